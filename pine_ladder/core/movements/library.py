@@ -1,0 +1,127 @@
+"""Movements as data: what each is, what counts, what to watch, how long a rep takes."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from collections.abc import Iterable
+from enum import StrEnum
+from functools import cache, cached_property
+from importlib import resources
+from typing import Literal
+
+from pydantic import Field
+from rapidfuzz import fuzz, process
+
+from pine_ladder.core.plan import Frozen
+
+
+class Pattern(StrEnum):
+    """The movement patterns a week is balanced over."""
+
+    SQUAT = "squat"
+    HINGE = "hinge"
+    LUNGE = "lunge"
+    PRESS = "press"
+    PULL = "pull"
+    CARRY = "carry"
+    BRACE = "brace"
+    JUMP = "jump"
+    ENGINE = "engine"
+    MOBILITY = "mobility"
+
+
+class Movement(Frozen):
+    """One exercise.
+
+    `seconds` is the median time of a fresh rep in a mixed adult gym at `reference_kg` (for
+    `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
+    (0 to 1) is how hard it tires. `landings` counts impacts a rep. `parent` is the lift that
+    percentages refer to.
+    """
+
+    name: str
+    aliases: tuple[str, ...] = ()
+    patterns: tuple[Pattern, ...] = Field(min_length=1)
+    muscles: str
+    kit: tuple[str, ...] = ()
+    measure: Literal["reps", "time", "distance"] = "reps"
+    sides: Literal["both", "alternating"] = "both"
+    standard: str
+    cues: tuple[str, ...] = Field(min_length=1)
+    faults: tuple[str, ...] = Field(min_length=1)
+    cautions: tuple[str, ...] = ()
+    seconds: float = Field(gt=0)
+    floor_s: float = Field(gt=0)
+    demand: float = Field(ge=0, le=1)
+    parent: str | None = None
+    reference_kg: float | None = None
+    landings: int = 0
+
+
+def fold(name: str) -> str:
+    """A name without case, punctuation differences or plural: the key of every look-up.
+
+    >>> fold("Kettlebell  Swings")
+    'kettlebell swing'
+    """
+    words = re.sub(r"[’`]", "'", name.lower()).replace("-", " ").split()
+    return " ".join(_singular(word) for word in words)
+
+
+def _singular(word: str) -> str:
+    if word.endswith(("ches", "shes", "sses", "xes")):
+        return word[:-2]
+    if word.endswith("ies") and len(word) > 4:
+        return word[:-3] + "y"
+    if word.endswith("s") and not word.endswith(("ss", "'s", "us")) and len(word) > 3:
+        return word[:-1]
+    return word
+
+
+class Library:
+    """Movements with look-up by folded name and a nearest suggestion for typing slips."""
+
+    def __init__(self, movements: Iterable[Movement]) -> None:
+        self.movements = tuple(sorted(movements, key=lambda m: m.name))
+        self._by_key: dict[str, Movement] = {}
+        for movement in self.movements:
+            for name in (movement.name, *movement.aliases):
+                taken = self._by_key.setdefault(fold(name), movement)
+                if taken is not movement:
+                    raise ValueError(f"{name!r} names both {taken.name!r} and {movement.name!r}")
+
+    def find(self, name: str) -> Movement | None:
+        """The movement of that name or alias, or None."""
+        return self._by_key.get(fold(name))
+
+    @cached_property
+    def _names(self) -> list[str]:
+        return list(self._by_key)
+
+    def nearest(self, name: str) -> Movement | None:
+        """The movement whose name is closest to a misspelt one, or None when none is close."""
+        best = process.extractOne(fold(name), self._names, scorer=fuzz.ratio, score_cutoff=72)
+        return self._by_key[best[0]] if best else None
+
+    def search(self, query: str, limit: int = 20) -> list[Movement]:
+        """Movements by how well any of their names fits a few typed letters, best first."""
+        hits = process.extract(fold(query), self._names, scorer=fuzz.WRatio, limit=limit * 2)
+        found: dict[str, Movement] = {}
+        for key, _score, _index in hits:
+            movement = self._by_key[key]
+            found.setdefault(movement.name, movement)
+        return list(found.values())[:limit]
+
+
+@cache
+def library() -> Library:
+    """The library that ships with the program."""
+    folder = resources.files(__package__) / "data"
+    movements = [
+        Movement.model_validate(record)
+        for file in sorted(folder.iterdir(), key=lambda f: f.name)
+        if file.name.endswith(".toml")
+        for record in tomllib.loads(file.read_text("utf-8"))["movement"]
+    ]
+    return Library(movements)

@@ -1,0 +1,258 @@
+"""Board text to a session plan, line by line: a bad line is a finding, all others still parse."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from typing import NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import library as shipped_library
+from pine_ladder.core.notation import words
+from pine_ladder.core.notation.reader import Heading, Slip, read_heading, read_task
+
+MAX_LINES = 2000
+WINDOWED = (plan.Every, plan.Emom)
+
+_PIECE = re.compile(
+    r"""\#\#\s*(?P<role>[^":#]*?)\s*(?:["“”](?P<name>[^"“”]*)["“”]\s*)?(?::(?P<rest>.*))?$"""
+)
+_HEADER = re.compile(r"(?P<key>[A-Za-z]+)\s*:\s*(?P<value>.*)")
+_EXTRA = re.compile(r"(?P<key>buy[- ]?in|cash[- ]?out)\s*:\s*(?P<task>.*)", re.IGNORECASE)
+_MINUTES = re.compile(r"(\d+)\s*(?:min(?:ute)?s?)?")
+
+
+class Parsed(NamedTuple):
+    """What a board's text means, with all that was noticed while reading it."""
+
+    session: plan.Session
+    findings: tuple[plan.Finding, ...]
+
+
+class _Draft:
+    """A piece while its lines are read."""
+
+    def __init__(self, line: int, role: plan.Role, name: str | None, heading: Heading) -> None:
+        self.line, self.role, self.name, self.heading = line, role, name, heading
+        self.blocks: list[list[tuple[int | None, plan.Line]]] = [[]]
+        self.block_lines = [line]
+        self.buy_in: list[plan.Line] = []
+        self.cash_out: list[plan.Line] = []
+        self.notes: list[str] = []
+
+    def finish(self) -> plan.Piece:
+        windowed = isinstance(self.heading.format, WINDOWED)
+        blocks = tuple(
+            plan.Block(
+                line=at,
+                lines=tuple(line for _, line in lines),
+                numbered=windowed and any(number is not None for number, _ in lines),
+            )
+            for at, lines in zip(self.block_lines, self.blocks, strict=True)
+            if lines
+        )
+        return plan.Piece(
+            line=self.line,
+            role=self.role,
+            name=self.name,
+            format=self.heading.format,
+            blocks=blocks,
+            buy_in=tuple(self.buy_in),
+            cash_out=tuple(self.cash_out),
+            notes=tuple(self.notes),
+            **self.heading.modifiers,
+        )
+
+
+class _Reader:
+    """State of one reading: header values, the piece under way, findings."""
+
+    def __init__(self, library: Library) -> None:
+        self.library = library
+        self.header: dict[str, object] = {}
+        self.pieces: list[plan.Piece] = []
+        self.draft: _Draft | None = None
+        self.findings: list[plan.Finding] = []
+
+    def finish(self) -> Parsed:
+        if self.draft:
+            self.pieces.append(self.draft.finish())
+        session = plan.Session(**self.header, pieces=tuple(self.pieces))  # type: ignore[arg-type]
+        return Parsed(session, tuple(sorted(self.findings, key=lambda f: (f.line, f.column))))
+
+    def note(self, number: int, slip: Slip, offset: int, severity: str = "error") -> None:
+        start, end = offset + slip.start + 1, offset + slip.end + 1
+        repair = (
+            plan.Edit(
+                line=number,
+                start=start,
+                end=end,
+                text=slip.replacement,
+                label=f"write {slip.replacement}",
+            )
+            if slip.replacement
+            else None
+        )
+        self.findings.append(
+            plan.Finding(
+                code=slip.code,
+                severity=severity,  # type: ignore[arg-type]
+                line=number,
+                column=start,
+                end_column=end,
+                message=slip.message,
+                repair=repair,
+            )
+        )
+
+    def read(self, number: int, raw: str) -> None:
+        text = raw.strip()
+        offset = len(raw) - len(raw.lstrip())
+        if not text:
+            return
+        try:
+            if text.startswith("##"):
+                self.piece(number, text, offset)
+            elif text.startswith("#"):
+                self.title(text)
+            elif self.draft is None:
+                self.header_line(number, text, offset)
+            else:
+                self.work(self.draft, number, text, offset)
+        except Slip as slip:
+            self.note(number, slip, offset)
+
+    def title(self, text: str) -> None:
+        if self.draft is not None or "title" in self.header:
+            raise Slip("a second title; a piece begins with ##", 0, len(text))
+        title = " ".join(text[1:].split())
+        if title:
+            self.header["title"] = title
+
+    def header_line(self, number: int, text: str, offset: int) -> None:
+        found = _HEADER.match(text)
+        key = found["key"].lower() if found else ""
+        if not found or key not in words.HEADER_WORDS:
+            near = words.nearest(key, words.HEADER_WORDS) if found else None
+            if found and near:
+                raise Slip(
+                    f'"{found["key"]}": did you mean {near}?', 0, len(found["key"]), near
+                )
+            raise Slip(
+                "work belongs under a piece: begin one with ## Warm-up: 3 rounds", 0, len(text)
+            )
+        value, start = " ".join(found["value"].split()), found.start("value")
+        if key in self.header or (key == "class" and "class_s" in self.header):
+            raise Slip(f"{key} is given twice", 0, len(text))
+        if not value:
+            raise Slip(f"{key}: nothing is given", 0, len(text))
+        if key == "date":
+            try:
+                self.header["date"] = dt.date.fromisoformat(value)
+            except ValueError:
+                raise Slip(
+                    f"{value}: write the date as year-month-day, 2026-06-04", start, len(text)
+                ) from None
+        elif key == "class":
+            minutes = _MINUTES.fullmatch(value.lower())
+            if not minutes or not 0 < int(minutes[1]) <= 600:
+                raise Slip(f"{value}: write the class length as 60 min", start, len(text))
+            self.header["class_s"] = int(minutes[1]) * 60
+        else:
+            self.header[key] = value
+
+    def piece(self, number: int, text: str, offset: int) -> None:
+        if self.draft:
+            self.pieces.append(self.draft.finish())
+        found = _PIECE.match(text)
+        role_text = found["role"] if found else text[2:].strip()
+        role = words.role_named(role_text)
+        name = " ".join(found["name"].split()) if found and found["name"] else None
+        unread = Heading(plan.Rounds(low=1), {})
+        # The piece exists before anything can fail, so that its lines still have a home.
+        self.draft = _Draft(number, role or plan.Role.CONDITIONING, name, unread)
+        if role is None:
+            self.unknown_role(number, text, role_text, offset)
+        if not found or found["rest"] is None:
+            raise Slip("a colon and a format are missing, as in ## Warm-up: 3 rounds", 0, len(text))
+        rest = found["rest"]
+        try:
+            heading = read_heading(rest)
+        except Slip as slip:
+            shift = found.start("rest")
+            slip.start, slip.end = slip.start + shift, slip.end + shift
+            raise
+        self.draft.heading = heading
+        if isinstance(heading.format, plan.Rest) != (self.draft.role is plan.Role.REST):
+            if role is plan.Role.REST:
+                raise Slip("a rest piece has a length alone: ## Rest: 2:00", found.start("rest"), len(text))
+            raise Slip(
+                "a length alone is a rest; how is this piece timed? for example AMRAP 12:00",
+                found.start("rest"),
+                len(text),
+            )
+        if isinstance(heading.format, plan.Every) and heading.format.rounds is None:
+            if not heading.modifiers.get("until_missed"):
+                raise Slip(
+                    "how many rounds? write x 6 after the interval, or until missed for a ladder",
+                    found.start("rest"),
+                    len(text),
+                )
+
+    def unknown_role(self, number: int, text: str, role_text: str, offset: int) -> None:
+        titles = list(words.ROLE_TITLES.values())
+        near = words.nearest(role_text, titles) if role_text else None
+        start = text.find(role_text, 2) if role_text else 2
+        message = f'"{role_text}": no such role; ' if role_text else "which role? "
+        message += f"did you mean {near}?" if near else f"one of {', '.join(titles)}"
+        end = start + max(len(role_text), 1)
+        self.note(number, Slip(message, start, end, near), offset)
+
+    def work(self, draft: _Draft, number: int, text: str, offset: int) -> None:
+        if re.fullmatch(r"-{2,}", text):
+            draft.blocks.append([])
+            draft.block_lines.append(number)
+            return
+        if text.startswith(">"):
+            if note := " ".join(text[1:].split()):
+                draft.notes.append(note)
+            return
+        if draft.role is plan.Role.REST:
+            raise Slip("a rest holds no work; begin a new piece with ##", 0, len(text))
+        if extra := _EXTRA.match(text):
+            place = draft.buy_in if extra["key"].lower().startswith("buy") else draft.cash_out
+            _, line = self.task_line(number, extra["task"], offset + extra.start("task"))
+            if line.is_rest:
+                raise Slip("a rest is no work to buy in or cash out with", 0, len(text))
+            place.append(line)
+            return
+        draft.blocks[-1].append(self.task_line(number, text, offset))
+
+    def task_line(self, number: int, text: str, offset: int) -> tuple[int | None, plan.Line]:
+        try:
+            reading = read_task(text, self.library)
+        except Slip as slip:
+            self.note(number, slip, offset)
+            raise _Reported from None
+        for slip in reading.slips:
+            self.note(number, slip, offset, "warning")
+        return reading.station, plan.Line(line=number, tasks=reading.tasks)
+
+
+class _Reported(Exception):  # noqa: N818 - a signal
+    """The line's slip is already among the findings."""
+
+
+def parse(text: str, library: Library | None = None) -> Parsed:
+    """Read a board. Never raises for any text: what cannot be read becomes a finding."""
+    reader = _Reader(library or shipped_library())
+    lines = text.splitlines()
+    for number, raw in enumerate(lines[:MAX_LINES], start=1):
+        try:
+            reader.read(number, raw.replace("\t", " "))
+        except _Reported:
+            continue
+    if len(lines) > MAX_LINES:
+        reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
+    return reader.finish()
