@@ -40,8 +40,6 @@ class Placed(Frozen):
         return hash((type(self).__name__, *map(str, self._content().values())))
 
 
-
-
 class Reps(Frozen):
     """A count of repetitions; `high` makes it the athlete's choice, `grow` adds each round."""
 
@@ -99,7 +97,6 @@ Amount = Annotated[
 ]
 
 
-
 class Weight(Frozen):
     """A weight, one value or one a track, of `count` implements."""
 
@@ -149,7 +146,6 @@ class Height(Frozen):
 Load = Annotated[
     Weight | Percent | Bodyweight | Effort | Feel | Height, Field(discriminator="kind")
 ]
-
 
 
 class Side(StrEnum):
@@ -213,8 +209,6 @@ class Block(Placed):
     lines: tuple[Line, ...] = ()
     numbered: bool = False
     """Lines are stations with a window each (`1)`, `2)`…)."""
-
-
 
 
 class Rounds(Frozen):

@@ -136,9 +136,7 @@ class _Reader:
         if not found or key not in words.HEADER_WORDS:
             near = words.nearest(key, words.HEADER_WORDS) if found else None
             if found and near:
-                raise Slip(
-                    f'"{found["key"]}": did you mean {near}?', 0, len(found["key"]), near
-                )
+                raise Slip(f'"{found["key"]}": did you mean {near}?', 0, len(found["key"]), near)
             raise Slip(
                 "work belongs under a piece: begin one with ## Warm-up: 3 rounds", 0, len(text)
             )
@@ -186,7 +184,9 @@ class _Reader:
         self.draft.heading = heading
         if isinstance(heading.format, plan.Rest) != (self.draft.role is plan.Role.REST):
             if role is plan.Role.REST:
-                raise Slip("a rest piece has a length alone: ## Rest: 2:00", found.start("rest"), len(text))
+                raise Slip(
+                    "a rest piece has a length alone: ## Rest: 2:00", found.start("rest"), len(text)
+                )
             raise Slip(
                 "a length alone is a rest; how is this piece timed? for example AMRAP 12:00",
                 found.start("rest"),
@@ -240,7 +240,7 @@ class _Reader:
         return reading.station, plan.Line(line=number, tasks=reading.tasks)
 
 
-class _Reported(Exception):  # noqa: N818 - a signal
+class _Reported(Exception):
     """The line's slip is already among the findings."""
 
 

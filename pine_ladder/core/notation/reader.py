@@ -17,9 +17,10 @@ from pine_ladder.core.units import clock_seconds
 
 MAX_SECONDS = 24 * 3600
 MAX_COUNT = 100_000
+MAX_ROUNDS = 500
 
 
-class Slip(Exception):  # noqa: N818 - a slip of the pen, not a failure of the program
+class Slip(Exception):
     """Text that cannot be read: columns are 0-based within the text given."""
 
     def __init__(
@@ -126,6 +127,13 @@ def _count(token: Token) -> int:
     return numbers[0]
 
 
+def _rounds(token: Token) -> int:
+    count = _count(token)
+    if count > MAX_ROUNDS:
+        raise _slip(token, f"{token} rounds is more than a class can do")
+    return count
+
+
 def _range(token: Token) -> tuple[int, int | None]:
     numbers = _numbers(token)
     if len(numbers) == 1:
@@ -181,7 +189,7 @@ class _HeadingReader(Transformer[Token, Heading]):
         return plan.Rounds(low=low, high=high)
 
     def rounds_for_time(self, items: list[Token]) -> plan.Format:
-        return plan.ForTime(rounds=_count(items[0]))
+        return plan.ForTime(rounds=_rounds(items[0]))
 
     def sets(self, items: list[Token]) -> plan.Format:
         low, high = _range(items[0])
@@ -198,7 +206,7 @@ class _HeadingReader(Transformer[Token, Heading]):
 
     def every(self, items: list[Token]) -> plan.Format:
         numbers = _token(items, "NUMS")
-        rounds = _count(numbers) if numbers is not None else None
+        rounds = _rounds(numbers) if numbers is not None else None
         return plan.Every(interval_s=_positive_seconds(items[1]), rounds=rounds)
 
     def emom(self, items: list[Token]) -> plan.Format:
@@ -212,7 +220,7 @@ class _HeadingReader(Transformer[Token, Heading]):
         rounds = _token(items, "NUMS")
         assert rounds is not None
         return plan.Intervals(
-            work_s=_positive_seconds(work), rest_s=_seconds(rest), rounds=_count(rounds)
+            work_s=_positive_seconds(work), rest_s=_seconds(rest), rounds=_rounds(rounds)
         )
 
     def tabata(self, items: list[Token]) -> plan.Format:
@@ -272,7 +280,9 @@ class _HeadingReader(Transformer[Token, Heading]):
     def target_time(self, items: list[Token]) -> Any:
         low, high = _positive_seconds(items[1]), _positive_seconds(items[2])
         if high <= low:
-            raise _slip(items[2], f"the later time comes second: {items[2]} is not after {items[1]}")
+            raise _slip(
+                items[2], f"the later time comes second: {items[2]} is not after {items[1]}"
+            )
         return items[0], {"target": plan.Target(unit="time", low=low, high=high)}
 
     def work(self, items: list[Token]) -> Any:
@@ -483,7 +493,11 @@ class _TaskReader(Transformer[Token, Reading]):
         if near := words.nearest(first, ("tempo", "pause", "switch"), 75):
             example = {"tempo": "tempo 30X0", "pause": "pause 2 s", "switch": "switch every 5"}
             value = re.search(_DETAIL_VALUES[near], text, re.IGNORECASE)
-            mended = f"{example[near].rsplit(' ', 2 if near == 'pause' else 1)[0]} {value[0]}" if value else None
+            mended = (
+                f"{example[near].rsplit(' ', 2 if near == 'pause' else 1)[0]} {value[0]}"
+                if value
+                else None
+            )
             raise _slip(token, f'"{text}": write it as {mended or example[near]}', mended)
         if near := words.nearest(text, words.DETAIL_WORDS, 80):
             raise _slip(token, f'"{text}": did you mean {near}?', near)
@@ -520,7 +534,9 @@ class _TaskReader(Transformer[Token, Reading]):
                 feel: Literal["heavy", "light"] = "heavy" if text == "heavy" else "light"
                 return {"load": plan.Feel(word=feel)}
         if re.fullmatch(r"[\d./ x×]+", text):
-            raise _slip(token, f"{token}: in which unit? write {token} kg or {token} lb", f"{token} kg")
+            raise _slip(
+                token, f"{token}: in which unit? write {token} kg or {token} lb", f"{token} kg"
+            )
         raise _slip(
             token,
             f'"{token}": a load is written 24/16 kg, 2 x 20 kg, 70%, 0.5 bw, RPE 8, heavy, '

@@ -1,0 +1,125 @@
+"""The session laid on the class hour: where each piece stands, how long, and in words."""
+
+from __future__ import annotations
+
+import re
+
+from pine_ladder.core import plan
+from pine_ladder.core.clock import Clock, arithmetic, clock
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.printer import format_text, modifier_texts
+from pine_ladder.core.plan import Frozen, Seconds
+from pine_ladder.core.rough import Length, planned_length
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.units import clock_text
+
+DEFAULT_CLASS_S = 3600
+DEFAULT_CHANGE_S = 60
+
+
+class PieceOutline(Frozen):
+    """One piece on the hour. `key` names it across edits; `start_s` is its planned middle start."""
+
+    key: str
+    index: int
+    line: int
+    role: plan.Role
+    name: str | None
+    title: str
+    format: str
+    modifiers: tuple[str, ...]
+    start_s: Seconds
+    length: Length
+    clock: Clock
+    arithmetic: str
+    score: plan.ScoreKind | None
+
+
+class Outline(Frozen):
+    """The whole hour: pieces in order, planned bounds, the class length and what is spare."""
+
+    pieces: tuple[PieceOutline, ...]
+    planned_low_s: Seconds
+    planned_high_s: Seconds
+    class_s: Seconds
+    change_s: Seconds
+    sentence: str
+
+
+def piece_keys(session: plan.Session) -> tuple[str, ...]:
+    """A key for each piece from its role and name, numbered where two would be the same."""
+    seen: dict[str, int] = {}
+    keys = []
+    for piece in session.pieces:
+        words = f"{piece.role.value} {piece.name or ''}"
+        slug = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")
+        seen[slug] = seen.get(slug, 0) + 1
+        keys.append(slug if seen[slug] == 1 else f"{slug}-{seen[slug]}")
+    return tuple(keys)
+
+
+def outline(
+    session: plan.Session,
+    library: Library,
+    class_s: Seconds = DEFAULT_CLASS_S,
+    change_s: Seconds = DEFAULT_CHANGE_S,
+) -> Outline:
+    """Lay a session on its hour; `change_s` of set-up stands between pieces that both work."""
+    start, low, high = 0, 0, 0
+    pieces = []
+    before: plan.Piece | None = None
+    for index, (piece, key) in enumerate(zip(session.pieces, piece_keys(session), strict=True)):
+        rests = plan.Role.REST in (piece.role, before.role if before else piece.role)
+        gap = change_s if before and not rests else 0
+        length = planned_length(piece, library)
+        start += gap
+        pieces.append(
+            PieceOutline(
+                key=key,
+                index=index,
+                line=piece.line,
+                role=piece.role,
+                name=piece.name,
+                title=piece.name or piece.role.value.capitalize(),
+                format=format_text(piece.format),
+                modifiers=tuple(modifier_texts(piece)),
+                start_s=start,
+                length=length,
+                clock=clock(piece),
+                arithmetic=arithmetic(piece),
+                score=score_kind(piece),
+            )
+        )
+        start += (length.low_s + length.high_s) // 2
+        low, high = low + gap + length.low_s, high + gap + length.high_s
+        before = piece
+    hour = session.class_s or class_s
+    return Outline(
+        pieces=tuple(pieces),
+        planned_low_s=low,
+        planned_high_s=high,
+        class_s=hour,
+        change_s=change_s,
+        sentence=_sentence(low, high, hour, pieces),
+    )
+
+
+def _minutes(low: Seconds, high: Seconds) -> str:
+    a, b = round(low / 60), round(high / 60)
+    return f"{a}" if a == b else f"{a}–{b}"
+
+
+def _sentence(low: Seconds, high: Seconds, hour: Seconds, pieces: list[PieceOutline]) -> str:
+    if not pieces:
+        return f"Nothing planned yet for the {hour // 60} minutes of class."
+    exact = sum(p.clock.total_s or 0 for p in pieces)
+    open_pieces = sum(p.clock.total_s is None for p in pieces)
+    text = f"Planned {_minutes(low, high)} of {hour // 60} min"
+    if open_pieces:
+        noun = "piece" if open_pieces == 1 else "pieces"
+        text += f": {clock_text(exact)} on the clock, {open_pieces} open {noun} estimated"
+    if high > hour:
+        text += f"; may run {clock_text(high - hour)} over"
+    elif hour - high >= 60:
+        text += f"; at least {clock_text(hour - high)} spare"
+    return text + "."
