@@ -38,7 +38,7 @@ def rep_seconds(exercise: plan.Exercise, library: Library) -> float:
 def amount_seconds(
     exercise: plan.Exercise, round_reps: int | None, library: Library, round_: int = 1
 ) -> float:
-    """Seconds of one line once, in its given round; `round_reps` where the piece's scheme counts."""
+    """Seconds of one line once in a round; `round_reps` where the piece's scheme counts."""
     sides = 2 if exercise.side is plan.Side.EACH else 1
     match exercise.amount:
         case plan.Duration(seconds=seconds, grow_s=grow):

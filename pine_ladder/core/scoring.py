@@ -17,6 +17,8 @@ from pine_ladder.core.units import clock_text, lb_to_kg, number_text
 
 CAPPED_KEY = -1_000_000.0
 """Below every finished time; the fewer reps left, the better."""
+FASTEST_REP_S = 0.25
+"""No counted rep of any movement is faster (common practice, no source)."""
 MAX_LOAD_KG = 600
 MAX_REPS = 20_000
 
@@ -116,6 +118,8 @@ def _rounds(text: str, piece: plan.Piece, tier: int, track: int) -> Score:
     while (size := reps_in_round(piece, rounds + 1, tier, track)) and extra >= size:
         rounds, extra = rounds + 1, extra - size
     total = sum(reps_in_round(piece, r, tier, track) for r in range(1, rounds + 1)) + extra
+    if isinstance(piece.format, plan.Amrap) and total * FASTEST_REP_S > piece.format.length_s:
+        raise Refused(f"“{text}”: {total} reps in {clock_text(piece.format.length_s)} cannot be")
     display = f"{rounds}+{extra}" if extra else f"{rounds}"
     reading = None
     if (rounds, extra) != entered:

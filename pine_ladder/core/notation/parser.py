@@ -192,13 +192,13 @@ class _Reader:
                 found.start("rest"),
                 len(text),
             )
-        if isinstance(heading.format, plan.Every) and heading.format.rounds is None:
-            if not heading.modifiers.get("until_missed"):
-                raise Slip(
-                    "how many rounds? write x 6 after the interval, or until missed for a ladder",
-                    found.start("rest"),
-                    len(text),
-                )
+        endless = isinstance(heading.format, plan.Every) and heading.format.rounds is None
+        if endless and not heading.modifiers.get("until_missed"):
+            raise Slip(
+                "how many rounds? write x 6 after the interval, or until missed for a ladder",
+                found.start("rest"),
+                len(text),
+            )
 
     def unknown_role(self, number: int, text: str, role_text: str, offset: int) -> None:
         titles = list(words.ROLE_TITLES.values())

@@ -127,9 +127,9 @@ def task_text(task: plan.Task) -> str:
 
 def _version_text(before: plan.Exercise, version: plan.Exercise) -> str:
     shared = before.model_copy(update={"note": None})
-    if version.load and version != shared:
-        if shared.model_copy(update={"load": version.load}) == version:
-            return f"@ {load_text(version.load)}"
+    reloaded = shared.model_copy(update={"load": version.load})
+    if version.load and version != shared and version == reloaded:
+        return f"@ {load_text(version.load)}"
     if version.amount and version.amount != before.amount:
         if shared.model_copy(update={"amount": version.amount}) == version:
             return amount_text(version.amount)

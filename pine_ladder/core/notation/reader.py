@@ -493,11 +493,8 @@ class _TaskReader(Transformer[Token, Reading]):
         if near := words.nearest(first, ("tempo", "pause", "switch"), 75):
             example = {"tempo": "tempo 30X0", "pause": "pause 2 s", "switch": "switch every 5"}
             value = re.search(_DETAIL_VALUES[near], text, re.IGNORECASE)
-            mended = (
-                f"{example[near].rsplit(' ', 2 if near == 'pause' else 1)[0]} {value[0]}"
-                if value
-                else None
-            )
+            word = "switch every" if near == "switch" else near
+            mended = f"{word} {value[0]}" if value else None
             raise _slip(token, f'"{text}": write it as {mended or example[near]}', mended)
         if near := words.nearest(text, words.DETAIL_WORDS, 80):
             raise _slip(token, f'"{text}": did you mean {near}?', near)
