@@ -67,7 +67,13 @@ class Cluster:
         # The server keeps the pipes of the command that starts it, so output goes to a file.
         with open(self.folder / "command.log", "a+") as out:
             done = subprocess.run(
-                words, cwd="/", stdin=subprocess.DEVNULL, stdout=out, stderr=out, text=True
+                words,
+                check=False,
+                cwd="/",
+                stdin=subprocess.DEVNULL,
+                stdout=out,
+                stderr=out,
+                text=True,
             )
         if check and done.returncode:
             tail = "".join((self.folder / "command.log").read_text().splitlines(True)[-12:])
@@ -155,7 +161,7 @@ class Cluster:
         for _ in range(20):
             found = subprocess.run(
                 [str(bin_folder / "psql"), *target, "-d", "postgres", "-Atc", query],
-                env=environment, cwd="/", capture_output=True, text=True,
+                env=environment, cwd="/", capture_output=True, text=True, check=False,
             )  # fmt: skip
             if found.returncode == 0:
                 break

@@ -78,7 +78,7 @@ class _Reader:
     def finish(self) -> Parsed:
         if self.draft:
             self.pieces.append(self.draft.finish())
-        session = plan.Session(**self.header, pieces=tuple(self.pieces))  # type: ignore[arg-type]
+        session = plan.Session(**self.header, pieces=tuple(self.pieces))
         return Parsed(session, tuple(sorted(self.findings, key=lambda f: (f.line, f.column))))
 
     def note(self, number: int, slip: Slip, offset: int, severity: str = "error") -> None:
@@ -97,7 +97,7 @@ class _Reader:
         self.findings.append(
             plan.Finding(
                 code=slip.code,
-                severity=severity,  # type: ignore[arg-type]
+                severity=severity,
                 line=number,
                 column=start,
                 end_column=end,
@@ -235,8 +235,8 @@ class _Reader:
         except Slip as slip:
             self.note(number, slip, offset)
             raise _Reported from None
-        for slip in reading.slips:
-            self.note(number, slip, offset, "warning")
+        for noticed in reading.slips:
+            self.note(number, noticed, offset, "warning")
         return reading.station, plan.Line(line=number, tasks=reading.tasks)
 
 

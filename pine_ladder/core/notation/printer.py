@@ -153,7 +153,8 @@ def _spec_text(exercise: plan.Exercise) -> str:
     name = exercise.movement
     if exercise.parts:
         name = "[" + " + ".join(exercise_text(part) for part in exercise.parts) + "]"
-    head = " ".join(filter(None, (exercise.amount and amount_text(exercise.amount), name)))
+    amount = amount_text(exercise.amount) if exercise.amount else ""
+    head = f"{amount} {name}".strip()
     out = ", ".join([head, *detail_texts(exercise)])
     return f"{out} @ {load_text(exercise.load)}" if exercise.load else out
 

@@ -181,7 +181,7 @@ class _HeadingReader(Transformer[Token, Heading]):
                 raise _slip(
                     teams_at, f"teams of {size}: do they alternate, share the work, or go together?"
                 )
-            merged["teams"] = plan.Teams(size=size, how=how)  # type: ignore[arg-type]
+            merged["teams"] = plan.Teams(size=size, how=how)
         return Heading(chosen, merged)
 
     def rounds(self, items: list[Token]) -> plan.Format:
@@ -274,7 +274,7 @@ class _HeadingReader(Transformer[Token, Heading]):
     def target_count(self, items: list[Token]) -> Any:
         low, high = _range(items[1])
         unit = "rounds" if items[2].lower().startswith("round") else "reps"
-        target = plan.Target(unit=unit, low=low, high=low if high is None else high)  # type: ignore[arg-type]
+        target = plan.Target(unit=unit, low=low, high=low if high is None else high)
         return items[0], {"target": target}
 
     def target_time(self, items: list[Token]) -> Any:

@@ -1,0 +1,1 @@
+"""The HTTP interface: parse the request, call core and store, answer. No rules here."""

@@ -1,0 +1,341 @@
+"""Scores: the coach's sheet, standings, and an athlete's own day."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated
+
+from fastapi import Query
+from pydantic import BaseModel, Field
+from sqlalchemy import select
+
+from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.days import existing_day, hour_of
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.gym import tier_at, track_at
+from pine_ladder.core import plan
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import Outline
+from pine_ladder.core.scoring import Score, read_score, score_kind
+from pine_ladder.core.standings import Section, standings
+from pine_ladder.core.view import BoardView, view
+from pine_ladder.store import days, scores
+from pine_ladder.store.models import Day, Person, ScoreRow
+
+members = router("member", "scores")
+coaches = router("coach", "scores")
+
+
+class ScoreOut(BaseModel):
+    """A score as kept, with its version and its rank in its tier's section."""
+
+    piece_key: str
+    person_id: int
+    tier: int
+    track: int
+    entered: str
+    display: str
+    reading: str | None
+    version: int
+    rank: int | None
+
+
+class SheetRow(BaseModel):
+    """One athlete on the score sheet, with the tier and track they usually take."""
+
+    person_id: int
+    name: str
+    tier: int
+    track: int
+    here: bool
+
+
+class SheetPiece(BaseModel):
+    """A scored piece: a column of the sheet."""
+
+    key: str
+    title: str
+    format: str
+    kind: plan.ScoreKind
+    example: str
+
+
+class Sheet(BaseModel):
+    """The score sheet of a day."""
+
+    date: dt.date
+    pieces: list[SheetPiece]
+    rows: list[SheetRow]
+    scores: list[ScoreOut]
+
+
+class ScoreForm(BaseModel):
+    """An entry. `version` is that of the score it replaces (0 for a first one)."""
+
+    entered: str = Field(max_length=200, examples=["5+12"])
+    tier: int = Field(ge=0)
+    track: int = Field(ge=0)
+    version: int = Field(default=0, ge=0)
+    request_key: str | None = Field(
+        default=None, max_length=80, description="The same for every try at sending this entry"
+    )
+
+
+class ReadForm(BaseModel):
+    """An entry to read without keeping it."""
+
+    entered: str = Field(max_length=200, examples=["5+45"])
+    tier: int = Field(default=0, ge=0)
+    track: int = Field(default=0, ge=0)
+
+
+class ScoreConflict(Problem):
+    """Somebody else scored in between: the newer score, to compare."""
+
+    newer: ScoreOut | None
+
+
+class StandingsOut(BaseModel):
+    """The standings of a piece in tier sections."""
+
+    piece_key: str
+    title: str
+    kind: plan.ScoreKind
+    sections: tuple[Section, ...]
+
+
+class MyDay(BaseModel):
+    """The day as one athlete's tier and track see it, with their own scores."""
+
+    date: dt.date
+    written: bool
+    tier: int
+    track: int
+    view: BoardView
+    outline: Outline
+    pieces: list[SheetPiece]
+    scores: list[ScoreOut]
+
+
+EXAMPLES = {
+    plan.ScoreKind.ROUNDS: "5+12",
+    plan.ScoreKind.TIME: "12:43",
+    plan.ScoreKind.TOTAL_REPS: "18 17 16",
+    plan.ScoreKind.LOWEST_INTERVAL: "9 8 8 7",
+    plan.ScoreKind.LOAD: "80",
+    plan.ScoreKind.STEP: "12",
+    plan.ScoreKind.PUT_DOWNS: "3",
+    plan.ScoreKind.DISTANCE: "1500",
+    plan.ScoreKind.CALORIES: "48",
+    plan.ScoreKind.DONE: "done",
+}
+
+
+def _scored(day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
+    session = parse(day.text).session
+    return [
+        (
+            SheetPiece(
+                key=out.key,
+                title=out.title,
+                format=out.format,
+                kind=out.score,
+                example=EXAMPLES[out.score],
+            ),
+            piece,
+        )
+        for out, piece in zip(hour.pieces, session.pieces, strict=True)
+        if out.score is not None
+    ]
+
+
+def _ranks(rows: list[ScoreRow]) -> dict[tuple[str, int], int]:
+    found = {}
+    for key in {row.piece_key for row in rows}:
+        own = [row for row in rows if row.piece_key == key]
+        for section in standings(scores.entries(own)):
+            found.update({(key, p.entry.athlete_id): p.rank for p in section.places})
+    return found
+
+
+def _score_out(row: ScoreRow, rank: int | None, reading: str | None = None) -> ScoreOut:
+    return ScoreOut(
+        piece_key=row.piece_key,
+        person_id=row.person_id,
+        tier=row.tier.position,
+        track=row.track.position,
+        entered=row.entered,
+        display=row.display,
+        reading=reading,
+        version=row.version,
+        rank=rank,
+    )
+
+
+def _piece(day: Day, key: str) -> plan.Piece:
+    piece = scores.piece_of(day, key)
+    if piece is None or score_kind(piece) is None:
+        raise not_found("such scored piece on this day")
+    return piece
+
+
+def _write(
+    db: Database, day: Day, key: str, person: Person, form: ScoreForm, me: Person
+) -> ScoreOut | None:
+    piece = _piece(day, key)
+    write = scores.Write(
+        piece_key=key,
+        person=person,
+        tier=tier_at(db, form.tier),
+        track=track_at(db, form.track),
+        entered=form.entered,
+        version=form.version,
+        request_key=form.request_key,
+        by=me,
+    )
+    try:
+        if not form.entered.strip():
+            scores.clear_score(db, day, write)
+            return None
+        row, read = scores.save_score(db, day, piece, write)
+    except scores.StaleScore as stale:
+        newer = _score_out(stale.newer, None).model_dump(mode="json") if stale.newer else None
+        shown = stale.newer.display if stale.newer else "nothing"
+        raise ApiError(
+            409, f"someone else scored this in the meantime: {shown}", newer=newer
+        ) from None
+    except ValueError as refusal:
+        raise ApiError(422, str(refusal)) from None
+    rank = _ranks(scores.scores_of(db, day, key)).get((key, person.id))
+    return _score_out(row, rank, read.reading)
+
+
+@coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
+def sheet(date: dt.date, db: Database) -> Sheet:
+    """The score sheet: scored pieces, athletes (those who came first), scores and ranks."""
+    day = existing_day(db, date)
+    came = {a.person_id for held in days.classes_of(db, day) for a in held.attendance}
+    query = select(Person).where(Person.role == "athlete", Person.active).order_by(Person.name)
+    people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
+    rows = scores.scores_of(db, day)
+    ranks = _ranks(rows)
+    return Sheet(
+        date=date,
+        pieces=[piece for piece, _ in _scored(day, hour_of(db, day.text))],
+        rows=[
+            SheetRow(
+                person_id=p.id,
+                name=p.name,
+                tier=p.tier.position,
+                track=p.track.position,
+                here=p.id in came,
+            )
+            for p in people
+        ],
+        scores=[_score_out(row, ranks.get((row.piece_key, row.person_id))) for row in rows],
+    )
+
+
+@coaches.post("/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
+def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Score:
+    """Understand an entry without keeping it: how it is read, or why it is refused."""
+    piece = _piece(existing_day(db, date), key)
+    return read_score(form.entered, piece, form.tier, form.track)
+
+
+@coaches.put(
+    "/days/{date}/pieces/{key}/scores/{person_id}",
+    responses={
+        404: {"model": Problem},
+        409: {"model": ScoreConflict},
+        422: {"model": Problem},
+    },
+)
+def write_score(
+    date: dt.date, key: str, person_id: int, form: ScoreForm, db: Database, me: Myself
+) -> ScoreOut | None:
+    """Keep an athlete's score, or take it back with an empty entry."""
+    person = db.get(Person, person_id)
+    if person is None or person.role != "athlete":
+        raise not_found("such athlete")
+    return _write(db, existing_day(db, date), key, person, form, me)
+
+
+@members.get("/days/{date}/pieces/{key}/standings", responses={404: {"model": Problem}})
+def piece_standings(
+    date: dt.date,
+    key: str,
+    db: Database,
+    track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
+) -> StandingsOut:
+    """The standings of a piece: tiers as sections, ties sharing a rank."""
+    day = existing_day(db, date)
+    piece = _piece(day, key)
+    kind = score_kind(piece)
+    assert kind is not None
+    return StandingsOut(
+        piece_key=key,
+        title=piece.name or piece.role.value.capitalize(),
+        kind=kind,
+        sections=standings(scores.entries(scores.scores_of(db, day, key)), track),
+    )
+
+
+@members.get("/me/days/{date}")
+def my_day(
+    date: dt.date,
+    db: Database,
+    me: Myself,
+    tier: Annotated[int | None, Query(ge=0)] = None,
+    track: Annotated[int | None, Query(ge=0)] = None,
+) -> MyDay:
+    """The day in my version, with my scores. Tier and track default to mine."""
+    own_tier = me.tier.position if tier is None else tier
+    own_track = me.track.position if track is None else track
+    day = days.find_day(db, date)
+    text = day.text if day else ""
+    hour = hour_of(db, text)
+    rows = scores.scores_of(db, day) if day else []
+    ranks = _ranks(rows)
+    return MyDay(
+        date=date,
+        written=day is not None,
+        tier=own_tier,
+        track=own_track,
+        view=view(parse(text).session, library(), own_tier, own_track),
+        outline=hour,
+        pieces=[piece for piece, _ in _scored(day, hour)] if day else [],
+        scores=[
+            _score_out(row, ranks.get((row.piece_key, row.person_id)))
+            for row in rows
+            if row.person_id == me.id
+        ],
+    )
+
+
+@members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
+def my_reading(date: dt.date, key: str, form: ReadForm, db: Database) -> Score:
+    """Understand my entry without keeping it."""
+    piece = _piece(existing_day(db, date), key)
+    return read_score(form.entered, piece, form.tier, form.track)
+
+
+@members.put(
+    "/me/days/{date}/pieces/{key}/score",
+    responses={
+        403: {"model": Problem},
+        404: {"model": Problem},
+        409: {"model": ScoreConflict},
+        422: {"model": Problem},
+    },
+)
+def write_my_score(
+    date: dt.date, key: str, form: ScoreForm, db: Database, me: Myself
+) -> ScoreOut | None:
+    """Keep my own score."""
+    if me.role != "athlete":
+        raise ApiError(403, "coaches score on the score sheet")
+    if date > dt.date.today():
+        raise ApiError(422, "this day is still to come")
+    return _write(db, existing_day(db, date), key, me, form, me)

@@ -1,0 +1,207 @@
+"""`pine-ladder`: boards and scores at the command line, and running the application."""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from pine_ladder.core.checks import check
+from pine_ladder.core.clock import clock
+from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation.printer import format_text
+from pine_ladder.core.scoring import read_score
+from pine_ladder.core.units import clock_text
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
+board = typer.Typer(no_args_is_help=True, help="Boards as text: findings, clock, canonical form.")
+score = typer.Typer(no_args_is_help=True, help="Scores in shorthand.")
+gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database.")
+app.add_typer(board, name="board")
+app.add_typer(score, name="score")
+app.add_typer(gym, name="gym")
+
+File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
+Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+
+
+def _text(file: Path) -> str:
+    if str(file) == "-":
+        return sys.stdin.read()
+    try:
+        return file.read_text("utf-8")
+    except OSError as error:
+        raise typer.BadParameter(f"{file}: {error.strerror}") from None
+    except UnicodeDecodeError:
+        raise typer.BadParameter(f"{file} is not UTF-8 text") from None
+
+
+def _print_json(value: Any) -> None:
+    typer.echo(json.dumps(value, ensure_ascii=False, indent=2))
+
+
+@board.command("check")
+def board_check(file: File, as_json: Json = False) -> None:
+    """Findings; exit 1 on errors."""
+    parsed = parse(_text(file))
+    found = sorted([*parsed.findings, *check(parsed.session)], key=lambda f: (f.line, f.column))
+    if as_json:
+        _print_json({"findings": [finding.model_dump(mode="json") for finding in found]})
+    else:
+        for one in found:
+            typer.echo(f"{file}:{one.line}:{one.column}: {one.severity}: {one.message}")
+        if not found:
+            typer.echo("nothing to remark")
+    raise typer.Exit(any(finding.severity == "error" for finding in found))
+
+
+@board.command("clock")
+def board_clock(file: File, as_json: Json = False) -> None:
+    """Exact total, work and rest of every piece."""
+    session = parse(_text(file)).session
+    pieces = []
+    for piece in session.pieces:
+        timed = clock(piece)
+        pieces.append(
+            {
+                "role": piece.role.value,
+                "name": piece.name,
+                "format": format_text(piece.format),
+                **timed.model_dump(mode="json"),
+            }
+        )
+    exact = [p["total_s"] for p in pieces if p["total_s"] is not None]
+    summary = {
+        "title": session.title,
+        "total_s": sum(exact),
+        "open_pieces": len(pieces) - len(exact),
+        "pieces": pieces,
+    }
+    if as_json:
+        _print_json(summary)
+        return
+    for one in pieces:
+        total = clock_text(one["total_s"]) if one["total_s"] is not None else "open"
+        typer.echo(f"{total:>7}  {one['role']}  {one['name'] or ''}  {one['format']}")
+    typer.echo(f"{clock_text(sum(exact)):>7}  and {summary['open_pieces']} open")
+
+
+@board.command("print")
+def board_print(file: File) -> None:
+    """The board in canonical form."""
+    typer.echo(print_session(parse(_text(file)).session), nl=False)
+
+
+@score.command("parse")
+def score_parse(
+    entry: str,
+    file: Annotated[Path, typer.Option("--board", help="the .board file")],
+    piece: Annotated[int, typer.Option(help="number of the piece, from 1")],
+    tier: Annotated[int, typer.Option(help="tier, 1 is as written")] = 1,
+    as_json: Json = False,
+) -> None:
+    """Read a score; exit 1 when it is refused."""
+    pieces = parse(_text(file)).session.pieces
+    if not 1 <= piece <= len(pieces):
+        raise typer.BadParameter(f"the board has {len(pieces)} pieces")
+    if tier < 1:
+        raise typer.BadParameter("tiers count from 1")
+    read = read_score(entry, pieces[piece - 1], tier - 1)
+    if as_json:
+        _print_json(read.model_dump(mode="json"))
+    else:
+        typer.echo("; ".join(read.problems) or read.reading or read.display)
+    raise typer.Exit(bool(read.problems))
+
+
+@app.command()
+def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None:
+    """Serve the application on the database of PINE_LADDER_DATABASE_URL."""
+    import uvicorn
+
+    uvicorn.run(
+        "pine_ladder.api.app:create_app",
+        factory=True,
+        host=host,
+        port=port,
+        workers=processes,
+        log_level="warning",
+    )
+
+
+@app.command()
+def openapi() -> None:
+    """Print the OpenAPI description of the application."""
+    from sqlalchemy import create_engine
+
+    from pine_ladder.api.app import create_app
+
+    _print_json(create_app(create_engine("postgresql+psycopg://")).openapi())
+
+
+@gym.command("migrate")
+def gym_migrate() -> None:
+    """Bring the database to the current schema."""
+    from pine_ladder.store.database import database_url, migrate
+
+    migrate(database_url())
+
+
+@gym.command("init")
+def gym_init(
+    name: str,
+    coach: Annotated[str, typer.Option(help="the first coach's name")],
+    email: Annotated[str, typer.Option(help="the first coach's e-mail address")],
+) -> None:
+    """Set up a gym with its first coach; asks for the coach's password."""
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.demo.gym import TIERS, TRACKS
+    from pine_ladder.store import people
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
+
+    password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
+    if len(password) < people.MIN_PASSWORD:
+        raise typer.BadParameter(f"a password has at least {people.MIN_PASSWORD} characters")
+    with Session(connect(database_url())) as db, db.begin():
+        if db.query(Gym).first():
+            raise typer.BadParameter("this database holds a gym already")
+        tiers = [Tier(position=i, name=tier) for i, tier in enumerate(TIERS)]
+        tracks = [Track(position=i, name=track) for i, track in enumerate(TRACKS)]
+        db.add_all([Gym(name=name), Programme(name="Daily"), *tiers, *tracks])
+        db.add(
+            Person(
+                name=coach,
+                email=email.lower(),
+                password_hash=people.hash_password(password),
+                role="coach",
+                tier=tiers[0],
+                track=tracks[0],
+            )
+        )
+
+
+@gym.command("demo")
+def gym_demo(
+    start_over: Annotated[bool, typer.Option("--reset", help="forget what was entered")] = False,
+) -> None:
+    """Load the demo gym once; with --reset, anew."""
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.demo import load_demo, reset
+    from pine_ladder.store.database import connect, database_url
+
+    with Session(connect(database_url())) as db, db.begin():
+        if start_over:
+            reset(db)
+        fresh = load_demo(db, dt.date.today())
+    typer.echo("demo gym loaded" if fresh else "kept what is there")
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,149 @@
+"""The board as athletes read it: one tier, one track or both, words ready to show."""
+
+from __future__ import annotations
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.printer import amount_text, detail_texts, format_text, load_text
+from pine_ladder.core.notation.printer import modifier_texts as all_modifiers
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.scoring import score_kind
+
+PAIN_STOPS = "Pain stops the set: tell the coach."
+READINESS = (
+    "New, returning or unwell? Check with a licensed clinician first. "
+    "The coach, the facility's policy and local rules come before anything on this page."
+)
+
+
+class TaskView(Frozen):
+    """One task in words; `alternatives` are the coach's for missing kit."""
+
+    amount: str
+    movement: str
+    details: tuple[str, ...]
+    load: str
+    note: str
+    alternatives: tuple[str, ...]
+    known: bool
+    cautions: tuple[str, ...]
+
+
+class LineView(Frozen):
+    """One line of the board; `rest` for a rest station."""
+
+    line: int
+    station: int | None
+    rest: bool
+    tasks: tuple[TaskView, ...]
+
+
+class PieceView(Frozen):
+    """One piece as it stands on the board."""
+
+    key: str
+    line: int
+    role: plan.Role
+    title: str
+    format: str
+    modifiers: tuple[str, ...]
+    before: tuple[LineView, ...]
+    blocks: tuple[tuple[LineView, ...], ...]
+    after: tuple[LineView, ...]
+    notes: tuple[str, ...]
+    score: plan.ScoreKind | None
+    cautions: tuple[str, ...]
+
+
+class BoardView(Frozen):
+    """The whole board for one tier and track."""
+
+    title: str
+    note: str
+    pieces: tuple[PieceView, ...]
+    pain: str = PAIN_STOPS
+    readiness: str = READINESS
+
+
+def _column(values: tuple[float, ...], track: int | None) -> tuple[float, ...]:
+    return values if track is None else (values[min(track, len(values) - 1)],)
+
+
+def for_track(exercise: plan.Exercise, track: int | None) -> plan.Exercise:
+    """The exercise with one track's numbers of every pair; None keeps both."""
+    update: dict[str, object] = {}
+    load, amount = exercise.load, exercise.amount
+    if isinstance(load, plan.Weight | plan.Height):
+        update["load"] = load.model_copy(update={"values": _column(load.values, track)})
+    if isinstance(amount, plan.Distance):
+        update["amount"] = plan.Distance(metres=_column(amount.metres, track))
+    if isinstance(amount, plan.Calories):
+        calories = tuple(int(c) for c in _column(amount.calories, track))
+        update["amount"] = plan.Calories(calories=calories)
+    return exercise.model_copy(update=update)
+
+
+def _words(exercise: plan.Exercise, library: Library, track: int | None) -> TaskView:
+    own = for_track(exercise, track)
+    movement = library.find(own.movement)
+    name = own.movement
+    if own.parts:
+        parts = [_words(part, library, track) for part in own.parts]
+        name = " + ".join(f"{part.amount} {part.movement}".strip() for part in parts)
+    others = [_words(other, library, track) for other in own.instead]
+    return TaskView(
+        amount=amount_text(own.amount) if own.amount else "",
+        movement=name,
+        details=tuple(detail_texts(own)),
+        load=load_text(own.load) if own.load else "",
+        note=own.note or "",
+        alternatives=tuple(
+            " ".join(filter(None, (o.amount, o.movement, *o.details, o.load))) for o in others
+        ),
+        known=movement is not None or bool(own.parts),
+        cautions=movement.cautions if movement else (),
+    )
+
+
+def _line(
+    line: plan.Line, library: Library, tier: int, track: int | None, station: int | None = None
+) -> LineView:
+    tasks = tuple(_words(task.version(tier), library, track) for task in line.tasks)
+    return LineView(line=line.line, station=station, rest=line.is_rest, tasks=tasks)
+
+
+def view(
+    session: plan.Session, library: Library, tier: int = 0, track: int | None = None
+) -> BoardView:
+    """The board in words for a tier (0 is as written) and a track (None shows pairs whole)."""
+    pieces = []
+    for piece, key in zip(session.pieces, piece_keys(session), strict=True):
+        blocks = tuple(
+            tuple(
+                _line(line, library, tier, track, number if block.numbered else None)
+                for number, line in enumerate(block.lines, start=1)
+            )
+            for block in piece.blocks
+        )
+        before = tuple(_line(line, library, tier, track) for line in piece.buy_in)
+        after = tuple(_line(line, library, tier, track) for line in piece.cash_out)
+        lines = (*before, *(line for block in blocks for line in block), *after)
+        cautions = dict.fromkeys(c for line in lines for task in line.tasks for c in task.cautions)
+        pieces.append(
+            PieceView(
+                key=key,
+                line=piece.line,
+                role=piece.role,
+                title=piece.name or piece.role.value.capitalize(),
+                format=format_text(piece.format),
+                modifiers=tuple(all_modifiers(piece)),
+                before=before,
+                blocks=blocks,
+                after=after,
+                notes=piece.notes,
+                score=score_kind(piece),
+                cautions=tuple(cautions),
+            )
+        )
+    return BoardView(title=session.title or "", note=session.note or "", pieces=tuple(pieces))

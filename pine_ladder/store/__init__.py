@@ -1,0 +1,1 @@
+"""What the gym keeps, in PostgreSQL."""

@@ -1,0 +1,204 @@
+"""The tables: gym and people, days and classes, scores and their trail, sign-in."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Any
+
+from sqlalchemy import (
+    BigInteger,
+    CheckConstraint,
+    DateTime,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    String,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+class Base(DeclarativeBase):
+    """Declarative base: JSON is stored as JSONB, moments with their zone."""
+
+    type_annotation_map = {  # noqa: RUF012 - SQLAlchemy reads it from the class
+        dict[str, Any]: JSONB,
+        dt.datetime: DateTime(timezone=True),
+    }
+
+
+class Gym(Base):
+    """The gym: settings that hold for all its programmes. Lengths in minutes and seconds."""
+
+    __tablename__ = "gym"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    class_min: Mapped[int] = mapped_column(default=60)
+    change_s: Mapped[int] = mapped_column(default=60)
+    demo: Mapped[bool] = mapped_column(default=False)
+
+
+class Tier(Base):
+    """A version of the session; `position` 0 is as written."""
+
+    __tablename__ = "tier"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    position: Mapped[int] = mapped_column(unique=True)
+    name: Mapped[str] = mapped_column(String(40), unique=True)
+
+
+class Track(Base):
+    """A load column of pairs such as 24/16 kg; `position` 0 is the first number."""
+
+    __tablename__ = "track"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    position: Mapped[int] = mapped_column(unique=True)
+    name: Mapped[str] = mapped_column(String(40), unique=True)
+
+
+class Programme(Base):
+    """A named line of sessions."""
+
+    __tablename__ = "programme"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), unique=True)
+
+
+class ClassTime(Base):
+    """A class that is held every week; weekday 0 is Monday."""
+
+    __tablename__ = "class_time"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    weekday: Mapped[int]
+    start: Mapped[dt.time]
+
+
+class Kit(Base):
+    """Equipment the gym owns."""
+
+    __tablename__ = "kit"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), unique=True)
+    count: Mapped[int]
+
+
+class Person(Base):
+    """A coach or an athlete, with the sign-in if they have one."""
+
+    __tablename__ = "person"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    email: Mapped[str | None] = mapped_column(String(200), unique=True)
+    password_hash: Mapped[str | None] = mapped_column(String(200))
+    role: Mapped[str] = mapped_column(String(10))
+    tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
+    track_id: Mapped[int] = mapped_column(ForeignKey("track.id"))
+    active: Mapped[bool] = mapped_column(default=True)
+    tier: Mapped[Tier] = relationship(lazy="joined")
+    track: Mapped[Track] = relationship(lazy="joined")
+    __table_args__ = (CheckConstraint("role in ('coach', 'athlete')", name="person_role"),)
+
+
+class Day(Base):
+    """A session: one programme's board on one date. The text is the source of everything."""
+
+    __tablename__ = "day"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    programme_id: Mapped[int] = mapped_column(ForeignKey("programme.id"))
+    date: Mapped[dt.date] = mapped_column(index=True)
+    text: Mapped[str]
+    version: Mapped[int] = mapped_column(default=1)
+    saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    saved_by: Mapped[Person | None] = relationship(lazy="joined")
+    __table_args__ = (UniqueConstraint("programme_id", "date"),)
+
+
+class GymClass(Base):
+    """One holding of a session: date, start, coach."""
+
+    __tablename__ = "gym_class"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
+    start: Mapped[dt.time]
+    coach_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    coach: Mapped[Person | None] = relationship(lazy="joined")
+    attendance: Mapped[list[Attendance]] = relationship(cascade="all, delete-orphan")
+    __table_args__ = (UniqueConstraint("day_id", "start"),)
+
+
+class Attendance(Base):
+    """Who came to a class."""
+
+    __tablename__ = "attendance"
+    class_id: Mapped[int] = mapped_column(
+        ForeignKey("gym_class.id", ondelete="CASCADE"), primary_key=True
+    )
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+
+
+class ScoreRow(Base):
+    """An athlete's score on a piece: what was entered, and what was understood of it."""
+
+    __tablename__ = "score"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"))
+    piece_key: Mapped[str] = mapped_column(String(120))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
+    track_id: Mapped[int] = mapped_column(ForeignKey("track.id"))
+    entered: Mapped[str] = mapped_column(String(200))
+    kind: Mapped[str] = mapped_column(String(20))
+    value: Mapped[dict[str, Any]]
+    display: Mapped[str] = mapped_column(String(200))
+    order_key: Mapped[float | None]
+    version: Mapped[int] = mapped_column(default=1)
+    request_key: Mapped[str | None] = mapped_column(String(80), unique=True)
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    person: Mapped[Person] = relationship(lazy="joined")
+    tier: Mapped[Tier] = relationship(lazy="joined")
+    track: Mapped[Track] = relationship(lazy="joined")
+    __table_args__ = (
+        UniqueConstraint("day_id", "piece_key", "person_id"),
+        Index("score_ranking", "day_id", "piece_key", "tier_id", "order_key"),
+    )
+
+
+class ScoreTrail(Base):
+    """Who changed which score, when, from what to what. Kept when the score is gone."""
+
+    __tablename__ = "score_trail"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
+    piece_key: Mapped[str] = mapped_column(String(120))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    changed_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    changed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    before: Mapped[dict[str, Any] | None]
+    after: Mapped[dict[str, Any] | None]
+
+
+class SignIn(Base):
+    """A signed-in browser. Only a hash of its cookie is kept."""
+
+    __tablename__ = "sign_in"
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary(32), primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    guard: Mapped[str] = mapped_column(String(64))
+    created_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    expires_at: Mapped[dt.datetime]
+    person: Mapped[Person] = relationship(lazy="joined")
+
+
+class FailedSignIn(Base):
+    """A sign-in that failed, kept to slow guessing down."""
+
+    __tablename__ = "failed_sign_in"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    email: Mapped[str] = mapped_column(String(200))
+    address: Mapped[str] = mapped_column(String(60))
+    at: Mapped[dt.datetime] = mapped_column(server_default=func.now(), index=True)

@@ -1,0 +1,155 @@
+"""Scores: saved once however often they are sent, with a trail of every change."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from sqlalchemy import func, select, text
+from sqlalchemy.orm import Session
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.scoring import Score, read_score
+from pine_ladder.core.standings import Entry
+from pine_ladder.store.models import Day, Person, ScoreRow, ScoreTrail, Tier, Track
+
+
+class StaleScore(Exception):
+    """Someone else has saved this score since it was read; holds the newer one, if any."""
+
+    def __init__(self, newer: ScoreRow | None) -> None:
+        super().__init__("saved by someone else in the meantime")
+        self.newer = newer
+
+
+class Write(NamedTuple):
+    """One write of a score: `version` as read (0 for none), `request_key` once per intent."""
+
+    piece_key: str
+    person: Person
+    tier: Tier
+    track: Track
+    entered: str
+    version: int
+    request_key: str | None
+    by: Person
+
+
+def piece_of(day: Day, key: str) -> plan.Piece | None:
+    """The piece of a day with that key, or None."""
+    session = parse(day.text).session
+    return dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
+
+
+def scores_of(db: Session, day: Day, piece_key: str | None = None) -> list[ScoreRow]:
+    """The day's scores, of one piece or of all."""
+    query = select(ScoreRow).where(ScoreRow.day_id == day.id)
+    if piece_key is not None:
+        query = query.where(ScoreRow.piece_key == piece_key)
+    return list(db.scalars(query).unique())
+
+
+def _snapshot(row: ScoreRow) -> dict[str, Any]:
+    return {
+        "entered": row.entered,
+        "display": row.display,
+        "tier_id": row.tier_id,
+        "track_id": row.track_id,
+        "version": row.version,
+    }
+
+
+def save_score(db: Session, day: Day, piece: plan.Piece, write: Write) -> tuple[ScoreRow, Score]:
+    """Save an accepted score. A repeated `request_key` changes nothing and gives the same answer.
+
+    Raises StaleScore when the score is no longer at `version`; ValueError when it is refused.
+    """
+    # One writer a cell at a time, so that two first writes meet as a conflict, not as an error.
+    lock = f"{day.id}/{write.piece_key}/{write.person.id}"
+    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:lock, 0))"), {"lock": lock})
+    score = read_score(write.entered, piece, write.tier.position, write.track.position)
+    if write.request_key:
+        query = select(ScoreRow).where(ScoreRow.request_key == write.request_key)
+        done = db.scalars(query).unique().one_or_none()
+        if done is not None:
+            return done, score
+    if score.problems:
+        raise ValueError(score.problems[0])
+    row = _cell(db, day, write)
+    if (row.version if row else 0) != write.version:
+        raise StaleScore(row)
+    before = _snapshot(row) if row else None
+    if row is None:
+        row = ScoreRow(day_id=day.id, piece_key=write.piece_key, person=write.person, version=0)
+        db.add(row)
+    row.tier, row.track, row.entered = write.tier, write.track, write.entered.strip()
+    row.kind, row.value, row.display = score.kind.value, score.value, score.display
+    row.order_key, row.request_key = score.order_key, write.request_key
+    row.version += 1
+    row.saved_at = func.now()
+    db.flush()
+    _trail(db, day, write, before, _snapshot(row))
+    return row, score
+
+
+def clear_score(db: Session, day: Day, write: Write) -> None:
+    """Take a score back; raises StaleScore when it is no longer at the version read."""
+    row = _cell(db, day, write)
+    if row is None:
+        return
+    if row.version != write.version:
+        raise StaleScore(row)
+    _trail(db, day, write, _snapshot(row), None)
+    db.delete(row)
+    db.flush()
+
+
+def _cell(db: Session, day: Day, write: Write) -> ScoreRow | None:
+    query = (
+        select(ScoreRow)
+        .where(
+            ScoreRow.day_id == day.id,
+            ScoreRow.piece_key == write.piece_key,
+            ScoreRow.person_id == write.person.id,
+        )
+        .with_for_update(of=ScoreRow)
+        .execution_options(populate_existing=True)
+    )
+    return db.scalars(query).unique().one_or_none()
+
+
+def _trail(
+    db: Session,
+    day: Day,
+    write: Write,
+    before: dict[str, Any] | None,
+    after: dict[str, Any] | None,
+) -> None:
+    db.add(
+        ScoreTrail(
+            day_id=day.id,
+            piece_key=write.piece_key,
+            person_id=write.person.id,
+            changed_by_id=write.by.id,
+            before=before,
+            after=after,
+        )
+    )
+    db.flush()
+
+
+def entries(rows: list[ScoreRow]) -> list[Entry]:
+    """Rows as entries for the standings; a score the present board cannot read has no place."""
+    return [
+        Entry(
+            athlete_id=row.person_id,
+            name=row.person.name,
+            tier=row.tier.position,
+            track=row.track.position,
+            display=row.display,
+            order_key=row.order_key,
+        )
+        for row in rows
+        if row.order_key is not None
+    ]
