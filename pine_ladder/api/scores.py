@@ -18,7 +18,7 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
 from pine_ladder.core.scoring import Score, read_score, score_kind
-from pine_ladder.core.standings import Section, standings
+from pine_ladder.core.standings import Section, rank_of, standings
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days, scores
 from pine_ladder.store.models import Day, Person, ScoreRow
@@ -88,6 +88,14 @@ class ReadForm(BaseModel):
     entered: str = Field(max_length=200, examples=["5+45"])
     tier: int = Field(default=0, ge=0)
     track: int = Field(default=0, ge=0)
+    person_id: int | None = Field(default=None, description="Whose entry, to rank it")
+
+
+class Read(BaseModel):
+    """An entry as understood, and the rank it would take in its tier."""
+
+    score: Score
+    rank: int | None
 
 
 class ScoreConflict(Problem):
@@ -238,10 +246,21 @@ def sheet(date: dt.date, db: Database) -> Sheet:
 
 
 @coaches.post("/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
-def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Score:
+def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Read:
     """Understand an entry without keeping it: how it is read, or why it is refused."""
-    piece = _piece(existing_day(db, date), key)
-    return read_score(form.entered, piece, form.tier, form.track)
+    return _read(db, existing_day(db, date), key, form, form.person_id)
+
+
+def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | None) -> Read:
+    score = read_score(form.entered, _piece(day, key), form.tier, form.track)
+    if score.order_key is None:
+        return Read(score=score, rank=None)
+    others = [
+        entry
+        for entry in scores.entries(scores.scores_of(db, day, key))
+        if entry.athlete_id != person_id
+    ]
+    return Read(score=score, rank=rank_of(score.order_key, form.tier, others))
 
 
 @coaches.put(
@@ -315,10 +334,9 @@ def my_day(
 
 
 @members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
-def my_reading(date: dt.date, key: str, form: ReadForm, db: Database) -> Score:
+def my_reading(date: dt.date, key: str, form: ReadForm, db: Database, me: Myself) -> Read:
     """Understand my entry without keeping it."""
-    piece = _piece(existing_day(db, date), key)
-    return read_score(form.entered, piece, form.tier, form.track)
+    return _read(db, existing_day(db, date), key, form, me.id)
 
 
 @members.put(

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from operator import attrgetter
 
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.scoring import CAPPED_KEY
 
 
 class Entry(Frozen):
@@ -20,10 +21,14 @@ class Entry(Frozen):
 
 
 class Place(Frozen):
-    """An entry with its rank in its section (1 is best; equal scores share a rank)."""
+    """An entry with its rank in its section (1 is best; equal scores share a rank).
+
+    `strip` is where its dot lies on the strip of everyone's results, 0 (lowest) to 1 (best).
+    """
 
     rank: int
     tied: bool
+    strip: float
     entry: Entry
 
 
@@ -47,9 +52,27 @@ def ranks(keys: Sequence[float]) -> list[int]:
     return [first[key] for key in keys]
 
 
+def strip_positions(keys: Sequence[float]) -> list[float]:
+    """Each key's place between the lowest (0) and the best (1); capped results lie at 0."""
+    finished = [key for key in keys if key > CAPPED_KEY]
+    if not finished:
+        return [0.5] * len(keys)
+    low, high = min(finished), max(finished)
+    if low == high:
+        return [0.5 if key > CAPPED_KEY else 0.0 for key in keys]
+    return [max(0.0, (key - low) / (high - low)) for key in keys]
+
+
+def rank_of(key: float, tier: int, others: Iterable[Entry]) -> int:
+    """The rank a score would take among the others of its tier."""
+    return 1 + sum(entry.tier == tier and entry.order_key > key for entry in others)
+
+
 def standings(entries: Iterable[Entry], track: int | None = None) -> tuple[Section, ...]:
     """Sections in tier order, best first, then by name; `track` keeps one track alone."""
     kept = [entry for entry in entries if track is None or entry.track == track]
+    positions = strip_positions([entry.order_key for entry in kept])
+    strip = {e.athlete_id: p for e, p in zip(kept, positions, strict=True)}
     sections = []
     for tier in sorted({entry.tier for entry in kept}):
         own = sorted((e for e in kept if e.tier == tier), key=attrgetter("name"))
@@ -59,7 +82,12 @@ def standings(entries: Iterable[Entry], track: int | None = None) -> tuple[Secti
             Section(
                 tier=tier,
                 places=tuple(
-                    Place(rank=rank, tied=placed.count(rank) > 1, entry=entry)
+                    Place(
+                        rank=rank,
+                        tied=placed.count(rank) > 1,
+                        strip=strip[entry.athlete_id],
+                        entry=entry,
+                    )
                     for rank, entry in zip(placed, own, strict=True)
                 ),
             )

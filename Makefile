@@ -1,0 +1,42 @@
+# make demo, make test: everything on a fresh machine. make help lists the rest.
+.PHONY: help setup demo demo-reset stop dev test lint format types openapi lock shots
+
+help: ## this list
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+
+setup: ## install what is missing and build the front end
+	@bash tools/setup.sh
+
+demo: setup ## start the demo gym and print address and sign-ins
+	@.venv/bin/python tools/demo.py start
+
+demo-reset: setup ## start the demo gym over, forgetting what was entered
+	@.venv/bin/python tools/demo.py start --reset
+
+stop: ## stop what make demo or make dev started
+	@python3 tools/demo.py stop
+
+dev: setup ## the demo with hot reload of server and front end
+	@bash tools/dev.sh
+
+test: ## lint, types, contracts and the whole suite
+	@bash tools/test.sh
+
+lint: ## ruff, Biome, import contracts
+	.venv/bin/ruff check . && .venv/bin/ruff format --check . && .venv/bin/lint-imports
+	cd web && npm run --silent lint
+
+types: ## mypy and tsc
+	.venv/bin/mypy && cd web && npm run --silent types
+
+format: ## format Python and TypeScript
+	.venv/bin/ruff check --fix . && .venv/bin/ruff format . && cd web && npx biome check --write
+
+openapi: ## renew the API description and the types made from it
+	.venv/bin/pine-ladder openapi > web/openapi.json && cd web && npm run --silent api-types
+
+lock: ## renew the Python lock file
+	bash tools/lock.sh
+
+shots: setup ## renew the pictures in docs/screenshots from the running demo
+	.venv/bin/python tools/shots.py

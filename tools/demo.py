@@ -1,0 +1,152 @@
+"""Start, restart and stop the demo: database, migrations, demo gym, server.
+
+`demo.py start [--reset]` leaves everything running in the background; `demo.py stop` ends it.
+"""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import hashlib
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+from cluster import ROOT, Cluster, free_port, home
+
+RUN = ROOT / ".pine"
+STATE = RUN / "server.json"
+CLI = ROOT / ".venv" / "bin" / "pine-ladder"
+USUAL_PORT = 8420
+PATIENCE_S = 30
+
+
+def say(text: str) -> None:
+    """One line of progress."""
+    print(f"▸ {text}", flush=True)
+
+
+def fingerprint() -> str:
+    """Changes whenever the program or the built front end does."""
+    digest = hashlib.sha256()
+    files = sorted((ROOT / "pine_ladder").rglob("*"))
+    for file in [*files, ROOT / "web" / "dist" / "index.html"]:
+        if file.is_file() and "__pycache__" not in file.parts:
+            digest.update(file.read_bytes())
+    return digest.hexdigest()
+
+
+def running() -> dict[str, object] | None:
+    """The server this checkout started, if it still runs."""
+    try:
+        state: dict[str, object] = json.loads(STATE.read_text())
+        command = Path(f"/proc/{state['pid']}/cmdline").read_bytes().decode()
+    except (OSError, ValueError, KeyError):
+        return None
+    return state if str(CLI) in command else None
+
+
+def stop_server() -> None:
+    """End the server and wait until it is gone."""
+    state = running()
+    if state is None:
+        return
+    pid = int(str(state["pid"]))
+    os.kill(pid, signal.SIGTERM)
+    for _ in range(100):
+        if running() is None:
+            return
+        time.sleep(0.1)
+    os.kill(pid, signal.SIGKILL)
+
+
+def choose_port() -> int:
+    """The usual port when it is free, so that the address stays the same."""
+    with socket.socket() as probe:
+        try:
+            probe.bind(("127.0.0.1", USUAL_PORT))
+        except OSError:
+            return free_port()
+    return USUAL_PORT
+
+
+def healthy(port: int) -> bool:
+    """True when the server answers."""
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as answer:
+            return bool(answer.status == 200)
+    except OSError:
+        return False
+
+
+def start_server(environment: dict[str, str], mark: str) -> int:
+    """Start the server in the background and wait until it answers; returns its port."""
+    port = choose_port()
+    with open(RUN / "server.log", "a") as log:
+        process = subprocess.Popen(
+            [str(CLI), "serve", "--port", str(port)],
+            env=environment, cwd=ROOT, stdin=subprocess.DEVNULL, stdout=log, stderr=log,
+            start_new_session=True,
+        )  # fmt: skip
+    STATE.write_text(json.dumps({"pid": process.pid, "port": port, "mark": mark}))
+    for _ in range(PATIENCE_S * 5):
+        if healthy(port):
+            return port
+        if process.poll() is not None:
+            break
+        time.sleep(0.2)
+    sys.exit(f"the server did not come up; see {RUN / 'server.log'}")
+
+
+def start(over: bool) -> None:
+    """Bring everything up and say where it is."""
+    say("Starting PostgreSQL")
+    url = Cluster(home() / "postgres").start()
+    environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
+    say("Bringing the database up to date")
+    subprocess.run([str(CLI), "gym", "migrate"], env=environment, check=True)
+    say("Loading the demo gym")
+    reset = ["--reset"] if over else []
+    subprocess.run([str(CLI), "gym", "demo", *reset], env=environment, check=True)
+    mark = fingerprint() + url
+    state = running()
+    if state and state.get("mark") == mark and healthy(int(str(state["port"]))):
+        port = int(str(state["port"]))
+    else:
+        stop_server()
+        say("Starting the server")
+        port = start_server(environment, mark)
+    print(
+        f"\nPine Ladder is at  http://127.0.0.1:{port}\n\n"
+        "  coach    coach@kittiwake.example   lifeboat-slipway\n"
+        "  athlete  ada@kittiwake.example     lifeboat-slipway\n\n"
+        "The front page also offers sign-in with one click. make stop ends it,\n"
+        "make demo-reset starts the demo gym over."
+    )
+
+
+def main() -> None:
+    """One start or stop at a time."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("action", choices=["start", "stop"])
+    parser.add_argument("--reset", action="store_true")
+    arguments = parser.parse_args()
+    RUN.mkdir(exist_ok=True)
+    with open(RUN / "demo.lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if arguments.action == "stop":
+            stop_server()
+            Cluster(home() / "postgres").stop()
+            say("Stopped")
+        else:
+            start(arguments.reset)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,74 @@
+// Server state, by name.
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { api, ask, setGuard } from "./client";
+
+export const frontDoor = queryOptions({
+  queryKey: ["front-door"],
+  queryFn: () => ask(api.GET("/api/front-door")),
+});
+
+export const me = queryOptions({
+  queryKey: ["me"],
+  queryFn: async () => {
+    const found = await ask(api.GET("/api/me"));
+    setGuard(found.guard);
+    return found;
+  },
+  retry: false,
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const gym = queryOptions({
+  queryKey: ["gym"],
+  queryFn: () => ask(api.GET("/api/gym")),
+  staleTime: 60_000,
+});
+
+export const boardWords = queryOptions({
+  queryKey: ["words"],
+  queryFn: () => ask(api.GET("/api/words")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const day = (date: string) =>
+  queryOptions({
+    queryKey: ["day", date],
+    queryFn: () => ask(api.GET("/api/days/{date}", { params: { path: { date } } })),
+    staleTime: 0,
+    refetchOnWindowFocus: false,
+  });
+
+export const preview = (text: string, tier: number, track: number | null) =>
+  queryOptions({
+    queryKey: ["preview", text, tier, track],
+    queryFn: () => ask(api.POST("/api/preview", { body: { text, tier, track } })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+  });
+
+export const sheet = (date: string) =>
+  queryOptions({
+    queryKey: ["sheet", date],
+    queryFn: () => ask(api.GET("/api/days/{date}/sheet", { params: { path: { date } } })),
+  });
+
+export const myDay = (date: string, tier?: number, track?: number) =>
+  queryOptions({
+    queryKey: ["my-day", date, tier, track],
+    queryFn: () =>
+      ask(api.GET("/api/me/days/{date}", { params: { path: { date }, query: { tier, track } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const standings = (date: string, key: string, track: number | null) =>
+  queryOptions({
+    queryKey: ["standings", date, key, track],
+    queryFn: () =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/standings", {
+          params: { path: { date, key }, query: { track } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });

@@ -1,0 +1,65 @@
+// One day and its steps; the hour ruler on top is the way from piece to piece.
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { Navigate, useParams, useSearchParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { day as dayQuery, preview } from "../api/queries";
+import { Frame, type Step } from "../parts/Frame";
+import { HourRuler } from "../parts/HourRuler";
+import { Failed, Waiting } from "../parts/states";
+import { Compare } from "./compare/Compare";
+import { Score } from "./score/Score";
+
+const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
+
+const isStep = (text?: string): text is Step =>
+  text === "write" || text === "score" || text === "compare";
+
+export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const { date = gym.today, step } = useParams();
+  const [search, setSearch] = useSearchParams();
+  // The text as typed on this day; until something is typed, the saved one stands.
+  const [typed, setTyped] = useState<{ date: string; text: string } | null>(null);
+  const saved = useQuery(dayQuery(date));
+  const text = (typed?.date === date ? typed.text : undefined) ?? saved.data?.text ?? "";
+  const plan = useQuery({ ...preview(text, 0, null), enabled: Boolean(saved.data) });
+  if (!isStep(step) || !/^\d{4}-\d\d-\d\d$/.test(date)) {
+    return <Navigate to={`/day/${gym.today}/write`} replace />;
+  }
+  const select = (key: string) => setSearch({ piece: key }, { replace: true });
+  const selected = search.get("piece");
+  return (
+    <Frame
+      me={me}
+      gymName={gym.name}
+      today={gym.today}
+      date={date}
+      step={step}
+      title={plan.data?.title}
+    >
+      {plan.data && (
+        <>
+          <HourRuler outline={plan.data.outline} selected={selected} onSelect={select} />
+          <p className="ruler-sum num">{plan.data.outline.sentence}</p>
+        </>
+      )}
+      {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}
+      <Suspense fallback={<Waiting what="Opening the board" />}>
+        {step === "write" && saved.data && (
+          <Write
+            key={date}
+            date={date}
+            gym={gym}
+            saved={saved.data}
+            selected={selected}
+            onType={(next) => setTyped({ date, text: next })}
+          />
+        )}
+      </Suspense>
+      {step === "score" && <Score key={date} date={date} gym={gym} selected={selected} />}
+      {step === "compare" && (
+        <Compare key={date} date={date} gym={gym} selected={selected} onSelect={select} />
+      )}
+    </Frame>
+  );
+}

@@ -1,0 +1,70 @@
+// Dot strip and tier sections, on the coach's Compare and on the athlete's phone.
+import { useQuery } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { standings } from "../../api/queries";
+import { DotStrip } from "../../parts/DotStrip";
+import { Empty, Failed, Waiting } from "../../parts/states";
+
+export function Standings({
+  date,
+  pieceKey,
+  gym,
+  track,
+  mine,
+}: {
+  date: string;
+  pieceKey: string;
+  gym: Schemas["GymOut"];
+  track: number | null;
+  mine?: number;
+}) {
+  const found = useQuery(standings(date, pieceKey, track));
+  if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
+  if (!found.data) return <Waiting />;
+  const { sections } = found.data;
+  if (sections.length === 0) {
+    return (
+      <Empty>
+        <p>No scores here yet.</p>
+      </Empty>
+    );
+  }
+  return (
+    <>
+      <DotStrip sections={sections} tiers={gym.tiers} mine={mine} />
+      <div className="sections">
+        {sections.map((section) => (
+          <section className="section" key={section.tier}>
+            <h2>
+              {gym.tiers[section.tier]}{" "}
+              <small>
+                {section.places.length} {section.places.length === 1 ? "athlete" : "athletes"}
+              </small>
+            </h2>
+            <table>
+              <tbody>
+                {section.places.map((place) => (
+                  <tr
+                    key={place.entry.athlete_id}
+                    data-mine={place.entry.athlete_id === mine || undefined}
+                  >
+                    <td className="num">
+                      {place.rank}
+                      {place.tied && <small title="shared rank">=</small>}
+                    </td>
+                    <td>
+                      {place.entry.name}
+                      {place.entry.athlete_id === mine && <small> you</small>}{" "}
+                      <small>{gym.tracks[place.entry.track]?.toLowerCase()}</small>
+                    </td>
+                    <td className="num">{place.entry.display}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ))}
+      </div>
+    </>
+  );
+}

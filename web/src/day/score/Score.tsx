@@ -1,0 +1,158 @@
+// The score sheet: a quiet grid filled by keyboard alone.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { sheet as sheetQuery } from "../../api/queries";
+import { Empty, Waiting } from "../../parts/states";
+import { Cell } from "./Cell";
+import { resave } from "./entries";
+
+type Row = Schemas["SheetRow"];
+type ScoreOut = Schemas["ScoreOut"];
+type Version = { tier: number; track: number };
+
+/** Focus the score cell `down` rows away in the same column. */
+function move(column: number, row: number): void {
+  document.querySelector<HTMLInputElement>(`[data-cell="${column}:${row}"]`)?.focus();
+}
+
+export function Score({
+  date,
+  gym,
+  selected,
+}: {
+  date: string;
+  gym: Schemas["GymOut"];
+  selected: string | null;
+}) {
+  const client = useQueryClient();
+  const sheet = useQuery(sheetQuery(date));
+  const [chosen, setChosen] = useState<Record<number, Version>>({});
+  const [problem, setProblem] = useState("");
+  if (sheet.error) {
+    return (
+      <Empty>
+        <p>No session is written for this day, so there is nothing to score.</p>
+      </Empty>
+    );
+  }
+  if (!sheet.data) return <Waiting what="Laying out the sheet" />;
+  const { pieces, rows, scores } = sheet.data;
+  if (pieces.length === 0) {
+    return (
+      <Empty>
+        <p>
+          No piece of this day keeps a score. Add one on the board, for example{" "}
+          <code>score done</code>.
+        </p>
+      </Empty>
+    );
+  }
+  const scoreOf = (person: number, key: string): ScoreOut | undefined =>
+    scores.find((score) => score.person_id === person && score.piece_key === key);
+  const versionOf = (row: Row): Version =>
+    chosen[row.person_id] ?? scores.find((score) => score.person_id === row.person_id) ?? row;
+
+  const change = async (row: Row, next: Version) => {
+    setChosen((all) => ({ ...all, [row.person_id]: next }));
+    setProblem("");
+    try {
+      const own = scores.filter((score) => score.person_id === row.person_id);
+      for (const score of own) await resave(date, score, next);
+    } catch (error) {
+      setProblem(`${row.name}: ${(error as Error).message}`);
+    }
+    await client.invalidateQueries({ queryKey: ["sheet", date] });
+  };
+  const firstAway = rows.findIndex((row) => !row.here);
+
+  return (
+    <div className="sheet-wrap">
+      {problem && (
+        <p role="alert" className="cell-words" data-state="refused">
+          {problem}
+        </p>
+      )}
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th className="sheet-name">Athlete</th>
+            <th>Tier</th>
+            <th>Track</th>
+            {pieces.map((piece) => (
+              <th key={piece.key} data-selected={piece.key === selected || undefined}>
+                {piece.title}
+                <small className="num">
+                  {piece.format} · {piece.kind}
+                </small>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, index) => {
+            const version = versionOf(row);
+            const setTier = (tier: number) =>
+              tier < gym.tiers.length && change(row, { ...version, tier });
+            const nextTrack = () =>
+              change(row, { ...version, track: (version.track + 1) % gym.tracks.length });
+            return [
+              index === firstAway && (
+                <tr key="away" className="sheet-split">
+                  <td colSpan={3 + pieces.length}>
+                    {index === 0 ? "Nobody is marked as here" : "Not marked as here"}
+                  </td>
+                </tr>
+              ),
+              <tr key={row.person_id} data-away={!row.here || undefined}>
+                <th scope="row" className="sheet-name">
+                  {row.name}
+                </th>
+                <td>
+                  <button
+                    type="button"
+                    className="pick"
+                    tabIndex={-1}
+                    aria-label={`Tier of ${row.name}: ${gym.tiers[version.tier]}`}
+                    title="Next tier (Alt and a digit while typing a score)"
+                    onClick={() => setTier((version.tier + 1) % gym.tiers.length)}
+                  >
+                    {gym.tiers[version.tier]}
+                  </button>
+                </td>
+                <td>
+                  <button
+                    type="button"
+                    className="pick"
+                    tabIndex={-1}
+                    aria-label={`Track of ${row.name}: ${gym.tracks[version.track]}`}
+                    title="Other track (Alt T while typing a score)"
+                    onClick={nextTrack}
+                  >
+                    {gym.tracks[version.track]}
+                  </button>
+                </td>
+                {pieces.map((piece, column) => (
+                  <td key={piece.key}>
+                    <Cell
+                      date={date}
+                      piece={piece}
+                      name={row.name}
+                      person={row.person_id}
+                      version={version}
+                      kept={scoreOf(row.person_id, piece.key)}
+                      place={`${column}:${index}`}
+                      onMove={(by) => move(column, index + by)}
+                      onTier={setTier}
+                      onTrack={nextTrack}
+                    />
+                  </td>
+                ))}
+              </tr>,
+            ];
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

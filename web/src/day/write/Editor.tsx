@@ -1,0 +1,176 @@
+// The board's text: CodeMirror with the notation's colours, completion and problems in place.
+import {
+  acceptCompletion,
+  autocompletion,
+  closeBrackets,
+  completionKeymap,
+} from "@codemirror/autocomplete";
+import { defaultKeymap, history, historyKeymap, undo } from "@codemirror/commands";
+import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
+import { EditorState } from "@codemirror/state";
+import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
+import { useEffect, useImperativeHandle, useRef } from "react";
+import type { Schemas } from "../../api/client";
+import { completion, notation } from "./notation";
+
+type Finding = Schemas["Finding"];
+type Edit = Schemas["Edit"];
+
+export type EditorHandle = {
+  undo: () => void;
+  replace: (text: string) => void;
+  repair: (edit: Edit) => void;
+  goTo: (line: number) => void;
+};
+
+const look = EditorView.theme({
+  "&": { height: "100%", fontSize: "15.5px", backgroundColor: "var(--card)", color: "var(--ink)" },
+  "&.cm-focused": { outline: "none" },
+  ".cm-scroller": { fontFamily: "var(--mono)", lineHeight: "1.55" },
+  ".cm-content": { caretColor: "var(--ink)", padding: "10px 0" },
+  ".cm-cursor": { borderLeftColor: "var(--ink)", borderLeftWidth: "2px" },
+  ".cm-gutters": { backgroundColor: "var(--card)", color: "var(--soft)", border: "none" },
+  ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "var(--pine-wash)" },
+  "&.cm-focused .cm-selectionBackground, .cm-selectionBackground": {
+    backgroundColor: "var(--resin-wash) !important",
+  },
+  ".cm-tooltip": {
+    backgroundColor: "var(--card)",
+    color: "var(--ink)",
+    border: "1px solid var(--line)",
+  },
+  ".cm-tooltip-autocomplete > ul > li": { padding: "3px 8px" },
+  ".cm-tooltip-autocomplete > ul > li[aria-selected]": {
+    backgroundColor: "var(--t-solid)",
+    color: "var(--t-ink)",
+  },
+  ".cm-diagnostic": { fontFamily: "inherit" },
+  ".cm-lintRange-error": {
+    backgroundImage: "none",
+    textDecoration: "underline wavy var(--error) 1.5px",
+    textUnderlineOffset: "4px",
+  },
+  ".cm-lintRange-warning, .cm-lintRange-hint": {
+    backgroundImage: "none",
+    textDecoration: "underline dotted var(--resin-line) 2px",
+    textUnderlineOffset: "4px",
+  },
+});
+
+function applyEdit(view: EditorView, edit: Edit): void {
+  if (edit.line > view.state.doc.lines) return;
+  const line = view.state.doc.line(edit.line);
+  const from = Math.min(line.from + edit.start - 1, line.to);
+  const to = Math.min(line.from + edit.end - 1, line.to);
+  view.dispatch({
+    changes: { from, to, insert: edit.text },
+    selection: { anchor: from + edit.text.length },
+  });
+  view.focus();
+}
+
+function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnostic[] {
+  return findings
+    .filter((finding) => finding.line >= 1 && finding.line <= state.doc.lines)
+    .map((finding) => {
+      const line = state.doc.line(finding.line);
+      const whole = finding.end_column === 0;
+      const repair = finding.repair;
+      return {
+        from: Math.min(line.from + finding.column - 1, line.to),
+        to: whole ? line.to : Math.min(line.from + finding.end_column - 1, line.to),
+        severity: finding.severity,
+        message: finding.message,
+        actions: repair
+          ? [{ name: repair.label, apply: (view: EditorView) => applyEdit(view, repair) }]
+          : [],
+      };
+    });
+}
+
+export function Editor({
+  initial,
+  words,
+  findings,
+  onChange,
+  handle,
+}: {
+  initial: string;
+  words: Schemas["BoardWords"];
+  findings: { text: string; list: readonly Finding[] };
+  onChange: (text: string) => void;
+  handle: React.Ref<EditorHandle>;
+}) {
+  const host = useRef<HTMLDivElement>(null);
+  const view = useRef<EditorView>(undefined);
+  const change = useRef(onChange);
+  change.current = onChange;
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; it owns its text
+  useEffect(() => {
+    const made = new EditorView({
+      parent: host.current as HTMLDivElement,
+      state: EditorState.create({
+        doc: initial,
+        extensions: [
+          lineNumbers(),
+          lintGutter(),
+          history(),
+          closeBrackets(),
+          highlightActiveLine(),
+          EditorView.lineWrapping,
+          notation,
+          look,
+          autocompletion({ override: [completion(words)], icons: false }),
+          keymap.of([
+            { key: "Tab", run: acceptCompletion },
+            ...completionKeymap,
+            ...defaultKeymap,
+            ...historyKeymap,
+          ]),
+          EditorView.contentAttributes.of({
+            "aria-label": "Board text",
+            spellcheck: "false",
+            autocapitalize: "off",
+          }),
+          EditorView.updateListener.of((update) => {
+            if (update.docChanged) change.current(update.state.doc.toString());
+          }),
+        ],
+      }),
+    });
+    view.current = made;
+    return () => made.destroy();
+  }, []);
+
+  useEffect(() => {
+    const made = view.current;
+    // Findings of an older text would point at the wrong places.
+    if (!made || made.state.doc.toString() !== findings.text) return;
+    made.dispatch(setDiagnostics(made.state, diagnostics(made.state, findings.list)));
+  }, [findings]);
+
+  useImperativeHandle(handle, () => ({
+    undo: () => {
+      if (view.current) undo(view.current);
+    },
+    replace: (text) => {
+      const made = view.current;
+      made?.dispatch({ changes: { from: 0, to: made.state.doc.length, insert: text } });
+    },
+    repair: (edit) => {
+      if (view.current) applyEdit(view.current, edit);
+    },
+    goTo: (number) => {
+      const made = view.current;
+      if (!made || number > made.state.doc.lines) return;
+      const line = made.state.doc.line(number);
+      made.dispatch({
+        selection: { anchor: line.from },
+        effects: EditorView.scrollIntoView(line.from, { y: "start", yMargin: 30 }),
+      });
+    },
+  }));
+
+  return <div ref={host} className="write-editor" />;
+}

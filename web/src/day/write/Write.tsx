@@ -1,0 +1,210 @@
+// Writing the day: text on the left, the board as athletes see it on the right.
+import { Button, SegmentedControl, Select } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { boardWords, preview } from "../../api/queries";
+import { Piece } from "../../parts/Board";
+import { clockTime } from "../../parts/dates";
+import { Empty, Waiting } from "../../parts/states";
+import { Editor, type EditorHandle } from "./Editor";
+import { type Saving, useSaving } from "./useSaving";
+
+type Gym = Schemas["GymOut"];
+
+const TEMPLATE = `# New day
+class: 60 min
+
+## Warm-up: 3 rounds
+10 air squat
+10 push-up
+
+## Conditioning: AMRAP 12:00
+10 kettlebell swing @ 24/16 kg
+10 burpee
+
+## Cool-down: continuous 5:00
+5:00 walk
+`;
+
+function Status({ status }: { status: Saving }) {
+  const text = {
+    saved: () => {
+      const s = status as Extract<Saving, { state: "saved" }>;
+      return s.at ? `Saved ${clockTime(s.at)} · version ${s.version}` : "Nothing saved yet";
+    },
+    typing: () => "Typing… kept in this browser",
+    saving: () => "Saving…",
+    offline: () =>
+      `${(status as Extract<Saving, { state: "offline" }>).message} Trying again by itself.`,
+    conflict: () => "Someone else saved this day too: choose above",
+  }[status.state]();
+  return (
+    <span role="status" data-state={status.state}>
+      {text}
+    </span>
+  );
+}
+
+export function Write({
+  date,
+  gym,
+  saved,
+  selected,
+  onType,
+}: {
+  date: string;
+  gym: Gym;
+  saved: Schemas["DayOut"];
+  selected: string | null;
+  onType: (text: string) => void;
+}) {
+  const words = useQuery(boardWords);
+  const editor = useRef<EditorHandle>(null);
+  const saving = useSaving(date, saved);
+  const [text, setText] = useState(saving.first);
+  const [settled] = useDebouncedValue(text, 180);
+  const [tier, setTier] = useState("0");
+  const [track, setTrack] = useState<string | null>(null);
+  const read = useQuery(preview(settled, Number(tier), track === null ? null : Number(track)));
+  const findings = useMemo(
+    () => ({ text: settled, list: read.isPlaceholderData ? [] : (read.data?.findings ?? []) }),
+    [read.data, read.isPlaceholderData, settled],
+  );
+
+  useEffect(() => onType(settled), [onType, settled]);
+
+  const outline = read.data?.outline;
+  const at = outline?.pieces.find((piece) => piece.key === selected)?.line;
+  useEffect(() => {
+    if (at) editor.current?.goTo(at);
+    // Only a new choice on the ruler moves the text, not every keystroke.
+  }, [at]);
+
+  const typed = (next: string) => {
+    setText(next);
+    saving.type(next);
+  };
+  const conflict = saving.status.state === "conflict" ? saving.status.newer : null;
+
+  return (
+    <div className="write">
+      <section className="write-text" aria-label="Board text and problems">
+        {conflict && (
+          <div className="conflict" role="alert">
+            <b>
+              {conflict.saved_by ?? "Someone"} saved this day at{" "}
+              {conflict.saved_at && clockTime(conflict.saved_at)} while you were writing.
+            </b>{" "}
+            Your text is below; this is theirs:
+            <pre>{conflict.text}</pre>
+            <div className="conflict-choice">
+              <Button
+                onClick={() => {
+                  saving.settle(conflict);
+                  saving.type(text);
+                }}
+              >
+                Keep mine
+              </Button>
+              <Button
+                variant="default"
+                onClick={() => {
+                  saving.settle(conflict);
+                  editor.current?.replace(conflict.text);
+                }}
+              >
+                Take theirs (undo brings mine back)
+              </Button>
+            </div>
+          </div>
+        )}
+        {words.data ? (
+          <Editor
+            initial={saving.first}
+            words={words.data}
+            findings={findings}
+            onChange={typed}
+            handle={editor}
+          />
+        ) : (
+          <Waiting what="Opening the board" />
+        )}
+        {findings.list.length > 0 && (
+          <ul className="findings" aria-label="Findings">
+            {findings.list.map((finding) => (
+              <li key={`${finding.line}:${finding.column}:${finding.code}`}>
+                <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
+                <button
+                  type="button"
+                  className="pick findings-where num"
+                  onClick={() => editor.current?.goTo(finding.line)}
+                >
+                  line {finding.line}
+                </button>
+                <span>{finding.message}</span>
+                {finding.repair && (
+                  <Button
+                    size="compact-sm"
+                    variant="default"
+                    onClick={() => finding.repair && editor.current?.repair(finding.repair)}
+                  >
+                    {finding.repair.label}
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        )}
+        <div className="write-bar">
+          <Button size="compact-sm" variant="default" onClick={() => editor.current?.undo()}>
+            Undo
+          </Button>
+          <Status status={saving.status} />
+          {saving.restored && saving.restoredAt && (
+            <span>Restored what was typed at {clockTime(saving.restoredAt)}.</span>
+          )}
+        </div>
+      </section>
+      <section className="write-board" aria-label="The board as athletes see it">
+        <div className="write-pick">
+          <SegmentedControl
+            aria-label="Tier"
+            value={tier}
+            onChange={setTier}
+            data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+          />
+          <Select
+            aria-label="Track"
+            placeholder="Both tracks"
+            clearable
+            value={track}
+            onChange={setTrack}
+            data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+            w={150}
+          />
+        </div>
+        {!text.trim() && (
+          <Empty>
+            <p>Nothing is written for this day.</p>
+            <Button onClick={() => editor.current?.replace(TEMPLATE)}>Begin with a template</Button>
+          </Empty>
+        )}
+        {read.data && text.trim() && (
+          <>
+            <h2 className="board-title">{read.data.view.title}</h2>
+            {read.data.view.pieces.map((piece, index) => (
+              <Piece
+                key={piece.key}
+                piece={piece}
+                arithmetic={outline?.pieces[index]?.arithmetic}
+                selected={piece.key === selected}
+              />
+            ))}
+          </>
+        )}
+      </section>
+    </div>
+  );
+}

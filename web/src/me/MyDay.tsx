@@ -1,0 +1,104 @@
+// The day on an athlete's phone: my version, my score, my place.
+import { Button, Select } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { myDay } from "../api/queries";
+import { Standings } from "../day/compare/Standings";
+import { Piece } from "../parts/Board";
+import { Frame } from "../parts/Frame";
+import { HourRuler } from "../parts/HourRuler";
+import { Empty, Failed, Waiting } from "../parts/states";
+import { Log } from "./Log";
+
+export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const { date = gym.today } = useParams();
+  const [tier, setTier] = useState<number>();
+  const [track, setTrack] = useState<number>();
+  const [open, setOpen] = useState<string | null>(null);
+  const day = useQuery(myDay(date, tier, track));
+  const found = day.data;
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} date={date} title={found?.view.title}>
+      {day.error && <Failed error={day.error} retry={() => day.refetch()} />}
+      {day.isPending && <Waiting />}
+      {found && !found.written && (
+        <Empty>
+          <p>The coach has not written this day yet.</p>
+        </Empty>
+      )}
+      {found?.written && (
+        <>
+          <HourRuler
+            outline={found.outline}
+            slim
+            onSelect={(key) => document.getElementById(key)?.scrollIntoView({ behavior: "smooth" })}
+          />
+          <div className="mine">
+            <div className="mine-pick">
+              <Select
+                label="My tier"
+                value={String(found.tier)}
+                onChange={(value) => value !== null && setTier(Number(value))}
+                allowDeselect={false}
+                data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+              />
+              <Select
+                label="My track"
+                value={String(found.track)}
+                onChange={(value) => value !== null && setTrack(Number(value))}
+                allowDeselect={false}
+                data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+              />
+            </div>
+            {found.view.note && <p className="piece-note">{found.view.note}</p>}
+            {found.view.pieces.map((piece) => {
+              const scored = found.pieces.find((one) => one.key === piece.key);
+              return (
+                <div id={piece.key} key={piece.key}>
+                  <Piece piece={piece}>
+                    {scored && date <= gym.today && (
+                      <>
+                        <Log
+                          date={date}
+                          piece={scored}
+                          tier={found.tier}
+                          track={found.track}
+                          tiers={gym.tiers}
+                          kept={found.scores.find((score) => score.piece_key === piece.key)}
+                        />
+                        <Button
+                          variant="subtle"
+                          aria-expanded={open === piece.key}
+                          onClick={() => setOpen(open === piece.key ? null : piece.key)}
+                        >
+                          {open === piece.key ? "Hide everyone" : "See everyone"}
+                        </Button>
+                        {open === piece.key && (
+                          <Standings
+                            date={date}
+                            pieceKey={piece.key}
+                            gym={gym}
+                            track={null}
+                            mine={me.id}
+                          />
+                        )}
+                      </>
+                    )}
+                  </Piece>
+                </div>
+              );
+            })}
+            <aside className="safety" aria-label="Safety">
+              <p>
+                <b>{found.view.pain}</b>
+              </p>
+              <p>{found.view.readiness}</p>
+            </aside>
+          </div>
+        </>
+      )}
+    </Frame>
+  );
+}

@@ -1,0 +1,108 @@
+// The board as athletes read it.
+import type { Schemas } from "../api/client";
+
+type LineView = Schemas["LineView"];
+type PieceView = Schemas["PieceView"];
+type TaskView = Schemas["TaskView"];
+
+function Task({ task }: { task: TaskView }) {
+  return (
+    <span className="task">
+      <b className="num">{task.amount}</b> <span>{task.movement}</span>
+      {!task.known && <em className="task-new">new movement</em>}
+      {task.details.map((detail) => (
+        <span key={detail} className="task-detail">
+          {detail}
+        </span>
+      ))}
+      {task.load && <span className="task-load num">{task.load}</span>}
+      {task.alternatives.map((other) => (
+        <span key={other} className="task-or">
+          or {other}
+        </span>
+      ))}
+      {task.note && <span className="task-note">{task.note}</span>}
+    </span>
+  );
+}
+
+function Line({ line, label }: { line: LineView; label?: string }) {
+  return (
+    <li>
+      {label && <span className="line-label">{label}</span>}
+      {line.station && <span className="line-station num">{line.station}</span>}
+      {line.rest ? (
+        <span className="task-rest">rest</span>
+      ) : (
+        <span className="line-tasks">
+          {line.tasks.map((task, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: tasks of a line have no name but their place
+            <Task key={index} task={task} />
+          ))}
+        </span>
+      )}
+    </li>
+  );
+}
+
+export function Piece({
+  piece,
+  arithmetic,
+  selected,
+  children,
+}: {
+  piece: PieceView;
+  arithmetic?: string;
+  selected?: boolean;
+  children?: React.ReactNode;
+}) {
+  return (
+    <section className="piece" data-role={piece.role} data-selected={selected || undefined}>
+      <header>
+        <h3>
+          <span className="role-mark" data-role={piece.role} aria-hidden />
+          {piece.title}
+          {piece.title.toLowerCase() !== piece.role && (
+            <span className="piece-role">{piece.role}</span>
+          )}
+        </h3>
+        <p className="piece-format num">{[piece.format, ...piece.modifiers].join(" · ")}</p>
+      </header>
+      {piece.before.length > 0 && (
+        <ul className="lines">
+          {piece.before.map((line) => (
+            <Line key={line.line} line={line} label="first" />
+          ))}
+        </ul>
+      )}
+      {piece.blocks.map((block, index) => (
+        <ul className="lines" key={block[0]?.line ?? index}>
+          {block.map((line) => (
+            <Line key={line.line} line={line} />
+          ))}
+        </ul>
+      ))}
+      {piece.after.length > 0 && (
+        <ul className="lines">
+          {piece.after.map((line) => (
+            <Line key={line.line} line={line} label="then" />
+          ))}
+        </ul>
+      )}
+      {piece.notes.map((note) => (
+        <p key={note} className="piece-note">
+          {note}
+        </p>
+      ))}
+      {arithmetic && <p className="piece-sum num">{arithmetic}</p>}
+      {piece.cautions.length > 0 && (
+        <ul className="cautions" aria-label="Cautions">
+          {piece.cautions.map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
+        </ul>
+      )}
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,106 @@
+// The class hour as one strip to scale: pieces, windows and rests true to time.
+import type { Schemas } from "../api/client";
+import { minutes } from "./dates";
+
+type Outline = Schemas["Outline"];
+type PieceOutline = Schemas["PieceOutline"];
+
+const MAX_TICKS = 90;
+
+function lengthText(piece: PieceOutline): string {
+  const { low_s, high_s, rough } = piece.length;
+  if (!rough) return minutes(low_s);
+  const low = Math.round(low_s / 60);
+  const high = Math.round(high_s / 60);
+  return low === high ? `about ${low} min` : `${low}–${high} min`;
+}
+
+function middle(piece: PieceOutline): number {
+  return (piece.length.low_s + piece.length.high_s) / 2;
+}
+
+/** The inner life of a timed piece: its windows and rests, unless they are too many to see. */
+function Windows({ piece }: { piece: PieceOutline }) {
+  const segments = piece.clock.segments;
+  const total = piece.clock.total_s;
+  if (!total || segments.length < 2 || segments.length > MAX_TICKS) return null;
+  return (
+    <span className="ruler-windows" aria-hidden>
+      {segments.map((segment) => (
+        <i
+          key={segment.start_s}
+          data-kind={segment.kind}
+          style={{ width: `${((segment.length_s ?? 0) / total) * 100}%` }}
+        />
+      ))}
+    </span>
+  );
+}
+
+export function HourRuler({
+  outline,
+  selected,
+  onSelect,
+  slim = false,
+}: {
+  outline: Outline;
+  selected?: string | null;
+  onSelect?: (key: string) => void;
+  slim?: boolean;
+}) {
+  const span = Math.max(outline.class_s, outline.planned_high_s, 600);
+  const percent = (seconds: number) => `${(seconds / span) * 100}%`;
+  const step = span > 5400 ? 600 : 300;
+  const marks = Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => i * step);
+  const last = outline.pieces.at(-1);
+  const end = last ? last.start_s + middle(last) : 0;
+  const spare = outline.class_s - end;
+  return (
+    <section className="ruler" data-slim={slim || undefined} aria-label="The class hour">
+      <div className="ruler-scale" aria-hidden>
+        {marks.map((mark) => (
+          <span key={mark} style={{ left: percent(mark) }}>
+            {mark / 60}
+          </span>
+        ))}
+      </div>
+      <div className="ruler-strip">
+        {outline.pieces.map((piece) => (
+          <button
+            type="button"
+            key={piece.key}
+            className="ruler-piece"
+            data-role={piece.role}
+            data-rough={piece.length.rough || undefined}
+            aria-pressed={selected === piece.key}
+            aria-label={`${piece.title}, ${piece.format}, ${lengthText(piece)}`}
+            title={`${piece.title} · ${piece.format} · ${lengthText(piece)}`}
+            disabled={!onSelect}
+            onClick={() => onSelect?.(piece.key)}
+            style={{ left: percent(piece.start_s), width: percent(middle(piece)) }}
+          >
+            <span className="ruler-name">{piece.title}</span>
+            <span className="ruler-length num">{lengthText(piece)}</span>
+            <Windows piece={piece} />
+          </button>
+        ))}
+        {spare > 30 && (
+          <span
+            className="ruler-spare"
+            style={{ left: percent(end), width: percent(spare) }}
+            aria-hidden
+          >
+            {spare > span * 0.07 && "spare"}
+          </span>
+        )}
+        {outline.planned_high_s > outline.class_s && (
+          <span
+            className="ruler-bell"
+            style={{ left: percent(outline.class_s) }}
+            title="end of class"
+          />
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,22 @@
+// Dates as a gym says them. Dates travel as ISO text and are never shifted by a time zone.
+const at = (iso: string) => new Date(`${iso}T12:00:00`);
+
+export function shift(iso: string, days: number): string {
+  const date = at(iso);
+  date.setDate(date.getDate() + days);
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
+}
+
+export function spoken(iso: string): string {
+  return at(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "long" });
+}
+
+export function clockTime(moment: string | number): string {
+  return new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+}
+
+export function minutes(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}

@@ -1,0 +1,74 @@
+// The front door.
+import { Button, PasswordInput, TextInput } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas, setGuard } from "../api/client";
+import { frontDoor, me as meQuery } from "../api/queries";
+
+export function SignIn() {
+  const door = useQuery(frontDoor);
+  const client = useQueryClient();
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+
+  const enter = async (call: Promise<Schemas["Me"]>) => {
+    setBusy(true);
+    try {
+      const found = await call;
+      setGuard(found.guard);
+      client.clear();
+      client.setQueryData(meQuery.queryKey, found);
+    } catch (error) {
+      setProblem((error as Error).message);
+      setBusy(false);
+    }
+  };
+
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const body = { email: String(form.get("email")), password: String(form.get("password")) };
+    enter(ask(api.POST("/api/sign-in", { body })));
+  };
+
+  return (
+    <main className="door">
+      <div className="door-panel">
+        <p className="door-brand">Pine Ladder</p>
+        <h1>{door.data?.gym ?? "Sign in"}</h1>
+        <form onSubmit={submit} className="stack">
+          <TextInput name="email" type="email" label="E-mail" autoComplete="username" required />
+          <PasswordInput
+            name="password"
+            label="Password"
+            autoComplete="current-password"
+            required
+            error={problem}
+          />
+          <Button type="submit" loading={busy}>
+            Sign in
+          </Button>
+        </form>
+        {door.data?.demo && (
+          <section className="door-demo" aria-label="Demo">
+            <h2>This is the demo. Step in as</h2>
+            <div className="door-people">
+              {door.data.people.map((person) => (
+                <Button
+                  key={person.id}
+                  variant="default"
+                  disabled={busy}
+                  onClick={() =>
+                    enter(ask(api.POST("/api/demo/sign-in", { body: { person_id: person.id } })))
+                  }
+                >
+                  {person.name} <small>{person.role}</small>
+                </Button>
+              ))}
+            </div>
+          </section>
+        )}
+      </div>
+    </main>
+  );
+}
