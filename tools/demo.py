@@ -69,6 +69,7 @@ def stop_server() -> None:
 def choose_port() -> int:
     """The usual port when it is free, so that the address stays the same."""
     with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             probe.bind(("127.0.0.1", USUAL_PORT))
         except OSError:

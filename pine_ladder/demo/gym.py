@@ -44,7 +44,7 @@ TRACKS = ("Heavier", "Lighter")
 STARTS = (dt.time(6, 30), dt.time(12, 15), dt.time(18, 0))
 PLACES = 12
 SUNDAY = 6
-STRENGTH_BASE_KG = {"deadlift": 118, "back squat": 92, "strict press": 46}
+STRENGTH_BASE_KG = {"deadlift": 118, "back squat": 92, "front squat": 74, "strict press": 46}
 TRACK_STRENGTH = (1.0, 0.66)
 TIER_STRENGTH = (1.12, 1.0, 0.82)
 

@@ -74,7 +74,7 @@ def _singular(word: str) -> str:
         return word[:-2]
     if word.endswith("ies") and len(word) > 4:
         return word[:-3] + "y"
-    if word.endswith("s") and not word.endswith(("ss", "'s", "us")) and len(word) > 3:
+    if word.endswith("s") and not word.endswith(("ss", "'s", "us")) and len(word) > 2:
         return word[:-1]
     return word
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -81,7 +81,13 @@ class _Reader:
         session = plan.Session(**self.header, pieces=tuple(self.pieces))
         return Parsed(session, tuple(sorted(self.findings, key=lambda f: (f.line, f.column))))
 
-    def note(self, number: int, slip: Slip, offset: int, severity: str = "error") -> None:
+    def note(
+        self,
+        number: int,
+        slip: Slip,
+        offset: int,
+        severity: Literal["error", "warning", "hint"] = "error",
+    ) -> None:
         start, end = offset + slip.start + 1, offset + slip.end + 1
         repair = (
             plan.Edit(
@@ -170,6 +176,10 @@ class _Reader:
         unread = Heading(plan.Rounds(low=1), {})
         # The piece exists before anything can fail, so that its lines still have a home.
         self.draft = _Draft(number, role or plan.Role.CONDITIONING, name, unread)
+        word = role_text.split()[0] if role_text.split() else ""
+        if role is None and words.role_named(word):
+            start = text.find(word)
+            raise Slip(f"a colon is missing after {word}", start, start + len(word), f"{word}:")
         if role is None:
             self.unknown_role(number, text, role_text, offset)
         if not found or found["rest"] is None:

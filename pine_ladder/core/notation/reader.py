@@ -18,6 +18,8 @@ from pine_ladder.core.units import clock_seconds
 MAX_SECONDS = 24 * 3600
 MAX_COUNT = 100_000
 MAX_ROUNDS = 500
+WHOLE_LINE = 10_000
+"""An end past any line: the editor marks up to the end."""
 
 
 class Slip(Exception):
@@ -341,6 +343,8 @@ class _TaskReader(Transformer[Token, Reading]):
         versions: list[plan.Exercise] = []
         for spec, instead, note in specs:
             before = versions[-1] if versions else None
+            if not all(one.named for one in instead) or not (before or spec.named):
+                raise Slip("a movement is missing, as in 10 push-up", 0, WHOLE_LINE)
             exercise = _inherit(before, spec)
             if instead:
                 others = tuple(_inherit(None, other) for other in instead)

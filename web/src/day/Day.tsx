@@ -1,6 +1,6 @@
 // One day and its steps; the hour ruler on top is the way from piece to piece.
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { day as dayQuery, preview } from "../api/queries";
@@ -20,6 +20,7 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
   const [search, setSearch] = useSearchParams();
   // The text as typed on this day; until something is typed, the saved one stands.
   const [typed, setTyped] = useState<{ date: string; text: string } | null>(null);
+  const type = useCallback((text: string) => setTyped({ date, text }), [date]);
   const saved = useQuery(dayQuery(date));
   const text = (typed?.date === date ? typed.text : undefined) ?? saved.data?.text ?? "";
   const plan = useQuery({ ...preview(text, 0, null), enabled: Boolean(saved.data) });
@@ -52,7 +53,7 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
             gym={gym}
             saved={saved.data}
             selected={selected}
-            onType={(next) => setTyped({ date, text: next })}
+            onType={type}
           />
         )}
       </Suspense>

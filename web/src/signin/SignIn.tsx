@@ -16,7 +16,8 @@ export function SignIn() {
     try {
       const found = await call;
       setGuard(found.guard);
-      client.clear();
+      // Nothing that another person saw in this browser stays.
+      client.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });
       client.setQueryData(meQuery.queryKey, found);
     } catch (error) {
       setProblem((error as Error).message);

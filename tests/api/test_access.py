@@ -1,0 +1,146 @@
+"""Who may do what: every route, every role, and what keeps strangers out."""
+
+import re
+
+import pytest
+from conftest import PASSWORD, small_gym
+from fastapi import APIRouter, FastAPI
+from fastapi.testclient import TestClient
+from sqlalchemy import text
+
+from pine_ladder.api.access import COOKIE, GUARD_HEADER, include
+from pine_ladder.api.app import create_app
+from pine_ladder.store import people
+
+FILLED = {
+    "date": "2026-06-04",
+    "key": "core",
+    "person_id": "999999",
+    "athlete_id": "999999",
+    "class_id": "999999",
+}
+ALLOWED = {
+    "public": {"stranger", "athlete", "coach"},
+    "member": {"athlete", "coach"},
+    "coach": {"coach"},
+}
+
+
+@pytest.fixture
+def callers(browser_of, stranger):
+    return {"stranger": stranger, "athlete": browser_of("Anna"), "coach": browser_of("Carla")}
+
+
+def test_every_route_admits_exactly_whom_it_says(callers, engine):
+    routes = create_app(engine).openapi()["paths"]
+    seen = 0
+    for path, methods in routes.items():
+        address = re.sub(r"{(\w+)}", lambda m: FILLED[m[1]], path)
+        for method, operation in methods.items():
+            access = operation["x-access"]
+            for role, client in callers.items():
+                if operation["operationId"] == "sign_out":
+                    continue
+                # An empty body is refused as malformed only after the guard has let it in.
+                answer = client.request(method, address)
+                denied = answer.status_code in (401, 403)
+                assert denied == (role not in ALLOWED[access]), (role, method, path, answer.text)
+                seen += 1
+    assert seen > 50
+
+
+def test_a_route_without_a_guard_keeps_the_application_from_starting():
+    bare = APIRouter(prefix="/api")
+    bare.add_api_route("/leak", lambda: {})
+    with pytest.raises(RuntimeError, match="no guard"):
+        include(FastAPI(), bare)
+
+
+def test_the_description_of_the_api_is_not_served_to_strangers(stranger):
+    assert "paths" not in stranger.get("/openapi.json").text
+    assert stranger.get("/api/nowhere").status_code == 404
+
+
+def test_a_write_without_the_guard_is_refused(browser_of):
+    client = browser_of("Carla")
+    guard = client.headers.pop(GUARD_HEADER)
+    body = {"text": "# X", "version": 0}
+    assert client.put("/api/days/2026-06-04", json=body).status_code == 403
+    headers = {GUARD_HEADER: guard}
+    assert client.put("/api/days/2026-06-04", json=body, headers=headers).status_code == 200
+
+
+def test_a_sign_in_from_another_site_is_refused(stranger):
+    form = {"email": "carla@test.example", "password": PASSWORD}
+    answer = stranger.post("/api/sign-in", json=form, headers={"origin": "https://elsewhere.test"})
+    assert answer.status_code == 403
+
+
+def test_the_cookie_is_kept_from_scripts_and_other_sites(stranger):
+    form = {"email": "CARLA@test.example", "password": PASSWORD}
+    cookie = stranger.post("/api/sign-in", json=form).headers["set-cookie"].lower()
+    assert "httponly" in cookie
+    assert "samesite=lax" in cookie
+
+
+def test_only_hashes_are_stored(browser_of, engine):
+    client = browser_of("Carla")
+    with engine.connect() as db:
+        (token,) = db.execute(text("select token_hash from sign_in")).one()
+        (stored,) = db.execute(
+            text("select password_hash from person where email = 'carla@test.example'")
+        ).one()
+    assert client.cookies[COOKIE].encode() not in bytes(token)
+    assert stored.startswith("$argon2id$")
+
+
+def test_a_wrong_password_and_an_unknown_address_get_the_same_answer(stranger):
+    wrong = stranger.post("/api/sign-in", json={"email": "carla@test.example", "password": "no"})
+    unknown = stranger.post("/api/sign-in", json={"email": "who@test.example", "password": "no"})
+    assert (wrong.status_code, wrong.json()) == (unknown.status_code, unknown.json())
+
+
+def test_guessing_is_slowed_down_even_with_the_right_password(stranger):
+    bad = {"email": "carla@test.example", "password": "guess"}
+    for _ in range(people.GUESSES_PER_EMAIL):
+        assert stranger.post("/api/sign-in", json=bad).status_code == 401
+    good = {**bad, "password": PASSWORD}
+    assert stranger.post("/api/sign-in", json=good).status_code == 429
+    other = {"email": "cyril@test.example", "password": PASSWORD}
+    assert stranger.post("/api/sign-in", json=other).status_code == 200
+
+
+def test_signing_out_ends_the_session(browser_of):
+    client = browser_of("Anna")
+    token = client.cookies[COOKIE]
+    assert client.post("/api/sign-out").status_code == 204
+    client.cookies.set(COOKIE, token)
+    assert client.get("/api/me").status_code == 401
+
+
+def test_a_new_password_ends_the_other_sessions(browser_of):
+    here, there = browser_of("Anna"), browser_of("Anna")
+    short = {"current": PASSWORD, "new": "short"}
+    assert here.post("/api/password", json=short).status_code == 400
+    wrong = {"current": "nope", "new": "long-enough-now"}
+    assert here.post("/api/password", json=wrong).status_code == 400
+    assert here.post("/api/password", json={**wrong, "current": PASSWORD}).status_code == 204
+    assert here.get("/api/me").status_code == 200
+    assert there.get("/api/me").status_code == 401
+
+
+def test_someone_who_has_left_cannot_come_in(browser_of, gym):
+    anna, carla = browser_of("Anna"), browser_of("Carla")
+    carla.patch(f"/api/athletes/{gym['Anna']}", json={"active": False})
+    assert anna.get("/api/me").status_code == 401
+
+
+def test_one_click_sign_in_exists_in_the_demo_alone(engine, password_hash):
+    people_of = small_gym(engine, password_hash, demo=False)
+    client = TestClient(create_app(engine))
+    form = {"person_id": people_of["Carla"]}
+    assert client.get("/api/front-door").json()["people"] == []
+    assert client.post("/api/demo/sign-in", json=form).status_code == 403
+    people_of = small_gym(engine, password_hash, demo=True)
+    form = {"person_id": people_of["Carla"]}
+    assert client.post("/api/demo/sign-in", json=form).json()["role"] == "coach"

@@ -1,0 +1,154 @@
+"""Days over HTTP: preview, versions, conflicts, classes, members."""
+
+import datetime as dt
+import json
+import subprocess
+from pathlib import Path
+
+from conftest import TODAY
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.app import create_app
+from pine_ladder.core.notation import parse
+from pine_ladder.demo import load_demo, reset
+from pine_ladder.demo.people import ATHLETES
+from pine_ladder.store.models import Day, GymClass, ScoreRow
+
+ROOT = Path(__file__).parents[2]
+DAY = "/api/days/2026-06-04"
+BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
+
+
+def test_a_preview_reads_times_and_explains(browser_of):
+    client = browser_of("Carla")
+    text = BOARD + "10 kettelbell swing\n"
+    seen = client.post("/api/preview", json={"text": text}).json()
+    assert seen["title"] == "Neap"
+    assert seen["outline"]["pieces"][0]["clock"]["total_s"] == 720
+    messages = [finding["message"] for finding in seen["findings"]]
+    assert any("did you mean kettlebell swing?" in message for message in messages)
+    assert seen["view"]["pieces"][0]["blocks"][0][0]["tasks"][0]["movement"] == "push-up"
+
+
+def test_a_day_nobody_wrote_is_empty_at_version_0(browser_of):
+    day = browser_of("Carla").get(DAY).json()
+    assert (day["text"], day["version"]) == ("", 0)
+
+
+def test_saving_counts_versions_and_a_stale_save_gets_the_newer_text(browser_of):
+    carla, cyril = browser_of("Carla"), browser_of("Cyril")
+    assert carla.put(DAY, json={"text": BOARD, "version": 0}).json()["version"] == 1
+    assert cyril.put(DAY, json={"text": "# Cyril's", "version": 1}).json()["version"] == 2
+    stale = carla.put(DAY, json={"text": "# Carla's", "version": 1})
+    assert stale.status_code == 409
+    assert stale.json()["newer"]["text"] == "# Cyril's"
+    assert "Cyril Test saved this day" in stale.json()["detail"]
+    assert carla.get(DAY).json()["text"] == "# Cyril's"
+
+
+def test_two_first_saves_do_not_overwrite_each_other(browser_of):
+    carla, cyril = browser_of("Carla"), browser_of("Cyril")
+    carla.put(DAY, json={"text": "# Carla's", "version": 0})
+    answer = cyril.put(DAY, json={"text": "# Cyril's", "version": 0})
+    assert answer.status_code == 409
+    assert answer.json()["newer"]["text"] == "# Carla's"
+
+
+def test_days_are_listed_with_their_hours(browser_of):
+    client = browser_of("Carla")
+    client.put(DAY, json={"text": BOARD, "version": 0})
+    query = {"first": "2026-06-01", "last": "2026-06-07"}
+    (found,) = client.get("/api/days", params=query).json()
+    assert (found["date"], found["title"]) == ("2026-06-04", "Neap")
+    backwards = {"first": "2026-06-07", "last": "2026-06-01"}
+    assert client.get("/api/days", params=backwards).status_code == 422
+
+
+def test_attendance_is_kept_and_strangers_are_refused(browser_of, gym, engine):
+    client = browser_of("Carla")
+    client.put(DAY, json={"text": BOARD, "version": 0})
+    with Session(engine) as db, db.begin():
+        day = db.query(Day).one()
+        held = GymClass(day_id=day.id, start=dt.time(18, 0))
+        db.add(held)
+        db.flush()
+        number = held.id
+    body = {"attendance": [gym["Emma"], gym["Anna"]]}
+    kept = client.put(f"/api/classes/{number}", json=body).json()
+    assert kept["attendance"] == sorted([gym["Anna"], gym["Emma"]])
+    assert client.get(f"{DAY}/classes").json() == [kept]
+    assert client.put(f"/api/classes/{number}", json={"attendance": [0]}).status_code == 422
+    rows = client.get(f"{DAY}/sheet").json()["rows"]
+    assert [(row["name"], row["here"]) for row in rows[:3]] == [
+        ("Anna Test", True),
+        ("Emma Test", True),
+        ("Bert Test", False),
+    ]
+
+
+def test_members_are_added_and_changed(browser_of):
+    client = browser_of("Carla")
+    form = {"name": " Olga  New ", "email": "Olga@test.example", "password": "long-enough-1"}
+    made = client.post("/api/athletes", json=form).json()
+    assert (made["name"], made["email"], made["tier"]) == ("Olga New", "olga@test.example", 0)
+    assert client.post("/api/athletes", json=form).status_code == 409
+    moved = client.patch(f"/api/athletes/{made['id']}", json={"tier": 2, "track": 1}).json()
+    assert (moved["tier"], moved["track"]) == (2, 1)
+    assert client.patch(f"/api/athletes/{made['id']}", json={"tier": 9}).status_code == 422
+    assert any(a["name"] == "Olga New" for a in client.get("/api/athletes").json())
+
+
+def test_errors_are_sentences(browser_of):
+    client = browser_of("Carla")
+    assert client.get(f"{DAY}/sheet").json() == {"detail": "there is no session on 2026-06-04"}
+    assert "version" in client.put(DAY, json={"text": "x"}).json()["detail"]
+
+
+def test_the_published_description_and_the_types_made_from_it_are_current(engine, tmp_path):
+    described = json.loads((ROOT / "web" / "openapi.json").read_text())
+    assert described == create_app(engine).openapi(), "run make openapi"
+    fresh = tmp_path / "schema.ts"
+    subprocess.run(
+        ["npx", "openapi-typescript", "openapi.json", "-o", str(fresh)],
+        cwd=ROOT / "web",
+        check=True,
+        capture_output=True,
+    )
+    assert fresh.read_text() == (ROOT / "web/src/api/schema.ts").read_text(), "run make openapi"
+
+
+def test_every_route_is_described(engine):
+    described = create_app(engine).openapi()
+    for methods in described["paths"].values():
+        for operation in methods.values():
+            assert operation["description"]
+    for model in described["components"]["schemas"].values():
+        if "properties" in model and not model["title"].startswith(("HTTP", "Validation")):
+            assert model.get("description"), model["title"]
+
+
+def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
+    with Session(engine) as db, db.begin():
+        reset(db)
+        assert load_demo(db, TODAY)
+        assert not load_demo(db, TODAY)
+        days = db.query(Day).order_by(Day.date).all()
+        assert days[-1].date == TODAY
+        assert 18 <= len(days) <= 19
+        assert len(ATHLETES) == 40
+        assert db.query(ScoreRow).filter(ScoreRow.order_key.is_(None)).count() == 0
+        assert db.query(ScoreRow).count() > 500
+        for day in days:
+            errors = [f for f in parse(day.text).findings if f.severity != "hint"]
+            assert errors == []
+
+
+def test_the_demo_gym_is_the_same_from_the_same_seed(engine, gym):
+    def load() -> list[tuple[str, str]]:
+        with Session(engine) as db, db.begin():
+            reset(db)
+            load_demo(db, dt.date(2026, 6, 3))
+            rows = db.query(ScoreRow).order_by(ScoreRow.id)
+            return [(row.person.name, row.entered) for row in rows]
+
+    assert load() == load()

@@ -1,0 +1,149 @@
+"""Scores over HTTP: kept once, refused with reasons, ranked, trailed."""
+
+import datetime as dt
+
+import pytest
+from conftest import TODAY
+from pandas import DataFrame
+from sklearn.datasets import load_linnerud
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from pine_ladder.store.models import Person, Tier, Track
+
+DATE = TODAY.isoformat()
+KEY = "conditioning-neap"
+BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
+PIECE = f"/api/days/{DATE}/pieces/{KEY}"
+
+
+@pytest.fixture
+def coach(browser_of):
+    client = browser_of("Carla")
+    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
+    return client
+
+
+def put(client, person: int, entered: str, version: int = 0, **more):
+    body = {"entered": entered, "tier": 0, "track": 0, "version": version, **more}
+    return client.put(f"{PIECE}/scores/{person}", json=body)
+
+
+def test_scores_rank_by_tier_and_ties_share(coach, gym):
+    put(coach, gym["Anna"], "5+12")
+    put(coach, gym["Bert"], "4+42")
+    put(coach, gym["Emma"], "6")
+    put(coach, gym["Dora"], "3", tier=1)
+    found = coach.get(f"{PIECE}/standings").json()["sections"]
+    first = [(p["rank"], p["entry"]["name"], p["tied"]) for p in found[0]["places"]]
+    assert first == [(1, "Emma Test", False), (2, "Anna Test", True), (2, "Bert Test", True)]
+    assert [section["tier"] for section in found] == [0, 1]
+
+
+def test_an_entry_is_read_before_it_is_kept(coach, gym):
+    put(coach, gym["Anna"], "5+12")
+    body = {"entered": "5+45", "person_id": gym["Bert"]}
+    seen = coach.post(f"{PIECE}/read", json=body).json()
+    assert seen["score"]["display"] == "6+15"
+    assert seen["rank"] == 1
+    refused = coach.post(f"{PIECE}/read", json={"entered": "quick"}).json()
+    assert "write rounds+reps" in refused["score"]["problems"][0]
+
+
+def test_a_refused_entry_leaves_what_was_there(coach, gym):
+    put(coach, gym["Anna"], "5+12")
+    answer = put(coach, gym["Anna"], "quick", version=1)
+    assert answer.status_code == 422
+    assert "write rounds+reps" in answer.json()["detail"]
+    (kept,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert kept["display"] == "5+12"
+
+
+def test_the_same_request_lands_once(coach, gym, engine):
+    for _ in range(3):
+        answer = put(coach, gym["Anna"], "5+12", request_key="intent-1")
+        assert answer.json()["version"] == 1
+    with engine.connect() as db:
+        assert db.execute(text("select count(*) from score")).scalar() == 1
+        assert db.execute(text("select count(*) from score_trail")).scalar() == 1
+
+
+def test_two_coaches_on_one_score_see_each_other(coach, browser_of, gym):
+    cyril = browser_of("Cyril")
+    put(coach, gym["Anna"], "5+12")
+    clash = put(cyril, gym["Anna"], "6")
+    assert clash.status_code == 409
+    assert clash.json()["newer"]["display"] == "5+12"
+    assert put(cyril, gym["Anna"], "6", version=1).json()["display"] == "6"
+
+
+def test_an_empty_entry_takes_a_score_back_and_the_trail_remembers(coach, gym, engine):
+    put(coach, gym["Anna"], "5+12")
+    put(coach, gym["Anna"], "5+13", version=1)
+    assert put(coach, gym["Anna"], "", version=2).json() is None
+    with engine.connect() as db:
+        rows = db.execute(text("select before, after from score_trail order by id")).all()
+    shown = [tuple(side and side["display"] for side in row) for row in rows]
+    assert shown == [(None, "5+12"), ("5+12", "5+13"), ("5+13", None)]
+
+
+def test_scores_follow_a_renamed_piece_and_are_read_by_the_new_board(coach, gym):
+    put(coach, gym["Anna"], "5+29")
+    renamed = BOARD.replace('"Neap"', '"Spring"').replace("20 sit-up", "10 sit-up")
+    coach.put(f"/api/days/{DATE}", json={"text": renamed, "version": 1})
+    (kept,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert kept["piece_key"] == "conditioning-spring"
+    assert kept["entered"] == "5+29"
+    assert kept["display"] == "6+9"
+
+
+def test_an_athlete_sees_their_version_and_keeps_their_own_score(coach, browser_of, gym):
+    dora = browser_of("Dora")
+    day = dora.get(f"/api/me/days/{DATE}").json()
+    assert (day["tier"], day["track"], day["scores"]) == (1, 0, [])
+    body = {"entered": "4+3", "tier": 1, "track": 0}
+    kept = dora.put(f"/api/me/days/{DATE}/pieces/{KEY}/score", json=body).json()
+    assert (kept["person_id"], kept["rank"]) == (gym["Dora"], 1)
+    assert dora.get(f"/api/me/days/{DATE}").json()["scores"][0]["display"] == "4+3"
+    tomorrow = (TODAY + dt.timedelta(days=1)).isoformat()
+    early = dora.put(f"/api/me/days/{tomorrow}/pieces/{KEY}/score", json=body)
+    assert early.status_code == 422
+
+
+def test_an_athlete_cannot_score_for_somebody_else(coach, browser_of, gym):
+    assert put(browser_of("Dora"), gym["Anna"], "9").status_code == 403
+
+
+def test_what_does_not_exist_is_said_so(coach, gym):
+    assert put(coach, 999999, "5").status_code == 404
+    nowhere = coach.get(f"/api/days/{DATE}/pieces/nowhere/standings")
+    assert nowhere.json() == {"detail": "there is no such scored piece on this day"}
+
+
+def test_linnerud_scores_entered_through_the_api_rank_as_in_pandas(coach, engine):
+    # Linnerud's 20 men of a fitness club, shipped with scikit-learn: real chin-ups, sit-ups, jumps.
+    frame: DataFrame = load_linnerud(as_frame=True).data
+    with Session(engine) as db, db.begin():
+        tier, track = db.query(Tier).first(), db.query(Track).first()
+        members = [
+            Person(name=f"Member {i:02}", role="athlete", tier=tier, track=track)
+            for i in range(len(frame))
+        ]
+        db.add_all(members)
+        db.flush()
+        ids = [member.id for member in members]
+    board = "\n".join(
+        f'## Conditioning "{name}": every 2:00 x 1, score total reps\nmax {movement}'
+        for name, movement in (("Chins", "pull-up"), ("Situps", "sit-up"), ("Jumps", "box jump"))
+    )
+    coach.put(f"/api/days/{DATE}", json={"text": board, "version": 1})
+    for column in frame.columns:
+        address = f"/api/days/{DATE}/pieces/conditioning-{column.lower()}"
+        for number, value in zip(ids, frame[column], strict=True):
+            body = {"entered": f"{value:g}", "tier": 0, "track": 0}
+            answer = coach.put(f"{address}/scores/{number}", json=body)
+            assert answer.status_code == 200, answer.text
+        (section,) = coach.get(f"{address}/standings").json()["sections"]
+        got = {place["entry"]["athlete_id"]: place["rank"] for place in section["places"]}
+        expected = frame[column].rank(method="min", ascending=False).astype(int)
+        assert [got[number] for number in ids] == list(expected)

@@ -1,0 +1,142 @@
+"""The day as a whole: checks, the hour, the board in words, the library, the command line."""
+
+import json
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from plans import sessions
+from typer.testing import CliRunner
+
+from pine_ladder.cli import app
+from pine_ladder.core import plan
+from pine_ladder.core.checks import check
+from pine_ladder.core.movements import Library, Movement, library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import outline, piece_keys
+from pine_ladder.core.view import view
+
+
+def codes(text: str) -> set[str]:
+    return {finding.code for finding in check(parse(text).session)}
+
+
+CHECKED = [
+    ("## Core: AMRAP 5:00\npush-up", "no-amount"),
+    ("## Core: AMRAP 5:00\n9 lunge, alternating", "odd-sides"),
+    ("## Core: 4 rounds for time\n50-40-30-20-10 single-under", "scheme-rounds"),
+    ("## Cool-down: continuous 10:00\n3:00 walk\n4:00 walk", "continuous-sum"),
+    ("## Core: EMOM 10:00\n1) 5 dip\n2) 5 burpee\n3) 5 sit-up", "emom-stations"),
+    ("## Core: EMOM 2:00\n1) max dip + 5 burpee\n2) 5 sit-up", "fill-first"),
+    ("## Core: AMRAP 5:00", "empty-piece"),
+    ("## Conditioning: AMRAP 5:00\n5 dip", "no-warm-up"),
+    ("## Warm-up: 3 rounds\n5 dip\n## Conditioning: AMRAP 5:00\n5 dip", "no-cool-down"),
+]
+
+
+@pytest.mark.parametrize(("text", "code"), CHECKED)
+def test_each_check_finds_its_slip(text: str, code: str):
+    assert code in codes(text)
+
+
+def test_a_sound_board_has_nothing_to_remark(boards: Path):
+    assert codes((boards / "slack-water.board").read_text()) == set()
+
+
+def test_lines_without_amount_are_fine_where_the_format_gives_it():
+    assert "no-amount" not in codes("## Core: Tabata\npush-up")
+    assert "no-amount" not in codes("## Core: 10-8-6 for time\npush-up")
+
+
+@given(sessions())
+def test_checks_outline_and_view_answer_for_every_plan(session: plan.Session):
+    check(session)
+    hour = outline(session, library())
+    assert hour.planned_low_s <= hour.planned_high_s
+    assert len(hour.pieces) == len(view(session, library(), 2, 1).pieces)
+
+
+def test_the_hour_is_laid_out_with_changes_between_working_pieces():
+    amraps = "## Core: AMRAP 5:00\n5 dip\n## Core: AMRAP 6:00\n5 dip\n"
+    text = f"{amraps}## Rest: 2:00\n## Core: Tabata\ndip"
+    hour = outline(parse(text).session, library(), change_s=60)
+    assert [piece.start_s for piece in hour.pieces] == [0, 360, 720, 840]
+    assert hour.planned_low_s == hour.planned_high_s == 300 + 60 + 360 + 120 + 240
+    assert hour.sentence.startswith("Planned 18 of 60 min")
+
+
+def test_an_overlong_day_says_by_how_much():
+    hour = outline(parse("class: 30 min\n## Core: AMRAP 40:00\n5 dip").session, library())
+    assert "may run 10:00 over" in hour.sentence
+
+
+def test_open_pieces_are_rough_but_never_past_their_cap():
+    text = "## Core: 10 rounds for time, cap 9:00\n50 burpee\n## Skill: accumulate\n5:00 plank"
+    capped, held = outline(parse(text).session, library()).pieces
+    assert capped.length.rough
+    assert capped.length.high_s == 540
+    # Common practice, no source: a 5:00 plank accumulated takes between 5:00 and 10:00.
+    assert (held.length.low_s, held.length.high_s) == (310, 600)
+
+
+def test_pieces_keep_their_key_when_others_come_and_go():
+    text = '## Core "A": Tabata\ndip\n## Core: Tabata\ndip\n## Core: Tabata\ndip'
+    assert piece_keys(parse(text).session) == ("core-a", "core", "core-2")
+
+
+def test_an_athlete_reads_their_own_numbers(boards: Path):
+    session = parse((boards / "slack-water.board").read_text()).session
+    piece = view(session, library(), tier=2, track=1).pieces[2]
+    words = [(t.amount, t.movement, t.load) for line in piece.blocks[0] for t in line.tasks]
+    assert words == [
+        ("10", "push press", "15 kg"),
+        ("10", "kettlebell swing", "8 kg"),
+        ("8", "box step-up", "30 cm"),
+    ]
+    assert any("Overhead" in caution for caution in piece.cautions)
+
+
+def test_the_library_is_sound(movements: Library):
+    assert len(movements.movements) >= 50
+    for movement in movements.movements:
+        assert movement.floor_s <= movement.seconds
+        assert movement.standard.startswith("Counts")
+        plural = "es" if movement.name.endswith(("s", "ch")) else "s"
+        assert movements.find(movement.name.upper() + plural) is movement
+        if movement.parent:
+            assert movements.find(movement.parent) is not None
+
+
+def test_a_name_cannot_mean_two_movements(movements: Library):
+    first = movements.movements[0]
+    clash = first.model_copy(update={"name": "other", "aliases": (first.name,)})
+    with pytest.raises(ValueError, match="names both"):
+        Library([first, Movement.model_validate(clash.model_dump())])
+
+
+def test_search_forgives_slips(movements: Library):
+    assert movements.search("kettlebel swng")[0].name == "kettlebell swing"
+    assert movements.nearest("xyzzy") is None
+
+
+def run(*words: str, status: int = 0) -> str:
+    result = CliRunner().invoke(app, list(words))
+    assert result.exit_code == status, result.output
+    return result.output
+
+
+def test_the_command_line_checks_times_prints_and_scores(boards: Path, tmp_path: Path):
+    board = str(boards / "slack-water.board")
+    assert "nothing to remark" in run("board", "check", board)
+    timed = json.loads(run("board", "clock", board, "--json"))
+    assert (timed["title"], timed["total_s"], timed["open_pieces"]) == ("Slack Water", 1800, 2)
+    assert timed["pieces"][2]["segments"][0]["length_s"] == 1200
+    assert run("board", "print", board).startswith("# Slack Water\n")
+    read = json.loads(run("score", "parse", "5+45", "--board", board, "--piece", "3", "--json"))
+    assert (read["display"], read["total_reps"]) == ("6+15", 195)
+    bad = tmp_path / "bad.board"
+    bad.write_text("## Core: AMRAP 20\n10 dip")
+    assert "minutes or seconds" in run("board", "check", str(bad), status=1)
+    assert "write rounds+reps" in run(
+        "score", "parse", "fast", "--board", board, "--piece", "3", status=1
+    )

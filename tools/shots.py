@@ -1,0 +1,95 @@
+"""Pictures of the main views from the running demo: `shots.py [folder]`.
+
+One PNG a view; the desk views at 1280×800, the athlete's at a phone's width.
+"""
+
+from __future__ import annotations
+
+import json
+import shutil
+import sys
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from cluster import ROOT
+from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+DESK: ViewportSize = {"width": 1280, "height": 800}
+PHONE: ViewportSize = {"width": 390, "height": 844}
+
+
+def base_url() -> str:
+    """Address of the demo this checkout runs."""
+    try:
+        state = json.loads((ROOT / ".pine" / "server.json").read_text())
+    except OSError:
+        sys.exit("the demo is not running: make demo starts it")
+    return f"http://127.0.0.1:{state['port']}"
+
+
+def people(base: str) -> dict[str, str]:
+    """Whom the front door offers: a coach and an athlete by name."""
+    with urllib.request.urlopen(f"{base}/api/front-door") as answer:
+        offered = json.load(answer)["people"]
+    return {
+        role: next(p["name"] for p in offered if p["role"] == role) for role in ("coach", "athlete")
+    }
+
+
+def enter(browser: Browser, base: str, name: str, **context: Any) -> Page:
+    """A page signed in as that person."""
+    page = browser.new_context(**context).new_page()
+    page.goto(base)
+    page.get_by_role("button", name=name).click()
+    page.wait_for_url("**/day/**" if context["viewport"] == DESK else "**/me/**")
+    page.wait_for_selector(".ruler-piece")
+    page.wait_for_timeout(900)
+    return page
+
+
+def take(folder: Path) -> None:
+    """All pictures into a folder."""
+    base = base_url()
+    cast = people(base)
+    chromium = shutil.which("chromium")
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium, args=FLAGS)
+
+        def shoot(page: Page, name: str, full: bool = False) -> None:
+            page.wait_for_timeout(500)
+            page.screenshot(path=folder / f"{name}.png", full_page=full)
+
+        door = browser.new_context(viewport=DESK).new_page()
+        door.goto(base)
+        door.wait_for_selector(".door-people button")
+        shoot(door, "door")
+        for scheme, suffix in (("light", ""), ("dark", "-dark")):
+            page = enter(browser, base, cast["coach"], viewport=DESK, color_scheme=scheme)
+            shoot(page, f"write{suffix}")
+            if scheme == "dark":
+                continue
+            page.get_by_role("link", name="Score").click()
+            page.wait_for_selector(".cell input")
+            page.locator(".cell input").nth(2).fill("5+55")
+            shoot(page, "score")
+            page.locator(".cell input").nth(2).press("Escape")
+            page.get_by_role("link", name="Compare").click()
+            page.wait_for_selector(".section table")
+            shoot(page, "compare")
+        phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
+        shoot(phone, "phone", full=True)
+        browser.close()
+
+
+if __name__ == "__main__":
+    target = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "screenshots"
+    target.mkdir(parents=True, exist_ok=True)
+    take(target)
