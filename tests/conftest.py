@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import os
 import tempfile
 from collections.abc import Iterator
@@ -12,25 +11,19 @@ import pytest
 from cluster import Cluster
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from shared import PASSWORD, small_gym
 from sqlalchemy import Engine
-from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.core.movements import Library, library
-from pine_ladder.demo import reset
-from pine_ladder.demo.gym import TIERS, TRACKS
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
 from pine_ladder.store.people import hash_password
 
 settings.register_profile(
     "suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=200
 )
 settings.load_profile("suite")
-
-PASSWORD = "wide-mooring-rope"
-TODAY = dt.date.today()
 
 
 @pytest.fixture(scope="session")
@@ -63,36 +56,6 @@ def password_hash() -> str:
     return hash_password(PASSWORD)
 
 
-def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[str, int]:
-    """An empty database with two coaches and four athletes; their ids by first name."""
-    with Session(engine) as db, db.begin():
-        reset(db)
-        tiers = [Tier(position=i, name=name) for i, name in enumerate(TIERS)]
-        tracks = [Track(position=i, name=name) for i, name in enumerate(TRACKS)]
-        db.add_all([Gym(name="Test Hall", demo=demo), Programme(name="Daily"), *tiers, *tracks])
-        people = [
-            Person(
-                name=f"{name} Test",
-                email=f"{name.lower()}@test.example",
-                password_hash=password_hash,
-                role=role,
-                tier=tiers[tier],
-                track=tracks[0],
-            )
-            for name, role, tier in (
-                ("Carla", "coach", 0),
-                ("Cyril", "coach", 0),
-                ("Anna", "athlete", 0),
-                ("Bert", "athlete", 0),
-                ("Dora", "athlete", 1),
-                ("Emma", "athlete", 0),
-            )
-        ]
-        db.add_all(people)
-        db.flush()
-        return {person.name.split()[0]: person.id for person in people}
-
-
 @pytest.fixture
 def gym(engine: Engine, password_hash: str) -> dict[str, int]:
     return small_gym(engine, password_hash)
@@ -121,14 +84,6 @@ def stranger(engine: Engine, gym: dict[str, int]) -> TestClient:
 @pytest.fixture(scope="session")
 def boards() -> Path:
     return Path(__file__).parent / "boards"
-
-
-def chromium_path() -> str:
-    import shutil
-
-    found = shutil.which("chromium")
-    assert found, "Chromium is not installed: make setup installs it"
-    return found
 
 
 os.environ.setdefault("TZ", "UTC")

@@ -3,9 +3,9 @@
 import re
 
 import pytest
-from conftest import PASSWORD, small_gym
 from fastapi import APIRouter, FastAPI
 from fastapi.testclient import TestClient
+from shared import PASSWORD, small_gym
 from sqlalchemy import text
 
 from pine_ladder.api.access import COOKIE, GUARD_HEADER, include

@@ -5,7 +5,7 @@ import json
 import subprocess
 from pathlib import Path
 
-from conftest import TODAY
+from shared import TODAY
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app

@@ -3,8 +3,8 @@
 import datetime as dt
 
 import pytest
-from conftest import TODAY
 from pandas import DataFrame
+from shared import TODAY
 from sklearn.datasets import load_linnerud
 from sqlalchemy import text
 from sqlalchemy.orm import Session

@@ -1,5 +1,5 @@
 // Mantine in the gym's own colours: pine for structure and action, resin for attention.
-import { createTheme, type MantineColorsTuple } from "@mantine/core";
+import { createTheme, type MantineColorsTuple, Modal } from "@mantine/core";
 
 const pine: MantineColorsTuple = [
   "#eef4f1",
@@ -41,7 +41,7 @@ const chalk: MantineColorsTuple = [
 export const theme = createTheme({
   colors: { pine, resin, chalk },
   primaryColor: "pine",
-  primaryShade: { light: 7, dark: 4 },
+  primaryShade: { light: 7, dark: 6 },
   autoContrast: true,
   white: "#fffefb",
   black: "#1c2321",
@@ -49,5 +49,8 @@ export const theme = createTheme({
   fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
   fontSizes: { xs: "13px", sm: "15px", md: "16px", lg: "18px", xl: "21px" },
+  components: {
+    Modal: Modal.extend({ defaultProps: { closeButtonProps: { "aria-label": "Close" } } }),
+  },
   headings: { fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif" },
 });

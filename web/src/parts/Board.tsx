@@ -36,7 +36,7 @@ function Line({ line, label }: { line: LineView; label?: string }) {
       ) : (
         <span className="line-tasks">
           {line.tasks.map((task, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: tasks of a line have no name but their place
+            // Tasks of a line have no name but their place.
             <Task key={index} task={task} />
           ))}
         </span>

@@ -31,7 +31,7 @@ export type Step = (typeof STEPS)[number]["step"];
 
 function Mark() {
   return (
-    <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden>
+    <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
       <path
         d="M9 29 16 3l7 26M12.8 15h6.4M11.4 20h9.2M10 25h12"
         fill="none"

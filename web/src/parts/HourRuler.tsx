@@ -73,13 +73,13 @@ export function HourRuler({
             data-role={piece.role}
             data-rough={piece.length.rough || undefined}
             aria-pressed={selected === piece.key}
-            aria-label={`${piece.title}, ${piece.format}, ${lengthText(piece)}`}
+            aria-label={`${piece.title} ${lengthText(piece)}, ${piece.format}`}
             title={`${piece.title} · ${piece.format} · ${lengthText(piece)}`}
             disabled={!onSelect}
             onClick={() => onSelect?.(piece.key)}
             style={{ left: percent(piece.start_s), width: percent(middle(piece)) }}
           >
-            <span className="ruler-name">{piece.title}</span>
+            <span className="ruler-name">{piece.title} </span>
             <span className="ruler-length num">{lengthText(piece)}</span>
             <Windows piece={piece} />
           </button>

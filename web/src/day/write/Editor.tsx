@@ -106,7 +106,7 @@ export function Editor({
   const change = useRef(onChange);
   change.current = onChange;
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the editor is made once; it owns its text
+  // The editor is made once and owns its text from then on.
   useEffect(() => {
     const made = new EditorView({
       parent: host.current as HTMLDivElement,
@@ -139,6 +139,8 @@ export function Editor({
         ],
       }),
     });
+    // Long boards scroll: the keyboard must reach the scrolled part as well.
+    made.scrollDOM.tabIndex = 0;
     view.current = made;
     return () => made.destroy();
   }, []);

@@ -19,12 +19,21 @@ const RETRY_MS = 4000;
 
 export function useSaving(date: string, saved: DayOut) {
   const client = useQueryClient();
-  const draft = useRef(findDraft(date));
-  const restored = draft.current !== null && draft.current.text !== saved.text;
-  const first = restored ? (draft.current?.text ?? "") : saved.text;
-  const stale = restored && draft.current?.version !== saved.version;
+  // What was found on opening stays what was found, however often the day is saved after.
+  const [opening] = useState(() => {
+    const draft = findDraft(date);
+    const restored = draft !== null && draft.text !== saved.text;
+    return {
+      first: restored ? draft.text : saved.text,
+      restored,
+      restoredAt: restored ? draft.at : null,
+      version: restored ? draft.version : saved.version,
+      stale: restored && draft.version !== saved.version,
+    };
+  });
+  const { first, restored, stale } = opening;
   const text = useRef(first);
-  const version = useRef(stale ? (draft.current?.version ?? 0) : saved.version);
+  const version = useRef(opening.version);
   const timer = useRef<number>(undefined);
   const busy = useRef(false);
   const [status, setStatus] = useState<Saving>(
@@ -105,5 +114,5 @@ export function useSaving(date: string, saved: DayOut) {
     };
   }, [date, restored, save, stale]);
 
-  return { first, restored, restoredAt: draft.current?.at ?? null, status, type, settle, save };
+  return { first, restored, restoredAt: opening.restoredAt, status, type, settle, save };
 }

@@ -1,0 +1,55 @@
+"""What several test files share: a small gym, sizes of screens, the browser."""
+
+from __future__ import annotations
+
+import datetime as dt
+import shutil
+
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from pine_ladder.demo import reset
+from pine_ladder.demo.gym import TIERS, TRACKS
+from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
+
+PASSWORD = "wide-mooring-rope"
+TODAY = dt.date.today()
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[str, int]:
+    """An empty database with two coaches and four athletes; their ids by first name."""
+    with Session(engine) as db, db.begin():
+        reset(db)
+        tiers = [Tier(position=i, name=name) for i, name in enumerate(TIERS)]
+        tracks = [Track(position=i, name=name) for i, name in enumerate(TRACKS)]
+        db.add_all([Gym(name="Test Hall", demo=demo), Programme(name="Daily"), *tiers, *tracks])
+        people = [
+            Person(
+                name=f"{name} Test",
+                email=f"{name.lower()}@test.example",
+                password_hash=password_hash,
+                role=role,
+                tier=tiers[tier],
+                track=tracks[0],
+            )
+            for name, role, tier in (
+                ("Carla", "coach", 0),
+                ("Cyril", "coach", 0),
+                ("Anna", "athlete", 0),
+                ("Bert", "athlete", 0),
+                ("Dora", "athlete", 1),
+                ("Emma", "athlete", 0),
+            )
+        ]
+        db.add_all(people)
+        db.flush()
+        return {person.name.split()[0]: person.id for person in people}
+
+
+def chromium_path() -> str:
+    """Debian's Chromium."""
+    found = shutil.which("chromium")
+    assert found, "Chromium is not installed: make setup installs it"
+    return found

@@ -1,0 +1,115 @@
+"""The real application on its own database, in Debian's Chromium."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+import uvicorn
+from cluster import free_port
+from playwright.sync_api import Browser, BrowserContext, Page
+from shared import DESK, TODAY, chromium_path
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.app import create_app
+from pine_ladder.demo import load_demo, reset
+from pine_ladder.store.database import connect, migrate
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, object]:
+    return {
+        "executable_path": chromium_path(),
+        "args": [
+            "--no-sandbox",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--no-first-run",
+        ],
+    }
+
+
+@pytest.fixture(scope="session")
+def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
+    """Address of the running application, and a way to put the demo gym back."""
+    url = database_url.replace("/pine_ladder", "/pine_ladder_ui").replace(
+        "//pine_ladder_ui:", "//pine_ladder:"
+    )
+    admin = database_url.replace("postgresql+psycopg", "postgresql")
+    with psycopg.connect(admin, autocommit=True) as db:
+        db.execute("create database pine_ladder_ui")
+    migrate(url)
+    engine = connect(url)
+
+    def fresh() -> None:
+        with Session(engine) as db, db.begin():
+            reset(db)
+            load_demo(db, TODAY)
+
+    fresh()
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(create_app(engine), port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.05)
+    yield f"http://127.0.0.1:{port}", fresh
+    server.should_exit = True
+    thread.join(10)
+    engine.dispose()
+
+
+@pytest.fixture
+def base(site: tuple[str, Callable[[], None]]) -> str:
+    site[1]()
+    return site[0]
+
+
+class Visit:
+    """Opens pages as one of the demo's people and notes what goes wrong or outside."""
+
+    def __init__(self, browser: Browser, base: str) -> None:
+        self.browser, self.base = browser, base
+        self.contexts: list[BrowserContext] = []
+        self.outside: list[str] = []
+        self.errors: list[str] = []
+
+    def context(self, **options: object) -> BrowserContext:
+        made = self.browser.new_context(viewport=options.pop("viewport", DESK), **options)
+        self.contexts.append(made)
+        return made
+
+    def page(self, context: BrowserContext) -> Page:
+        page = context.new_page()
+        page.on("request", lambda r: None if r.url.startswith((self.base, "data:", "blob:"))
+                else self.outside.append(r.url))  # fmt: skip
+        page.on("pageerror", lambda error: self.errors.append(str(error)))
+        return page
+
+    def enter(self, name: str, **options: object) -> Page:
+        page = self.page(self.context(**options))
+        page.goto(self.base)
+        page.get_by_role("button", name=name).click()
+        page.get_by_role("button", name=name, exact=True).wait_for()
+        page.wait_for_selector("main > *")
+        return page
+
+
+@pytest.fixture
+def visit(browser: Browser, base: str) -> Iterator[Visit]:
+    made = Visit(browser, base)
+    yield made
+    for context in made.contexts:
+        context.close()
+    assert made.outside == []
+    assert made.errors == []
+
+
+@pytest.fixture(scope="session")
+def axe_source() -> str:
+    return (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()

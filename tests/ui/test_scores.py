@@ -1,0 +1,185 @@
+"""Scores in the browser: the keyboard sheet, standings, an athlete's phone, accessibility."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Page, expect
+from shared import PHONE, TODAY
+
+NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
+BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
+
+
+def written(visit, date: str = NEXT_WEEK) -> Page:
+    """A coach's page on a day with one scored piece."""
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{date}/write")
+    page.wait_for_selector(".cm-content")
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+a")
+    page.keyboard.insert_text(BOARD)
+    expect(page.get_by_role("status").first).to_contain_text("version")
+    page.get_by_role("link", name="Score").click()
+    page.wait_for_selector(".cell input")
+    return page
+
+
+def test_three_scores_entered_by_keyboard_rank_with_a_tie(visit):
+    page = written(visit)
+    names = ["Bram Osei", "Cedric Vale", "Emil Tarn"]  # three of the first tier
+    for name, entry in zip(names, ["5+12", "4+42", "6"], strict=True):
+        page.get_by_label(f"Neap, {name}").focus()
+        page.keyboard.type(entry)
+        page.keyboard.press("Enter")
+    ranks = [page.locator("tr", has_text=name).locator(".cell-rank") for name in names]
+    expect(ranks[0]).to_have_text("#2")
+    expect(ranks[1]).to_have_text("#2")
+    expect(ranks[2]).to_have_text("#1")
+    row = page.locator("tr", has_text="Cedric Vale")
+    expect(row).to_contain_text("a round is 30 reps: 4+42 is 5+12")
+    page.get_by_role("link", name="Compare").click()
+    section = page.locator(".section", has_text="As written")
+    expect(section.locator("tr").nth(0)).to_contain_text("Emil Tarn")
+    expect(section.locator("tr").nth(1).locator("td").first).to_have_text("2=")
+    expect(section.locator("tr").nth(2).locator("td").first).to_have_text("2=")
+
+
+def test_enter_goes_down_and_the_rank_shows_while_typing(visit):
+    page = written(visit)
+    first = page.locator(".cell input").nth(0)
+    first.focus()
+    page.keyboard.type("5+12")
+    expect(page.locator(".cell-rank").nth(0)).to_have_text("#1")
+    page.keyboard.press("Enter")
+    expect(page.locator(".cell input").nth(1)).to_be_focused()
+    page.keyboard.press("Shift+Enter")
+    expect(first).to_be_focused()
+    expect(first).to_have_value("5+12")
+
+
+def test_a_refusal_is_explained_in_place_and_keeps_the_entry(visit):
+    page = written(visit)
+    first = page.locator(".cell input").nth(0)
+    first.focus()
+    page.keyboard.type("quick")
+    expect(page.locator(".cell").nth(0)).to_contain_text("write rounds+reps, as in 5+12")
+    page.keyboard.press("Enter")
+    expect(first).to_be_focused()
+    expect(first).to_have_value("quick")
+    page.keyboard.press("Escape")
+    expect(first).to_have_value("")
+
+
+def test_tier_and_track_change_by_key_and_the_score_moves_with_them(visit):
+    page = written(visit)
+    cell = page.get_by_label("Neap, Bram Osei")
+    cell.focus()
+    page.keyboard.press("Alt+3")
+    page.keyboard.press("Alt+t")
+    row = page.locator("tr", has_text="Bram Osei")
+    expect(row).to_contain_text("Foundation")
+    expect(row).to_contain_text("Lighter")
+    page.keyboard.type("4")
+    page.keyboard.press("Enter")
+    expect(row.locator(".cell-rank")).to_have_text("#1")
+    page.reload()
+    expect(page.locator("tr", has_text="Bram Osei")).to_contain_text("Foundation")
+
+
+def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
+    maren = written(visit)
+    idris = visit.enter("Idris Penn")
+    idris.goto(f"{visit.base}/day/{NEXT_WEEK}/score")
+    cell = "Neap, Bram Osei"
+    idris.wait_for_selector(".cell input")
+    maren.get_by_label(cell).fill("5+12")
+    maren.get_by_label(cell).press("Enter")
+    expect(maren.locator("tr", has_text="Bram Osei").locator(".cell-rank")).to_have_text("#1")
+    idris.get_by_label(cell).fill("6")
+    idris.get_by_label(cell).press("Enter")
+    row = idris.locator("tr", has_text="Bram Osei")
+    expect(row).to_contain_text("someone else scored this in the meantime: 5+12")
+    idris.get_by_label(cell).focus()
+    expect(idris.get_by_label(cell)).to_have_value("6")
+    idris.get_by_label(cell).press("Enter")
+    expect(row.locator(".cell-words")).to_have_count(0)
+    expect(idris.get_by_label(cell)).to_have_value("6")
+
+
+def test_an_athlete_on_a_phone_logs_a_score_and_finds_their_place(visit):
+    page = visit.enter("Bram Osei", viewport=PHONE, has_touch=True)
+    expect(page.get_by_role("combobox", name="My tier")).to_have_value("As written")
+    piece = page.locator("#conditioning-slack-water")
+    expect(piece).to_contain_text("52.5 kg")
+    piece.get_by_label("My score").fill("30")
+    expect(piece).to_contain_text("Read as 30: place 1 in As written")
+    piece.get_by_role("button", name="Keep").click()
+    expect(piece).to_contain_text("Place 1 in As written")
+    piece.get_by_role("button", name="See everyone").click()
+    expect(piece.locator("tr[data-mine]")).to_contain_text("Bram Osei")
+    expect(piece.locator(".strip-dot[data-mine]")).to_have_count(1)
+    width = page.evaluate("document.documentElement.scrollWidth")
+    assert width <= PHONE["width"]
+
+
+def test_an_athlete_cannot_open_the_coachs_pages(visit):
+    page = visit.enter("Ada Quill", viewport=PHONE)
+    for step in ("write", "score", "compare"):
+        page.goto(f"{visit.base}/day/{TODAY.isoformat()}/{step}")
+        page.wait_for_url("**/me/**")
+        expect(page.get_by_role("link", name="Score")).to_have_count(0)
+    status = page.evaluate("fetch('/api/athletes').then(r => r.status)")
+    assert status == 403
+
+
+def test_cautions_and_the_pain_line_stand_on_the_athletes_page(visit):
+    page = visit.enter("Ada Quill", viewport=PHONE)
+    expect(page.get_by_text("Pain stops the set")).to_be_visible()
+    expect(page.locator("#conditioning-slack-water")).to_contain_text("Overhead: clear space")
+
+
+def test_signing_in_by_hand_and_out_again(visit):
+    page = visit.page(visit.context())
+    page.goto(visit.base)
+    page.get_by_label("E-mail").fill("coach@kittiwake.example")
+    page.get_by_role("textbox", name="Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("do not fit together")).to_be_visible()
+    page.get_by_role("textbox", name="Password").fill("lifeboat-slipway")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("button", name="Maren Tolle", exact=True).click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+
+
+SERIOUS = """async () => {
+  const found = await axe.run(document, { resultTypes: ["violations"] });
+  return found.violations
+    .filter((v) => v.impact === "serious" || v.impact === "critical")
+    .map((v) => v.id + ": " + v.nodes.map((n) => n.target.join(" ")).join(", "));
+}"""
+
+
+def violations(page: Page, source: str) -> list[str]:
+    page.wait_for_timeout(600)
+    page.evaluate(source)
+    return page.evaluate(SERIOUS)
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
+    door = visit.page(visit.context(color_scheme=scheme))
+    door.goto(visit.base)
+    door.wait_for_selector(".door-people button")
+    assert violations(door, axe_source) == [], "door"
+    page = visit.enter("Maren Tolle", color_scheme=scheme)
+    for step, ready in (("write", ".piece"), ("score", ".cell input"), ("compare", ".section td")):
+        page.goto(f"{visit.base}/day/{TODAY.isoformat()}/{step}")
+        page.wait_for_selector(ready)
+        assert violations(page, axe_source) == [], step
+    page.keyboard.press("?")
+    assert violations(page, axe_source) == [], "shortcuts"
+    phone = visit.enter("Ada Quill", color_scheme=scheme, viewport=PHONE)
+    phone.get_by_role("button", name="See everyone").first.click()
+    phone.wait_for_selector(".section td")
+    assert violations(phone, axe_source) == [], "phone"

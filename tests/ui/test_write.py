@@ -1,0 +1,198 @@
+"""Writing a day: the ruler, suggestions, conflicts, and nothing typed is lost."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, Route, expect
+from shared import TODAY
+
+NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
+BOARD = """# Neap Tide
+class: 60 min
+
+## Warm-up: continuous 6:00
+6:00 easy run
+
+## Conditioning "Neap Tide": AMRAP 15:00
+10 push-up
+"""
+
+
+def open_day(page: Page, visit, date: str = NEXT_WEEK) -> None:
+    page.goto(f"{visit.base}/day/{date}/write")
+    page.wait_for_selector(".cm-content")
+
+
+def write(page: Page, text: str) -> None:
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+a")
+    page.keyboard.insert_text(text)
+
+
+def text_of(page: Page) -> str:
+    return "\n".join(page.locator(".cm-line").all_inner_texts()).replace("\u200b", "").strip()
+
+
+def saved(page: Page, version: int) -> None:
+    expect(page.get_by_role("status").first).to_contain_text(f"version {version}")
+
+
+def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    ruler = page.get_by_label("The class hour")
+    expect(ruler.get_by_role("button", name="Neap Tide 15:00, AMRAP 15:00")).to_be_visible()
+    expect(ruler.get_by_role("button", name="Warm-up 6:00, continuous 6:00")).to_be_visible()
+    expect(page.get_by_text("Planned 22 of 60 min")).to_be_visible()
+    widths = {
+        name: ruler.get_by_role("button", name=name).bounding_box()["width"]
+        for name in ("Neap Tide", "Warm-up")
+    }
+    assert abs(widths["Neap Tide"] / widths["Warm-up"] - 15 / 6) < 0.05
+    saved(page, 1)
+    page.reload()
+    page.wait_for_selector(".cm-content")
+    assert text_of(page).startswith("# Neap Tide")
+
+
+def test_choosing_a_piece_on_the_ruler_marks_it_in_every_step(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_label("The class hour").get_by_role("button", name="Slack Water").click()
+    expect(page.locator(".piece[data-selected] h3")).to_contain_text("Slack Water")
+    assert "piece=conditioning-slack-water" in page.url
+
+
+def test_a_typo_gets_a_suggestion_that_one_click_applies(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD + "10 kettelbell swing @ 24/16 kg\n")
+    findings = page.get_by_label("Findings")
+    expect(findings).to_contain_text("no such movement; did you mean kettlebell swing?")
+    expect(page.locator(".cm-lintRange-warning").first).to_be_visible()
+    findings.get_by_role("button", name="write kettlebell swing").click()
+    expect(page.locator(".write-board")).to_contain_text("kettlebell swing")
+    expect(findings.get_by_text("no such movement")).to_have_count(0)
+
+
+def test_the_other_lines_stand_while_one_is_half_typed(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD + "10 sit-up @ ")
+    expect(page.get_by_label("Findings")).to_contain_text("a load is missing after @")
+    expect(page.locator(".write-board")).to_contain_text("push-up")
+
+
+def test_movements_are_completed_while_typing(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    page.keyboard.press("Control+End")
+    page.keyboard.type("12 thrus", delay=30)
+    expect(page.locator(".cm-tooltip-autocomplete")).to_contain_text("thruster")
+    page.wait_for_timeout(150)
+    page.keyboard.press("Enter")
+    expect(page.locator(".cm-content")).to_contain_text("12 thruster")
+
+
+def test_tier_and_track_show_the_athletes_own_numbers(visit):
+    page = visit.enter("Maren Tolle")
+    board = page.locator(".write-board")
+    expect(board).to_contain_text("52.5/37.5 kg")
+    page.get_by_text("Foundation", exact=True).first.click()
+    page.get_by_role("combobox", name="Track").click()
+    page.get_by_role("option", name="Lighter").click()
+    expect(board).to_contain_text("15 kg")
+    expect(board).to_contain_text("box step-up")
+
+
+def test_two_tabs_conflict_and_nothing_is_lost(visit):
+    maren = visit.enter("Maren Tolle")
+    idris = visit.enter("Idris Penn")
+    open_day(maren, visit)
+    open_day(idris, visit)
+    write(idris, "# From Idris\n")
+    saved(idris, 1)
+    write(maren, "# From Maren\n")
+    alert = maren.get_by_role("alert")
+    expect(alert).to_contain_text("Idris Penn saved this day")
+    expect(alert).to_contain_text("# From Idris")
+    assert text_of(maren) == "# From Maren"
+    # What is typed during the conflict survives a crash of the tab as well.
+    maren.reload()
+    maren.wait_for_selector(".cm-content")
+    assert text_of(maren) == "# From Maren"
+    maren.get_by_role("button", name="Take theirs").click()
+    expect(maren.locator(".cm-content")).to_contain_text("# From Idris")
+    maren.get_by_role("button", name="Undo").click()
+    expect(maren.locator(".cm-content")).to_contain_text("# From Maren")
+    saved(maren, 2)
+
+
+def test_keeping_mine_saves_over_the_newer_version_knowingly(visit):
+    maren, idris = visit.enter("Maren Tolle"), visit.enter("Idris Penn")
+    open_day(maren, visit)
+    open_day(idris, visit)
+    write(idris, "# From Idris\n")
+    saved(idris, 1)
+    write(maren, "# From Maren\n")
+    maren.get_by_role("button", name="Keep mine").click()
+    saved(maren, 2)
+    idris.reload()
+    idris.wait_for_selector(".cm-content")
+    assert text_of(idris) == "# From Maren"
+
+
+def test_a_lost_connection_and_a_crash_lose_nothing(visit):
+    context = visit.context()
+    page = visit.page(context)
+    page.goto(visit.base)
+    page.get_by_role("button", name="Maren Tolle").click()
+    page.wait_for_selector(".cm-content")
+    open_day(page, visit)
+
+    def cut(route: Route) -> None:
+        if route.request.method == "PUT":
+            route.abort()
+        else:
+            route.continue_()
+
+    context.route("**/api/days/**", cut)
+    write(page, "# Typed without a line\n")
+    expect(page.get_by_role("status").first).to_contain_text("No connection")
+    page.close(run_before_unload=False)
+    context.unroute("**/api/days/**")
+    again = visit.page(context)
+    open_day(again, visit)
+    assert text_of(again) == "# Typed without a line"
+    expect(again.get_by_text("Restored what was typed at")).to_be_visible()
+    saved(again, 1)
+
+
+def test_an_empty_day_offers_a_template(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    page.get_by_role("button", name="Begin with a template").click()
+    expect(page.get_by_label("The class hour").get_by_role("button")).to_have_count(3)
+
+
+def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
+    page = visit.enter("Maren Tolle")
+    page.keyboard.press("s")
+    page.wait_for_selector(".cell input")
+    page.keyboard.press("c")
+    page.wait_for_selector(".section td")
+    page.keyboard.press("]")
+    tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
+    page.wait_for_url(f"**/{tomorrow}/compare")
+    expect(page.get_by_text("nothing to compare")).to_be_visible()
+    page.keyboard.press("t")
+    page.wait_for_url(f"**/{TODAY.isoformat()}/compare")
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Shortcuts")
+    expect(dialog).to_be_visible()
+    dialog.get_by_role("switch", name="Single-key shortcuts").click()
+    page.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    page.keyboard.press("w")
+    page.wait_for_timeout(200)
+    assert page.url.split("?")[0].endswith("/compare")
