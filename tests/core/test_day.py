@@ -11,7 +11,7 @@ from typer.testing import CliRunner
 from pine_ladder.cli import app
 from pine_ladder.core import plan
 from pine_ladder.core.checks import check
-from pine_ladder.core.movements import Library, Movement, library
+from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import outline, piece_keys
 from pine_ladder.core.view import view
@@ -94,29 +94,6 @@ def test_an_athlete_reads_their_own_numbers(boards: Path):
         ("8", "box step-up", "30 cm"),
     ]
     assert any("Overhead" in caution for caution in piece.cautions)
-
-
-def test_the_library_is_sound(movements: Library):
-    assert len(movements.movements) >= 50
-    for movement in movements.movements:
-        assert movement.floor_s <= movement.seconds
-        assert movement.standard.startswith("Counts")
-        plural = "es" if movement.name.endswith(("s", "ch")) else "s"
-        assert movements.find(movement.name.upper() + plural) is movement
-        if movement.parent:
-            assert movements.find(movement.parent) is not None
-
-
-def test_a_name_cannot_mean_two_movements(movements: Library):
-    first = movements.movements[0]
-    clash = first.model_copy(update={"name": "other", "aliases": (first.name,)})
-    with pytest.raises(ValueError, match="names both"):
-        Library([first, Movement.model_validate(clash.model_dump())])
-
-
-def test_search_forgives_slips(movements: Library):
-    assert movements.search("kettlebel swng")[0].name == "kettlebell swing"
-    assert movements.nearest("xyzzy") is None
 
 
 def run(*words: str, status: int = 0) -> str:

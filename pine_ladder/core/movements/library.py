@@ -48,7 +48,7 @@ class Movement(Frozen):
     measure: Literal["reps", "time", "distance"] = "reps"
     sides: Literal["both", "alternating"] = "both"
     standard: str
-    cues: tuple[str, ...] = Field(min_length=1)
+    cues: tuple[str, ...] = Field(min_length=2, max_length=3)
     faults: tuple[str, ...] = Field(min_length=1)
     cautions: tuple[str, ...] = ()
     seconds: float = Field(gt=0)
@@ -57,6 +57,39 @@ class Movement(Frozen):
     parent: str | None = None
     reference_kg: float | None = None
     landings: int = 0
+
+
+LIMITS = ("wrist", "shoulder", "elbow", "low back", "hip", "knee", "ankle", "pregnancy")
+
+
+class Ladder(Frozen):
+    """A family of movements from the easiest rung to the hardest, and when to step."""
+
+    name: str
+    rungs: tuple[str, ...] = Field(min_length=2)
+    up: str
+    down: str
+
+
+class School(Frozen):
+    """One way the trade counts a swap."""
+
+    name: str
+    ratio: float = Field(gt=0)
+
+
+class Swap(Frozen):
+    """What to do instead: `ratio` reps (metres, seconds) of it for one of the original.
+
+    `because` is missing kit (`no rope`), `skill`, or one of LIMITS.
+    """
+
+    movement: str
+    instead: str
+    because: str
+    ratio: float = Field(gt=0)
+    schools: tuple[School, ...] = ()
+    note: str = ""
 
 
 def fold(name: str) -> str:
@@ -82,8 +115,15 @@ def _singular(word: str) -> str:
 class Library:
     """Movements with look-up by folded name and a nearest suggestion for typing slips."""
 
-    def __init__(self, movements: Iterable[Movement]) -> None:
+    def __init__(
+        self,
+        movements: Iterable[Movement],
+        ladders: Iterable[Ladder] = (),
+        swaps: Iterable[Swap] = (),
+    ) -> None:
         self.movements = tuple(sorted(movements, key=lambda m: m.name))
+        self.ladders = tuple(ladders)
+        self.swaps = tuple(swaps)
         self._by_key: dict[str, Movement] = {}
         for movement in self.movements:
             for name in (movement.name, *movement.aliases):
@@ -94,6 +134,14 @@ class Library:
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""
         return self._by_key.get(fold(name))
+
+    def ladder_of(self, name: str) -> Ladder | None:
+        """The ladder a movement stands on, or None."""
+        return next((ladder for ladder in self.ladders if name in ladder.rungs), None)
+
+    def swaps_for(self, name: str) -> tuple[Swap, ...]:
+        """What can be done instead of a movement."""
+        return tuple(swap for swap in self.swaps if swap.movement == name)
 
     @cached_property
     def _names(self) -> list[str]:
@@ -124,4 +172,10 @@ def library() -> Library:
         if file.name.endswith(".toml")
         for record in tomllib.loads(file.read_text("utf-8"))["movement"]
     ]
-    return Library(movements)
+    ladders = tomllib.loads((resources.files(__package__) / "ladders.toml").read_text("utf-8"))
+    swaps = tomllib.loads((resources.files(__package__) / "swaps.toml").read_text("utf-8"))
+    return Library(
+        movements,
+        [Ladder.model_validate(record) for record in ladders["ladder"]],
+        [Swap.model_validate(record) for record in swaps["swap"]],
+    )

@@ -1,0 +1,82 @@
+"""The movement library: complete records, ladders that climb, swaps that lead somewhere."""
+
+import pytest
+
+from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements.library import LIMITS
+
+
+def test_the_library_is_sound(movements: Library):
+    assert len(movements.movements) >= 180
+    for movement in movements.movements:
+        assert movement.floor_s <= movement.seconds
+        assert movement.standard.startswith("Counts")
+        plural = "es" if movement.name.endswith(("s", "ch")) else "s"
+        assert movements.find(movement.name.upper() + plural) is movement
+        if movement.parent:
+            assert movements.find(movement.parent) is not None
+
+
+def test_a_name_cannot_mean_two_movements(movements: Library):
+    first = movements.movements[0]
+    clash = first.model_copy(update={"name": "other", "aliases": (first.name,)})
+    with pytest.raises(ValueError, match="names both"):
+        Library([first, Movement.model_validate(clash.model_dump())])
+
+
+def test_search_forgives_slips(movements: Library):
+    assert movements.search("kettlebel swng")[0].name == "kettlebell swing"
+    assert movements.nearest("xyzzy") is None
+
+
+def test_every_ladder_climbs_over_known_movements_once(movements: Library):
+    assert len(movements.ladders) >= 22
+    seen = [rung for ladder in movements.ladders for rung in ladder.rungs]
+    assert len(seen) == len(set(seen)), "a movement stands on one rung of one ladder"
+    for ladder in movements.ladders:
+        assert ladder.up and ladder.down
+        for rung in ladder.rungs:
+            movement = movements.find(rung)
+            assert movement is not None and movement.name == rung
+            assert movements.ladder_of(rung) is ladder
+
+
+def test_swaps_lead_from_one_known_movement_to_another(movements: Library):
+    for swap in movements.swaps:
+        for name in (swap.movement, swap.instead):
+            movement = movements.find(name)
+            assert movement is not None and movement.name == name, name
+        assert swap.movement != swap.instead
+        assert swap.because in LIMITS or swap.because == "skill" or swap.because.startswith("no ")
+    for limit in LIMITS:
+        assert any(swap.because == limit for swap in movements.swaps), limit
+
+
+def test_a_swap_for_missing_kit_does_not_need_that_kit(movements: Library):
+    for swap in movements.swaps:
+        instead = movements.find(swap.instead)
+        assert instead is not None
+        if swap.because.startswith("no "):
+            assert swap.because.removeprefix("no ") not in instead.kit, swap
+
+
+def test_a_swap_for_a_shoulder_is_not_overhead(movements: Library):
+    for swap in movements.swaps:
+        instead = movements.find(swap.instead)
+        assert instead is not None
+        if swap.because == "shoulder":
+            assert not any("Overhead" in caution for caution in instead.cautions), swap
+
+
+def test_both_schools_are_given_where_the_trade_differs(movements: Library):
+    # Common practice, no source: singles for doubles three to one, some gyms two to one; one
+    # dumbbell for a barbell in full each arm, or split; a brace tap for a row twice the reps.
+    (singles,) = [s for s in movements.swaps_for("double-under") if s.instead == "single-under"]
+    assert {school.ratio for school in singles.schools} == {3, 2}
+    (thruster,) = [s for s in movements.swaps_for("thruster") if s.because == "no barbell"]
+    assert {school.name for school in thruster.schools} == {
+        "full reps each arm",
+        "split between arms",
+    }
+    (tap,) = [s for s in movements.swaps_for("renegade row") if s.instead == "brace tap"]
+    assert tap.ratio == 2
