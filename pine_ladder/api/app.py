@@ -13,7 +13,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
 
 from pine_ladder import __version__
-from pine_ladder.api import days, errors, gym, scores, sign_in
+from pine_ladder.api import days, errors, gym, movements, scores, sign_in, week
 from pine_ladder.api.access import Database, include, router
 from pine_ladder.store.database import connect, database_url
 
@@ -74,6 +74,8 @@ def create_app(engine: Engine | None = None, front_end: Path | None = None) -> F
         gym.members,
         gym.coaches,
         days.coaches,
+        week.coaches,
+        movements.members,
         scores.members,
         scores.coaches,
     )

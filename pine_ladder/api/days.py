@@ -48,6 +48,7 @@ class DayOut(BaseModel):
     date: dt.date
     text: str
     version: int
+    published: bool
     saved_by: str | None
     saved_at: dt.datetime | None
 
@@ -82,6 +83,12 @@ class ClassOut(BaseModel):
     attendance: list[int]
 
 
+class PublishForm(BaseModel):
+    """Whether athletes see the day."""
+
+    published: bool
+
+
 class ClassForm(BaseModel):
     """Who came to a class."""
 
@@ -91,14 +98,21 @@ class ClassForm(BaseModel):
 def day_out(date: dt.date, day: Day | None) -> DayOut:
     """A day as answered; a day nobody wrote yet is empty at version 0."""
     if day is None:
-        return DayOut(date=date, text="", version=0, saved_by=None, saved_at=None)
+        return DayOut(date=date, text="", version=0, published=False, saved_by=None, saved_at=None)
     return DayOut(
         date=day.date,
         text=day.text,
         version=day.version,
+        published=day.published,
         saved_by=day.saved_by.name if day.saved_by else None,
         saved_at=day.saved_at,
     )
+
+
+def day_for(db: Database, date: dt.date, me: Person) -> Day | None:
+    """The day as this person may see it: an athlete sees it once it is published."""
+    day = days.find_day(db, date)
+    return day if day and (day.published or me.role == "coach") else None
 
 
 def existing_day(db: Database, date: dt.date) -> Day:
@@ -162,6 +176,15 @@ def write_day(date: dt.date, form: DayForm, db: Database, me: Myself) -> DayOut:
         newer = day_out(date, stale.newer).model_dump(mode="json") if stale.newer else None
         who = stale.newer.saved_by.name if stale.newer and stale.newer.saved_by else "someone"
         raise ApiError(409, f"{who} saved this day in the meantime", newer=newer) from None
+
+
+@coaches.put("/days/{date}/published", responses={404: {"model": Problem}})
+def publish_day(date: dt.date, form: PublishForm, db: Database) -> DayOut:
+    """Show a day to the athletes, or take it back from them."""
+    day = existing_day(db, date)
+    day.published = form.published
+    db.flush()
+    return day_out(date, day)
 
 
 def _class_out(held: GymClass) -> ClassOut:

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, router
-from pine_ladder.api.days import existing_day, hour_of
+from pine_ladder.api.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.gym import tier_at, track_at
 from pine_ladder.core import plan
@@ -181,6 +181,14 @@ def _score_out(row: ScoreRow, rank: int | None, reading: str | None = None) -> S
     )
 
 
+def visible_day(db: Database, date: dt.date, me: Person) -> Day:
+    """The day of a date if this person may see it, or a 404."""
+    day = day_for(db, date, me)
+    if day is None:
+        raise not_found(f"session on {date.isoformat()}")
+    return day
+
+
 def _piece(day: Day, key: str) -> plan.Piece:
     piece = scores.piece_of(day, key)
     if piece is None or score_kind(piece) is None:
@@ -286,10 +294,11 @@ def piece_standings(
     date: dt.date,
     key: str,
     db: Database,
+    me: Myself,
     track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
 ) -> StandingsOut:
     """The standings of a piece: tiers as sections, ties sharing a rank."""
-    day = existing_day(db, date)
+    day = visible_day(db, date, me)
     piece = _piece(day, key)
     kind = score_kind(piece)
     assert kind is not None
@@ -312,7 +321,7 @@ def my_day(
     """The day in my version, with my scores. Tier and track default to mine."""
     own_tier = me.tier.position if tier is None else tier
     own_track = me.track.position if track is None else track
-    day = days.find_day(db, date)
+    day = day_for(db, date, me)
     text = day.text if day else ""
     hour = hour_of(db, text)
     rows = scores.scores_of(db, day) if day else []
@@ -336,7 +345,7 @@ def my_day(
 @members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
 def my_reading(date: dt.date, key: str, form: ReadForm, db: Database, me: Myself) -> Read:
     """Understand my entry without keeping it."""
-    return _read(db, existing_day(db, date), key, form, me.id)
+    return _read(db, visible_day(db, date, me), key, form, me.id)
 
 
 @members.put(
@@ -356,4 +365,4 @@ def write_my_score(
         raise ApiError(403, "coaches score on the score sheet")
     if date > dt.date.today():
         raise ApiError(422, "this day is still to come")
-    return _write(db, existing_day(db, date), key, me, form, me)
+    return _write(db, visible_day(db, date, me), key, me, form, me)

@@ -121,6 +121,7 @@ def _write_day(
         programme_id=programme.id,
         date=date,
         text=print_session(session),
+        published=True,
         saved_by=coaches[back % len(coaches)],
     )
     db.add(day)

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.scoring import read_score, score_kind
+from pine_ladder.core.week import on_date
 from pine_ladder.store.models import Day, Gym, GymClass, Person, Programme, ScoreRow
 
 
@@ -115,6 +116,37 @@ def _carry_scores(db: Session, day: Day, before: str) -> None:
         row.kind, row.value, row.order_key = score.kind, score.value, score.order_key
         row.display = score.display
     db.flush()
+
+
+def has_scores(db: Session, day: Day) -> bool:
+    """True when any score has been kept for the day."""
+    return (
+        db.scalars(select(ScoreRow.id).where(ScoreRow.day_id == day.id).limit(1)).first()
+        is not None
+    )
+
+
+class Scored(Exception):
+    """The day holds scores, so its board is not moved or cleared away from under them."""
+
+
+def clear_day(db: Session, date: dt.date, version: int, person: Person | None) -> Day:
+    """Empty a day's board; raises Scored or Stale."""
+    day = find_day(db, date)
+    if day is not None and has_scores(db, day):
+        raise Scored
+    return save_day(db, date, "", version, person)
+
+
+def copy_day(db: Session, source: Day, to: dt.date, version: int, person: Person | None) -> Day:
+    """Write a day's board on another, empty day, with its date line changed; may raise Stale.
+
+    A day that holds a board is never written over: raises FileExistsError.
+    """
+    target = find_day(db, to)
+    if target is not None and target.text.strip():
+        raise FileExistsError
+    return save_day(db, to, on_date(source.text, to), version, person)
 
 
 def classes_of(db: Session, day: Day) -> list[GymClass]:

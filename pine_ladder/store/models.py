@@ -14,6 +14,7 @@ from sqlalchemy import (
     LargeBinary,
     String,
     UniqueConstraint,
+    false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -110,6 +111,7 @@ class Day(Base):
     date: Mapped[dt.date] = mapped_column(index=True)
     text: Mapped[str]
     version: Mapped[int] = mapped_column(default=1)
+    published: Mapped[bool] = mapped_column(default=False, server_default=false())
     saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     saved_by: Mapped[Person | None] = relationship(lazy="joined")

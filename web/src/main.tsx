@@ -19,6 +19,10 @@ import { SignIn } from "./signin/SignIn";
 import { theme } from "./theme";
 
 const Day = lazy(() => import("./day/Day").then((m) => ({ default: m.Day })));
+const Week = lazy(() => import("./week/Week").then((m) => ({ default: m.Week })));
+const Movements = lazy(() =>
+  import("./movements/Movements").then((m) => ({ default: m.Movements })),
+);
 const MyDay = lazy(() => import("./me/MyDay").then((m) => ({ default: m.MyDay })));
 
 const client = new QueryClient({
@@ -44,6 +48,8 @@ function Screens() {
         {who.data.role === "coach" && (
           <Route path="/day/:date/:step" element={<Day {...props} />} />
         )}
+        {who.data.role === "coach" && <Route path="/week/:date" element={<Week {...props} />} />}
+        <Route path="/movements/:name?" element={<Movements {...props} />} />
         {who.data.role === "athlete" && <Route path="/me/:date" element={<MyDay {...props} />} />}
         <Route path="*" element={<Navigate to={home} replace />} />
       </Routes>

@@ -36,8 +36,8 @@ class Movement(Frozen):
 
     `seconds` is the median time of a fresh rep in a mixed adult gym at `reference_kg` (for
     `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
-    (0 to 1) is how hard it tires. `landings` counts impacts a rep. `parent` is the lift that
-    percentages refer to.
+    (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope,
+    is a fifth of one. `parent` is the lift that percentages refer to.
     """
 
     name: str
@@ -56,7 +56,7 @@ class Movement(Frozen):
     demand: float = Field(ge=0, le=1)
     parent: str | None = None
     reference_kg: float | None = None
-    landings: int = 0
+    landings: float = Field(default=0, ge=0, le=2)
 
 
 LIMITS = ("wrist", "shoulder", "elbow", "low back", "hip", "knee", "ankle", "pregnancy")

@@ -1,6 +1,9 @@
 // Server state, by name.
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, ask, setGuard } from "./client";
+import type { paths } from "./schema";
+
+type MovementFilter = paths["/api/movements"]["get"]["parameters"]["query"];
 
 export const frontDoor = queryOptions({
   queryKey: ["front-door"],
@@ -71,4 +74,24 @@ export const standings = (date: string, key: string, track: number | null) =>
         }),
       ),
     placeholderData: keepPreviousData,
+  });
+
+export const week = (date: string) =>
+  queryOptions({
+    queryKey: ["week", date],
+    queryFn: () => ask(api.GET("/api/week/{date}", { params: { path: { date } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const movements = (query: NonNullable<MovementFilter>) =>
+  queryOptions({
+    queryKey: ["movements", query],
+    queryFn: () => ask(api.GET("/api/movements", { params: { query } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const movement = (name: string) =>
+  queryOptions({
+    queryKey: ["movement", name],
+    queryFn: () => ask(api.GET("/api/movements/{name}", { params: { path: { name } } })),
   });

@@ -292,6 +292,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/published": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Publish Day
+         * @description Show a day to the athletes, or take it back from them.
+         */
+        put: operations["publish_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/classes": {
         parameters: {
             query?: never;
@@ -325,6 +345,106 @@ export interface paths {
          * @description Set who came to a class.
          */
         put: operations["write_class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Week
+         * @description The week that holds a date.
+         */
+        get: operations["read_week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Day
+         * @description Copy or move a board to an empty day; answers the source and the target as they are now.
+         */
+        post: operations["copy_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Clear Day
+         * @description Empty a day's board, unless scores are kept for it.
+         */
+        post: operations["clear_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Movements
+         * @description Search the library; slips in typing are forgiven.
+         */
+        get: operations["list_movements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/movements/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Movement Page
+         * @description A movement by name or alias.
+         */
+        get: operations["movement_page"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -607,6 +727,24 @@ export interface components {
             segments: components["schemas"]["Segment"][];
         };
         /**
+         * CopyForm
+         * @description Where to copy a day. `version` is the target's; moving empties the source.
+         */
+        CopyForm: {
+            /**
+             * To
+             * Format: date
+             */
+            to: string;
+            /** Version */
+            version: number;
+            /**
+             * Move
+             * @default false
+             */
+            move: boolean;
+        };
+        /**
          * DayConflict
          * @description Somebody saved in between: the newer day, to compare.
          * @example {
@@ -632,6 +770,22 @@ export interface components {
             version: number;
         };
         /**
+         * DayLoad
+         * @description A day's load: work by pattern (seconds × demand), hard patterns and movements, landings.
+         */
+        DayLoad: {
+            /** Work */
+            work: {
+                [key: string]: number;
+            };
+            /** Hard */
+            hard: components["schemas"]["Pattern"][];
+            /** Hard Movements */
+            hard_movements: string[];
+            /** Landings */
+            landings: number;
+        };
+        /**
          * DayOut
          * @description A day's text at a version; version 0 has never been saved.
          */
@@ -645,6 +799,8 @@ export interface components {
             text: string;
             /** Version */
             version: number;
+            /** Published */
+            published: boolean;
             /** Saved By */
             saved_by: string | null;
             /** Saved At */
@@ -807,6 +963,20 @@ export interface components {
             count: number;
         };
         /**
+         * Ladder
+         * @description A family of movements from the easiest rung to the hardest, and when to step.
+         */
+        Ladder: {
+            /** Name */
+            name: string;
+            /** Rungs */
+            rungs: string[];
+            /** Up */
+            up: string;
+            /** Down */
+            down: string;
+        };
+        /**
          * Length
          * @description A planned length in seconds between two bounds; `rough` when it is only an estimate.
          */
@@ -851,6 +1021,98 @@ export interface components {
             guard: string;
         };
         /**
+         * Movement
+         * @description One exercise.
+         *
+         *     `seconds` is the median time of a fresh rep in a mixed adult gym at `reference_kg` (for
+         *     `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
+         *     (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope, is a fifth
+         *     of one. `parent` is the lift that
+         *     percentages refer to.
+         */
+        Movement: {
+            /** Name */
+            name: string;
+            /**
+             * Aliases
+             * @default []
+             */
+            aliases: string[];
+            /** Patterns */
+            patterns: components["schemas"]["Pattern"][];
+            /** Muscles */
+            muscles: string;
+            /**
+             * Kit
+             * @default []
+             */
+            kit: string[];
+            /**
+             * Measure
+             * @default reps
+             * @enum {string}
+             */
+            measure: "reps" | "time" | "distance";
+            /**
+             * Sides
+             * @default both
+             * @enum {string}
+             */
+            sides: "both" | "alternating";
+            /** Standard */
+            standard: string;
+            /** Cues */
+            cues: string[];
+            /** Faults */
+            faults: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Seconds */
+            seconds: number;
+            /** Floor S */
+            floor_s: number;
+            /** Demand */
+            demand: number;
+            /** Parent */
+            parent?: string | null;
+            /** Reference Kg */
+            reference_kg?: number | null;
+            /**
+             * Landings
+             * @default 0
+             */
+            landings: number;
+        };
+        /**
+         * MovementLine
+         * @description A movement in the list.
+         */
+        MovementLine: {
+            /** Name */
+            name: string;
+            /** Patterns */
+            patterns: components["schemas"]["Pattern"][];
+            /** Kit */
+            kit: string[];
+            /** Ladder */
+            ladder: string | null;
+        };
+        /**
+         * MovementList
+         * @description What was found, and all there is to filter by.
+         */
+        MovementList: {
+            /** Found */
+            found: components["schemas"]["MovementLine"][];
+            /** Patterns */
+            patterns: components["schemas"]["Pattern"][];
+            /** Kit */
+            kit: string[];
+        };
+        /**
          * MovementName
          * @description A movement as completion offers it.
          */
@@ -861,6 +1123,18 @@ export interface components {
             aliases: string[];
             /** Patterns */
             patterns: string[];
+        };
+        /**
+         * MovementPage
+         * @description A movement with its ladder, its swaps, and when the gym used it.
+         */
+        MovementPage: {
+            movement: components["schemas"]["Movement"];
+            ladder: components["schemas"]["Ladder"] | null;
+            /** Swaps */
+            swaps: components["schemas"]["Swap"][];
+            /** Used */
+            used: string[];
         };
         /**
          * MyDay
@@ -938,6 +1212,12 @@ export interface components {
             /** New */
             new: string;
         };
+        /**
+         * Pattern
+         * @description The movement patterns a week is balanced over.
+         * @enum {string}
+         */
+        Pattern: "squat" | "hinge" | "lunge" | "press" | "pull" | "carry" | "brace" | "jump" | "engine" | "mobility";
         /**
          * PieceOutline
          * @description One piece on the hour. `key` names it across edits; `start_s` is its planned middle start.
@@ -1052,6 +1332,14 @@ export interface components {
             detail: string;
         };
         /**
+         * PublishForm
+         * @description Whether athletes see the day.
+         */
+        PublishForm: {
+            /** Published */
+            published: boolean;
+        };
+        /**
          * Read
          * @description An entry as understood, and the rank it would take in its tier.
          */
@@ -1087,11 +1375,33 @@ export interface components {
             person_id?: number | null;
         };
         /**
+         * Remark
+         * @description Where the week is lopsided: on these dates, in words.
+         */
+        Remark: {
+            /** Code */
+            code: string;
+            /** Dates */
+            dates: string[];
+            /** Message */
+            message: string;
+        };
+        /**
          * Role
          * @description What a piece is for in the session.
          * @enum {string}
          */
         Role: "warm-up" | "mobility" | "skill" | "power" | "strength" | "conditioning" | "core" | "cool-down" | "rest";
+        /**
+         * School
+         * @description One way the trade counts a swap.
+         */
+        School: {
+            /** Name */
+            name: string;
+            /** Ratio */
+            ratio: number;
+        };
         /**
          * Score
          * @description A score as understood. `problems` say why it is refused; `reading` how it was rewritten.
@@ -1300,6 +1610,32 @@ export interface components {
             sections: components["schemas"]["Section"][];
         };
         /**
+         * Swap
+         * @description What to do instead: `ratio` reps (metres, seconds) of it for one of the original.
+         *
+         *     `because` is missing kit (`no rope`), `skill`, or one of LIMITS.
+         */
+        Swap: {
+            /** Movement */
+            movement: string;
+            /** Instead */
+            instead: string;
+            /** Because */
+            because: string;
+            /** Ratio */
+            ratio: number;
+            /**
+             * Schools
+             * @default []
+             */
+            schools: components["schemas"]["School"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * TaskView
          * @description One task in words; `alternatives` are the coach's for missing kit.
          */
@@ -1333,6 +1669,44 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * VersionForm
+         * @description The version that was read.
+         */
+        VersionForm: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * Week
+         * @description Seven days from a Monday, the patterns of the strip, and where the week is lopsided.
+         */
+        Week: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Patterns */
+            patterns: components["schemas"]["Pattern"][];
+            /** Days */
+            days: components["schemas"]["WeekDay"][];
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+        };
+        /**
+         * WeekDay
+         * @description One day of the week; an unwritten one has no outline.
+         */
+        WeekDay: {
+            day: components["schemas"]["DayOut"];
+            /** Title */
+            title: string;
+            outline: components["schemas"]["Outline"] | null;
+            load: components["schemas"]["DayLoad"] | null;
+            /** Scored */
+            scored: boolean;
         };
     };
     responses: never;
@@ -2058,6 +2432,68 @@ export interface operations {
             };
         };
     };
+    publish_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_classes: {
         parameters: {
             query?: never;
@@ -2129,6 +2565,299 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Week"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    copy_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    clear_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_movements: {
+        parameters: {
+            query?: {
+                /** @description Letters of a name */
+                q?: string;
+                pattern?: components["schemas"]["Pattern"] | null;
+                /** @description Kit it needs, or `none` */
+                kit?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementList"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    movement_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementPage"];
                 };
             };
             /** @description Not signed in */

@@ -49,6 +49,8 @@ function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
     [["w"], "write the board"],
     [["s"], "fill the score sheet"],
     [["c"], "compare the results"],
+    [["k"], "the week"],
+    [["m"], "movements"],
     [["["], "the day before"],
     [["]"], "the day after"],
     [["t"], "today"],
@@ -170,19 +172,22 @@ export function Frame({
   me,
   gymName,
   today,
-  date,
+  date: day,
   step,
+  place,
   title,
   children,
 }: {
   me: Me;
   gymName: string;
   today: string;
-  date: string;
+  date?: string;
   step?: Step;
+  place?: "week" | "movements";
   title?: string;
   children: React.ReactNode;
 }) {
+  const date = day ?? today;
   const navigate = useNavigate();
   const [listing, list] = useDisclosure();
   const coach = me.role === "coach";
@@ -194,6 +199,7 @@ export function Frame({
       "[": () => to(shift(date, -1)),
       "]": () => to(shift(date, 1)),
       t: () => to(today),
+      ...(coach ? { k: () => navigate(`/week/${date}`), m: () => navigate("/movements") } : {}),
       "?": list.open,
     };
   }, [coach, date, list.open, navigate, step, today]);
@@ -206,6 +212,16 @@ export function Frame({
           <Mark />
           <span className="brand-name">{gymName}</span>
         </Link>
+        {coach && (
+          <nav className="places" aria-label="Places">
+            <Link to={`/week/${date}`} aria-current={place === "week" ? "page" : undefined}>
+              Week
+            </Link>
+            <Link to="/movements" aria-current={place === "movements" ? "page" : undefined}>
+              Movements
+            </Link>
+          </nav>
+        )}
         <nav className="day-nav" aria-label="Day">
           <Link to={address(shift(date, -1))} aria-label="Day before">
             ‹

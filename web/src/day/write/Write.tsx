@@ -1,10 +1,11 @@
 // Writing the day: text on the left, the board as athletes see it on the right.
 import { Button, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery } from "@tanstack/react-query";
+import { notifications } from "@mantine/notifications";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Schemas } from "../../api/client";
-import { boardWords, preview } from "../../api/queries";
+import { api, ask, type Schemas } from "../../api/client";
+import { boardWords, day as dayQuery, preview } from "../../api/queries";
 import { Piece } from "../../parts/Board";
 import { clockTime } from "../../parts/dates";
 import { Empty, Waiting } from "../../parts/states";
@@ -43,6 +44,34 @@ function Status({ status }: { status: Saving }) {
   return (
     <span role="status" data-state={status.state}>
       {text}
+    </span>
+  );
+}
+
+/** Athletes see a day once it is published; it can be taken back. */
+function Publish({ date, published }: { date: string; published: boolean }) {
+  const client = useQueryClient();
+  const change = async () => {
+    const done = await ask(
+      api.PUT("/api/days/{date}/published", {
+        params: { path: { date } },
+        body: { published: !published },
+      }),
+    );
+    client.setQueryData(dayQuery(date).queryKey, done);
+  };
+  return (
+    <span className="write-publish">
+      {published ? "Athletes see this day" : "Draft: only coaches see it"}
+      <Button
+        size="compact-sm"
+        variant={published ? "default" : "filled"}
+        onClick={() =>
+          change().catch((error: Error) => notifications.show({ message: error.message }))
+        }
+      >
+        {published ? "Take back" : "Publish"}
+      </Button>
     </span>
   );
 }
@@ -162,6 +191,7 @@ export function Write({
             Undo
           </Button>
           <Status status={saving.status} />
+          {saved.version > 0 && <Publish date={date} published={saved.published} />}
           {saving.restored && saving.restoredAt && (
             <span>Restored what was typed at {clockTime(saving.restoredAt)}.</span>
           )}

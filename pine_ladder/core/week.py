@@ -1,0 +1,196 @@
+"""A week of sessions side by side: which patterns each day loads, and where it is lopsided."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from collections import defaultdict
+from collections.abc import Mapping
+from itertools import pairwise
+
+from pine_ladder.core import plan
+from pine_ladder.core.clock import clock
+from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.rough import amount_seconds, planned_length
+
+HARD_ROLES = (plan.Role.STRENGTH, plan.Role.POWER, plan.Role.CONDITIONING)
+HARD_SECONDS = 240
+"""Seconds of work times demand from which a pattern counts as hard (common practice, no source)."""
+MANY_LANDINGS = 200
+"""Landings a day above which most members notice their calves (common practice, no source)."""
+WEEKLY = tuple(p for p in Pattern if p is not Pattern.MOBILITY)
+FULL_WEEK = 4
+"""Days written before a missing pattern is worth a word."""
+
+
+class Volume(Frozen):
+    """What one line adds up to over its piece. `work` is seconds times demand."""
+
+    movement: str
+    patterns: tuple[Pattern, ...]
+    seconds: float
+    work: float
+    landings: float
+    hard: bool
+
+
+class DayLoad(Frozen):
+    """A day's load: work by pattern (seconds × demand), hard patterns and movements, landings."""
+
+    work: dict[Pattern, float]
+    hard: tuple[Pattern, ...]
+    hard_movements: tuple[str, ...]
+    landings: int
+
+
+class Remark(Frozen):
+    """Where the week is lopsided: on these dates, in words."""
+
+    code: str
+    dates: tuple[dt.date, ...]
+    message: str
+
+
+def _flat(exercise: plan.Exercise) -> tuple[plan.Exercise, ...]:
+    return exercise.parts or (exercise,)
+
+
+def _once(exercise: plan.Exercise, window_s: float, reps: int | None, library: Library) -> float:
+    """Seconds of a line once; a `max` fills its window."""
+    if isinstance(exercise.amount, plan.Max | plan.Trips) or (
+        exercise.amount is None and reps is None
+    ):
+        return window_s
+    return amount_seconds(exercise, reps, library)
+
+
+def volumes(piece: plan.Piece, library: Library) -> list[Volume]:
+    """What each line of a piece adds up to, as written.
+
+    A piece with a clock shares its work among its lines by their pace; one without runs its
+    rounds.
+    """
+    form = piece.format
+    timed = clock(piece)
+    scheme = form.scheme if isinstance(form, plan.ForTime) else ()
+    reps = round(sum(scheme) / len(scheme)) if scheme else None
+    window = 30.0
+    if isinstance(form, plan.Every):
+        window = form.interval_s
+    elif isinstance(form, plan.Emom):
+        window = 60
+    elif isinstance(form, plan.Intervals):
+        window = form.work_s
+    elif isinstance(form, plan.Tabata):
+        window = 20
+    exercises = [
+        part for line in piece.lines for task in line.tasks for part in _flat(task.versions[0])
+    ]
+    seconds = [_once(exercise, window, reps, library) for exercise in exercises]
+    total = sum(seconds)
+    if not total:
+        return []
+    length = planned_length(piece, library)
+    work_s = timed.work_s if timed.work_s is not None else (length.low_s + length.high_s) / 2
+    passes = max(1.0, work_s / total) if not isinstance(form, plan.Accumulate) else 1.0
+    hard = piece.role in HARD_ROLES and not piece.for_quality
+    out = []
+    for exercise, once in zip(exercises, seconds, strict=True):
+        movement = library.find(exercise.movement)
+        if movement is None:
+            continue
+        by_rep = movement.measure == "reps"
+        spent = once * passes
+        out.append(
+            Volume(
+                movement=movement.name,
+                patterns=movement.patterns,
+                seconds=spent,
+                work=spent * movement.demand,
+                landings=movement.landings * spent / movement.seconds if by_rep else 0,
+                hard=hard,
+            )
+        )
+    return out
+
+
+def day_load(session: plan.Session, library: Library) -> DayLoad:
+    """A day's load over all its pieces; a movement's first pattern counts full, others half."""
+    work: defaultdict[Pattern, float] = defaultdict(float)
+    hard: defaultdict[Pattern, float] = defaultdict(float)
+    heavy: defaultdict[str, float] = defaultdict(float)
+    landings = 0.0
+    for piece in session.pieces:
+        for volume in volumes(piece, library):
+            landings += volume.landings
+            for place, pattern in enumerate(volume.patterns):
+                share = volume.work if place == 0 else volume.work / 2
+                work[pattern] += share
+                if volume.hard:
+                    hard[pattern] += share
+            if volume.hard:
+                heavy[volume.movement] += volume.work
+    return DayLoad(
+        work={pattern: round(work[pattern], 1) for pattern in WEEKLY if work[pattern]},
+        hard=tuple(p for p in WEEKLY if hard[p] >= HARD_SECONDS and p is not Pattern.ENGINE),
+        hard_movements=tuple(sorted(m for m in heavy if heavy[m] >= HARD_SECONDS / 2)),
+        landings=round(landings),
+    )
+
+
+def remarks(days: Mapping[dt.date, DayLoad]) -> list[Remark]:
+    """The plain rules of a balanced week, over the days that are written."""
+    found = []
+    dates = sorted(days)
+    for before, after in pairwise(dates):
+        if (after - before).days != 1:
+            continue
+        same = sorted(set(days[before].hard_movements) & set(days[after].hard_movements))
+        both = (before, after)
+        names = f"{before:%A} and {after:%A}"
+        if same:
+            found.append(
+                Remark(
+                    code="same-movement", dates=both, message=f"{', '.join(same)} hard on {names}"
+                )
+            )
+        patterns = [p for p in days[before].hard if p in days[after].hard]
+        if patterns:
+            words = ", ".join(patterns)
+            found.append(
+                Remark(code="same-pattern", dates=both, message=f"{words} hard on {names}")
+            )
+    for date in dates:
+        if days[date].landings > MANY_LANDINGS:
+            found.append(
+                Remark(
+                    code="landings",
+                    dates=(date,),
+                    message=f"about {days[date].landings} landings on {date:%A}",
+                )
+            )
+    if len(dates) >= FULL_WEEK:
+        missing = [p for p in WEEKLY if not any(day.work.get(p) for day in days.values())]
+        if missing:
+            words = ", ".join(missing)
+            found.append(Remark(code="missing-pattern", dates=(), message=f"no {words} all week"))
+    return found
+
+
+def uses(session: plan.Session, library: Library) -> set[str]:
+    """Names of all library movements a session uses, in any tier or alternative."""
+    found = set()
+    for piece in session.pieces:
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
+            for task in line.tasks:
+                for version in task.versions:
+                    for exercise in (*_flat(version), *version.instead):
+                        if movement := library.find(exercise.movement):
+                            found.add(movement.name)
+    return found
+
+
+def on_date(text: str, date: dt.date) -> str:
+    """A board's text for another day: its date line, if it has one, names that day."""
+    return re.sub(r"(?mi)^([ \t]*date[ \t]*:[ \t]*).*$", rf"\g<1>{date.isoformat()}", text, count=1)

@@ -1,0 +1,187 @@
+// The movement library: search first, a movement's page beside it.
+import { Select, TextInput } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { movement, movements } from "../api/queries";
+import { spoken } from "../parts/dates";
+import { Frame } from "../parts/Frame";
+import { Empty, Failed, Waiting } from "../parts/states";
+import { RungLadder } from "./RungLadder";
+
+type Pattern = Schemas["Pattern"];
+
+function List({ words }: { words: readonly string[] }) {
+  return (
+    <ul>
+      {words.map((word) => (
+        <li key={word}>{word}</li>
+      ))}
+    </ul>
+  );
+}
+
+function Page({ name, coach }: { name: string; coach: boolean }) {
+  const found = useQuery(movement(name));
+  if (found.error) return <Failed error={found.error} />;
+  if (!found.data) return <Waiting />;
+  const { movement: it, ladder, swaps, used } = found.data;
+  const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
+  return (
+    <article className="move">
+      <header>
+        <h1>{it.name}</h1>
+        <p>
+          {it.patterns.join(", ")} · {it.muscles}
+          {it.aliases.length > 0 && <> · also {it.aliases.join(", ")}</>}
+        </p>
+      </header>
+      <div className="move-body">
+        <div>
+          <p className="move-standard">{it.standard}</p>
+          {it.cautions.length > 0 && (
+            <ul className="cautions" aria-label="Cautions">
+              {it.cautions.map((caution) => (
+                <li key={caution}>{caution}</li>
+              ))}
+            </ul>
+          )}
+          <h2>Say</h2>
+          <List words={it.cues} />
+          <h2>Look for</h2>
+          <List words={it.faults} />
+          <dl>
+            <dt>Kit</dt>
+            <dd>{it.kit.length > 0 ? it.kit.join(", ") : "none"}</dd>
+            <dt>Sides</dt>
+            <dd>{it.sides === "both" ? "both at once" : "one after the other"}</dd>
+            {measure && (
+              <>
+                <dt>Pace</dt>
+                <dd className="num">
+                  {it.seconds} s {measure} when fresh; {it.floor_s} s is the fastest honest one
+                  {it.reference_kg ? ` (at ${it.reference_kg} kg)` : ""}
+                </dd>
+              </>
+            )}
+            {it.parent && (
+              <>
+                <dt>Percent of</dt>
+                <dd>{it.parent}</dd>
+              </>
+            )}
+            <dt>Used</dt>
+            <dd>
+              {used.length === 0 && "not in the last half year"}
+              {used.length > 0 && (
+                <>
+                  {used.length} {used.length === 1 ? "day" : "days"} in the last half year, last{" "}
+                  {coach ? (
+                    <Link to={`/day/${used.at(-1)}/write`}>{spoken(used.at(-1) ?? "")}</Link>
+                  ) : (
+                    spoken(used.at(-1) ?? "")
+                  )}
+                </>
+              )}
+            </dd>
+          </dl>
+          {swaps.length > 0 && (
+            <>
+              <h2>Instead</h2>
+              <table className="swaps">
+                <tbody>
+                  {swaps.map((swap) => (
+                    <tr key={`${swap.because}${swap.instead}`}>
+                      <td>{swap.because}</td>
+                      <td>
+                        <Link to={`/movements/${encodeURIComponent(swap.instead)}`}>
+                          {swap.instead}
+                        </Link>
+                        {swap.note && <small> {swap.note}</small>}
+                      </td>
+                      <td className="num">
+                        {swap.schools.length > 0
+                          ? swap.schools.map((s) => `${s.ratio} : 1 (${s.name})`).join(" or ")
+                          : `${swap.ratio} : 1`}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </>
+          )}
+        </div>
+        {ladder && <RungLadder ladder={ladder} at={it.name} />}
+      </div>
+    </article>
+  );
+}
+
+export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const { name } = useParams();
+  const [typed, setTyped] = useState("");
+  const [q] = useDebouncedValue(typed, 150);
+  const [pattern, setPattern] = useState<Pattern | null>(null);
+  const [kit, setKit] = useState<string | null>(null);
+  const list = useQuery(movements({ q, pattern, kit }));
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="movements">
+      <div className="library">
+        <section className="library-list" aria-label="Find a movement">
+          <TextInput
+            aria-label="Search movements"
+            placeholder="Search, slips forgiven"
+            value={typed}
+            onChange={(event) => setTyped(event.currentTarget.value)}
+          />
+          <div className="library-filter">
+            <Select
+              aria-label="Pattern"
+              placeholder="Any pattern"
+              clearable
+              value={pattern}
+              onChange={(value) => setPattern(value as Pattern | null)}
+              data={list.data?.patterns ?? []}
+            />
+            <Select
+              aria-label="Kit"
+              placeholder="Any kit"
+              clearable
+              searchable
+              value={kit}
+              onChange={setKit}
+              data={[{ value: "none", label: "no kit" }, ...(list.data?.kit ?? [])]}
+            />
+          </div>
+          {list.error && <Failed error={list.error} retry={() => list.refetch()} />}
+          {list.data && list.data.found.length === 0 && (
+            <Empty>
+              <p>No movement fits. Clear a filter or try fewer letters.</p>
+            </Empty>
+          )}
+          <ul>
+            {list.data?.found.map((line) => (
+              <li key={line.name}>
+                <Link
+                  to={`/movements/${encodeURIComponent(line.name)}`}
+                  aria-current={line.name === name ? "page" : undefined}
+                >
+                  {line.name} <small>{line.patterns[0]}</small>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+        {name ? (
+          <Page key={name} name={name} coach={me.role === "coach"} />
+        ) : (
+          <Empty>
+            <p>Choose a movement to see its ladder, standard, cautions and swaps.</p>
+          </Empty>
+        )}
+      </div>
+    </Frame>
+  );
+}

@@ -1,0 +1,25 @@
+// A movement family as a ladder: the easiest rung at the bottom, this movement's rung marked.
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+
+export function RungLadder({ ladder, at }: { ladder: Schemas["Ladder"]; at: string }) {
+  const rungs = [...ladder.rungs].reverse();
+  return (
+    <section className="rungs" aria-label={`${ladder.name} ladder, hardest first`}>
+      <h2>{ladder.name} ladder</h2>
+      <p className="rungs-word">
+        <b>Step up</b> {ladder.up}
+      </p>
+      <ol reversed>
+        {rungs.map((rung) => (
+          <li key={rung} aria-current={rung === at ? "true" : undefined}>
+            <Link to={`/movements/${encodeURIComponent(rung)}`}>{rung}</Link>
+          </li>
+        ))}
+      </ol>
+      <p className="rungs-word">
+        <b>Step down</b> {ladder.down}
+      </p>
+    </section>
+  );
+}

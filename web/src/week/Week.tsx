@@ -1,0 +1,246 @@
+// Seven days side by side: mini rulers, what each loads, and where the week is lopsided.
+import { Button, Menu } from "@mantine/core";
+import { notifications } from "@mantine/notifications";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, Navigate, useParams } from "react-router";
+import { api, ask, type Schemas } from "../api/client";
+import { week as weekQuery } from "../api/queries";
+import { shift, spoken } from "../parts/dates";
+import { Frame } from "../parts/Frame";
+import { HourRuler } from "../parts/HourRuler";
+import { Failed, Waiting } from "../parts/states";
+
+type WeekDay = Schemas["WeekDay"];
+type DayOut = Schemas["DayOut"];
+
+/** How dark a pattern's mark is: none, some, much. Words say the same to those who cannot see it. */
+function mark(work: number | undefined, hard: boolean): "none" | "some" | "hard" {
+  if (hard) return "hard";
+  return work && work >= 20 ? "some" : "none";
+}
+
+const put = (date: string, text: string, version: number) =>
+  ask(api.PUT("/api/days/{date}", { params: { path: { date } }, body: { text, version } }));
+
+export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const { date = gym.today } = useParams();
+  const client = useQueryClient();
+  const week = useQuery(weekQuery(date));
+  if (!/^\d{4}-\d\d-\d\d$/.test(date)) return <Navigate to={`/week/${gym.today}`} replace />;
+
+  const refresh = () =>
+    Promise.all(
+      ["week", "day", "sheet"].map((key) => client.invalidateQueries({ queryKey: [key] })),
+    );
+
+  /** Do something to days, say so, and offer to undo it. */
+  const act = async (said: string, work: () => Promise<(() => Promise<unknown>) | undefined>) => {
+    try {
+      const undo = await work();
+      const id = notifications.show({
+        autoClose: 12_000,
+        message: (
+          <span className="undo">
+            {said}
+            {undo && (
+              <Button
+                size="compact-sm"
+                variant="default"
+                onClick={async () => {
+                  notifications.hide(id);
+                  await act("Undone.", async () => {
+                    await undo();
+                    return undefined;
+                  });
+                }}
+              >
+                Undo
+              </Button>
+            )}
+          </span>
+        ),
+      });
+    } catch (error) {
+      notifications.show({ message: (error as Error).message, color: "resin" });
+    }
+    await refresh();
+  };
+
+  const clear = (day: DayOut) =>
+    act(`${spoken(day.date)} cleared.`, async () => {
+      const now = await ask(
+        api.POST("/api/days/{date}/clear", {
+          params: { path: { date: day.date } },
+          body: { version: day.version },
+        }),
+      );
+      return () => put(day.date, day.text, now.version);
+    });
+
+  const copy = (day: DayOut, to: DayOut, move: boolean) =>
+    act(`${move ? "Moved" : "Copied"} to ${spoken(to.date)}.`, async () => {
+      const [source, target] = await ask(
+        api.POST("/api/days/{date}/copy", {
+          params: { path: { date: day.date } },
+          body: { to: to.date, version: to.version, move },
+        }),
+      );
+      return async () => {
+        if (target) await put(target.date, "", target.version);
+        if (move && source) await put(day.date, day.text, source.version);
+      };
+    });
+
+  const publish = (day: DayOut, published: boolean) =>
+    act(published ? `${spoken(day.date)} is published.` : "Taken back.", async () => {
+      const send = (value: boolean) =>
+        ask(
+          api.PUT("/api/days/{date}/published", {
+            params: { path: { date: day.date } },
+            body: { published: value },
+          }),
+        );
+      await send(published);
+      return () => send(!published);
+    });
+
+  const days = week.data?.days ?? [];
+  const empty = days.filter((one) => !one.outline);
+  const targets = (one: WeekDay): DayOut[] => [
+    ...empty.map((other) => other.day).filter((other) => other.date !== one.day.date),
+  ];
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="week">
+      <div className="week">
+        <header className="week-head">
+          <Link to={`/week/${shift(date, -7)}`} aria-label="Week before">
+            ‹
+          </Link>
+          <h1>{week.data ? `Week of ${spoken(week.data.monday)}` : "Week"}</h1>
+          <Link to={`/week/${shift(date, 7)}`} aria-label="Week after">
+            ›
+          </Link>
+        </header>
+        {week.error && <Failed error={week.error} retry={() => week.refetch()} />}
+        {week.isPending && <Waiting what="Laying out the week" />}
+        <ol className="week-days">
+          {days.map((one) => (
+            <li key={one.day.date} data-today={one.day.date === gym.today || undefined}>
+              <div className="week-day">
+                <b>{spoken(one.day.date)}</b>
+                {one.outline && (
+                  <span className="week-state">{one.day.published ? "published" : "draft"}</span>
+                )}
+              </div>
+              {one.outline ? (
+                <>
+                  <div className="week-main">
+                    <Link to={`/day/${one.day.date}/write`} className="week-title">
+                      {one.title || "Untitled"}
+                    </Link>
+                    <HourRuler outline={one.outline} slim />
+                  </div>
+                  <Menu position="bottom-end">
+                    <Menu.Target>
+                      <Button
+                        size="compact-sm"
+                        variant="default"
+                        aria-label={`Do with ${spoken(one.day.date)}`}
+                      >
+                        Do…
+                      </Button>
+                    </Menu.Target>
+                    <Menu.Dropdown>
+                      <Menu.Item onClick={() => publish(one.day, !one.day.published)}>
+                        {one.day.published ? "Take back from athletes" : "Publish to athletes"}
+                      </Menu.Item>
+                      {targets(one).map((to) => (
+                        <Menu.Item key={to.date} onClick={() => copy(one.day, to, false)}>
+                          Copy to {spoken(to.date)}
+                        </Menu.Item>
+                      ))}
+                      <Menu.Item
+                        onClick={() =>
+                          copy(
+                            one.day,
+                            { ...one.day, date: shift(one.day.date, 7), version: 0 },
+                            false,
+                          )
+                        }
+                      >
+                        Copy to {spoken(shift(one.day.date, 7))}
+                      </Menu.Item>
+                      {!one.scored &&
+                        targets(one).map((to) => (
+                          <Menu.Item key={to.date} onClick={() => copy(one.day, to, true)}>
+                            Move to {spoken(to.date)}
+                          </Menu.Item>
+                        ))}
+                      {!one.scored && (
+                        <Menu.Item onClick={() => clear(one.day)}>Clear the day</Menu.Item>
+                      )}
+                    </Menu.Dropdown>
+                  </Menu>
+                </>
+              ) : (
+                <div className="week-main week-free">
+                  <Link to={`/day/${one.day.date}/write`}>Write this day</Link>
+                </div>
+              )}
+            </li>
+          ))}
+        </ol>
+        {week.data && (
+          <section className="strips" aria-label="What the week loads">
+            <table>
+              <thead>
+                <tr>
+                  <th scope="col">Pattern</th>
+                  {days.map((one) => (
+                    <th scope="col" key={one.day.date}>
+                      {spoken(one.day.date).slice(0, 3)}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {week.data.patterns.map((pattern) => (
+                  <tr key={pattern}>
+                    <th scope="row">{pattern}</th>
+                    {days.map((one) => {
+                      const level = mark(
+                        one.load?.work[pattern],
+                        one.load?.hard.includes(pattern) ?? false,
+                      );
+                      return (
+                        <td key={one.day.date}>
+                          <span className="strip-mark" data-level={level}>
+                            {level === "none" ? "" : level}
+                          </span>
+                        </td>
+                      );
+                    })}
+                  </tr>
+                ))}
+                <tr>
+                  <th scope="row">landings</th>
+                  {days.map((one) => (
+                    <td key={one.day.date} className="num">
+                      {one.load?.landings || ""}
+                    </td>
+                  ))}
+                </tr>
+              </tbody>
+            </table>
+            <ul className="week-remarks" aria-label="Remarks">
+              {week.data.remarks.map((remark) => (
+                <li key={remark.message}>{remark.message}</li>
+              ))}
+              {week.data.remarks.length === 0 && <li>Nothing lopsided.</li>}
+            </ul>
+          </section>
+        )}
+      </div>
+    </Frame>
+  );
+}
