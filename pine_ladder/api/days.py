@@ -11,14 +11,14 @@ from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core.checks import check
+from pine_ladder.core.checks import check, kit_for_the_class
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline, outline
 from pine_ladder.core.plan import Finding
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days
-from pine_ladder.store.models import Attendance, Day, GymClass, Person
+from pine_ladder.store.models import Attendance, Day, GymClass, Kit, Person
 
 coaches = router("coach", "days")
 
@@ -133,7 +133,12 @@ def hour_of(db: Database, text: str) -> Outline:
 def preview(form: PreviewForm, db: Database) -> Preview:
     """Read a board as it is typed. Any text gets an answer."""
     parsed = parse(form.text)
-    findings = [*parsed.findings, *check(parsed.session)]
+    owned = {kit.name: kit.count for kit in db.scalars(select(Kit))}
+    findings = [
+        *parsed.findings,
+        *check(parsed.session),
+        *kit_for_the_class(parsed.session, owned, days.the_gym(db).class_size),
+    ]
     return Preview(
         title=parsed.session.title or "",
         outline=hour_of(db, form.text),

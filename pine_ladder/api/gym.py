@@ -12,6 +12,7 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import words
+from pine_ladder.core.notation.templates import TEMPLATES, Template
 from pine_ladder.store import people
 from pine_ladder.store.days import the_gym
 from pine_ladder.store.models import ClassTime, Kit, Person, Programme, Tier, Track
@@ -93,6 +94,7 @@ class BoardWords(BaseModel):
     modifiers: tuple[str, ...]
     details: tuple[str, ...]
     movements: list[MovementName]
+    templates: tuple[Template, ...]
 
 
 @members.get("/gym")
@@ -126,6 +128,7 @@ def board_words(response: Response) -> BoardWords:
             MovementName(name=m.name, aliases=m.aliases, patterns=m.patterns)
             for m in library().movements
         ],
+        templates=TEMPLATES,
     )
 
 

@@ -9,13 +9,13 @@ from collections.abc import Mapping
 from itertools import pairwise
 
 from pine_ladder.core import plan
-from pine_ladder.core.clock import clock
+from pine_ladder.core.clock import TABATA_INTERVALS
 from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.rough import amount_seconds, planned_length
+from pine_ladder.core.rough import CHANGE_S, FATIGUE, amount_seconds
 
 HARD_ROLES = (plan.Role.STRENGTH, plan.Role.POWER, plan.Role.CONDITIONING)
-HARD_SECONDS = 240
+HARD_SECONDS = 150
 """Seconds of work times demand from which a pattern counts as hard (common practice, no source)."""
 MANY_LANDINGS = 200
 """Landings a day above which most members notice their calves (common practice, no source)."""
@@ -65,14 +65,35 @@ def _once(exercise: plan.Exercise, window_s: float, reps: int | None, library: L
     return amount_seconds(exercise, reps, library)
 
 
+def _passes(piece: plan.Piece, fresh_s: float, lines: int) -> float:
+    """How often the list is gone through: its rounds, or for an AMRAP what the clock allows."""
+    match piece.format:
+        case plan.Amrap(length_s=length):
+            blocks = max(1, len(piece.blocks))
+            return max(1.0, blocks * length / (fresh_s * FATIGUE + lines * CHANGE_S))
+        case plan.ForTime(rounds=rounds, scheme=scheme):
+            return rounds or len(scheme) or 1
+        case plan.Rounds(low=low, high=high) | plan.Sets(low=low, high=high):
+            return (low + (high or low)) / 2
+        case plan.Every(rounds=rounds):
+            return rounds or 1
+        case plan.Intervals(rounds=rounds):
+            return rounds
+        case plan.Emom(length_s=length):
+            stations = sum(len(b.lines) if b.numbered else 1 for b in piece.blocks)
+            return max(1.0, length / 60 / max(1, stations))
+        case plan.Tabata():
+            return TABATA_INTERVALS * len(piece.blocks) / max(1, len(piece.lines))
+    return 1
+
+
 def volumes(piece: plan.Piece, library: Library) -> list[Volume]:
     """What each line of a piece adds up to, as written.
 
-    A piece with a clock shares its work among its lines by their pace; one without runs its
-    rounds.
+    Every format runs its rounds; an AMRAP as many as the pace of its lines allows. `seconds` are
+    of fresh work.
     """
     form = piece.format
-    timed = clock(piece)
     scheme = form.scheme if isinstance(form, plan.ForTime) else ()
     reps = round(sum(scheme) / len(scheme)) if scheme else None
     window = 30.0
@@ -91,9 +112,7 @@ def volumes(piece: plan.Piece, library: Library) -> list[Volume]:
     total = sum(seconds)
     if not total:
         return []
-    length = planned_length(piece, library)
-    work_s = timed.work_s if timed.work_s is not None else (length.low_s + length.high_s) / 2
-    passes = max(1.0, work_s / total) if not isinstance(form, plan.Accumulate) else 1.0
+    passes = _passes(piece, total, len(exercises))
     hard = piece.role in HARD_ROLES and not piece.for_quality
     out = []
     for exercise, once in zip(exercises, seconds, strict=True):

@@ -43,6 +43,8 @@ TIERS = ("As written", "Scaled", "Foundation")
 TRACKS = ("Heavier", "Lighter")
 STARTS = (dt.time(6, 30), dt.time(12, 15), dt.time(18, 0))
 PLACES = 12
+DRAFTS = 2
+"""Days ahead that are written but not yet published."""
 SUNDAY = 6
 STRENGTH_BASE_KG = {"deadlift": 118, "back squat": 92, "front squat": 74, "strict press": 46}
 TRACK_STRENGTH = (1.0, 0.66)
@@ -101,6 +103,11 @@ def load_demo(db: Session, today: dt.date) -> bool:
     dates = [date for date in dates if date.weekday() != SUNDAY or date == today]
     for back, date in enumerate(reversed(dates)):
         _write_day(db, programme, coaches, athletes, date, texts[back % len(texts)], back)
+    for ahead in range(1, DRAFTS + 1):
+        date = today + dt.timedelta(days=ahead)
+        session = parse(texts[-ahead]).session.model_copy(update={"date": date})
+        draft = print_session(session)
+        db.add(Day(programme_id=programme.id, date=date, text=draft, saved_by=coaches[0]))
     db.flush()
     return True
 

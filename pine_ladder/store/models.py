@@ -38,6 +38,7 @@ class Gym(Base):
     name: Mapped[str] = mapped_column(String(80))
     class_min: Mapped[int] = mapped_column(default=60)
     change_s: Mapped[int] = mapped_column(default=60)
+    class_size: Mapped[int] = mapped_column(default=12, server_default="12")
     demo: Mapped[bool] = mapped_column(default=False)
 
 

@@ -15,6 +15,7 @@ from pine_ladder.store import people
 FILLED = {
     "date": "2026-06-04",
     "key": "core",
+    "name": "nothing",
     "person_id": "999999",
     "athlete_id": "999999",
     "class_id": "999999",

@@ -132,7 +132,9 @@ def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
         reset(db)
         assert load_demo(db, TODAY)
         assert not load_demo(db, TODAY)
-        days = db.query(Day).order_by(Day.date).all()
+        drafts = db.query(Day).filter(Day.published.is_(False)).order_by(Day.date).all()
+        assert [(day.date - TODAY).days for day in drafts] == [1, 2]
+        days = db.query(Day).filter(Day.published).order_by(Day.date).all()
         assert days[-1].date == TODAY
         assert 18 <= len(days) <= 19
         assert len(ATHLETES) == 40

@@ -21,6 +21,7 @@ PIECE = f"/api/days/{DATE}/pieces/{KEY}"
 def coach(browser_of):
     client = browser_of("Carla")
     client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
+    client.put(f"/api/days/{DATE}/published", json={"published": True})
     return client
 
 

@@ -10,7 +10,7 @@ from typer.testing import CliRunner
 
 from pine_ladder.cli import app
 from pine_ladder.core import plan
-from pine_ladder.core.checks import check
+from pine_ladder.core.checks import check, kit_for_the_class
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import outline, piece_keys
@@ -29,6 +29,15 @@ CHECKED = [
     ("## Core: EMOM 10:00\n1) 5 dip\n2) 5 burpee\n3) 5 sit-up", "emom-stations"),
     ("## Core: EMOM 2:00\n1) max dip + 5 burpee\n2) 5 sit-up", "fill-first"),
     ("## Core: AMRAP 5:00", "empty-piece"),
+    ("## Core: AMRAP 5:00\n10 kettlebell swing @ 53/35 kg", "unit-slip"),
+    ("## Core: AMRAP 5:00\n10 box jump @ 24/20 cm", "unit-slip"),
+    ("## Core: AMRAP 5:00\n10 box jump @ 60/50 in", "unit-slip"),
+    ("## Core: every 1:00 x 12\n1) 5 dip\n2) 5 burpee\n3) 5 sit-up", "rounds-or-windows"),
+    ("class: 20 min\n## Core: AMRAP 25:00\n5 dip", "over-class"),
+    ("## Conditioning: EMOM 5:00\n10 burpee", "unclear-score"),
+    ("## Core: Tabata\nburpee", "unclear-score"),
+    ("## Core: AMRAP 5:00\n10 zorbing", "no-standard"),
+    ("## Power: intervals 0:20/0:20 x 6\nmax sprint", "power-rest"),
     ("## Conditioning: AMRAP 5:00\n5 dip", "no-warm-up"),
     ("## Warm-up: 3 rounds\n5 dip\n## Conditioning: AMRAP 5:00\n5 dip", "no-cool-down"),
 ]
@@ -41,6 +50,35 @@ def test_each_check_finds_its_slip(text: str, code: str):
 
 def test_a_sound_board_has_nothing_to_remark(boards: Path):
     assert codes((boards / "slack-water.board").read_text()) == set()
+
+
+def test_honest_numbers_are_not_doubted():
+    fine = [
+        "10 kettlebell swing @ 24/16 kg",
+        "10 kettlebell swing @ 53/35 lb",
+        "10 deadlift @ 70/53 kg",
+        "10 box jump @ 60/50 cm",
+        "10 box jump @ 24/20 in",
+    ]
+    for line in fine:
+        assert "unit-slip" not in codes(f"## Core: AMRAP 5:00\n{line}"), line
+    assert "rounds-or-windows" not in codes("## Core: every 1:00 x 3\n1) 5 dip\n2) 5 burpee")
+    assert "power-rest" not in codes("## Power: intervals 0:07/2:00 x 6\nmax sprint")
+
+
+def test_kit_is_held_against_the_class_and_what_shares_it():
+    owned = {"box": 8, "kettlebell 16 kg": 10, "kettlebell 24 kg": 8}
+
+    def short(heading: str, *lines: str, athletes: int = 12) -> list[str]:
+        session = parse("\n".join([f"## Core: {heading}", *lines])).session
+        return [f.message for f in kit_for_the_class(session, owned, athletes)]
+
+    (message,) = short("AMRAP 5:00", "10 box jump", "10 kettlebell swing")
+    assert message == "12 need a box at once and the gym has 8: 2 heats, or pairs who share"
+    assert short("AMRAP 5:00, teams of 2, share", "10 box jump") == []
+    assert short("AMRAP 5:00, heats 2", "10 box jump") == []
+    assert short("every 1:00 x 3", "1) 10 box jump", "2) 10 dip") == []
+    assert short("AMRAP 5:00", "10 box jump", athletes=8) == []
 
 
 def test_lines_without_amount_are_fine_where_the_format_gives_it():

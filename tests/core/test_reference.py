@@ -2,13 +2,18 @@
 
 import re
 from pathlib import Path
+from typing import get_args
 
 import pytest
 
+from pine_ladder.core import plan
+from pine_ladder.core.checks import check
 from pine_ladder.core.clock import clock
 from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation.templates import TEMPLATES, Template
 
 PAGE = (Path(__file__).parents[2] / "docs" / "board-notation.md").read_text()
+KINDS = {form.model_fields["kind"].default for form in get_args(get_args(plan.Format)[0])}
 EXAMPLES = re.findall(r"```board\n(.*?)```", PAGE, re.DOTALL)
 
 
@@ -21,10 +26,22 @@ def test_examples_read_without_remark_print_and_time(text: str):
         clock(piece)
 
 
+@pytest.mark.parametrize("template", TEMPLATES, ids=lambda t: t.label)
+def test_templates_are_canonical_and_without_fault(template: Template):
+    parsed = parse(template.text)
+    assert parsed.findings == ()
+    assert print_session(parsed.session) == f"{template.text}\n"
+    serious = [f for f in check(parsed.session) if f.severity != "hint"]
+    assert serious == []
+    assert template.when.endswith(".")
+
+
+def test_there_is_a_template_for_every_format():
+    kinds = {parse(t.text).session.pieces[0].format.kind for t in TEMPLATES}
+    assert kinds == KINDS
+
+
 def test_the_page_shows_every_format():
     kinds = {piece.format.kind for text in EXAMPLES for piece in parse(text).session.pieces}
     assert len(EXAMPLES) >= 15
-    assert kinds == {
-        "rounds", "sets", "amrap", "every", "emom", "intervals", "tabata", "for_time",
-        "accumulate", "continuous", "rest",
-    }  # fmt: skip
+    assert kinds == KINDS

@@ -179,6 +179,13 @@ def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
         assert violations(page, axe_source) == [], step
     page.keyboard.press("?")
     assert violations(page, axe_source) == [], "shortcuts"
+    for place, ready in (
+        (f"week/{TODAY.isoformat()}", ".strips td"),
+        ("movements/pull-up", ".rungs li"),
+    ):
+        page.goto(f"{visit.base}/{place}")
+        page.wait_for_selector(ready)
+        assert violations(page, axe_source) == [], place
     phone = visit.enter("Ada Quill", color_scheme=scheme, viewport=PHONE)
     phone.get_by_role("button", name="See everyone").first.click()
     phone.wait_for_selector(".section td")

@@ -168,6 +168,20 @@ def test_a_lost_connection_and_a_crash_lose_nothing(visit):
     saved(again, 1)
 
 
+def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    page.locator(".cm-line", has_text="## Warm-up").click()
+    page.get_by_role("button", name="Add a piece").click()
+    page.get_by_role("menuitem", name="Tabata").click()
+    ruler = page.get_by_label("The class hour")
+    names = ruler.get_by_role("button")
+    expect(names).to_have_count(3)
+    expect(names.nth(1)).to_have_attribute("aria-label", "Core 10:00, Tabata")
+    saved(page, 1)
+
+
 def test_an_empty_day_offers_a_template(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)
@@ -184,7 +198,7 @@ def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
     page.keyboard.press("]")
     tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
     page.wait_for_url(f"**/{tomorrow}/compare")
-    expect(page.get_by_text("nothing to compare")).to_be_visible()
+    expect(page.locator(".compare, .state").first).to_be_visible()
     page.keyboard.press("t")
     page.wait_for_url(f"**/{TODAY.isoformat()}/compare")
     page.keyboard.press("?")

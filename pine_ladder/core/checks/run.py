@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks import arithmetic, session
+from pine_ladder.core.checks import arithmetic, session, trade
 
 Check = Callable[[plan.Session], list[plan.Finding]]
 
@@ -16,6 +16,13 @@ CHECKS: tuple[Check, ...] = (
     arithmetic.fill_before_the_end,
     session.empty_pieces,
     session.missing_warm_up_or_cool_down,
+    trade.pounds_written_as_kilograms,
+    trade.inches_written_as_centimetres,
+    trade.rounds_that_may_be_windows,
+    trade.longer_than_the_class,
+    trade.unclear_score_rules,
+    trade.scored_work_without_a_standard,
+    trade.rest_too_short_for_power,
 )
 
 

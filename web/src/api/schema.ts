@@ -665,6 +665,8 @@ export interface components {
             details: string[];
             /** Movements */
             movements: components["schemas"]["MovementName"][];
+            /** Templates */
+            templates: components["schemas"]["Template"][];
         };
         /**
          * ClassForm
@@ -1026,9 +1028,8 @@ export interface components {
          *
          *     `seconds` is the median time of a fresh rep in a mixed adult gym at `reference_kg` (for
          *     `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
-         *     (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope, is a fifth
-         *     of one. `parent` is the lift that
-         *     percentages refer to.
+         *     (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope,
+         *     is a fifth of one. `parent` is the lift that percentages refer to.
          */
         Movement: {
             /** Name */
@@ -1656,6 +1657,18 @@ export interface components {
             known: boolean;
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * Template
+         * @description A piece of board text, its name in the menu, and when coaches use it.
+         */
+        Template: {
+            /** Label */
+            label: string;
+            /** When */
+            when: string;
+            /** Text */
+            text: string;
         };
         /** ValidationError */
         ValidationError: {

@@ -232,11 +232,11 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                 </tr>
               </tbody>
             </table>
+            {week.data.remarks.length === 0 && <p>Nothing lopsided.</p>}
             <ul className="week-remarks" aria-label="Remarks">
               {week.data.remarks.map((remark) => (
                 <li key={remark.message}>{remark.message}</li>
               ))}
-              {week.data.remarks.length === 0 && <li>Nothing lopsided.</li>}
             </ul>
           </section>
         )}

@@ -1,4 +1,4 @@
-"""days are published
+"""days are published, classes have a size
 
 Days written before this were visible to everybody, and stay so.
 """
@@ -18,8 +18,10 @@ def upgrade() -> None:
     op.add_column(
         "day", sa.Column("published", sa.Boolean(), server_default=sa.true(), nullable=False)
     )
+    op.add_column("gym", sa.Column("class_size", sa.Integer(), server_default="12", nullable=False))
     op.alter_column("day", "published", server_default=sa.false())
 
 
 def downgrade() -> None:
+    op.drop_column("gym", "class_size")
     op.drop_column("day", "published")

@@ -20,6 +20,7 @@ export type EditorHandle = {
   undo: () => void;
   replace: (text: string) => void;
   repair: (edit: Edit) => void;
+  insert: (piece: string) => void;
   goTo: (line: number) => void;
 };
 
@@ -65,6 +66,24 @@ function applyEdit(view: EditorView, edit: Edit): void {
   view.dispatch({
     changes: { from, to, insert: edit.text },
     selection: { anchor: from + edit.text.length },
+  });
+  view.focus();
+}
+
+/** Put a piece after the one that holds the cursor, a blank line on both sides. */
+function insertPiece(view: EditorView, piece: string): void {
+  const { doc, selection } = view.state;
+  let number = doc.lineAt(selection.main.head).number + 1;
+  while (number <= doc.lines && !/^\s*##/.test(doc.line(number).text)) number += 1;
+  const from = number <= doc.lines ? doc.line(number).from : doc.length;
+  const before = doc.sliceString(0, from);
+  const gap = before.trim() === "" ? "" : "\n".repeat(2 - (/\n*$/.exec(before)?.[0].length ?? 0));
+  const insert = `${gap}${piece}\n${number <= doc.lines ? "\n" : ""}`;
+  const start = from + gap.length;
+  view.dispatch({
+    changes: { from, insert },
+    selection: { anchor: start + piece.length },
+    effects: EditorView.scrollIntoView(start, { y: "center" }),
   });
   view.focus();
 }
@@ -162,6 +181,9 @@ export function Editor({
     },
     repair: (edit) => {
       if (view.current) applyEdit(view.current, edit);
+    },
+    insert: (piece) => {
+      if (view.current) insertPiece(view.current, piece);
     },
     goTo: (number) => {
       const made = view.current;

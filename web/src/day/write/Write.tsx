@@ -1,5 +1,5 @@
 // Writing the day: text on the left, the board as athletes see it on the right.
-import { Button, SegmentedControl, Select } from "@mantine/core";
+import { Button, Menu, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { notifications } from "@mantine/notifications";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -45,6 +45,31 @@ function Status({ status }: { status: Saving }) {
     <span role="status" data-state={status.state}>
       {text}
     </span>
+  );
+}
+
+/** A piece of every format to begin from, each with when coaches use it. */
+function Insert({
+  templates,
+  onChoose,
+}: {
+  templates: readonly Schemas["Template"][];
+  onChoose: (piece: string) => void;
+}) {
+  return (
+    <Menu position="top-start" width={420} returnFocus={false}>
+      <Menu.Target>
+        <Button size="compact-sm">Add a piece</Button>
+      </Menu.Target>
+      <Menu.Dropdown className="insert">
+        {templates.map((template) => (
+          <Menu.Item key={template.label} onClick={() => onChoose(template.text)}>
+            <b>{template.label}</b>
+            <small>{template.when}</small>
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
   );
 }
 
@@ -187,6 +212,10 @@ export function Write({
           </ul>
         )}
         <div className="write-bar">
+          <Insert
+            templates={words.data?.templates ?? []}
+            onChoose={(piece) => editor.current?.insert(piece)}
+          />
           <Button size="compact-sm" variant="default" onClick={() => editor.current?.undo()}>
             Undo
           </Button>

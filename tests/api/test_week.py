@@ -1,0 +1,111 @@
+"""The week and the library over HTTP: copy, move, clear, publish, look up."""
+
+import datetime as dt
+
+from shared import TODAY
+
+DAY, NEXT, OTHER = "2026-06-01", "2026-06-02", "2026-06-05"
+BOARD = "# Neap\ndate: 2026-06-01\n\n## Conditioning: AMRAP 12:00\n10 kettlebell swing\n"
+
+
+def write(client, date: str, text: str = BOARD, version: int = 0) -> None:
+    answer = client.put(f"/api/days/{date}", json={"text": text, "version": version})
+    assert answer.status_code == 200, answer.text
+
+
+def test_a_week_runs_from_monday_and_tells_what_it_loads(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    week = client.get("/api/week/2026-06-04").json()
+    assert week["monday"] == DAY
+    assert len(week["days"]) == 7
+    monday, tuesday = week["days"][:2]
+    assert (monday["title"], tuesday["outline"]) == ("Neap", None)
+    assert monday["load"]["work"]["hinge"] > 100
+
+
+def test_a_copy_lands_on_an_empty_day_under_its_own_date(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    form = {"to": NEXT, "version": 0}
+    source, target = client.post(f"/api/days/{DAY}/copy", json=form).json()
+    assert source["text"] == BOARD
+    assert target["text"] == BOARD.replace(DAY, NEXT)
+    again = client.post(f"/api/days/{DAY}/copy", json={"to": NEXT, "version": 1})
+    assert again.status_code == 409
+    assert "holds a board already" in again.json()["detail"]
+
+
+def test_moving_empties_the_source_and_clearing_can_be_undone(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    form = {"to": OTHER, "version": 0, "move": True}
+    source, target = client.post(f"/api/days/{DAY}/copy", json=form).json()
+    assert (source["text"], source["version"]) == ("", 2)
+    cleared = client.post(f"/api/days/{OTHER}/clear", json={"version": 1}).json()
+    assert cleared["text"] == ""
+    write(client, OTHER, target["text"], cleared["version"])
+    stale = client.post(f"/api/days/{OTHER}/clear", json={"version": 1})
+    assert stale.status_code == 409
+    assert stale.json()["newer"]["version"] == 3
+
+
+def test_a_move_that_fails_changes_nothing(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    form = {"to": NEXT, "version": 7, "move": True}
+    assert client.post(f"/api/days/{DAY}/copy", json=form).status_code == 409
+    assert client.get(f"/api/days/{DAY}").json()["text"] == BOARD
+    assert client.get(f"/api/days/{NEXT}").json()["version"] == 0
+
+
+def test_a_day_with_scores_is_neither_moved_nor_cleared(browser_of, gym):
+    client = browser_of("Carla")
+    write(client, DAY)
+    score = {"entered": "5+2", "tier": 0, "track": 0}
+    client.put(f"/api/days/{DAY}/pieces/conditioning/scores/{gym['Anna']}", json=score)
+    form = {"to": NEXT, "version": 0, "move": True}
+    for answer in (
+        client.post(f"/api/days/{DAY}/copy", json=form),
+        client.post(f"/api/days/{DAY}/clear", json={"version": 1}),
+    ):
+        assert answer.status_code == 409
+        assert "scores are kept" in answer.json()["detail"]
+
+
+def test_athletes_see_a_day_only_once_it_is_published(browser_of):
+    carla, anna = browser_of("Carla"), browser_of("Anna")
+    date = TODAY.isoformat()
+    write(carla, date)
+    piece = f"/api/days/{date}/pieces/conditioning/standings"
+    mine = f"/api/me/days/{date}/pieces/conditioning/score"
+    score = {"entered": "5", "tier": 0, "track": 0}
+    assert anna.get(f"/api/me/days/{date}").json()["written"] is False
+    assert "swing" not in anna.get(f"/api/me/days/{date}").text
+    assert anna.get(piece).status_code == 404
+    assert anna.put(mine, json=score).status_code == 404
+    carla.put(f"/api/days/{date}/published", json={"published": True})
+    assert anna.get(f"/api/me/days/{date}").json()["written"] is True
+    assert anna.get(piece).status_code == 200
+    assert anna.put(mine, json=score).status_code == 200
+    carla.put(f"/api/days/{date}/published", json={"published": False})
+    assert anna.get(piece).status_code == 404
+
+
+def test_the_library_is_searched_filtered_and_tells_where_it_was_used(browser_of):
+    client = browser_of("Carla")
+    yesterday = (TODAY - dt.timedelta(days=1)).isoformat()
+    write(client, yesterday, BOARD)
+    client.put(f"/api/days/{yesterday}/published", json={"published": True})
+    found = client.get("/api/movements", params={"q": "kettlbell swng"}).json()["found"]
+    assert found[0]["name"] == "kettlebell swing"
+    query = {"pattern": "pull", "kit": "rings"}
+    pulls = client.get("/api/movements", params=query).json()["found"]
+    assert {line["name"] for line in pulls} >= {"ring row", "ring muscle-up"}
+    bare = client.get("/api/movements", params={"kit": "none"}).json()["found"]
+    assert all(line["kit"] == [] for line in bare)
+    page = client.get("/api/movements/kb swings").json()
+    assert page["movement"]["name"] == "kettlebell swing"
+    assert page["used"] == [yesterday]
+    assert "kettlebell swing" in page["ladder"]["rungs"]
+    assert client.get("/api/movements/zorbing").status_code == 404

@@ -1,0 +1,97 @@
+"""The week: what each day loads, and what is said of a lopsided one."""
+
+import datetime as dt
+
+import pytest
+from hypothesis import given
+from plans import sessions
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Pattern, library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.week import DayLoad, day_load, on_date, remarks, uses, volumes
+
+MONDAY = dt.date(2026, 6, 1)
+
+
+def load(*lines: str) -> DayLoad:
+    text = "\n".join(["## Conditioning: AMRAP 12:00", *lines])
+    return day_load(parse(text).session, library())
+
+
+def said(*days: DayLoad | None) -> set[str]:
+    dated = {MONDAY + dt.timedelta(days=n): day for n, day in enumerate(days) if day}
+    return {remark.code for remark in remarks(dated)}
+
+
+def test_an_amrap_shares_its_time_among_its_lines_by_their_pace():
+    piece = parse("## Core: AMRAP 10:00\n10 push-up\n10 sit-up").session.pieces[0]
+    found = volumes(piece, library())
+    assert 400 < sum(volume.seconds for volume in found) < 600
+    ratio = found[0].seconds / found[1].seconds
+    push_up, sit_up = library().find("push-up"), library().find("sit-up")
+    assert push_up and sit_up
+    assert ratio == pytest.approx(push_up.seconds / sit_up.seconds)
+
+
+def test_landings_are_counted_and_a_rope_turn_is_a_small_one():
+    jumps = parse("## Core: 5 rounds\n10 box jump").session
+    turns = parse("## Core: 5 rounds\n10 single-under").session
+    assert day_load(jumps, library()).landings == 50
+    assert day_load(turns, library()).landings == 10
+
+
+def test_rounds_schemes_and_windows_multiply_the_volume():
+    for heading, landings in (
+        ("3 rounds for time", 30),
+        ("10-8-6 for time", 24),
+        ("every 2:00 x 4", 40),
+        ("EMOM 6:00", 60),
+    ):
+        line = "box jump" if "-" in heading else "10 box jump"
+        session = parse(f"## Core: {heading}\n{line}").session
+        assert day_load(session, library()).landings == landings, heading
+
+
+def test_the_same_movement_or_pattern_hard_on_two_days_running_is_remarked():
+    deadlifts = load("10 deadlift @ 80 kg")
+    assert said(deadlifts, deadlifts) >= {"same-movement", "same-pattern"}
+    assert "same-movement" not in said(deadlifts, None, deadlifts)
+
+
+def test_a_pattern_missing_all_week_is_remarked_once_the_week_is_written():
+    days = [load("10 push-up"), load("10 air squat"), load("10 lunge"), load("10 burpee")]
+    dated = {MONDAY + dt.timedelta(days=2 * n): day for n, day in enumerate(days)}
+    (missing,) = [r for r in remarks(dated) if r.code == "missing-pattern"]
+    assert "pull" in missing.message
+    assert "squat" not in missing.message
+    assert "missing-pattern" not in said(*days[:2])
+
+
+def test_many_landings_on_one_day_are_remarked():
+    assert "landings" in said(load("20 box jump"))
+    assert "landings" not in said(load("20 sit-up"))
+
+
+def test_warm_ups_and_quality_work_are_never_hard():
+    session = parse("## Warm-up: AMRAP 20:00\n10 air squat").session
+    assert day_load(session, library()).hard == ()
+
+
+def test_what_a_session_uses_counts_tiers_and_alternatives():
+    session = parse("## Core: AMRAP 5:00\n5 pull-up or 5 towel row | ring row").session
+    assert uses(session, library()) == {"pull-up", "towel row", "ring row"}
+
+
+def test_a_copied_board_names_its_new_day():
+    moved = on_date("# A\ndate: 2026-06-01\n\n## Rest: 2:00\n", dt.date(2026, 6, 9))
+    assert "date: 2026-06-09" in moved
+    assert on_date("# A\n", dt.date(2026, 6, 9)) == "# A\n"
+
+
+@given(sessions())
+def test_every_plan_has_a_load(session: plan.Session):
+    found = day_load(session, library())
+    assert all(value > 0 for value in found.work.values())
+    assert found.landings >= 0
+    assert set(found.hard) <= set(Pattern)

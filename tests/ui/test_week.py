@@ -1,0 +1,65 @@
+"""The week and the library in the browser."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+from shared import PHONE, TODAY
+
+FREE_MONDAY = TODAY.fromordinal(TODAY.toordinal() - TODAY.weekday() + 28).isoformat()
+
+
+def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page.get_by_role("button", name="Begin with a template").click()
+    expect(page.get_by_role("status").first).to_contain_text("version 1")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Week").click()
+    days = page.locator(".week-days > li")
+    expect(days.nth(0)).to_contain_text("New day")
+    days.nth(0).get_by_role("button").last.click()
+    page.get_by_role("menuitem", name="Move to Wed").click()
+    expect(days.nth(2)).to_contain_text("New day")
+    expect(days.nth(0)).to_contain_text("Write this day")
+    page.get_by_role("button", name="Undo").first.click()
+    expect(days.nth(0)).to_contain_text("New day")
+    expect(days.nth(2)).to_contain_text("Write this day")
+    days.nth(0).get_by_role("button").last.click()
+    page.get_by_role("menuitem", name="Clear the day").click()
+    expect(days.nth(0)).to_contain_text("Write this day")
+
+
+def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
+    tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
+    ada = visit.enter("Ada Quill", viewport=PHONE)
+    ada.goto(f"{visit.base}/me/{tomorrow}")
+    expect(ada.get_by_text("has not written this day yet")).to_be_visible()
+    maren = visit.enter("Maren Tolle")
+    maren.goto(f"{visit.base}/day/{tomorrow}/write")
+    expect(maren.get_by_text("Draft: only coaches see it")).to_be_visible()
+    maren.get_by_role("button", name="Publish").click()
+    expect(maren.get_by_text("Athletes see this day")).to_be_visible()
+    ada.reload()
+    expect(ada.locator(".piece").first).to_be_visible()
+
+
+def test_the_week_shows_what_it_loads_in_words(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Week").click()
+    page.get_by_role("link", name="Week before").click()
+    expect(page.get_by_label("Remarks")).to_contain_text("hard on")
+    expect(page.locator(".strip-mark[data-level=hard]").first).to_have_text("hard")
+
+
+def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Movements").click()
+    page.get_by_label("Search movements").fill("pul up")
+    page.get_by_role("link", name="pull-up pull", exact=True).click()
+    expect(page.get_by_role("heading", name="pull-up", exact=True)).to_be_visible()
+    rungs = page.locator(".rungs li")
+    expect(rungs.first).to_have_text("ring muscle-up")
+    expect(page.locator(".rungs li[aria-current]")).to_have_text("pull-up")
+    expect(page.locator(".swaps")).to_contain_text("shoulder")
+    rungs.filter(has_text="band pull-up").get_by_role("link").click()
+    expect(page.get_by_role("heading", name="band pull-up", exact=True)).to_be_visible()
