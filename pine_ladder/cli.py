@@ -11,10 +11,11 @@ from typing import Annotated, Any
 import typer
 
 from pine_ladder.core.checks import check
-from pine_ladder.core.clock import clock
+from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
-from pine_ladder.core.scoring import read_score
+from pine_ladder.core.plan import Finding, Frozen, Role, Session
+from pine_ladder.core.scoring import Score, read_score
 from pine_ladder.core.units import clock_text
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
@@ -27,6 +28,29 @@ app.add_typer(gym, name="gym")
 
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+
+
+class CheckOutput(Frozen):
+    """What `board check --json` prints."""
+
+    findings: tuple[Finding, ...]
+
+
+class PieceClock(Clock):
+    """One piece of `board clock --json`. Seconds; `total_s` is null where it is open."""
+
+    role: Role
+    name: str | None
+    format: str
+
+
+class ClockOutput(Frozen):
+    """What `board clock --json` prints; `total_s` counts the pieces with an exact length."""
+
+    title: str | None
+    total_s: int
+    open_pieces: int
+    pieces: tuple[PieceClock, ...]
 
 
 def _text(file: Path) -> str:
@@ -50,7 +74,7 @@ def board_check(file: File, as_json: Json = False) -> None:
     parsed = parse(_text(file))
     found = sorted([*parsed.findings, *check(parsed.session)], key=lambda f: (f.line, f.column))
     if as_json:
-        _print_json({"findings": [finding.model_dump(mode="json") for finding in found]})
+        _print_json(CheckOutput(findings=tuple(found)).model_dump(mode="json"))
     else:
         for one in found:
             typer.echo(f"{file}:{one.line}:{one.column}: {one.severity}: {one.message}")
@@ -63,37 +87,57 @@ def board_check(file: File, as_json: Json = False) -> None:
 def board_clock(file: File, as_json: Json = False) -> None:
     """Exact total, work and rest of every piece."""
     session = parse(_text(file)).session
-    pieces = []
-    for piece in session.pieces:
-        timed = clock(piece)
-        pieces.append(
-            {
-                "role": piece.role.value,
-                "name": piece.name,
-                "format": format_text(piece.format),
-                **timed.model_dump(mode="json"),
-            }
+    pieces = tuple(
+        PieceClock(
+            role=piece.role,
+            name=piece.name,
+            format=format_text(piece.format),
+            **dict(clock(piece)),
         )
-    exact = [p["total_s"] for p in pieces if p["total_s"] is not None]
-    summary = {
-        "title": session.title,
-        "total_s": sum(exact),
-        "open_pieces": len(pieces) - len(exact),
-        "pieces": pieces,
-    }
+        for piece in session.pieces
+    )
+    exact = [piece.total_s for piece in pieces if piece.total_s is not None]
+    summary = ClockOutput(
+        title=session.title,
+        total_s=sum(exact),
+        open_pieces=len(pieces) - len(exact),
+        pieces=pieces,
+    )
     if as_json:
-        _print_json(summary)
+        _print_json(summary.model_dump(mode="json"))
         return
     for one in pieces:
-        total = clock_text(one["total_s"]) if one["total_s"] is not None else "open"
-        typer.echo(f"{total:>7}  {one['role']}  {one['name'] or ''}  {one['format']}")
-    typer.echo(f"{clock_text(sum(exact)):>7}  and {summary['open_pieces']} open")
+        total = clock_text(one.total_s) if one.total_s is not None else "open"
+        typer.echo(f"{total:>7}  {one.role.value}  {one.name or ''}  {one.format}")
+    typer.echo(f"{clock_text(summary.total_s):>7}  and {summary.open_pieces} open")
 
 
 @board.command("print")
 def board_print(file: File) -> None:
     """The board in canonical form."""
     typer.echo(print_session(parse(_text(file)).session), nl=False)
+
+
+SCHEMAS = ("plan", "check", "clock", "score")
+
+
+@app.command()
+def schema(name: str) -> None:
+    """Print the JSON Schema of plan, check, clock or score output."""
+    if name not in SCHEMAS:
+        raise typer.BadParameter(f"{name}: one of {', '.join(SCHEMAS)}")
+    _print_json(schema_of(name))
+
+
+def schema_of(name: str) -> dict[str, Any]:
+    """JSON Schema of what `board check`, `board clock`, `score parse` print, or of a plan."""
+    models: dict[str, type[Frozen]] = {
+        "plan": Session,
+        "check": CheckOutput,
+        "clock": ClockOutput,
+        "score": Score,
+    }
+    return models[name].model_json_schema()
 
 
 @score.command("parse")

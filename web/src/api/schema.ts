@@ -412,6 +412,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board File
+         * @description The day's board as a text file.
+         */
+        get: operations["board_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan File
+         * @description The day's plan as parsed; its schema is published in docs/schemas.
+         */
+        get: operations["plan_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page File
+         * @description The day as one A4 page, for a tier and a track.
+         */
+        get: operations["page_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week Boards
+         * @description The week's boards as a zip of text files.
+         */
+        get: operations["week_boards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week Calendar
+         * @description The week's classes as iCalendar, at the gym's weekly class times.
+         */
+        get: operations["week_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -597,6 +697,30 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Accumulate
+         * @description Reach the amount in as many parts as needed.
+         */
+        Accumulate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "accumulate";
+        };
+        /**
+         * Amrap
+         * @description As many rounds and reps as possible.
+         */
+        Amrap: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "amrap";
+            /** Length S */
+            length_s: number;
+        };
+        /**
          * Athlete
          * @description A member with default tier and track (positions in the gym's lists).
          */
@@ -627,6 +751,27 @@ export interface components {
             track?: number | null;
             /** Active */
             active?: boolean | null;
+        };
+        /**
+         * Block
+         * @description Lines that run all their rounds before the next block begins.
+         */
+        Block: {
+            /**
+             * Line
+             * @default 0
+             */
+            line: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["Line"][];
+            /**
+             * Numbered
+             * @default false
+             */
+            numbered: boolean;
         };
         /**
          * BoardView
@@ -667,6 +812,32 @@ export interface components {
             movements: components["schemas"]["MovementName"][];
             /** Templates */
             templates: components["schemas"]["Template"][];
+        };
+        /**
+         * Bodyweight
+         * @description A multiple of the athlete's bodyweight.
+         */
+        Bodyweight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bodyweight";
+            /** Factor */
+            factor: number;
+        };
+        /**
+         * Calories
+         * @description Calories on a machine, one value or one a track.
+         */
+        Calories: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calories";
+            /** Calories */
+            calories: number[];
         };
         /**
          * ClassForm
@@ -727,6 +898,19 @@ export interface components {
             at_least_s: number | null;
             /** Segments */
             segments: components["schemas"]["Segment"][];
+        };
+        /**
+         * Continuous
+         * @description Steady parts one after the other.
+         */
+        Continuous: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "continuous";
+            /** Length S */
+            length_s: number;
         };
         /**
          * CopyForm
@@ -843,6 +1027,37 @@ export interface components {
             role: string;
         };
         /**
+         * Distance
+         * @description Metres, one value or one a track.
+         */
+        Distance: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "distance";
+            /** Metres */
+            metres: number[];
+        };
+        /**
+         * Duration
+         * @description Work for a time; `grow_s` seconds more each round.
+         */
+        Duration: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "duration";
+            /** Seconds */
+            seconds: number;
+            /**
+             * Grow S
+             * @default 0
+             */
+            grow_s: number;
+        };
+        /**
          * Edit
          * @description A change of the board's text: replace columns [start, end) of a line (all 1-based).
          */
@@ -857,6 +1072,32 @@ export interface components {
             text: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Effort
+         * @description Rating of perceived exertion, 1 to 10.
+         */
+        Effort: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "effort";
+            /** Rpe */
+            rpe: number;
+        };
+        /**
+         * Emom
+         * @description Windows of a minute through the stations for `length_s` in all.
+         */
+        Emom: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "emom";
+            /** Length S */
+            length_s: number;
         };
         /**
          * Entry
@@ -875,6 +1116,87 @@ export interface components {
             display: string;
             /** Order Key */
             order_key: number;
+        };
+        /**
+         * Every
+         * @description A new window every `interval_s`; `rounds` is None for a ladder that runs until missed.
+         */
+        Every: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "every";
+            /** Interval S */
+            interval_s: number;
+            /** Rounds */
+            rounds: number | null;
+        };
+        /**
+         * Exercise
+         * @description What one person does for one line: amount, movement, details and load.
+         *
+         *     `movement` is the library's name, or the words as written when the library has none. A
+         *     bracketed complex has `parts` and an empty `movement`. `amount` is None where the piece's
+         *     scheme or interval gives it.
+         */
+        Exercise: {
+            /** Amount */
+            amount?: (components["schemas"]["Reps"] | components["schemas"]["Max"] | components["schemas"]["Trips"] | components["schemas"]["Duration"] | components["schemas"]["Distance"] | components["schemas"]["Calories"] | components["schemas"]["Scheme"]) | null;
+            /**
+             * Movement
+             * @default
+             */
+            movement: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Exercise"][];
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * One Arm
+             * @default false
+             */
+            one_arm: boolean;
+            /** Switch Every */
+            switch_every?: number | null;
+            /** Tempo */
+            tempo?: string | null;
+            /** Pause S */
+            pause_s?: number | null;
+            /**
+             * Unbroken
+             * @default false
+             */
+            unbroken: boolean;
+            /** Sets */
+            sets?: number | null;
+            /** Load */
+            load?: (components["schemas"]["Weight"] | components["schemas"]["Percent"] | components["schemas"]["Bodyweight"] | components["schemas"]["Effort"] | components["schemas"]["Feel"] | components["schemas"]["Height"]) | null;
+            /** Note */
+            note?: string | null;
+            /**
+             * Instead
+             * @default []
+             */
+            instead: components["schemas"]["Exercise"][];
+        };
+        /**
+         * Feel
+         * @description A load told by a word.
+         */
+        Feel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "feel";
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "heavy" | "light";
         };
         /**
          * Finding
@@ -903,6 +1225,24 @@ export interface components {
             /** Message */
             message: string;
             repair?: components["schemas"]["Edit"] | null;
+        };
+        /**
+         * ForTime
+         * @description Until done: once, for `rounds`, or down a `scheme` of reps.
+         */
+        ForTime: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "for_time";
+            /** Rounds */
+            rounds?: number | null;
+            /**
+             * Scheme
+             * @default []
+             */
+            scheme: number[];
         };
         /**
          * FrontDoor
@@ -955,6 +1295,42 @@ export interface components {
             version: string;
         };
         /**
+         * Height
+         * @description Height of a box or a hurdle, one value or one a track.
+         */
+        Height: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "height";
+            /** Values */
+            values: number[];
+            /**
+             * Unit
+             * @default cm
+             * @enum {string}
+             */
+            unit: "cm" | "in";
+        };
+        /**
+         * Intervals
+         * @description Work and rest at each station; the last rest counts.
+         */
+        Intervals: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "intervals";
+            /** Work S */
+            work_s: number;
+            /** Rest S */
+            rest_s: number;
+            /** Rounds */
+            rounds: number;
+        };
+        /**
          * KitOut
          * @description Equipment and how much of it.
          */
@@ -991,6 +1367,22 @@ export interface components {
             rough: boolean;
         };
         /**
+         * Line
+         * @description One line of a block: tasks done together, or a rest. A station where windows turn.
+         */
+        Line: {
+            /**
+             * Line
+             * @default 0
+             */
+            line: number;
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: components["schemas"]["Task"][];
+        };
+        /**
          * LineView
          * @description One line of the board; `rest` for a rest station.
          */
@@ -1003,6 +1395,17 @@ export interface components {
             rest: boolean;
             /** Tasks */
             tasks: components["schemas"]["TaskView"][];
+        };
+        /**
+         * Max
+         * @description As many as possible; fills its window.
+         */
+        Max: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "max";
         };
         /**
          * Me
@@ -1220,6 +1623,86 @@ export interface components {
          */
         Pattern: "squat" | "hinge" | "lunge" | "press" | "pull" | "carry" | "brace" | "jump" | "engine" | "mobility";
         /**
+         * Percent
+         * @description Percent of the athlete's best on the movement's parent lift.
+         */
+        Percent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "percent";
+            /** Low */
+            low: number;
+            /** High */
+            high?: number | null;
+        };
+        /**
+         * Piece
+         * @description One block of the session: a role, a format with its modifiers, and the work.
+         */
+        Piece: {
+            /**
+             * Line
+             * @default 0
+             */
+            line: number;
+            role: components["schemas"]["Role"];
+            /** Name */
+            name?: string | null;
+            /** Format */
+            format: components["schemas"]["Rounds"] | components["schemas"]["Sets"] | components["schemas"]["Amrap"] | components["schemas"]["Every"] | components["schemas"]["Emom"] | components["schemas"]["Intervals"] | components["schemas"]["Tabata"] | components["schemas"]["ForTime"] | components["schemas"]["Accumulate"] | components["schemas"]["Continuous"] | components["schemas"]["Rest"];
+            /**
+             * Blocks
+             * @default []
+             */
+            blocks: components["schemas"]["Block"][];
+            /**
+             * Buy In
+             * @default []
+             */
+            buy_in: components["schemas"]["Line"][];
+            /**
+             * Cash Out
+             * @default []
+             */
+            cash_out: components["schemas"]["Line"][];
+            rest?: components["schemas"]["Span"] | null;
+            /** Cap S */
+            cap_s?: number | null;
+            /**
+             * Build
+             * @default false
+             */
+            build: boolean;
+            /**
+             * For Quality
+             * @default false
+             */
+            for_quality: boolean;
+            score?: components["schemas"]["ScoreKind"] | null;
+            /** Pace */
+            pace?: ("steady" | "hard") | null;
+            target?: components["schemas"]["Target"] | null;
+            /** Work S */
+            work_s?: number | null;
+            /** Grow Reps */
+            grow_reps?: number | null;
+            /**
+             * Until Missed
+             * @default false
+             */
+            until_missed: boolean;
+            teams?: components["schemas"]["Teams"] | null;
+            /** Heats */
+            heats?: number | null;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+        };
+        /**
          * PieceOutline
          * @description One piece on the hour. `key` names it across edits; `start_s` is its planned middle start.
          */
@@ -1388,11 +1871,78 @@ export interface components {
             message: string;
         };
         /**
+         * Reps
+         * @description A count of repetitions; `high` makes it the athlete's choice, `grow` adds each round.
+         */
+        Reps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reps";
+            /** Low */
+            low: number;
+            /** High */
+            high?: number | null;
+            /**
+             * Grow
+             * @default 0
+             */
+            grow: number;
+        };
+        /**
+         * Rest
+         * @description A rest between pieces.
+         */
+        Rest: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rest";
+            /** Length S */
+            length_s: number;
+        };
+        /**
          * Role
          * @description What a piece is for in the session.
          * @enum {string}
          */
         Role: "warm-up" | "mobility" | "skill" | "power" | "strength" | "conditioning" | "core" | "cool-down" | "rest";
+        /**
+         * Rounds
+         * @description Rounds for quality, not timed.
+         */
+        Rounds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rounds";
+            /** Low */
+            low: number;
+            /** High */
+            high?: number | null;
+        };
+        /**
+         * Scheme
+         * @description The line's own numbers, one a round.
+         */
+        Scheme: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scheme";
+            /** Values */
+            values: number[];
+            /**
+             * Unit
+             * @default reps
+             * @enum {string}
+             */
+            unit: "reps" | "s" | "m" | "cal";
+        };
         /**
          * School
          * @description One way the trade counts a swap.
@@ -1534,6 +2084,42 @@ export interface components {
             next?: string | null;
         };
         /**
+         * Session
+         * @description One day's programme: ordered pieces.
+         */
+        Session: {
+            /** Title */
+            title?: string | null;
+            /** Date */
+            date?: string | null;
+            /** Class S */
+            class_s?: number | null;
+            /** Track */
+            track?: string | null;
+            /** Note */
+            note?: string | null;
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: components["schemas"]["Piece"][];
+        };
+        /**
+         * Sets
+         * @description Sets of every line in turn.
+         */
+        Sets: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sets";
+            /** Low */
+            low: number;
+            /** High */
+            high?: number | null;
+        };
+        /**
          * Sheet
          * @description The score sheet of a day.
          */
@@ -1582,6 +2168,12 @@ export interface components {
             here: boolean;
         };
         /**
+         * Side
+         * @description Which side works. `EACH`: the amount is per side. `ALTERNATING`: it is the total.
+         * @enum {string}
+         */
+        Side: "each side" | "alternating" | "left" | "right";
+        /**
          * SignInForm
          * @description Address and password.
          */
@@ -1596,6 +2188,16 @@ export interface components {
              * @example lifeboat-slipway
              */
             password: string;
+        };
+        /**
+         * Span
+         * @description A length of time in seconds, or a range of them.
+         */
+        Span: {
+            /** Low S */
+            low_s: number;
+            /** High S */
+            high_s?: number | null;
         };
         /**
          * StandingsOut
@@ -1637,6 +2239,40 @@ export interface components {
             note: string;
         };
         /**
+         * Tabata
+         * @description Eight intervals of 0:20/0:10 in a block.
+         */
+        Tabata: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tabata";
+        };
+        /**
+         * Target
+         * @description The coach's intent: rounds, reps or a time in seconds between two bounds.
+         */
+        Target: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "rounds" | "reps" | "time";
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * Task
+         * @description One line's work in as many versions as the coach wrote; the first is as written.
+         */
+        Task: {
+            /** Versions */
+            versions: components["schemas"]["Exercise"][];
+        };
+        /**
          * TaskView
          * @description One task in words; `alternatives` are the coach's for missing kit.
          */
@@ -1659,6 +2295,19 @@ export interface components {
             cautions: string[];
         };
         /**
+         * Teams
+         * @description Athletes who share one score.
+         */
+        Teams: {
+            /** Size */
+            size: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "alternate" | "share" | "together";
+        };
+        /**
          * Template
          * @description A piece of board text, its name in the menu, and when coaches use it.
          */
@@ -1669,6 +2318,19 @@ export interface components {
             when: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Trips
+         * @description As many trips as possible over a distance in metres.
+         */
+        Trips: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trips";
+            /** Distance M */
+            distance_m: number;
         };
         /** ValidationError */
         ValidationError: {
@@ -1720,6 +2382,30 @@ export interface components {
             load: components["schemas"]["DayLoad"] | null;
             /** Scored */
             scored: boolean;
+        };
+        /**
+         * Weight
+         * @description A weight, one value or one a track, of `count` implements.
+         */
+        Weight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "weight";
+            /** Values */
+            values: number[];
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
     };
     responses: never;
@@ -2787,6 +3473,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    board_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    plan_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    page_file: {
+        parameters: {
+            query?: {
+                tier?: number;
+                /** @description None prints pairs whole */
+                track?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    week_boards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    week_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */

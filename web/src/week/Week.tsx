@@ -120,6 +120,14 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
           <Link to={`/week/${shift(date, 7)}`} aria-label="Week after">
             ›
           </Link>
+          <span className="week-files">
+            <a href={`/api/week/${date}/boards`} download>
+              Boards as a zip
+            </a>
+            <a href={`/api/week/${date}/calendar`} download>
+              Calendar file
+            </a>
+          </span>
         </header>
         {week.error && <Failed error={week.error} retry={() => week.refetch()} />}
         {week.isPending && <Waiting what="Laying out the week" />}

@@ -73,6 +73,56 @@ function Insert({
   );
 }
 
+/** The board as a file, in and out, and the day on paper. */
+function Files({
+  date,
+  tier,
+  track,
+  onOpen,
+}: {
+  date: string;
+  tier: string;
+  track: string | null;
+  onOpen: (text: string) => void;
+}) {
+  const file = useRef<HTMLInputElement>(null);
+  const query = `tier=${tier}${track === null ? "" : `&track=${track}`}`;
+  return (
+    <>
+      <input
+        ref={file}
+        type="file"
+        accept=".board,text/plain"
+        hidden
+        aria-label="Board file"
+        onChange={(event) => {
+          event.currentTarget.files?.[0]?.text().then(onOpen);
+          event.currentTarget.value = "";
+        }}
+      />
+      <Menu position="top-start">
+        <Menu.Target>
+          <Button size="compact-sm" variant="default">
+            Files
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item onClick={() => file.current?.click()}>Open a board file</Menu.Item>
+          <Menu.Item component="a" href={`/api/days/${date}/board`} download>
+            Save as a board file
+          </Menu.Item>
+          <Menu.Item component="a" href={`/api/days/${date}/page?${query}`} download>
+            Page to print (PDF, this tier)
+          </Menu.Item>
+          <Menu.Item component="a" href={`/api/days/${date}/plan`} download={`${date}.json`}>
+            Plan as JSON
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </>
+  );
+}
+
 /** Athletes see a day once it is published; it can be taken back. */
 function Publish({ date, published }: { date: string; published: boolean }) {
   const client = useQueryClient();
@@ -219,6 +269,12 @@ export function Write({
           <Button size="compact-sm" variant="default" onClick={() => editor.current?.undo()}>
             Undo
           </Button>
+          <Files
+            date={date}
+            tier={tier}
+            track={track}
+            onOpen={(board) => editor.current?.replace(board)}
+          />
           <Status status={saving.status} />
           {saved.version > 0 && <Publish date={date} published={saved.published} />}
           {saving.restored && saving.restoredAt && (

@@ -1,0 +1,90 @@
+"""Days and weeks to take away, in open formats."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated
+
+from fastapi import Query, Response
+from sqlalchemy import select
+
+from pine_ladder.api.access import Database, router
+from pine_ladder.api.days import existing_day, hour_of
+from pine_ladder.api.errors import Problem
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.plan import Session
+from pine_ladder.core.view import view
+from pine_ladder.files.archive import board_name, zip_boards
+from pine_ladder.files.calendar import Held, calendar
+from pine_ladder.files.page import day_page
+from pine_ladder.store import days
+from pine_ladder.store.models import ClassTime, Day
+
+coaches = router("coach", "files")
+
+
+def _file(content: str | bytes, kind: str, name: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(content, media_type=kind, headers=headers)
+
+
+def _week(db: Database, date: dt.date) -> list[Day]:
+    monday = date - dt.timedelta(days=date.weekday())
+    found = days.days_between(db, monday, monday + dt.timedelta(days=6))
+    return [day for day in found if day.text.strip()]
+
+
+@coaches.get("/days/{date}/board", responses={404: {"model": Problem}})
+def board_file(date: dt.date, db: Database) -> Response:
+    """The day's board as a text file."""
+    return _file(existing_day(db, date).text, "text/plain; charset=utf-8", board_name(date))
+
+
+@coaches.get("/days/{date}/plan", responses={404: {"model": Problem}})
+def plan_file(date: dt.date, db: Database) -> Session:
+    """The day's plan as parsed; its schema is published in docs/schemas."""
+    return parse(existing_day(db, date).text).session
+
+
+@coaches.get("/days/{date}/page", responses={404: {"model": Problem}})
+def page_file(
+    date: dt.date,
+    db: Database,
+    tier: Annotated[int, Query(ge=0)] = 0,
+    track: Annotated[int | None, Query(ge=0, description="None prints pairs whole")] = None,
+) -> Response:
+    """The day as one A4 page, for a tier and a track."""
+    day = existing_day(db, date)
+    board = view(parse(day.text).session, library(), tier, track)
+    heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
+    page = day_page(heading, hour_of(db, day.text), board)
+    return _file(page, "application/pdf", f"{date.isoformat()}.pdf")
+
+
+@coaches.get("/week/{date}/boards")
+def week_boards(date: dt.date, db: Database) -> Response:
+    """The week's boards as a zip of text files."""
+    found = {day.date: day.text for day in _week(db, date)}
+    return _file(zip_boards(found), "application/zip", f"week-{date.isoformat()}.zip")
+
+
+@coaches.get("/week/{date}/calendar")
+def week_calendar(date: dt.date, db: Database) -> Response:
+    """The week's classes as iCalendar, at the gym's weekly class times."""
+    gym = days.the_gym(db)
+    times = list(db.scalars(select(ClassTime).order_by(ClassTime.start)))
+    held = [
+        Held(
+            date=day.date,
+            start=time.start,
+            length_s=hour_of(db, day.text).class_s,
+            title=parse(day.text).session.title or gym.name,
+            board=day.text,
+        )
+        for day in _week(db, date)
+        for time in times
+        if time.weekday == day.date.weekday()
+    ]
+    content = calendar(gym.name, held, dt.datetime.now(dt.UTC))
+    return _file(content, "text/calendar; charset=utf-8", f"week-{date.isoformat()}.ics")

@@ -1,0 +1,39 @@
+"""A week as iCalendar (RFC 5545), for any calendar program."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from icalendar import Calendar, Event
+
+
+class Held(NamedTuple):
+    """A class to put on the calendar: when, how long in seconds, and the day's board."""
+
+    date: dt.date
+    start: dt.time
+    length_s: int
+    title: str
+    board: str
+
+
+def calendar(gym: str, classes: Iterable[Held], now: dt.datetime) -> bytes:
+    """An iCalendar file of classes in the gym's own local time, the board as description."""
+    file = Calendar()
+    file.add("prodid", "-//Pine Ladder//EN")
+    file.add("version", "2.0")
+    file.add("x-wr-calname", gym)
+    for held in classes:
+        begins = dt.datetime.combine(held.date, held.start)
+        event = Event()
+        event.add("uid", f"{begins:%Y%m%dT%H%M}@pine-ladder")
+        event.add("dtstamp", now)
+        event.add("dtstart", begins)
+        event.add("duration", dt.timedelta(seconds=held.length_s))
+        event.add("summary", held.title)
+        event.add("description", held.board)
+        event.add("location", gym)
+        file.add_component(event)
+    return bytes(file.to_ical())
