@@ -1,5 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
-.PHONY: help setup demo demo-reset stop dev test lint format types openapi lock shots
+BENCH = PYTHONPATH=tools .venv/bin/python bench/run.py
+
+.PHONY: help setup demo demo-reset stop dev test bench lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -21,6 +23,9 @@ dev: setup ## the demo with hot reload of server and front end
 
 test: ## lint, types, contracts and the whole suite
 	@bash tools/test.sh
+
+bench: setup ## speed, as ratios from one run
+	@$(BENCH)
 
 lint: ## ruff, Biome, import contracts
 	.venv/bin/ruff check . && .venv/bin/ruff format --check . && .venv/bin/lint-imports

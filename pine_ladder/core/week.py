@@ -17,6 +17,8 @@ from pine_ladder.core.rough import CHANGE_S, FATIGUE, amount_seconds
 HARD_ROLES = (plan.Role.STRENGTH, plan.Role.POWER, plan.Role.CONDITIONING)
 HARD_SECONDS = 150
 """Seconds of work times demand from which a pattern counts as hard (common practice, no source)."""
+SOME_SECONDS = 20
+"""Seconds of work times demand below which a pattern was hardly touched."""
 MANY_LANDINGS = 200
 """Landings a day above which most members notice their calves (common practice, no source)."""
 WEEKLY = tuple(p for p in Pattern if p is not Pattern.MOBILITY)
@@ -36,9 +38,12 @@ class Volume(Frozen):
 
 
 class DayLoad(Frozen):
-    """A day's load: work by pattern (seconds × demand), hard patterns and movements, landings."""
+    """A day's load: work by pattern (seconds × demand), patterns that get some of it and those
+    that get it hard, hard movements, landings.
+    """
 
     work: dict[Pattern, float]
+    some: tuple[Pattern, ...]
     hard: tuple[Pattern, ...]
     hard_movements: tuple[str, ...]
     landings: int
@@ -152,6 +157,7 @@ def day_load(session: plan.Session, library: Library) -> DayLoad:
                 heavy[volume.movement] += volume.work
     return DayLoad(
         work={pattern: round(work[pattern], 1) for pattern in WEEKLY if work[pattern]},
+        some=tuple(p for p in WEEKLY if work[p] >= SOME_SECONDS),
         hard=tuple(p for p in WEEKLY if hard[p] >= HARD_SECONDS and p is not Pattern.ENGINE),
         hard_movements=tuple(sorted(m for m in heavy if heavy[m] >= HARD_SECONDS / 2)),
         landings=round(landings),
@@ -190,7 +196,7 @@ def remarks(days: Mapping[dt.date, DayLoad]) -> list[Remark]:
                 )
             )
     if len(dates) >= FULL_WEEK:
-        missing = [p for p in WEEKLY if not any(day.work.get(p) for day in days.values())]
+        missing = [p for p in WEEKLY if not any(p in day.some for day in days.values())]
         if missing:
             words = ", ".join(missing)
             found.append(Remark(code="missing-pattern", dates=(), message=f"no {words} all week"))

@@ -18,8 +18,8 @@ from pine_ladder.core.view import BoardView, LineView, PieceView, TaskView
 MARGIN = 16 * mm
 WIDTH, HEIGHT = A4
 PINE, INK, SOFT, LINE = (HexColor(c) for c in ("#1f4a3a", "#1c2321", "#565245", "#b9b3a2"))
-SMALLEST = 0.55
-"""The board is set smaller until it fits the page, but never below this share of full size."""
+LARGEST, SMALLEST = 1.45, 0.55
+"""Shares of full size: the board is set as large as fits the page, between these two."""
 
 Row = tuple[str, str, float, str, bool]
 """Left text, right text, size, font, rule above."""
@@ -132,7 +132,7 @@ def _set(canvas: Canvas | None, rows: list[Row], top: float, scale: float) -> fl
 
 
 def day_page(heading: str, hour: Outline, board: BoardView) -> bytes:
-    """A PDF of one A4 page. A long board is set smaller until it fits."""
+    """A PDF of one A4 page. The board is set as large as fits."""
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4)
     canvas.setTitle(_latin(board.title or heading))
@@ -150,13 +150,15 @@ def day_page(heading: str, hour: Outline, board: BoardView) -> bytes:
     ]
     if board.note:
         rows.insert(0, (board.note, "", 10.5, "Helvetica-Oblique", False))
-    scale, floor = 1.0, MARGIN + 10
+    scale, floor = LARGEST, MARGIN + 10
     while scale > SMALLEST and _set(None, rows, top, scale) < floor:
         scale -= 0.03
     _set(canvas, rows, top, scale)
     canvas.setFillColor(SOFT)
     canvas.setFont("Helvetica", 8)
-    canvas.drawString(MARGIN, MARGIN - 8, _latin(f"{board.pain} {board.readiness}")[:170])
+    safety = _fitted(_latin(f"{board.pain} {board.readiness}"), "Helvetica", 8, WIDTH - 2 * MARGIN)
+    for number, line in enumerate(safety):
+        canvas.drawString(MARGIN, MARGIN - 6 - 10 * number, line)
     canvas.showPage()
     canvas.save()
     return buffer.getvalue()

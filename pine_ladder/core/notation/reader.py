@@ -61,20 +61,20 @@ def _grammar(name: str) -> Lark:
     return Lark(text, parser="lalr", lexer="contextual", maybe_placeholders=False)
 
 
-_HEADING = _grammar("heading.lark")
-_TASK = _grammar("task.lark")
+HEADING = _grammar("heading.lark")
+TASK = _grammar("task.lark")
 
 
 @lru_cache(maxsize=4096)
 def heading_tree(text: str) -> Tree[Token]:
     """Lark's tree of a heading's format and modifiers."""
-    return _HEADING.parse(text)
+    return HEADING.parse(text)
 
 
 @lru_cache(maxsize=4096)
 def task_tree(text: str) -> Tree[Token]:
     """Lark's tree of a task line."""
-    return _TASK.parse(text)
+    return TASK.parse(text)
 
 
 def _span(token: Token) -> tuple[int, int]:

@@ -957,13 +957,16 @@ export interface components {
         };
         /**
          * DayLoad
-         * @description A day's load: work by pattern (seconds × demand), hard patterns and movements, landings.
+         * @description A day's load: work by pattern (seconds × demand), patterns that get some of it and those
+         *     that get it hard, hard movements, landings.
          */
         DayLoad: {
             /** Work */
             work: {
                 [key: string]: number;
             };
+            /** Some */
+            some: components["schemas"]["Pattern"][];
             /** Hard */
             hard: components["schemas"]["Pattern"][];
             /** Hard Movements */

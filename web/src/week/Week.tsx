@@ -13,10 +13,10 @@ import { Failed, Waiting } from "../parts/states";
 type WeekDay = Schemas["WeekDay"];
 type DayOut = Schemas["DayOut"];
 
-/** How dark a pattern's mark is: none, some, much. Words say the same to those who cannot see it. */
-function mark(work: number | undefined, hard: boolean): "none" | "some" | "hard" {
-  if (hard) return "hard";
-  return work && work >= 20 ? "some" : "none";
+/** The mark of a pattern on a day; the word says what the texture says. */
+function mark(load: Schemas["DayLoad"] | null, pattern: Schemas["Pattern"]) {
+  if (load?.hard.includes(pattern)) return "hard";
+  return load?.some.includes(pattern) ? "some" : "none";
 }
 
 const put = (date: string, text: string, version: number) =>
@@ -216,10 +216,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                   <tr key={pattern}>
                     <th scope="row">{pattern}</th>
                     {days.map((one) => {
-                      const level = mark(
-                        one.load?.work[pattern],
-                        one.load?.hard.includes(pattern) ?? false,
-                      );
+                      const level = mark(one.load, pattern);
                       return (
                         <td key={one.day.date}>
                           <span className="strip-mark" data-level={level}>

@@ -1,0 +1,158 @@
+"""Speed, side by side in one run: `make bench`. Ratios mean more than milliseconds."""
+
+from __future__ import annotations
+
+import datetime as dt
+import gzip
+import json
+import re
+import statistics
+import tempfile
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+import uvicorn
+from cluster import ROOT, Cluster, free_port
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.app import create_app
+from pine_ladder.core.checks import check
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.notation.reader import HEADING, TASK, heading_tree, task_tree
+from pine_ladder.core.outline import outline
+from pine_ladder.core.view import view
+from pine_ladder.demo import load_demo
+from pine_ladder.store.database import connect, migrate
+from pine_ladder.store.models import Gym
+
+
+def times(work: Callable[[], object], repeats: int = 60) -> list[float]:
+    """Milliseconds of each of some runs, after a few to warm up."""
+    for _ in range(5):
+        work()
+    out = []
+    for _ in range(repeats):
+        start = time.perf_counter()
+        work()
+        out.append(1000 * (time.perf_counter() - start))
+    return out
+
+
+def row(name: str, measured: list[float], against: list[float] | None = None) -> None:
+    """A line of the report: p50, p95, and the ratio of medians."""
+    cuts = statistics.quantiles(measured, n=20)
+    ratio = f"{statistics.median(measured) / statistics.median(against):6.2f} ×" if against else ""
+    print(f"{name:58} {statistics.median(measured):8.2f} {cuts[-1]:8.2f} ms  {ratio}")
+
+
+def forty_lines() -> str:
+    """A board of about forty lines."""
+    boards = sorted((ROOT / "pine_ladder" / "demo" / "boards").glob("*.board"))
+    return "\n".join(board.read_text() for board in boards[:2]).replace("# Groyne Hop", "")
+
+
+def bare_lark(text: str) -> None:
+    """Lark alone on the same lines: the floor of any parse."""
+    for line in text.splitlines():
+        if line.startswith("##") and ":" in line:
+            HEADING.parse(line.split(":", 1)[1])
+        elif line and not re.match(r"[#>]|--|\w+:", line):
+            TASK.parse(line)
+
+
+def cold_parse(text: str) -> None:
+    """A parse with nothing remembered from earlier typing."""
+    heading_tree.cache_clear()
+    task_tree.cache_clear()
+    parse(text)
+
+
+def in_process(text: str) -> None:
+    """What a preview computes."""
+    parsed = parse(text)
+    check(parsed.session)
+    outline(parsed.session, library())
+    view(parsed.session, library())
+
+
+def over_http(text: str) -> list[float]:
+    """The same over HTTP, signed in, on a real server and database."""
+    with tempfile.TemporaryDirectory(prefix="pine-ladder-bench-") as folder:
+        server = Cluster(Path(folder) / "postgres", durable=False)
+        Path(folder).chmod(0o755)
+        url = server.start()
+        try:
+            migrate(url)
+            engine = connect(url)
+            with Session(engine) as db, db.begin():
+                load_demo(db, dt.date.today())
+                assert db.query(Gym).one().demo
+            port = free_port()
+            app = uvicorn.Server(uvicorn.Config(create_app(engine), port=port, log_level="error"))
+            thread = threading.Thread(target=app.run, daemon=True)
+            thread.start()
+            while not app.started:
+                time.sleep(0.05)
+            base = f"http://127.0.0.1:{port}/api"
+
+            def post(path: str, body: object, **headers: str):
+                request = urllib.request.Request(
+                    base + path,
+                    json.dumps(body).encode(),
+                    {"Content-Type": "application/json", **headers},
+                )
+                return urllib.request.urlopen(request)
+
+            answer = post("/demo/sign-in", {"person_id": 1})
+            cookie = answer.headers["Set-Cookie"].split(";")[0]
+            guard = json.load(answer)["guard"]
+            headers = {"Cookie": cookie, "X-Pine-Guard": guard}
+            measured = times(lambda: post("/preview", {"text": text}, **headers).read())
+            app.should_exit = True
+            thread.join(5)
+            engine.dispose()
+            return measured
+        finally:
+            server.stop()
+
+
+def first_load() -> tuple[float, float]:
+    """Kilobytes sent for the Day page before the editor, and for the editor: scripts and styles
+    compressed, the fonts of the Latin alphabet as they are.
+    """
+    dist = ROOT / "web" / "dist"
+    before, editor = 0, 0
+    for file in dist.rglob("*"):
+        if file.suffix in (".js", ".css", ".html"):
+            size = len(gzip.compress(file.read_bytes(), 6))
+            if file.name.startswith("Write"):
+                editor += size
+            elif not file.name.startswith(("MyDay", "Week", "Movements")):
+                before += size
+        elif file.suffix == ".woff2" and re.search(r"-latin-(wght|500|600)", file.name):
+            before += file.stat().st_size
+    return before / 1000, editor / 1000
+
+
+def main() -> None:
+    """Print the report."""
+    text = forty_lines()
+    print(f"{'':58} {'p50':>8} {'p95':>8}")
+    lark = times(lambda: bare_lark(text))
+    row("Lark alone, each line of a 40-line board", lark)
+    row("parse of that board, nothing remembered", times(lambda: cold_parse(text)), lark)
+    row("parse of that board, as while typing", times(lambda: parse(text)), lark)
+    here = times(lambda: in_process(text))
+    row("preview in process (parse, check, clock, view)", here)
+    row("preview over HTTP", over_http(text), here)
+    before, editor = first_load()
+    print(f"\nDay page before the editor: {before:.0f} kB compressed (aim: under 350)")
+    print(f"editor, loaded after:       {editor:.0f} kB")
+
+
+if __name__ == "__main__":
+    main()
