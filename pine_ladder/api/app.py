@@ -13,7 +13,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
 
 from pine_ladder import __version__
-from pine_ladder.api import days, errors, files, gym, movements, scores, sign_in, week
+from pine_ladder.api import days, errors, files, gym, lines, movements, scores, sign_in, week
 from pine_ladder.api.access import Database, include, router
 from pine_ladder.store.database import connect, database_url
 
@@ -76,6 +76,7 @@ def create_app(engine: Engine | None = None, front_end: Path | None = None) -> F
         days.coaches,
         week.coaches,
         files.coaches,
+        lines.coaches,
         movements.members,
         scores.members,
         scores.coaches,

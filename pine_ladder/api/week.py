@@ -47,7 +47,7 @@ class CopyForm(BaseModel):
     move: bool = False
 
 
-class VersionForm(BaseModel):
+class ClearForm(BaseModel):
     """The version that was read."""
 
     version: int = Field(ge=0)
@@ -103,7 +103,7 @@ def copy_day(date: dt.date, form: CopyForm, db: Database, me: Myself) -> list[Da
 
 
 @coaches.post("/days/{date}/clear", responses={409: {"model": DayConflict}})
-def clear_day(date: dt.date, form: VersionForm, db: Database, me: Myself) -> DayOut:
+def clear_day(date: dt.date, form: ClearForm, db: Database, me: Myself) -> DayOut:
     """Empty a day's board, unless scores are kept for it."""
     try:
         return day_out(date, days.clear_day(db, date, form.version, me))

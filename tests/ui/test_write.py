@@ -182,6 +182,24 @@ def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
     saved(page, 1)
 
 
+def test_a_line_changed_in_its_form_rewrites_its_text(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    page.get_by_role("button", name="Change push-up").click()
+    dialog = page.get_by_role("dialog", name="Change this line")
+    dialog.get_by_label("Amount").fill("0")
+    dialog.get_by_role("button", name="Write this line").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("nothing to do")
+    dialog.get_by_label("Amount").fill("12")
+    dialog.get_by_role("button", name="Add Scaled").click()
+    scaled = dialog.get_by_role("group", name="Scaled")
+    scaled.get_by_label("Movement").fill("incline push-up")
+    dialog.get_by_role("button", name="Write this line").click()
+    expect(dialog).to_be_hidden()
+    expect(page.locator(".cm-content")).to_contain_text("12 push-up | incline push-up")
+
+
 def test_an_empty_day_offers_a_template(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)

@@ -512,6 +512,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Line To Form
+         * @description The fields of a task line.
+         */
+        post: operations["line_to_form"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Form To Line
+         * @description The line that fields make, in canonical form.
+         */
+        post: operations["form_to_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -876,6 +916,14 @@ export interface components {
              * Format: time
              */
             start: string;
+        };
+        /**
+         * ClearForm
+         * @description The version that was read.
+         */
+        ClearForm: {
+            /** Version */
+            version: number;
         };
         /**
          * Clock
@@ -1384,6 +1432,30 @@ export interface components {
              * @default []
              */
             tasks: components["schemas"]["Task"][];
+        };
+        /**
+         * LineForm
+         * @description A line: what stands before its tasks (`1) `, `buy-in: `), then versions of each task.
+         */
+        LineForm: {
+            /**
+             * Prefix
+             * @default
+             */
+            prefix: string;
+            /** Tasks */
+            tasks: components["schemas"]["VersionForm"][][];
+        };
+        /**
+         * LineText
+         * @description One line of board text.
+         */
+        LineText: {
+            /**
+             * Text
+             * @example 1) 10 push press @ 40/30 kg | @ 20/15 kg
+             */
+            text: string;
         };
         /**
          * LineView
@@ -2350,11 +2422,43 @@ export interface components {
         };
         /**
          * VersionForm
-         * @description The version that was read.
+         * @description One tier's version of a task in fields; empty text is nothing. `details` holds the rarer
+         *     ones as written (`one arm, pause 2 s`), `instead` the alternatives for missing kit.
          */
         VersionForm: {
-            /** Version */
-            version: number;
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /** Movement */
+            movement: string;
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Tempo
+             * @default
+             */
+            tempo: string;
+            /**
+             * Details
+             * @default
+             */
+            details: string;
+            /**
+             * Load
+             * @default
+             */
+            load: string;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Week
@@ -3438,7 +3542,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionForm"];
+                "application/json": components["schemas"]["ClearForm"];
             };
         };
         responses: {
@@ -3761,6 +3865,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    line_to_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineForm"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    form_to_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineText"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

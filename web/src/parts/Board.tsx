@@ -26,9 +26,17 @@ function Task({ task }: { task: TaskView }) {
   );
 }
 
-function Line({ line, label }: { line: LineView; label?: string }) {
+function Line({
+  line,
+  label,
+  onOpen,
+}: {
+  line: LineView;
+  label?: string;
+  onOpen?: (line: number) => void;
+}) {
   return (
-    <li>
+    <li data-open={onOpen ? true : undefined}>
       {label && <span className="line-label">{label}</span>}
       {line.station && <span className="line-station num">{line.station}</span>}
       {line.rest ? (
@@ -41,6 +49,15 @@ function Line({ line, label }: { line: LineView; label?: string }) {
           ))}
         </span>
       )}
+      {onOpen && !line.rest && (
+        <button
+          type="button"
+          className="line-open"
+          aria-label={`Change ${line.tasks.map((task) => task.movement).join(" and ")}`}
+          title="Change this line"
+          onClick={() => onOpen(line.line)}
+        />
+      )}
     </li>
   );
 }
@@ -49,11 +66,13 @@ export function Piece({
   piece,
   arithmetic,
   selected,
+  onOpenLine,
   children,
 }: {
   piece: PieceView;
   arithmetic?: string;
   selected?: boolean;
+  onOpenLine?: (line: number) => void;
   children?: React.ReactNode;
 }) {
   return (
@@ -71,21 +90,21 @@ export function Piece({
       {piece.before.length > 0 && (
         <ul className="lines">
           {piece.before.map((line) => (
-            <Line key={line.line} line={line} label="first" />
+            <Line key={line.line} line={line} label="first" onOpen={onOpenLine} />
           ))}
         </ul>
       )}
       {piece.blocks.map((block, index) => (
         <ul className="lines" key={block[0]?.line ?? index}>
           {block.map((line) => (
-            <Line key={line.line} line={line} />
+            <Line key={line.line} line={line} onOpen={onOpenLine} />
           ))}
         </ul>
       ))}
       {piece.after.length > 0 && (
         <ul className="lines">
           {piece.after.map((line) => (
-            <Line key={line.line} line={line} label="then" />
+            <Line key={line.line} line={line} label="then" onOpen={onOpenLine} />
           ))}
         </ul>
       )}

@@ -21,6 +21,8 @@ export type EditorHandle = {
   replace: (text: string) => void;
   repair: (edit: Edit) => void;
   insert: (piece: string) => void;
+  lineText: (line: number) => string;
+  setLine: (line: number, text: string) => void;
   goTo: (line: number) => void;
 };
 
@@ -181,6 +183,16 @@ export function Editor({
     },
     repair: (edit) => {
       if (view.current) applyEdit(view.current, edit);
+    },
+    lineText: (number) => {
+      const doc = view.current?.state.doc;
+      return doc && number <= doc.lines ? doc.line(number).text : "";
+    },
+    setLine: (number, text) => {
+      const made = view.current;
+      if (!made || number > made.state.doc.lines) return;
+      const { from, to } = made.state.doc.line(number);
+      made.dispatch({ changes: { from, to, insert: text } });
     },
     insert: (piece) => {
       if (view.current) insertPiece(view.current, piece);

@@ -10,6 +10,7 @@ import { Piece } from "../../parts/Board";
 import { clockTime } from "../../parts/dates";
 import { Empty, Waiting } from "../../parts/states";
 import { Editor, type EditorHandle } from "./Editor";
+import { LineForm } from "./LineForm";
 import { type Saving, useSaving } from "./useSaving";
 
 type Gym = Schemas["GymOut"];
@@ -137,7 +138,9 @@ function Publish({ date, published }: { date: string; published: boolean }) {
   };
   return (
     <span className="write-publish">
-      {published ? "Athletes see this day" : "Draft: only coaches see it"}
+      <span title={published ? "Athletes see this day" : "Only coaches see this day"}>
+        {published ? "Published" : "Draft"}
+      </span>
       <Button
         size="compact-sm"
         variant={published ? "default" : "filled"}
@@ -186,6 +189,7 @@ export function Write({
     // Only a new choice on the ruler moves the text, not every keystroke.
   }, [at]);
 
+  const [open, setOpen] = useState<{ line: number; text: string } | null>(null);
   const typed = (next: string) => {
     setText(next);
     saving.type(next);
@@ -194,6 +198,18 @@ export function Write({
 
   return (
     <div className="write">
+      {open && (
+        <LineForm
+          text={open.text}
+          tiers={gym.tiers}
+          movements={words.data?.movements.map((movement) => movement.name) ?? []}
+          onClose={() => setOpen(null)}
+          onDone={(line) => {
+            editor.current?.setLine(open.line, line);
+            setOpen(null);
+          }}
+        />
+      )}
       <section className="write-text" aria-label="Board text and problems">
         {conflict && (
           <div className="conflict" role="alert">
@@ -315,6 +331,7 @@ export function Write({
                 piece={piece}
                 arithmetic={outline?.pieces[index]?.arithmetic}
                 selected={piece.key === selected}
+                onOpenLine={(line) => setOpen({ line, text: editor.current?.lineText(line) ?? "" })}
               />
             ))}
           </>
