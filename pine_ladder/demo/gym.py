@@ -22,6 +22,7 @@ from pine_ladder.core.units import clock_text
 from pine_ladder.demo import people as cast
 from pine_ladder.store.models import (
     Attendance,
+    BankedBoard,
     Base,
     ClassTime,
     Day,
@@ -103,6 +104,8 @@ def load_demo(db: Session, today: dt.date) -> bool:
     dates = [date for date in dates if date.weekday() != SUNDAY or date == today]
     for back, date in enumerate(reversed(dates)):
         _write_day(db, programme, coaches, athletes, date, texts[back % len(texts)], back)
+    for board in (texts[0], texts[6]):
+        db.add(BankedBoard(name=parse(board).session.title, text=board))
     for ahead in range(1, DRAFTS + 1):
         date = today + dt.timedelta(days=ahead)
         session = parse(texts[-ahead]).session.model_copy(update={"date": date})

@@ -138,15 +138,15 @@ def clear_day(db: Session, date: dt.date, version: int, person: Person | None) -
     return save_day(db, date, "", version, person)
 
 
-def copy_day(db: Session, source: Day, to: dt.date, version: int, person: Person | None) -> Day:
-    """Write a day's board on another, empty day, with its date line changed; may raise Stale.
+def place_board(db: Session, text: str, to: dt.date, version: int, person: Person | None) -> Day:
+    """Write a board's text on an empty day, with its date line changed; may raise Stale.
 
     A day that holds a board is never written over: raises FileExistsError.
     """
     target = find_day(db, to)
     if target is not None and target.text.strip():
         raise FileExistsError
-    return save_day(db, to, on_date(source.text, to), version, person)
+    return save_day(db, to, on_date(text, to), version, person)
 
 
 def classes_of(db: Session, day: Day) -> list[GymClass]:

@@ -119,6 +119,16 @@ class Day(Base):
     __table_args__ = (UniqueConstraint("programme_id", "date"),)
 
 
+class BankedBoard(Base):
+    """A named board the gym keeps, to repeat as a retest."""
+
+    __tablename__ = "banked_board"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120), unique=True)
+    text: Mapped[str]
+    kept_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
 class GymClass(Base):
     """One holding of a session: date, start, coach."""
 

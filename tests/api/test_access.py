@@ -16,6 +16,7 @@ FILLED = {
     "date": "2026-06-04",
     "key": "core",
     "name": "nothing",
+    "board_id": "999999",
     "person_id": "999999",
     "athlete_id": "999999",
     "class_id": "999999",

@@ -109,3 +109,36 @@ def test_the_library_is_searched_filtered_and_tells_where_it_was_used(browser_of
     assert page["used"] == [yesterday]
     assert "kettlebell swing" in page["ladder"]["rungs"]
     assert client.get("/api/movements/zorbing").status_code == 404
+
+
+def test_a_day_steps_forward_by_what_is_accepted(browser_of):
+    client = browser_of("Carla")
+    sprints = "# Speed\n\n## Power: intervals 0:07/2:00 x 6\nmax sprint\n"
+    board = f"{sprints}\n## Core: 3 rounds\n8 v-up\n"
+    write(client, DAY, board)
+    labels = [step["label"] for step in client.get(f"/api/days/{DAY}/steps").json()]
+    assert labels == ["0:07/2:00 → 0:10/3:00", "8 v-up: 8 → 9"]
+    made = client.post(f"/api/days/{DAY}/forward", json={"accept": ["sprint 3"]}).json()
+    assert made["date"] == "2026-06-08"
+    assert made["text"] == board.replace("0:07/2:00", "0:10/3:00")
+    assert client.post(f"/api/days/{DAY}/forward", json={"accept": []}).status_code == 409
+    assert client.post(f"/api/days/{DAY}/forward", json={"accept": ["sprint 9"]}).status_code == 422
+
+
+def test_a_named_board_is_kept_repeated_and_forgotten(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    client.put(f"/api/days/{DAY}/published", json={"published": True})
+    kept = client.post("/api/bank", json={"date": DAY}).json()
+    assert kept["name"] == "Neap"
+    assert client.post("/api/bank", json={"date": DAY}).status_code == 409
+    again = client.post(f"/api/bank/{kept['id']}/place", json={"to": NEXT, "version": 0}).json()
+    assert again["text"] == BOARD.replace(DAY, NEXT)
+    place = f"/api/bank/{kept['id']}/place"
+    assert client.post(place, json={"to": NEXT, "version": 1}).status_code == 409
+    (listed,) = client.get("/api/bank").json()
+    assert (listed["name"], listed["held"]) == ("Neap", 1 if TODAY.isoformat() >= DAY else 0)
+    assert client.delete(f"/api/bank/{kept['id']}").status_code == 204
+    assert client.get("/api/bank").json() == []
+    write(client, OTHER, "## Rest: 2:00")
+    assert client.post("/api/bank", json={"date": OTHER}).status_code == 422

@@ -29,6 +29,36 @@ def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
     expect(days.nth(0)).to_contain_text("Write this day")
 
 
+def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page.wait_for_selector(".cm-content")
+    page.locator(".cm-content").click()
+    page.keyboard.insert_text("# Speed\n\n## Power: intervals 0:07/2:00 x 6\nmax sprint\n")
+    expect(page.get_by_role("status").first).to_contain_text("version 1")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Week").click()
+    page.locator(".week-days > li").first.get_by_role("button").last.click()
+    page.get_by_role("menuitem", name="Copy a week on, with steps").click()
+    page.get_by_label("0:07/2:00 → 0:10/3:00").check()
+    page.get_by_role("button", name="Copy with 1 step").click()
+    page.get_by_role("link", name="Week after").click()
+    first = page.locator(".week-days > li").first
+    first.get_by_role("link", name="Speed").click()
+    expect(page.locator(".cm-content")).to_contain_text("intervals 0:10/3:00 x 6")
+
+
+def test_a_board_from_the_bank_is_written_as_a_retest(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/week/{FREE_MONDAY}")
+    first = page.locator(".week-days > li").first
+    first.get_by_role("button").click()
+    page.get_by_role("menuitem", name="Falling Tide").click()
+    expect(first.get_by_role("link", name="Falling Tide")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(first).to_contain_text("Write this day")
+
+
 def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
     tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
     ada = visit.enter("Ada Quill", viewport=PHONE)

@@ -95,3 +95,8 @@ export const movement = (name: string) =>
     queryKey: ["movement", name],
     queryFn: () => ask(api.GET("/api/movements/{name}", { params: { path: { name } } })),
   });
+
+export const bank = queryOptions({
+  queryKey: ["bank"],
+  queryFn: () => ask(api.GET("/api/bank")),
+});

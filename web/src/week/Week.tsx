@@ -2,13 +2,15 @@
 import { Button, Menu } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import { week as weekQuery } from "../api/queries";
+import { bank as bankQuery, week as weekQuery } from "../api/queries";
 import { shift, spoken } from "../parts/dates";
 import { Frame } from "../parts/Frame";
 import { HourRuler } from "../parts/HourRuler";
 import { Failed, Waiting } from "../parts/states";
+import { StepForward } from "./StepForward";
 
 type WeekDay = Schemas["WeekDay"];
 type DayOut = Schemas["DayOut"];
@@ -26,11 +28,13 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
   const { date = gym.today } = useParams();
   const client = useQueryClient();
   const week = useQuery(weekQuery(date));
+  const bank = useQuery(bankQuery);
+  const [stepping, setStepping] = useState<DayOut | null>(null);
   if (!/^\d{4}-\d\d-\d\d$/.test(date)) return <Navigate to={`/week/${gym.today}`} replace />;
 
   const refresh = () =>
     Promise.all(
-      ["week", "day", "sheet"].map((key) => client.invalidateQueries({ queryKey: [key] })),
+      ["week", "day", "sheet", "bank"].map((key) => client.invalidateQueries({ queryKey: [key] })),
     );
 
   /** Do something to days, say so, and offer to undo it. */
@@ -104,6 +108,37 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
       return () => send(!published);
     });
 
+  const stepForward = (day: DayOut, accept: string[]) =>
+    act(`Copied to ${spoken(shift(day.date, 7))}.`, async () => {
+      const made = await ask(
+        api.POST("/api/days/{date}/forward", {
+          params: { path: { date: day.date } },
+          body: { accept },
+        }),
+      );
+      return () => put(made.date, "", made.version);
+    });
+
+  const keep = (day: DayOut) =>
+    act("Kept in the bank.", async () => {
+      const kept = await ask(api.POST("/api/bank", { body: { date: day.date } }));
+      return () => forget(kept.id);
+    });
+
+  const forget = (id: number) =>
+    ask(api.DELETE("/api/bank/{board_id}", { params: { path: { board_id: id } } }));
+
+  const place = (id: number, to: DayOut) =>
+    act(`Written on ${spoken(to.date)}.`, async () => {
+      const made = await ask(
+        api.POST("/api/bank/{board_id}/place", {
+          params: { path: { board_id: id } },
+          body: { to: to.date, version: to.version },
+        }),
+      );
+      return () => put(made.date, "", made.version);
+    });
+
   const days = week.data?.days ?? [];
   const empty = days.filter((one) => !one.outline);
   const targets = (one: WeekDay): DayOut[] => [
@@ -111,6 +146,16 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
   ];
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="week">
+      {stepping && (
+        <StepForward
+          date={stepping.date}
+          onClose={() => setStepping(null)}
+          onDone={(accept) => {
+            stepForward(stepping, accept);
+            setStepping(null);
+          }}
+        />
+      )}
       <div className="week">
         <header className="week-head">
           <Link to={`/week/${shift(date, -7)}`} aria-label="Week before">
@@ -167,17 +212,12 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                           Copy to {spoken(to.date)}
                         </Menu.Item>
                       ))}
-                      <Menu.Item
-                        onClick={() =>
-                          copy(
-                            one.day,
-                            { ...one.day, date: shift(one.day.date, 7), version: 0 },
-                            false,
-                          )
-                        }
-                      >
-                        Copy to {spoken(shift(one.day.date, 7))}
+                      <Menu.Item onClick={() => setStepping(one.day)}>
+                        Copy a week on, with steps
                       </Menu.Item>
+                      {!bank.data?.some((board) => board.name === one.title) && (
+                        <Menu.Item onClick={() => keep(one.day)}>Keep in the bank</Menu.Item>
+                      )}
                       {!one.scored &&
                         targets(one).map((to) => (
                           <Menu.Item key={to.date} onClick={() => copy(one.day, to, true)}>
@@ -193,6 +233,30 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
               ) : (
                 <div className="week-main week-free">
                   <Link to={`/day/${one.day.date}/write`}>Write this day</Link>
+                  {(bank.data?.length ?? 0) > 0 && (
+                    <Menu position="bottom-start">
+                      <Menu.Target>
+                        <Button
+                          size="compact-sm"
+                          variant="default"
+                          className="week-bank"
+                          aria-label={`From the bank to ${spoken(one.day.date)}`}
+                        >
+                          From the bank
+                        </Button>
+                      </Menu.Target>
+                      <Menu.Dropdown>
+                        {bank.data?.map((board) => (
+                          <Menu.Item key={board.id} onClick={() => place(board.id, one.day)}>
+                            {board.name}{" "}
+                            <small>
+                              {board.held > 0 ? `held ${board.held} times` : "not held yet"}
+                            </small>
+                          </Menu.Item>
+                        ))}
+                      </Menu.Dropdown>
+                    </Menu>
+                  )}
                 </div>
               )}
             </li>
