@@ -137,6 +137,14 @@ def test_a_tier_named_by_movement_alone_keeps_the_amount_and_drops_the_load():
     assert easier.load is None
 
 
+def test_a_tier_whose_name_begins_with_a_number_prints_its_amount():
+    parsed = parse("## Core: AMRAP 5:00\n5 hip switch | 5 180 turn")
+    printed = print_session(parsed.session)
+    assert "| 5 180 turn" in printed
+    assert parse(printed).session == parsed.session
+    assert only_task("10 90/90 switch").versions[0].movement == "hip switch"
+
+
 def test_a_missing_tier_repeats_the_one_before():
     task = only_task("6 toes-to-bar | sit-up")
     assert task.version(2) == task.version(1)

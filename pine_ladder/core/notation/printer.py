@@ -137,8 +137,9 @@ def _version_text(before: plan.Exercise, version: plan.Exercise) -> str:
             update = {"amount": version.amount, "load": version.load}
             if shared.model_copy(update=update) == version:
                 return f"{amount_text(version.amount)} @ {load_text(version.load)}"
-    kept = version.amount == before.amount and version.side in (before.side, None)
-    if kept and version.side == before.side:
+    # A name that begins with a number would be read as the amount.
+    bare = not version.movement[:1].isdigit()
+    if bare and (version.amount, version.side) == (before.amount, before.side):
         return exercise_text(version.model_copy(update={"amount": None, "side": None}))
     return exercise_text(version)
 
