@@ -22,7 +22,8 @@ from pine_ladder.api.app import create_app
 from pine_ladder.core.checks import check
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.notation.reader import HEADING, TASK, heading_tree, task_tree
+from pine_ladder.core.notation.heading import HEADING, heading_tree
+from pine_ladder.core.notation.task import TASK, task_tree
 from pine_ladder.core.outline import outline
 from pine_ladder.core.view import view
 from pine_ladder.demo import load_demo

@@ -8,7 +8,7 @@ from pine_ladder.api.access import router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation.form import LineForm, read_form, write_form
-from pine_ladder.core.notation.reader import Slip
+from pine_ladder.core.notation.tokens import Slip
 
 coaches = router("coach", "lines")
 

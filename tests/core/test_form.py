@@ -8,7 +8,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation.form import LineForm, VersionForm, read_form, write_form
 from pine_ladder.core.notation.printer import line_text
-from pine_ladder.core.notation.reader import Slip
+from pine_ladder.core.notation.tokens import Slip
 
 
 @given(lines())

@@ -15,7 +15,8 @@ from pine_ladder.core.notation.printer import (
     line_text,
     load_text,
 )
-from pine_ladder.core.notation.reader import Slip, read_task
+from pine_ladder.core.notation.task import read_task
+from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.plan import Frozen
 
 MAX_FIELD = 120

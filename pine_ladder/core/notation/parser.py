@@ -10,7 +10,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
-from pine_ladder.core.notation.reader import Heading, Slip, read_heading, read_task
+from pine_ladder.core.notation.heading import Heading, read_heading
+from pine_ladder.core.notation.task import read_task
+from pine_ladder.core.notation.tokens import Slip
 
 MAX_LINES = 2000
 WINDOWED = (plan.Every, plan.Emom)
