@@ -62,12 +62,13 @@ class SheetPiece(BaseModel):
 
 
 class Sheet(BaseModel):
-    """The score sheet of a day."""
+    """The score sheet of a day. `adrift` are scores whose piece the board no longer has."""
 
     date: dt.date
     pieces: list[SheetPiece]
     rows: list[SheetRow]
     scores: list[ScoreOut]
+    adrift: list[ScoreOut]
 
 
 class ScoreForm(BaseModel):
@@ -126,6 +127,8 @@ class MyDay(BaseModel):
     scores: list[ScoreOut]
 
 
+UNREAD = "the board has changed and this no longer reads: write it anew"
+
 EXAMPLES = {
     plan.ScoreKind.ROUNDS: "5+12",
     plan.ScoreKind.TIME: "12:43",
@@ -175,7 +178,7 @@ def _score_out(row: ScoreRow, rank: int | None, reading: str | None = None) -> S
         track=row.track.position,
         entered=row.entered,
         display=row.display,
-        reading=reading,
+        reading=reading if row.order_key is not None else UNREAD,
         version=row.version,
         rank=rank,
     )
@@ -236,9 +239,12 @@ def sheet(date: dt.date, db: Database) -> Sheet:
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
+    pieces = [piece for piece, _ in _scored(day, hour_of(db, day.text))]
+    keys = {piece.key for piece in pieces}
     return Sheet(
         date=date,
-        pieces=[piece for piece, _ in _scored(day, hour_of(db, day.text))],
+        pieces=pieces,
+        adrift=[_score_out(row, None) for row in rows if row.piece_key not in keys],
         rows=[
             SheetRow(
                 person_id=p.id,
@@ -249,7 +255,11 @@ def sheet(date: dt.date, db: Database) -> Sheet:
             )
             for p in people
         ],
-        scores=[_score_out(row, ranks.get((row.piece_key, row.person_id))) for row in rows],
+        scores=[
+            _score_out(row, ranks.get((row.piece_key, row.person_id)))
+            for row in rows
+            if row.piece_key in keys
+        ],
     )
 
 

@@ -98,6 +98,28 @@ def test_scores_follow_a_renamed_piece_and_are_read_by_the_new_board(coach, gym)
     assert kept["display"] == "6+9"
 
 
+def test_a_score_whose_piece_is_gone_is_told_and_stands_again_with_it(coach, gym):
+    put(coach, gym["Anna"], "5+12")
+    address = f"/api/days/{DATE}"
+    coach.put(address, json={"text": "# Neap\n", "version": 1})
+    sheet = coach.get(f"{address}/sheet").json()
+    assert sheet["scores"] == []
+    assert [score["display"] for score in sheet["adrift"]] == ["5+12"]
+    coach.put(address, json={"text": BOARD, "version": 2})
+    sheet = coach.get(f"{address}/sheet").json()
+    assert sheet["adrift"] == []
+    assert sheet["scores"][0]["rank"] == 1
+
+
+def test_a_score_the_new_board_cannot_read_keeps_its_words_and_says_so(coach, gym):
+    put(coach, gym["Anna"], "5+12")
+    timed = BOARD.replace("AMRAP 12:00", "3 rounds for time")
+    coach.put(f"/api/days/{DATE}", json={"text": timed, "version": 1})
+    (kept,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert (kept["entered"], kept["rank"]) == ("5+12", None)
+    assert "write it anew" in kept["reading"]
+
+
 def test_an_athlete_sees_their_version_and_keeps_their_own_score(coach, browser_of, gym):
     dora = browser_of("Dora")
     day = dora.get(f"/api/me/days/{DATE}").json()

@@ -2346,7 +2346,7 @@ export interface components {
         };
         /**
          * Sheet
-         * @description The score sheet of a day.
+         * @description The score sheet of a day. `adrift` are scores whose piece the board no longer has.
          */
         Sheet: {
             /**
@@ -2360,6 +2360,8 @@ export interface components {
             rows: components["schemas"]["SheetRow"][];
             /** Scores */
             scores: components["schemas"]["ScoreOut"][];
+            /** Adrift */
+            adrift: components["schemas"]["ScoreOut"][];
         };
         /**
          * SheetPiece

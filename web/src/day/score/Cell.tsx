@@ -145,7 +145,10 @@ export function Cell({
   };
 
   const rank = current ? current.rank : changed ? null : kept?.rank;
-  const line = state === "quiet" && current ? (problem ?? current.score.reading ?? "") : words;
+  const line =
+    state === "quiet" && current
+      ? (problem ?? current.score.reading ?? "")
+      : words || (kept?.rank ? "" : kept?.reading);
   return (
     <div className="cell">
       <input

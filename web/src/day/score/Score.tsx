@@ -37,7 +37,7 @@ export function Score({
     );
   }
   if (!sheet.data) return <Waiting what="Laying out the sheet" />;
-  const { pieces, rows, scores } = sheet.data;
+  const { pieces, rows, scores, adrift } = sheet.data;
   if (pieces.length === 0) {
     return (
       <Empty>
@@ -71,6 +71,13 @@ export function Score({
       {problem && (
         <p role="alert" className="cell-words" data-state="refused">
           {problem}
+        </p>
+      )}
+      {adrift.length > 0 && (
+        <p className="safety">
+          {adrift.length} {adrift.length === 1 ? "score is" : "scores are"} kept for a piece the
+          board no longer has ({[...new Set(adrift.map((score) => score.piece_key))].join(", ")}).
+          Bring the piece back on the board and they stand again.
         </p>
       )}
       <table className="sheet">
