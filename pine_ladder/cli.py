@@ -204,7 +204,7 @@ def gym_init(
     """Set up a gym with its first coach; asks for the coach's password."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.demo.gym import TIERS, TRACKS
+    from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
     from pine_ladder.store import people
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
@@ -215,8 +215,8 @@ def gym_init(
     with Session(connect(database_url())) as db, db.begin():
         if db.query(Gym).first():
             raise typer.BadParameter("this database holds a gym already")
-        tiers = [Tier(position=i, name=tier) for i, tier in enumerate(TIERS)]
-        tracks = [Track(position=i, name=track) for i, track in enumerate(TRACKS)]
+        tiers = [Tier(position=i, name=tier) for i, tier in enumerate(DEFAULT_TIERS)]
+        tracks = [Track(position=i, name=track) for i, track in enumerate(DEFAULT_TRACKS)]
         db.add_all([Gym(name=name), Programme(name="Daily"), *tiers, *tracks])
         db.add(
             Person(

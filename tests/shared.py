@@ -8,8 +8,8 @@ import shutil
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
+from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import reset
-from pine_ladder.demo.gym import TIERS, TRACKS
 from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
 
 PASSWORD = "wide-mooring-rope"
@@ -22,8 +22,8 @@ def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[st
     """An empty database with two coaches and four athletes; their ids by first name."""
     with Session(engine) as db, db.begin():
         reset(db)
-        tiers = [Tier(position=i, name=name) for i, name in enumerate(TIERS)]
-        tracks = [Track(position=i, name=name) for i, name in enumerate(TRACKS)]
+        tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]
+        tracks = [Track(position=i, name=name) for i, name in enumerate(DEFAULT_TRACKS)]
         db.add_all([Gym(name="Test Hall", demo=demo), Programme(name="Daily"), *tiers, *tracks])
         people = [
             Person(

@@ -314,7 +314,7 @@ def piece_standings(
     assert kind is not None
     return StandingsOut(
         piece_key=key,
-        title=piece.name or piece.role.value.capitalize(),
+        title=piece.title,
         kind=kind,
         sections=standings(scores.entries(scores.scores_of(db, day, key)), track),
     )

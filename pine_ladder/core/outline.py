@@ -80,7 +80,7 @@ def outline(
                 line=piece.line,
                 role=piece.role,
                 name=piece.name,
-                title=piece.name or piece.role.value.capitalize(),
+                title=piece.title,
                 format=format_text(piece.format),
                 modifiers=tuple(modifier_texts(piece)),
                 start_s=start,

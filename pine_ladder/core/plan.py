@@ -383,6 +383,11 @@ class Piece(Placed):
     notes: tuple[str, ...] = ()
 
     @property
+    def title(self) -> str:
+        """The piece's name, or its role where it has none."""
+        return self.name or self.role.value.capitalize()
+
+    @property
     def lines(self) -> tuple[Line, ...]:
         """All lines of all blocks, in order."""
         return tuple(line for block in self.blocks for line in block.lines)

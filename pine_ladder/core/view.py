@@ -135,7 +135,7 @@ def view(
                 key=key,
                 line=piece.line,
                 role=piece.role,
-                title=piece.name or piece.role.value.capitalize(),
+                title=piece.title,
                 format=format_text(piece.format),
                 modifiers=tuple(all_modifiers(piece)),
                 before=before,

@@ -18,6 +18,7 @@ from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.rough import CHANGE_S, amount_seconds, planned_length
 from pine_ladder.core.scoring import read_score, reps_in_round, score_kind
+from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.units import clock_text
 from pine_ladder.demo import people as cast
 from pine_ladder.store.models import (
@@ -40,8 +41,6 @@ from pine_ladder.store.people import hash_password
 
 SEED = 1861
 WEEKS = 3
-TIERS = ("As written", "Scaled", "Foundation")
-TRACKS = ("Heavier", "Lighter")
 STARTS = (dt.time(6, 30), dt.time(12, 15), dt.time(18, 0))
 PLACES = 12
 DRAFTS = 2
@@ -63,8 +62,8 @@ def load_demo(db: Session, today: dt.date) -> bool:
     if db.query(Gym).first():
         return False
     db.add(Gym(name="Kittiwake Hall", class_min=60, change_s=60, demo=True))
-    tiers = [Tier(position=i, name=name) for i, name in enumerate(TIERS)]
-    tracks = [Track(position=i, name=name) for i, name in enumerate(TRACKS)]
+    tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]
+    tracks = [Track(position=i, name=name) for i, name in enumerate(DEFAULT_TRACKS)]
     programme = Programme(name="Daily")
     db.add_all([*tiers, *tracks, programme])
     db.add_all(ClassTime(weekday=d, start=s) for d in range(6) for s in STARTS)

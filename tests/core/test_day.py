@@ -48,6 +48,14 @@ def test_each_check_finds_its_slip(text: str, code: str):
     assert code in codes(text)
 
 
+@pytest.mark.parametrize(("reps", "advice"), [(9, "8 or 10"), (1, "2 is one a side")])
+def test_an_odd_total_is_told_its_even_neighbours(reps: int, advice: str):
+    session = parse(f"## Core: 3 rounds\n{reps} lunge, alternating").session
+    assert [f.message for f in check(session)] == [
+        f"{reps} lunge alternating leaves one side short: {advice}"
+    ]
+
+
 def test_a_sound_board_has_nothing_to_remark(boards: Path):
     assert codes((boards / "slack-water.board").read_text()) == set()
 

@@ -37,7 +37,7 @@ def odd_over_two_sides(session: plan.Session) -> list[plan.Finding]:
                         "odd-sides",
                         at.line.line,
                         f"{odd} {exercise.movement} alternating leaves one side short: "
-                        f"{odd - 1 or 2} or {odd + 1}",
+                        + (f"{odd - 1} or {odd + 1}" if odd > 1 else "2 is one a side"),
                     )
                 )
     return found
