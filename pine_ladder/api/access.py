@@ -15,8 +15,10 @@ from fastapi.routing import APIRoute
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.errors import ApiError, Problem
+from pine_ladder.core.movements import Library
 from pine_ladder.store import people
 from pine_ladder.store.models import Person, SignIn
+from pine_ladder.store.movements import gym_library
 
 COOKIE = "pine_session"
 GUARD_HEADER = "x-pine-guard"
@@ -31,6 +33,14 @@ def database(request: Request) -> Iterator[Session]:
 
 
 Database = Annotated[Session, Depends(database, scope="function")]
+
+
+def _shelf(db: Database) -> Library:
+    return gym_library(db)
+
+
+Shelf = Annotated[Library, Depends(_shelf)]
+"""The movement library as the gym has it, its own movements included."""
 
 
 def public(request: Request) -> None:

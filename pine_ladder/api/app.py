@@ -78,6 +78,7 @@ def create_app(engine: Engine | None = None, front_end: Path | None = None) -> F
         files.coaches,
         lines.coaches,
         movements.members,
+        movements.coaches,
         scores.members,
         scores.coaches,
     )

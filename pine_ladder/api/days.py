@@ -9,16 +9,17 @@ from fastapi import Query
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 
-from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core.checks import check, kit_for_the_class
-from pine_ladder.core.movements import library
+from pine_ladder.core.checks import Ground, check
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline, outline
 from pine_ladder.core.plan import Finding
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days
 from pine_ladder.store.models import Attendance, Day, GymClass, Kit, Person
+from pine_ladder.store.movements import gym_library
 
 coaches = router("coach", "days")
 
@@ -123,26 +124,34 @@ def existing_day(db: Database, date: dt.date) -> Day:
     return day
 
 
-def hour_of(db: Database, text: str) -> Outline:
-    """The outline of a text with the gym's class length and change-over."""
+def ground_of(db: Database, shelf: Library) -> Ground:
+    """The gym as its checks see it."""
     gym = days.the_gym(db)
-    return outline(parse(text).session, library(), gym.class_min * 60, gym.change_s)
+    return Ground(
+        library=shelf,
+        kit={kit.name: kit.count for kit in db.scalars(select(Kit))},
+        class_size=gym.class_size,
+        class_s=gym.class_min * 60,
+        change_s=gym.change_s,
+    )
+
+
+def hour_of(db: Database, text: str) -> Outline:
+    """The outline of a board with the gym's movements, class length and change-over."""
+    gym, shelf = days.the_gym(db), gym_library(db)
+    return outline(parse(text, shelf).session, shelf, gym.class_min * 60, gym.change_s)
 
 
 @coaches.post("/preview")
-def preview(form: PreviewForm, db: Database) -> Preview:
+def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
     """Read a board as it is typed. Any text gets an answer."""
-    parsed = parse(form.text)
-    owned = {kit.name: kit.count for kit in db.scalars(select(Kit))}
-    findings = [
-        *parsed.findings,
-        *check(parsed.session),
-        *kit_for_the_class(parsed.session, owned, days.the_gym(db).class_size),
-    ]
+    parsed = parse(form.text, shelf)
+    ground = ground_of(db, shelf)
+    findings = [*parsed.findings, *check(parsed.session, ground)]
     return Preview(
         title=parsed.session.title or "",
-        outline=hour_of(db, form.text),
-        view=view(parsed.session, library(), form.tier, form.track),
+        outline=outline(parsed.session, shelf, ground.class_s, ground.change_s),
+        view=view(parsed.session, shelf, form.tier, form.track),
         findings=sorted(findings, key=lambda f: (f.line, f.column)),
     )
 

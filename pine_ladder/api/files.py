@@ -8,10 +8,9 @@ from typing import Annotated
 from fastapi import Query, Response
 from sqlalchemy import select
 
-from pine_ladder.api.access import Database, router
+from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.days import existing_day, hour_of
 from pine_ladder.api.errors import Problem
-from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import Session
 from pine_ladder.core.view import view
@@ -42,21 +41,22 @@ def board_file(date: dt.date, db: Database) -> Response:
 
 
 @coaches.get("/days/{date}/plan", responses={404: {"model": Problem}})
-def plan_file(date: dt.date, db: Database) -> Session:
+def plan_file(date: dt.date, db: Database, shelf: Shelf) -> Session:
     """The day's plan as parsed; its schema is published in docs/schemas."""
-    return parse(existing_day(db, date).text).session
+    return parse(existing_day(db, date).text, shelf).session
 
 
 @coaches.get("/days/{date}/page", responses={404: {"model": Problem}})
 def page_file(
     date: dt.date,
     db: Database,
+    shelf: Shelf,
     tier: Annotated[int, Query(ge=0)] = 0,
     track: Annotated[int | None, Query(ge=0, description="None prints pairs whole")] = None,
 ) -> Response:
     """The day as one A4 page, for a tier and a track."""
     day = existing_day(db, date)
-    board = view(parse(day.text).session, library(), tier, track)
+    board = view(parse(day.text, shelf).session, shelf, tier, track)
     heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
     page = day_page(heading, hour_of(db, day.text), board)
     return _file(page, "application/pdf", f"{date.isoformat()}.pdf")

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
+from collections.abc import Iterable
 
-from fastapi import Response
 from pydantic import BaseModel, Field
 from sqlalchemy import func, select
 
-from pine_ladder.api.access import Database, router
+from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core.movements import library
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.templates import TEMPLATES, Template
 from pine_ladder.store import people
@@ -94,6 +94,7 @@ class BoardWords(BaseModel):
     modifiers: tuple[str, ...]
     details: tuple[str, ...]
     movements: list[MovementName]
+    loads: list[str]
     templates: tuple[Template, ...]
 
 
@@ -115,10 +116,16 @@ def gym(db: Database) -> GymOut:
     )
 
 
+def _loads(names: Iterable[str]) -> list[str]:
+    """Loads to offer after @: the trade's pairs, the gym's own implements, and the other ways."""
+    owned = {found[0] for name in names if (found := re.search(r"[\d.]+ kg$", name))}
+    kilos = sorted(owned, key=lambda text: float(text.split()[0]))
+    return [*words.LOAD_PAIRS, *kilos, *words.LOAD_WORDS]
+
+
 @members.get("/words")
-def board_words(response: Response) -> BoardWords:
-    """Words of the notation and names of movements."""
-    response.headers["Cache-Control"] = "private, max-age=300"
+def board_words(db: Database, shelf: Shelf) -> BoardWords:
+    """Words of the notation, loads, and names of movements."""
     return BoardWords(
         roles=list(words.ROLE_TITLES.values()),
         formats=words.FORMAT_WORDS,
@@ -126,8 +133,9 @@ def board_words(response: Response) -> BoardWords:
         details=words.DETAIL_WORDS,
         movements=[
             MovementName(name=m.name, aliases=m.aliases, patterns=m.patterns)
-            for m in library().movements
+            for m in shelf.movements
         ],
+        loads=_loads(db.scalars(select(Kit.name))),
         templates=TEMPLATES,
     )
 

@@ -8,14 +8,16 @@ from typing import Annotated
 from fastapi import Query
 from pydantic import BaseModel
 
-from pine_ladder.api.access import Database, router
-from pine_ladder.api.errors import Problem, not_found
-from pine_ladder.core.movements import Ladder, Movement, Pattern, Swap, library
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, Swap, library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.week import uses
 from pine_ladder.store import days
+from pine_ladder.store.movements import drop_movement, keep_movement, own_movements
 
 members = router("member", "movements")
+coaches = router("coach", "movements")
 
 LOOK_BACK = dt.timedelta(days=180)
 
@@ -44,16 +46,18 @@ class MovementPage(BaseModel):
     ladder: Ladder | None
     swaps: tuple[Swap, ...]
     used: list[dt.date]
+    own: bool
+    shipped: bool
 
 
 @members.get("/movements")
 def list_movements(
+    shelf: Shelf,
     q: Annotated[str, Query(max_length=60, description="Letters of a name")] = "",
     pattern: Pattern | None = None,
     kit: Annotated[str | None, Query(description="Kit it needs, or `none`")] = None,
 ) -> MovementList:
     """Search the library; slips in typing are forgiven."""
-    shelf = library()
     found = shelf.search(q, 40) if q.strip() else list(shelf.movements)
     kept = [
         m
@@ -80,9 +84,8 @@ def list_movements(
 
 
 @members.get("/movements/{name}", responses={404: {"model": Problem}})
-def movement_page(name: str, db: Database) -> MovementPage:
+def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
     """A movement by name or alias."""
-    shelf = library()
     movement = shelf.find(name)
     if movement is None:
         raise not_found(f"movement called {name}")
@@ -92,5 +95,24 @@ def movement_page(name: str, db: Database) -> MovementPage:
         movement=movement,
         ladder=shelf.ladder_of(movement.name),
         swaps=shelf.swaps_for(movement.name),
-        used=[d.date for d in held if movement.name in uses(parse(d.text).session, shelf)],
+        used=[d.date for d in held if movement.name in uses(parse(d.text, shelf).session, shelf)],
+        own=any(one.movement.name == movement.name for one in own_movements(db)),
+        shipped=library().find(movement.name) is not None,
     )
+
+
+@coaches.put("/movements", responses={409: {"model": Problem}})
+def write_movement(form: OwnMovement, db: Database, me: Myself) -> Movement:
+    """Keep a movement of the gym's own, or the gym's version of one in the library."""
+    try:
+        keep_movement(db, form, me)
+    except ValueError as error:
+        raise ApiError(409, str(error)) from None
+    return form.movement
+
+
+@coaches.delete("/movements/{name}", status_code=204, responses={404: {"model": Problem}})
+def forget_movement(name: str, db: Database) -> None:
+    """Forget the gym's own movement; one of the library is then as it ships."""
+    if not drop_movement(db, name):
+        raise not_found(f"movement of the gym's own called {name}")

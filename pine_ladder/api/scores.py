@@ -9,12 +9,11 @@ from fastapi import Query
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 
-from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.gym import tier_at, track_at
 from pine_ladder.core import plan
-from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
 from pine_ladder.core.scoring import Score, read_score, score_kind
@@ -324,6 +323,7 @@ def piece_standings(
 def my_day(
     date: dt.date,
     db: Database,
+    shelf: Shelf,
     me: Myself,
     tier: Annotated[int | None, Query(ge=0)] = None,
     track: Annotated[int | None, Query(ge=0)] = None,
@@ -341,7 +341,7 @@ def my_day(
         written=day is not None,
         tier=own_tier,
         track=own_track,
-        view=view(parse(text).session, library(), own_tier, own_track),
+        view=view(parse(text, shelf).session, shelf, own_tier, own_track),
         outline=hour,
         pieces=[piece for piece, _ in _scored(day, hour)] if day else [],
         scores=[

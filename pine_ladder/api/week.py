@@ -8,10 +8,10 @@ from collections import Counter
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 
-from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.days import DayConflict, DayOut, day_out, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core.movements import Pattern, library
+from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
 from pine_ladder.core.progression import Step, steps, take
@@ -91,7 +91,7 @@ def _stale(stale: days.Stale) -> ApiError:
 
 
 @coaches.get("/week/{date}")
-def read_week(date: dt.date, db: Database) -> Week:
+def read_week(date: dt.date, db: Database, shelf: Shelf) -> Week:
     """The week that holds a date."""
     monday = date - dt.timedelta(days=date.weekday())
     dates = [monday + dt.timedelta(days=n) for n in range(DAYS)]
@@ -103,8 +103,8 @@ def read_week(date: dt.date, db: Database) -> Week:
             empty = WeekDay(day=day_out(one, day), title="", outline=None, load=None, scored=False)
             out.append(empty)
             continue
-        session = parse(day.text).session
-        loads[one] = day_load(session, library())
+        session = parse(day.text, shelf).session
+        loads[one] = day_load(session, shelf)
         out.append(
             WeekDay(
                 day=day_out(one, day),

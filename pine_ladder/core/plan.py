@@ -405,17 +405,30 @@ class Session(Frozen):
 
 
 class Edit(Frozen):
-    """A change of the board's text: replace columns [start, end) of a line (all 1-based)."""
+    """A change of the board's text: replace columns [start, end) of a line (all 1-based).
+
+    `end` may lie past the end of the line; a line past the end of the text is added to it. `text`
+    may hold several lines.
+    """
 
     line: int
     start: int
     end: int
     text: str
+
+
+class Repair(Frozen):
+    """What would put a finding right, in a word, and the edits that do it, applied together."""
+
     label: str
+    edits: tuple[Edit, ...]
 
 
 class Finding(Frozen):
-    """One thing a check or the parser noticed, at columns [column, end_column) of a line."""
+    """One thing a check or the parser noticed, at columns [column, end_column) of a line.
+
+    `repairs` are the ways out, the likeliest first; the coach may take none of them.
+    """
 
     code: str
     severity: Literal["error", "warning", "hint"]
@@ -423,4 +436,4 @@ class Finding(Frozen):
     column: int = 1
     end_column: int = 1
     message: str
-    repair: Edit | None = None
+    repairs: tuple[Repair, ...] = ()

@@ -7,12 +7,11 @@ rolling goes from 5:00 to 6:00; strength adds a set; fixed reps add one or two.
 from __future__ import annotations
 
 from pine_ladder.core import plan
+from pine_ladder.core.notation.edits import heading_text, numbered_text
 from pine_ladder.core.notation.parser import parse
 from pine_ladder.core.notation.printer import (
     amount_text,
     format_text,
-    line_text,
-    print_piece,
     task_text,
 )
 from pine_ladder.core.plan import Frozen
@@ -36,16 +35,13 @@ class Step(Frozen):
 
 
 def _heading(piece: plan.Piece, form: plan.Format) -> tuple[int, str]:
-    changed = piece.model_copy(update={"format": form, "blocks": (), "notes": ()})
-    bare = changed.model_copy(update={"buy_in": (), "cash_out": ()})
-    return piece.line, print_piece(bare)
+    return piece.line, heading_text(piece.model_copy(update={"format": form}))
 
 
 def _line(block: plan.Block, line: plan.Line, first: plan.Exercise) -> tuple[int, str]:
     task = line.tasks[0]
     tasks = (task.model_copy(update={"versions": (first, *task.versions[1:])}), *line.tasks[1:])
-    number = f"{block.lines.index(line) + 1}) " if block.numbered else ""
-    return line.line, number + line_text(line.model_copy(update={"tasks": tasks}))
+    return line.line, numbered_text(block, line, line.model_copy(update={"tasks": tasks}))
 
 
 def _sprints(piece: plan.Piece) -> list[Step]:

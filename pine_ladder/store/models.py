@@ -129,6 +129,17 @@ class BankedBoard(Base):
     kept_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
+class OwnMovementRow(Base):
+    """A movement of the gym's own, or its version of one that ships with the library."""
+
+    __tablename__ = "own_movement"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), unique=True)
+    record: Mapped[dict[str, Any]]
+    saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
 class GymClass(Base):
     """One holding of a session: date, start, coach."""
 

@@ -10,9 +10,10 @@ from typer.testing import CliRunner
 
 from pine_ladder.cli import app
 from pine_ladder.core import plan
-from pine_ladder.core.checks import check, kit_for_the_class
+from pine_ladder.core.checks import Ground, check
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
+from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.outline import outline, piece_keys
 from pine_ladder.core.view import view
 
@@ -48,6 +49,17 @@ def test_each_check_finds_its_slip(text: str, code: str):
     assert code in codes(text)
 
 
+@pytest.mark.parametrize(("text", "code"), CHECKED)
+def test_each_repair_leaves_a_board_without_that_finding(text: str, code: str):
+    (finding,) = [f for f in check(parse(text).session) if f.code == code]
+    assert finding.repairs or code in ("empty-piece", "no-standard")
+    for repair in finding.repairs:
+        mended = parse(apply(text, repair.edits))
+        assert mended.findings == (), repair.label
+        again = [f.message for f in check(mended.session) if f.code == code]
+        assert finding.message not in again, repair.label
+
+
 @pytest.mark.parametrize(("reps", "advice"), [(9, "8 or 10"), (1, "2 is one a side")])
 def test_an_odd_total_is_told_its_even_neighbours(reps: int, advice: str):
     session = parse(f"## Core: 3 rounds\n{reps} lunge, alternating").session
@@ -79,7 +91,8 @@ def test_kit_is_held_against_the_class_and_what_shares_it():
 
     def short(heading: str, *lines: str, athletes: int = 12) -> list[str]:
         session = parse("\n".join([f"## Core: {heading}", *lines])).session
-        return [f.message for f in kit_for_the_class(session, owned, athletes)]
+        found = check(session, Ground(library(), owned, athletes))
+        return [f.message for f in found if f.code == "kit-short"]
 
     (message,) = short("AMRAP 5:00", "10 box jump", "10 kettlebell swing")
     assert message == "12 need a box at once and the gym has 8: 2 heats, or pairs who share"

@@ -2,7 +2,7 @@
 
 import pytest
 
-from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements import Library, Movement, OwnMovement
 from pine_ladder.core.movements.library import LIMITS
 
 
@@ -11,6 +11,7 @@ def test_the_library_is_sound(movements: Library):
     for movement in movements.movements:
         assert movement.floor_s <= movement.seconds
         assert movement.standard.startswith("Counts")
+        assert movement.muscles and len(movement.cues) >= 2 and movement.faults
         plural = "es" if movement.name.endswith(("s", "ch")) else "s"
         assert movements.find(movement.name.upper() + plural) is movement
         if movement.parent:
@@ -80,3 +81,32 @@ def test_both_schools_are_given_where_the_trade_differs(movements: Library):
     }
     (tap,) = [s for s in movements.swaps_for("renegade row") if s.instead == "brace tap"]
     assert tap.ratio == 2
+
+
+def own(name: str, **fields: object) -> OwnMovement:
+    base = {"name": name, "patterns": ["jump"], "seconds": 2, "floor_s": 1, "demand": 0.5}
+    return OwnMovement(movement=Movement.model_validate(base | fields))
+
+
+def test_a_gym_adds_a_movement_and_puts_it_on_a_rung(movements: Library):
+    quay = own("quay hop").model_copy(update={"above": "box jump"})
+    gym = movements.with_own([quay])
+    assert gym.find("Quay Hops") is quay.movement
+    ladder = gym.ladder_of("quay hop")
+    assert ladder is not None
+    assert ladder.rungs.index("quay hop") == ladder.rungs.index("box jump") + 1
+    assert movements.find("quay hop") is None
+
+
+def test_a_gym_has_its_own_version_of_a_movement(movements: Library):
+    slower = own("burpee", seconds=4.5)
+    assert movements.with_own([slower]).find("burpee") is slower.movement
+
+
+def test_a_gym_cannot_take_a_name_twice_or_hang_a_rung_in_the_air(movements: Library):
+    with pytest.raises(ValueError, match="KB swing names both"):
+        movements.with_own([own("quay hop", aliases=["KB swing"])])
+    with pytest.raises(ValueError, match="no rung of a ladder"):
+        movements.with_own([own("quay hop").model_copy(update={"above": "pier dive"})])
+    with pytest.raises(ValueError, match="cannot be slower"):
+        own("quay hop", floor_s=3)

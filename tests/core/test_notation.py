@@ -9,6 +9,7 @@ from plans import sessions
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.plan import Side
 
 
@@ -191,13 +192,10 @@ def test_a_bad_line_leaves_all_others_standing():
 def test_a_suggested_repair_mends_the_text():
     text = "## Condtioning: AMRAP 20\n10 kettelbell swing @ 24/16"
     for _ in range(4):
-        repairs = [f.repair for f in parse(text).findings if f.repair]
+        repairs = [r for f in parse(text).findings for r in f.repairs]
         if not repairs:
             break
-        edit, lines = repairs[0], text.split("\n")
-        line = lines[edit.line - 1]
-        lines[edit.line - 1] = line[: edit.start - 1] + edit.text + line[edit.end - 1 :]
-        text = "\n".join(lines)
+        text = apply(text, repairs[0].edits)
     assert text == "## Conditioning: AMRAP 20:00\n10 kettlebell swing @ 24/16 kg"
 
 

@@ -1,12 +1,21 @@
 """Numbers that do not fit: amounts, sides, schemes, minutes."""
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import finding, tasks
+from pine_ladder.core.checks.walk import (
+    At,
+    Ground,
+    finding,
+    tasks,
+    versions,
+    with_heading,
+    with_tasks,
+    with_version,
+)
 from pine_ladder.core.clock import line_seconds, stations
 from pine_ladder.core.units import clock_text
 
 
-def missing_amounts(session: plan.Session) -> list[plan.Finding]:
+def missing_amounts(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """A line without an amount, in a format that gives it none."""
     found = []
     for at in tasks(session):
@@ -17,33 +26,65 @@ def missing_amounts(session: plan.Session) -> list[plan.Finding]:
         exercise = at.task.versions[0]
         if exercise.amount is None and not given:
             what = exercise.movement or "the complex"
-            found.append(finding("no-amount", at.line.line, f"{what}: how many? write 10 {what}"))
+            repair = with_version(at, 0, f"write 10 {what}", amount=plan.Reps(low=10))
+            found.append(
+                finding(
+                    "no-amount",
+                    at.line.line,
+                    f"{what}: how many? write 10 {what}",
+                    repairs=[repair],
+                )
+            )
     return found
 
 
-def odd_over_two_sides(session: plan.Session) -> list[plan.Finding]:
+def odd_over_two_sides(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """An odd total that alternates between two sides."""
     found = []
-    for at in tasks(session):
-        for exercise in at.task.versions:
-            amount = exercise.amount
-            if exercise.side is not plan.Side.ALTERNATING or not isinstance(amount, plan.Reps):
-                continue
-            if amount.low % 2 or (amount.high or 0) % 2:
-                odd = amount.low if amount.low % 2 else amount.high
-                assert odd is not None
-                found.append(
-                    finding(
-                        "odd-sides",
-                        at.line.line,
-                        f"{odd} {exercise.movement} alternating leaves one side short: "
-                        + (f"{odd - 1} or {odd + 1}" if odd > 1 else "2 is one a side"),
-                    )
+    for at, tier, exercise in versions(session):
+        amount = exercise.amount
+        if exercise.side is not plan.Side.ALTERNATING or not isinstance(amount, plan.Reps):
+            continue
+        if amount.low % 2 or (amount.high or 0) % 2:
+            odd = amount.low if amount.low % 2 else amount.high
+            assert odd is not None
+            found.append(
+                finding(
+                    "odd-sides",
+                    at.line.line,
+                    f"{odd} {exercise.movement} alternating leaves one side short: "
+                    + (f"{odd - 1} or {odd + 1}" if odd > 1 else "2 is one a side"),
+                    repairs=_evened(at, tier, amount),
                 )
+            )
     return found
 
 
-def schemes_that_do_not_fit(session: plan.Session) -> list[plan.Finding]:
+def _evened(at: At, tier: int, amount: plan.Reps) -> list[plan.Repair]:
+    down = amount.model_copy(
+        update={
+            "low": amount.low - amount.low % 2,
+            "high": amount.high - amount.high % 2 if amount.high else None,
+        }
+    )
+    up = amount.model_copy(
+        update={
+            "low": amount.low + amount.low % 2,
+            "high": amount.high + amount.high % 2 if amount.high else None,
+        }
+    )
+    return [
+        with_version(at, tier, f"make it {_count(even)}", amount=even)
+        for even in (down, up)
+        if even.low and even.low < (even.high or even.low + 1)
+    ]
+
+
+def _count(amount: plan.Reps) -> str:
+    return f"{amount.low}-{amount.high}" if amount.high else str(amount.low)
+
+
+def schemes_that_do_not_fit(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """A line's own numbers that are more or fewer than the rounds."""
     found = []
     for at in tasks(session):
@@ -51,19 +92,35 @@ def schemes_that_do_not_fit(session: plan.Session) -> list[plan.Finding]:
         if not isinstance(amount, plan.Scheme):
             continue
         rounds: int | None = None
+        own = len(amount.values)
+        repairs = []
         if isinstance(form, plan.ForTime):
             rounds = form.rounds or len(form.scheme) or None
         elif isinstance(form, plan.Rounds | plan.Sets):
             rounds = form.high or form.low
         elif isinstance(form, plan.Every | plan.Intervals):
             rounds = form.rounds
-        if rounds is not None and len(amount.values) != rounds:
-            numbers = f"{len(amount.values)} number{'s' if len(amount.values) > 1 else ''}"
-            found.append(finding("scheme-rounds", at.line.line, f"{numbers} for {rounds} rounds"))
+        if rounds is None or own == rounds:
+            continue
+        if isinstance(form, plan.Rounds | plan.Sets):
+            as_many = form.model_copy(update={"low": own, "high": None})
+            repairs.append(with_heading(at.piece, f"make it {own} rounds", format=as_many))
+        elif not (isinstance(form, plan.ForTime) and form.scheme):
+            more = form.model_copy(update={"rounds": own})
+            repairs.append(with_heading(at.piece, f"make it {own} rounds", format=more))
+        fitted = (*amount.values, *amount.values[-1:] * rounds)[:rounds]
+        scheme = amount.model_copy(update={"values": fitted})
+        numbers = "-".join(map(str, fitted))
+        repairs.append(with_version(at, 0, f"write {numbers}", amount=scheme))
+        words = f"{own} number{'s' if own > 1 else ''}"
+        message = f"{words} for {rounds} rounds"
+        found.append(finding("scheme-rounds", at.line.line, message, repairs=repairs))
     return found
 
 
-def continuous_parts_that_do_not_add_up(session: plan.Session) -> list[plan.Finding]:
+def continuous_parts_that_do_not_add_up(
+    session: plan.Session, ground: Ground
+) -> list[plan.Finding]:
     """Parts of a continuous piece that miss its length."""
     found = []
     for piece in session.pieces:
@@ -72,18 +129,23 @@ def continuous_parts_that_do_not_add_up(session: plan.Session) -> list[plan.Find
         times = [line_seconds(line) for line in piece.lines]
         total = sum(time or 0 for time in times)
         if None not in times and total != piece.format.length_s:
+            fits = plan.Continuous(length_s=total)
+            label = f"make it continuous {clock_text(total)}"
             found.append(
                 finding(
                     "continuous-sum",
                     piece.line,
                     f"the parts add up to {clock_text(total)}, "
                     f"not {clock_text(piece.format.length_s)}",
+                    repairs=[with_heading(piece, label, format=fits)],
                 )
             )
     return found
 
 
-def minutes_that_do_not_fit_the_stations(session: plan.Session) -> list[plan.Finding]:
+def minutes_that_do_not_fit_the_stations(
+    session: plan.Session, ground: Ground
+) -> list[plan.Finding]:
     """An EMOM whose minutes are no whole number of station rounds."""
     found = []
     for piece in session.pieces:
@@ -96,29 +158,37 @@ def minutes_that_do_not_fit_the_stations(session: plan.Session) -> list[plan.Fin
             minutes = piece.format.length_s // 60
             if minutes % turns:
                 below, above = minutes // turns * turns, -(-minutes // turns) * turns
-                fits = f"{below}:00 or {above}:00" if below else f"{above}:00"
+                fits = [m for m in (below, above) if m]
+                words = " or ".join(f"{m}:00" for m in fits)
                 found.append(
                     finding(
                         "emom-stations",
                         piece.line,
-                        f"{minutes} minutes are no whole rounds of {turns} stations: {fits} fits",
+                        f"{minutes} minutes are no whole rounds of {turns} stations: {words} fits",
+                        repairs=[
+                            with_heading(
+                                piece, f"make it EMOM {m}:00", format=plan.Emom(length_s=60 * m)
+                            )
+                            for m in fits
+                        ],
                     )
                 )
     return found
 
 
-def fill_before_the_end(session: plan.Session) -> list[plan.Finding]:
+def fill_before_the_end(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """A `max` that is not the last task of its window leaves no time for the ones after it."""
     found = []
-    for piece in session.pieces:
-        for line in piece.lines:
-            for task in line.tasks[:-1]:
-                if isinstance(task.versions[0].amount, plan.Max):
-                    found.append(
-                        finding(
-                            "fill-first",
-                            line.line,
-                            f"max {task.versions[0].movement} fills the window; put it last",
-                        )
-                    )
+    for at in tasks(session):
+        if at.task is at.line.tasks[-1] or not isinstance(at.task.versions[0].amount, plan.Max):
+            continue
+        last = (*(one for one in at.line.tasks if one is not at.task), at.task)
+        found.append(
+            finding(
+                "fill-first",
+                at.line.line,
+                f"max {at.task.versions[0].movement} fills the window; put it last",
+                repairs=[with_tasks(at, "put it last", last)],
+            )
+        )
     return found

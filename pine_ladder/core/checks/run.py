@@ -4,8 +4,10 @@ from collections.abc import Callable
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks import arithmetic, session, trade
+from pine_ladder.core.checks.walk import Ground
+from pine_ladder.core.movements import library
 
-Check = Callable[[plan.Session], list[plan.Finding]]
+Check = Callable[[plan.Session, Ground], list[plan.Finding]]
 
 CHECKS: tuple[Check, ...] = (
     arithmetic.missing_amounts,
@@ -23,10 +25,12 @@ CHECKS: tuple[Check, ...] = (
     trade.unclear_score_rules,
     trade.scored_work_without_a_standard,
     trade.rest_too_short_for_power,
+    trade.kit_for_the_class,
 )
 
 
-def check(planned: plan.Session) -> list[plan.Finding]:
-    """All findings of all checks, in the order of the board."""
-    found = [finding for one in CHECKS for finding in one(planned)]
+def check(planned: plan.Session, ground: Ground | None = None) -> list[plan.Finding]:
+    """All findings of all checks in board order; without a gym, by the shipped library alone."""
+    ground = ground or Ground(library())
+    found = [finding for one in CHECKS for finding in one(planned, ground)]
     return sorted(found, key=lambda f: (f.line, f.column, f.code))

@@ -1,9 +1,30 @@
-"""Walking a session's work, and making findings about it."""
+"""Walking a session's work, and making findings and their repairs."""
 
-from collections.abc import Iterator
-from typing import Literal, NamedTuple
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal, NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.edits import heading_text, numbered_text, rewrite
+from pine_ladder.core.outline import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What a session is held against: the library, the gym's kit, its class and its hour.
+
+    `kit` counts kit by name; a name such as `kettlebell 16 kg` counts as kettlebell. None where
+    no gym is known.
+    """
+
+    library: Library
+    kit: Mapping[str, int] | None = field(default=None)
+    class_size: int = 12
+    class_s: int = DEFAULT_CLASS_S
+    change_s: int = DEFAULT_CHANGE_S
 
 
 class At(NamedTuple):
@@ -24,13 +45,48 @@ def tasks(session: plan.Session) -> Iterator[At]:
                     yield At(piece, block, line, task)
 
 
+def versions(session: plan.Session) -> Iterator[tuple[At, int, plan.Exercise]]:
+    """Every version of every task, with its tier."""
+    for at in tasks(session):
+        for tier, exercise in enumerate(at.task.versions):
+            yield at, tier, exercise
+
+
 def finding(
     code: str,
     line: int,
     message: str,
     severity: Literal["error", "warning", "hint"] = "warning",
+    repairs: Iterable[plan.Repair] = (),
 ) -> plan.Finding:
     """A finding on a whole line (`end_column` 0 means to the end of the line)."""
     return plan.Finding(
-        code=code, severity=severity, line=line, column=1, end_column=0, message=message
+        code=code,
+        severity=severity,
+        line=line,
+        column=1,
+        end_column=0,
+        message=message,
+        repairs=tuple(repairs),
     )
+
+
+def with_heading(piece: plan.Piece, label: str, **changes: Any) -> plan.Repair:
+    """The repair that rewrites a piece's heading with some of its fields changed."""
+    text = heading_text(piece.model_copy(update=changes))
+    return plan.Repair(label=label, edits=(rewrite(piece.line, text),))
+
+
+def with_tasks(at: At, label: str, tasks: tuple[plan.Task, ...]) -> plan.Repair:
+    """The repair that rewrites a line with other tasks."""
+    changed = at.line.model_copy(update={"tasks": tasks})
+    text = numbered_text(at.block, at.line, changed)
+    return plan.Repair(label=label, edits=(rewrite(at.line.line, text),))
+
+
+def with_version(at: At, tier: int, label: str, **changes: Any) -> plan.Repair:
+    """The repair that rewrites one tier's version of a line's task."""
+    version = at.task.versions[tier].model_copy(update=changes)
+    versions = (*at.task.versions[:tier], version, *at.task.versions[tier + 1 :])
+    task = at.task.model_copy(update={"versions": versions})
+    return with_tasks(at, label, tuple(task if one is at.task else one for one in at.line.tasks))

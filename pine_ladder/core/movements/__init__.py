@@ -1,5 +1,13 @@
 """The movement library: data files of the trade, looked up by name, alias or plural."""
 
-from pine_ladder.core.movements.library import Ladder, Library, Movement, Pattern, Swap, library
+from pine_ladder.core.movements.library import (
+    Ladder,
+    Library,
+    Movement,
+    OwnMovement,
+    Pattern,
+    Swap,
+    library,
+)
 
-__all__ = ["Ladder", "Library", "Movement", "Pattern", "Swap", "library"]
+__all__ = ["Ladder", "Library", "Movement", "OwnMovement", "Pattern", "Swap", "library"]

@@ -8,9 +8,9 @@ from collections.abc import Iterable
 from enum import StrEnum
 from functools import cache, cached_property
 from importlib import resources
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 from rapidfuzz import fuzz, process
 
 from pine_ladder.core.plan import Frozen
@@ -31,6 +31,10 @@ class Pattern(StrEnum):
     MOBILITY = "mobility"
 
 
+Words = Annotated[str, Field(max_length=400)]
+Name = Annotated[str, Field(min_length=2, max_length=60, pattern=r"^[^\W_][\w' ()/-]*$")]
+
+
 class Movement(Frozen):
     """One exercise.
 
@@ -40,23 +44,39 @@ class Movement(Frozen):
     is a fifth of one. `parent` is the lift that percentages refer to.
     """
 
-    name: str
-    aliases: tuple[str, ...] = ()
+    name: Name
+    aliases: tuple[Name, ...] = Field(default=(), max_length=12)
     patterns: tuple[Pattern, ...] = Field(min_length=1)
-    muscles: str
-    kit: tuple[str, ...] = ()
+    muscles: Words = ""
+    kit: tuple[Words, ...] = Field(default=(), max_length=8)
     measure: Literal["reps", "time", "distance"] = "reps"
     sides: Literal["both", "alternating"] = "both"
-    standard: str
-    cues: tuple[str, ...] = Field(min_length=2, max_length=3)
-    faults: tuple[str, ...] = Field(min_length=1)
-    cautions: tuple[str, ...] = ()
-    seconds: float = Field(gt=0)
-    floor_s: float = Field(gt=0)
+    standard: Words = ""
+    cues: tuple[Words, ...] = Field(default=(), max_length=3)
+    faults: tuple[Words, ...] = Field(default=(), max_length=6)
+    cautions: tuple[Words, ...] = Field(default=(), max_length=6)
+    seconds: float = Field(gt=0, le=600)
+    floor_s: float = Field(gt=0, le=600)
     demand: float = Field(ge=0, le=1)
     parent: str | None = None
-    reference_kg: float | None = None
+    reference_kg: float | None = Field(default=None, gt=0, le=500)
     landings: float = Field(default=0, ge=0, le=2)
+
+    @model_validator(mode="after")
+    def _floor_is_fastest(self) -> Movement:
+        if self.floor_s > self.seconds:
+            raise ValueError("the fastest honest rep cannot be slower than the usual one")
+        return self
+
+
+class OwnMovement(Frozen):
+    """A movement of the gym's own, or its version of one in the library.
+
+    `above` is the rung it stands on top of, on that rung's ladder.
+    """
+
+    movement: Movement
+    above: str | None = None
 
 
 LIMITS = ("wrist", "shoulder", "elbow", "low back", "hip", "knee", "ankle", "pregnancy")
@@ -129,7 +149,27 @@ class Library:
             for name in (movement.name, *movement.aliases):
                 taken = self._by_key.setdefault(fold(name), movement)
                 if taken is not movement:
-                    raise ValueError(f"{name!r} names both {taken.name!r} and {movement.name!r}")
+                    raise ValueError(f"{name} names both {taken.name} and {movement.name}")
+
+    def with_own(self, own: Iterable[OwnMovement]) -> Library:
+        """This library with a gym's movements in it, each in place of one of the same name.
+
+        Raises ValueError, in a sentence, where a name is taken or a rung is on no ladder.
+        """
+        movements = {movement.name: movement for movement in self.movements}
+        ladders = list(self.ladders)
+        for one in own:
+            name = one.movement.name
+            movements[name] = one.movement
+            if one.above is None:
+                continue
+            below = next((i for i, each in enumerate(ladders) if one.above in each.rungs), None)
+            if below is None or one.above == name:
+                raise ValueError(f"{one.above!r} is no rung of a ladder")
+            rungs = [rung for rung in ladders[below].rungs if rung != name]
+            rungs.insert(rungs.index(one.above) + 1, name)
+            ladders[below] = ladders[below].model_copy(update={"rungs": tuple(rungs)})
+        return Library(movements.values(), ladders, self.swaps)
 
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""

@@ -1,23 +1,31 @@
-"""A line of the board as a small form, and back: for those who would rather fill in than type."""
+"""A line or a heading of the board as a small form, and back: for those who rather fill in."""
 
 from __future__ import annotations
 
 import re
+from typing import Literal
 
 from pydantic import Field
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.edits import heading_text
+from pine_ladder.core.notation.parser import parse
 from pine_ladder.core.notation.printer import (
     amount_text,
     detail_texts,
     exercise_text,
+    format_text,
     line_text,
     load_text,
+    modifier_texts,
+    target_text,
 )
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
+from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.units import clock_text
 
 MAX_FIELD = 120
 _PREFIX = re.compile(r"\s*(?P<prefix>(?:\d+\)|buy-?in:|cash-?out:)\s*)?(?P<rest>.*)", re.IGNORECASE)
@@ -82,7 +90,12 @@ def _text(version: VersionForm) -> str:
 
 
 def write_form(form: LineForm, library: Library) -> str:
-    """The form as one canonical line of the board; raises Slip that says what cannot be read."""
+    """The form as one canonical line of the board; raises Slip that says what cannot be read.
+
+    A form without tasks is a rest station.
+    """
+    if not form.tasks:
+        return f"{form.prefix} rest".strip()
     for versions in form.tasks:
         for version in versions:
             if not version.movement.strip():
@@ -91,3 +104,145 @@ def write_form(form: LineForm, library: Library) -> str:
     reading = read_task(" + ".join(tasks), library)
     text = line_text(plan.Line(tasks=reading.tasks))
     return f"{form.prefix} {text}".strip()
+
+
+Kind = Literal[
+    "rounds",
+    "sets",
+    "amrap",
+    "every",
+    "emom",
+    "intervals",
+    "tabata",
+    "for_time",
+    "accumulate",
+    "continuous",
+    "rest",
+]
+_CLOCKED = {"amrap": "AMRAP", "emom": "EMOM", "continuous": "continuous", "rest": ""}
+_BARE = {"tabata": "Tabata", "accumulate": "accumulate"}
+
+
+class HeadingForm(Frozen):
+    """A piece's heading in fields, each as it would be written; empty text is nothing.
+
+    `count` is rounds or sets (`3`, `3-5`), `length` the length, the interval or the work, `off`
+    the rest of work/rest intervals, `scheme` the reps round by round.
+    """
+
+    role: plan.Role
+    name: str = Field(default="", max_length=MAX_FIELD, pattern=r'^[^"“”\n]*$')
+    format: Kind
+    count: str = Field(default="", max_length=MAX_FIELD)
+    length: str = Field(default="", max_length=MAX_FIELD)
+    off: str = Field(default="", max_length=MAX_FIELD)
+    scheme: str = Field(default="", max_length=MAX_FIELD)
+    rest: str = Field(default="", max_length=MAX_FIELD)
+    cap: str = Field(default="", max_length=MAX_FIELD)
+    target: str = Field(default="", max_length=MAX_FIELD)
+    work: str = Field(default="", max_length=MAX_FIELD)
+    score: plan.ScoreKind | None = None
+    pace: Literal["steady", "hard"] | None = None
+    team_size: str = Field(default="", max_length=MAX_FIELD)
+    team_how: Literal["alternate", "share", "together"] | None = None
+    heats: str = Field(default="", max_length=MAX_FIELD)
+    each_round: str = Field(default="", max_length=MAX_FIELD)
+    build: bool = False
+    for_quality: bool = False
+    until_missed: bool = False
+
+
+def _form_of(form: plan.Format) -> dict[str, str]:
+    """The fields that a format fills."""
+    fields: dict[str, str] = {"format": form.kind}
+    match form:
+        case plan.Rounds() | plan.Sets():
+            fields["count"] = format_text(form).split()[0]
+        case plan.ForTime(rounds=rounds, scheme=scheme):
+            fields["count"] = str(rounds or "")
+            fields["scheme"] = "-".join(map(str, scheme))
+        case plan.Every(interval_s=interval, rounds=rounds):
+            fields["length"], fields["count"] = clock_text(interval), str(rounds or "")
+        case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds):
+            fields["length"], fields["off"] = clock_text(work), clock_text(rest)
+            fields["count"] = str(rounds)
+        case plan.Amrap() | plan.Emom() | plan.Continuous() | plan.Rest():
+            fields["length"] = clock_text(form.length_s)
+    return fields
+
+
+def _only_piece(text: str, library: Library) -> plan.Piece:
+    parsed = parse(text, library)
+    for found in parsed.findings:
+        raise Slip(found.message)
+    if len(parsed.session.pieces) != 1:
+        raise Slip("a piece begins with ##, as in ## Warm-up: 3 rounds")
+    return parsed.session.pieces[0]
+
+
+def read_heading_form(text: str, library: Library) -> HeadingForm:
+    """The form of a heading line; raises Slip where it cannot be read."""
+    piece = _only_piece(text, library)
+    words = dict(word.split(" ", 1) for word in modifier_texts(piece) if " " in word)
+    return HeadingForm(
+        role=piece.role,
+        name=piece.name or "",
+        **_form_of(piece.format),
+        rest=words.get("rest", ""),
+        cap=words.get("cap", ""),
+        target=target_text(piece.target) if piece.target else "",
+        work=words.get("work", ""),
+        score=piece.score,
+        pace=piece.pace,
+        team_size=str(piece.teams.size) if piece.teams else "",
+        team_how=piece.teams.how if piece.teams else None,
+        heats=words.get("heats", ""),
+        each_round=f"{piece.grow_reps:+d}" if piece.grow_reps else "",
+        build=piece.build,
+        for_quality=piece.for_quality,
+        until_missed=piece.until_missed,
+    )
+
+
+def _format(form: HeadingForm) -> str:
+    count, length = form.count.strip(), form.length.strip()
+    match form.format:
+        case "rounds" | "sets":
+            return f"{count} {form.format}"
+        case "for_time":
+            rounds = f"{count} rounds " if count else ""
+            scheme = f"{form.scheme.strip()} " if form.scheme.strip() else ""
+            if rounds and scheme:
+                raise Slip("rounds or a scheme of reps: one of the two")
+            return f"{rounds or scheme}for time"
+        case "every":
+            return f"every {length}" + (f" x {count}" if count else "")
+        case "intervals":
+            return f"intervals {length}/{form.off.strip()} x {count}"
+        case "tabata" | "accumulate":
+            return _BARE[form.format]
+    return f"{_CLOCKED[form.format]} {length}".strip()
+
+
+def write_heading_form(form: HeadingForm, library: Library) -> str:
+    """The form as one canonical heading line; raises Slip that says what cannot be read."""
+    told = {
+        "rest": form.rest,
+        "cap": form.cap,
+        "score": form.score.value if form.score else "",
+        "pace": form.pace or "",
+        "target": form.target,
+        "work": form.work,
+        "teams of": form.team_size,
+        "heats": form.heats,
+    }
+    given = {word: text.strip() for word, text in told.items() if text.strip()}
+    parts = [_format(form), *(f"{word} {text}" for word, text in given.items())]
+    parts += [form.team_how] if form.team_how else []
+    parts += [f"{form.each_round.strip()} reps each round"] if form.each_round.strip() else []
+    parts += ["build"] * form.build
+    parts += ["for quality"] * form.for_quality
+    parts += ["until missed"] * form.until_missed
+    name = f' "{form.name.strip()}"' if form.name.strip() else ""
+    text = f"## {ROLE_TITLES[form.role]}{name}: {', '.join(parts)}"
+    return heading_text(_only_piece(text, library))

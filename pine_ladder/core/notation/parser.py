@@ -91,17 +91,10 @@ class _Reader:
         severity: Literal["error", "warning", "hint"] = "error",
     ) -> None:
         start, end = offset + slip.start + 1, offset + slip.end + 1
-        repair = (
-            plan.Edit(
-                line=number,
-                start=start,
-                end=end,
-                text=slip.replacement,
-                label=f"write {slip.replacement}",
-            )
-            if slip.replacement
-            else None
-        )
+        repairs: tuple[plan.Repair, ...] = ()
+        if slip.replacement:
+            edit = plan.Edit(line=number, start=start, end=end, text=slip.replacement)
+            repairs = (plan.Repair(label=f"write {slip.replacement}", edits=(edit,)),)
         self.findings.append(
             plan.Finding(
                 code=slip.code,
@@ -110,7 +103,7 @@ class _Reader:
                 column=start,
                 end_column=end,
                 message=slip.message,
-                repair=repair,
+                repairs=repairs,
             )
         )
 

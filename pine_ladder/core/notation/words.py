@@ -49,6 +49,23 @@ DETAIL_WORDS = (
     "pause",
     "sets",
 )
+LOAD_PAIRS = (
+    "24/16 kg",
+    "16/12 kg",
+    "12/8 kg",
+    "60/40 kg",
+    "52.5/37.5 kg",
+    "42.5/30 kg",
+    "20/15 kg",
+    "115/85 lb",
+    "95/65 lb",
+    "53/35 lb",
+    "2 x 22.5/15 kg",
+    "60/50 cm",
+    "24/20 in",
+)
+"""Usual steps of bars, bells and boxes for the two tracks (common practice, no source)."""
+LOAD_WORDS = ("60%", "70%", "75%", "80%", "85%", "0.5 bw", "RPE 7", "RPE 8", "heavy", "light")
 HEADER_WORDS = ("date", "class", "track", "note")
 
 _ROLE_SPELLINGS = {

@@ -173,7 +173,7 @@ export interface paths {
         };
         /**
          * Board Words
-         * @description Words of the notation and names of movements.
+         * @description Words of the notation, loads, and names of movements.
          */
         get: operations["board_words"];
         put?: never;
@@ -656,6 +656,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/headings/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Heading To Form
+         * @description The fields of a piece's heading.
+         */
+        post: operations["heading_to_form"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/headings/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Form To Heading
+         * @description The heading that fields make, in canonical form.
+         */
+        post: operations["form_to_heading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Board
+         * @description The board after a change, everything else as it was typed.
+         */
+        post: operations["change_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -668,7 +728,11 @@ export interface paths {
          * @description Search the library; slips in typing are forgiven.
          */
         get: operations["list_movements"];
-        put?: never;
+        /**
+         * Write Movement
+         * @description Keep a movement of the gym's own, or the gym's version of one in the library.
+         */
+        put: operations["write_movement"];
         post?: never;
         delete?: never;
         options?: never;
@@ -690,7 +754,11 @@ export interface paths {
         get: operations["movement_page"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Forget Movement
+         * @description Forget the gym's own movement; one of the library is then as it ships.
+         */
+        delete: operations["forget_movement"];
         options?: never;
         head?: never;
         patch?: never;
@@ -932,6 +1000,48 @@ export interface components {
             numbered: boolean;
         };
         /**
+         * BoardChange
+         * @description A change of a board at a line (1-based): of its piece, or of that line itself.
+         *
+         *     `by` is -1 up or 1 down for a move; `text` the line to add, `station` whether it has a window
+         *     of its own.
+         */
+        BoardChange: {
+            /** Text */
+            text: string;
+            /**
+             * Change
+             * @enum {string}
+             */
+            change: "move piece" | "remove piece" | "add line" | "move line" | "remove line";
+            /** Line */
+            line: number;
+            /**
+             * By
+             * @default 1
+             * @enum {integer}
+             */
+            by: -1 | 1;
+            /**
+             * Added
+             * @default
+             */
+            added: string;
+            /**
+             * Station
+             * @default false
+             */
+            station: boolean;
+        };
+        /**
+         * BoardText
+         * @description A whole board as text.
+         */
+        BoardText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * BoardView
          * @description The whole board for one tier and track.
          */
@@ -968,6 +1078,8 @@ export interface components {
             details: string[];
             /** Movements */
             movements: components["schemas"]["MovementName"][];
+            /** Loads */
+            loads: string[];
             /** Templates */
             templates: components["schemas"]["Template"][];
         };
@@ -1229,6 +1341,9 @@ export interface components {
         /**
          * Edit
          * @description A change of the board's text: replace columns [start, end) of a line (all 1-based).
+         *
+         *     `end` may lie past the end of the line; a line past the end of the text is added to it. `text`
+         *     may hold several lines.
          */
         Edit: {
             /** Line */
@@ -1239,8 +1354,6 @@ export interface components {
             end: number;
             /** Text */
             text: string;
-            /** Label */
-            label: string;
         };
         /**
          * Effort
@@ -1370,6 +1483,8 @@ export interface components {
         /**
          * Finding
          * @description One thing a check or the parser noticed, at columns [column, end_column) of a line.
+         *
+         *     `repairs` are the ways out, the likeliest first; the coach may take none of them.
          */
         Finding: {
             /** Code */
@@ -1393,7 +1508,11 @@ export interface components {
             end_column: number;
             /** Message */
             message: string;
-            repair?: components["schemas"]["Edit"] | null;
+            /**
+             * Repairs
+             * @default []
+             */
+            repairs: components["schemas"]["Repair"][];
         };
         /**
          * ForTime
@@ -1462,6 +1581,101 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HeadingForm
+         * @description A piece's heading in fields, each as it would be written; empty text is nothing.
+         *
+         *     `count` is rounds or sets (`3`, `3-5`), `length` the length, the interval or the work, `off`
+         *     the rest of work/rest intervals, `scheme` the reps round by round.
+         */
+        HeadingForm: {
+            role: components["schemas"]["Role"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Format
+             * @enum {string}
+             */
+            format: "rounds" | "sets" | "amrap" | "every" | "emom" | "intervals" | "tabata" | "for_time" | "accumulate" | "continuous" | "rest";
+            /**
+             * Count
+             * @default
+             */
+            count: string;
+            /**
+             * Length
+             * @default
+             */
+            length: string;
+            /**
+             * Off
+             * @default
+             */
+            off: string;
+            /**
+             * Scheme
+             * @default
+             */
+            scheme: string;
+            /**
+             * Rest
+             * @default
+             */
+            rest: string;
+            /**
+             * Cap
+             * @default
+             */
+            cap: string;
+            /**
+             * Target
+             * @default
+             */
+            target: string;
+            /**
+             * Work
+             * @default
+             */
+            work: string;
+            score?: components["schemas"]["ScoreKind"] | null;
+            /** Pace */
+            pace?: ("steady" | "hard") | null;
+            /**
+             * Team Size
+             * @default
+             */
+            team_size: string;
+            /** Team How */
+            team_how?: ("alternate" | "share" | "together") | null;
+            /**
+             * Heats
+             * @default
+             */
+            heats: string;
+            /**
+             * Each Round
+             * @default
+             */
+            each_round: string;
+            /**
+             * Build
+             * @default false
+             */
+            build: boolean;
+            /**
+             * For Quality
+             * @default false
+             */
+            for_quality: boolean;
+            /**
+             * Until Missed
+             * @default false
+             */
+            until_missed: boolean;
         };
         /**
          * Health
@@ -1656,7 +1870,10 @@ export interface components {
             aliases: string[];
             /** Patterns */
             patterns: components["schemas"]["Pattern"][];
-            /** Muscles */
+            /**
+             * Muscles
+             * @default
+             */
             muscles: string;
             /**
              * Kit
@@ -1675,11 +1892,20 @@ export interface components {
              * @enum {string}
              */
             sides: "both" | "alternating";
-            /** Standard */
+            /**
+             * Standard
+             * @default
+             */
             standard: string;
-            /** Cues */
+            /**
+             * Cues
+             * @default []
+             */
             cues: string[];
-            /** Faults */
+            /**
+             * Faults
+             * @default []
+             */
             faults: string[];
             /**
              * Cautions
@@ -1751,6 +1977,10 @@ export interface components {
             swaps: components["schemas"]["Swap"][];
             /** Used */
             used: string[];
+            /** Own */
+            own: boolean;
+            /** Shipped */
+            shipped: boolean;
         };
         /**
          * MyDay
@@ -1817,6 +2047,17 @@ export interface components {
             change_s: number;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * OwnMovement
+         * @description A movement of the gym's own, or its version of one in the library.
+         *
+         *     `above` is the rung it stands on top of, on that rung's ladder.
+         */
+        OwnMovement: {
+            movement: components["schemas"]["Movement"];
+            /** Above */
+            above?: string | null;
         };
         /**
          * PasswordForm
@@ -2094,6 +2335,16 @@ export interface components {
             dates: string[];
             /** Message */
             message: string;
+        };
+        /**
+         * Repair
+         * @description What would put a finding right, in a word, and the edits that do it, applied together.
+         */
+        Repair: {
+            /** Label */
+            label: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Reps
@@ -4494,6 +4745,159 @@ export interface operations {
             };
         };
     };
+    heading_to_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadingForm"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    form_to_heading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeadingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineText"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardText"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_movements: {
         parameters: {
             query?: {
@@ -4547,6 +4951,66 @@ export interface operations {
             };
         };
     };
+    write_movement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMovement"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Movement"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     movement_page: {
         parameters: {
             query?: never;
@@ -4566,6 +5030,62 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MovementPage"];
                 };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    forget_movement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not signed in */
             401: {
