@@ -1,14 +1,15 @@
 // The movement library: search first, a movement's page beside it.
-import { Select, TextInput } from "@mantine/core";
+import { Button, Select, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
-import type { Schemas } from "../api/client";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, ask, type Schemas } from "../api/client";
 import { movement, movements } from "../api/queries";
 import { spoken } from "../parts/dates";
 import { Frame } from "../parts/Frame";
 import { Empty, Failed, Waiting } from "../parts/states";
+import { MovementForm } from "./MovementForm";
 import { RungLadder } from "./RungLadder";
 
 type Pattern = Schemas["Pattern"];
@@ -25,9 +26,17 @@ function List({ words }: { words: readonly string[] }) {
 
 function Page({ name, coach }: { name: string; coach: boolean }) {
   const found = useQuery(movement(name));
+  const client = useQueryClient();
+  const go = useNavigate();
+  const [editing, setEditing] = useState(false);
   if (found.error) return <Failed error={found.error} />;
   if (!found.data) return <Waiting />;
-  const { movement: it, ladder, swaps, used } = found.data;
+  const { movement: it, ladder, swaps, used, own, shipped } = found.data;
+  const forget = async () => {
+    await ask(api.DELETE("/api/movements/{name}", { params: { path: { name: it.name } } }));
+    if (!shipped) await go("/movements");
+    await client.invalidateQueries();
+  };
   const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
   return (
     <article className="move">
@@ -37,6 +46,27 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           {it.patterns.join(", ")} · {it.muscles}
           {it.aliases.length > 0 && <> · also {it.aliases.join(", ")}</>}
         </p>
+        {coach && (
+          <p className="move-tools">
+            <Button size="compact-sm" variant="default" onClick={() => setEditing(true)}>
+              {own ? "Change" : "Make it the gym's own"}
+            </Button>
+            {own && (
+              <Button size="compact-sm" variant="default" onClick={forget}>
+                {shipped ? "Back to the library's" : "Remove"}
+              </Button>
+            )}
+            {own && <span>the gym's own</span>}
+          </p>
+        )}
+        {editing && (
+          <MovementForm
+            initial={it}
+            fixedName
+            onDone={() => setEditing(false)}
+            onClose={() => setEditing(false)}
+          />
+        )}
       </header>
       <div className="move-body">
         <div>
@@ -54,7 +84,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           <List words={it.faults} />
           <dl>
             <dt>Kit</dt>
-            <dd>{it.kit.length > 0 ? it.kit.join(", ") : "none"}</dd>
+            <dd>{it.kit.length ? it.kit.join(", ") : "none"}</dd>
             <dt>Sides</dt>
             <dd>{it.sides === "both" ? "both at once" : "one after the other"}</dd>
             {measure && (
@@ -121,6 +151,9 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
 
 export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { name } = useParams();
+  const [asked, setAsked] = useSearchParams();
+  const go = useNavigate();
+  const adding = asked.get("new");
   const [typed, setTyped] = useState("");
   const [q] = useDebouncedValue(typed, 150);
   const [pattern, setPattern] = useState<Pattern | null>(null);
@@ -130,6 +163,18 @@ export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut
     <Frame me={me} gymName={gym.name} today={gym.today} place="movements">
       <div className="library">
         <section className="library-list" aria-label="Find a movement">
+          {me.role === "coach" && (
+            <Button size="compact-sm" variant="default" onClick={() => setAsked({ new: "" })}>
+              Add a movement
+            </Button>
+          )}
+          {adding !== null && (
+            <MovementForm
+              initial={{ name: adding }}
+              onClose={() => setAsked({})}
+              onDone={(made) => go(`/movements/${encodeURIComponent(made)}`)}
+            />
+          )}
           <TextInput
             aria-label="Search movements"
             placeholder="Search, slips forgiven"

@@ -49,11 +49,11 @@ function Line({
           ))}
         </span>
       )}
-      {onOpen && !line.rest && (
+      {onOpen && (
         <button
           type="button"
           className="line-open"
-          aria-label={`Change ${line.tasks.map((task) => task.movement).join(" and ")}`}
+          aria-label={`Change ${line.rest ? `rest, line ${line.line}` : line.tasks.map((task) => task.movement).join(" and ")}`}
           title="Change this line"
           onClick={() => onOpen(line.line)}
         />
@@ -67,12 +67,14 @@ export function Piece({
   arithmetic,
   selected,
   onOpenLine,
+  tools,
   children,
 }: {
   piece: PieceView;
   arithmetic?: string;
   selected?: boolean;
   onOpenLine?: (line: number) => void;
+  tools?: React.ReactNode;
   children?: React.ReactNode;
 }) {
   return (
@@ -86,6 +88,7 @@ export function Piece({
           )}
         </h3>
         <p className="piece-format num">{[piece.format, ...piece.modifiers].join(" · ")}</p>
+        {tools}
       </header>
       {piece.before.length > 0 && (
         <ul className="lines">

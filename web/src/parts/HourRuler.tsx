@@ -30,6 +30,7 @@ function Windows({ piece }: { piece: PieceOutline }) {
         <i
           key={segment.start_s}
           data-kind={segment.kind}
+          data-member={segment.member ?? undefined}
           style={{ width: `${((segment.length_s ?? 0) / total) * 100}%` }}
         />
       ))}

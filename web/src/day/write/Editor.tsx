@@ -5,7 +5,7 @@ import {
   closeBrackets,
   completionKeymap,
 } from "@codemirror/autocomplete";
-import { defaultKeymap, history, historyKeymap, undo } from "@codemirror/commands";
+import { defaultKeymap, history, historyKeymap, isolateHistory, undo } from "@codemirror/commands";
 import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
 import { EditorState } from "@codemirror/state";
 import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
@@ -14,12 +14,13 @@ import type { Schemas } from "../../api/client";
 import { completion, notation } from "./notation";
 
 type Finding = Schemas["Finding"];
-type Edit = Schemas["Edit"];
+type Repair = Schemas["Repair"];
 
 export type EditorHandle = {
   undo: () => void;
   replace: (text: string) => void;
-  repair: (edit: Edit) => void;
+  repair: (repair: Repair) => void;
+  text: () => string;
   insert: (piece: string) => void;
   lineText: (line: number) => string;
   setLine: (line: number, text: string) => void;
@@ -60,15 +61,22 @@ const look = EditorView.theme({
   },
 });
 
-function applyEdit(view: EditorView, edit: Edit): void {
-  if (edit.line > view.state.doc.lines) return;
-  const line = view.state.doc.line(edit.line);
-  const from = Math.min(line.from + edit.start - 1, line.to);
-  const to = Math.min(line.from + edit.end - 1, line.to);
-  view.dispatch({
-    changes: { from, to, insert: edit.text },
-    selection: { anchor: from + edit.text.length },
+/** A change made with a click is a step of its own to undo, however fast the next one comes. */
+const alone = isolateHistory.of("full");
+
+/** All edits of a repair at once, so that one undo takes it back. */
+function applyRepair(view: EditorView, repair: Repair): void {
+  const { doc } = view.state;
+  const changes = repair.edits.map((edit) => {
+    if (edit.line > doc.lines) {
+      const gap = "\n".repeat(2 - (/\n*$/.exec(doc.toString())?.[0].slice(0, 2).length ?? 0));
+      return { from: doc.length, insert: `${gap}${edit.text}\n` };
+    }
+    const line = doc.line(edit.line);
+    const from = Math.min(line.from + edit.start - 1, line.to);
+    return { from, to: Math.min(line.from + edit.end - 1, line.to), insert: edit.text };
   });
+  view.dispatch({ changes, annotations: alone });
   view.focus();
 }
 
@@ -84,6 +92,7 @@ function insertPiece(view: EditorView, piece: string): void {
   const start = from + gap.length;
   view.dispatch({
     changes: { from, insert },
+    annotations: alone,
     selection: { anchor: start + piece.length },
     effects: EditorView.scrollIntoView(start, { y: "center" }),
   });
@@ -96,15 +105,15 @@ function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnost
     .map((finding) => {
       const line = state.doc.line(finding.line);
       const whole = finding.end_column === 0;
-      const repair = finding.repair;
       return {
         from: Math.min(line.from + finding.column - 1, line.to),
         to: whole ? line.to : Math.min(line.from + finding.end_column - 1, line.to),
         severity: finding.severity,
         message: finding.message,
-        actions: repair
-          ? [{ name: repair.label, apply: (view: EditorView) => applyEdit(view, repair) }]
-          : [],
+        actions: finding.repairs.map((repair) => ({
+          name: repair.label,
+          apply: (view: EditorView) => applyRepair(view, repair),
+        })),
       };
     });
 }
@@ -126,6 +135,10 @@ export function Editor({
   const view = useRef<EditorView>(undefined);
   const change = useRef(onChange);
   change.current = onChange;
+  const complete = useRef(completion(words));
+  useEffect(() => {
+    complete.current = completion(words);
+  }, [words]);
 
   // The editor is made once and owns its text from then on.
   useEffect(() => {
@@ -142,7 +155,7 @@ export function Editor({
           EditorView.lineWrapping,
           notation,
           look,
-          autocompletion({ override: [completion(words)], icons: false }),
+          autocompletion({ override: [(at) => complete.current(at)], icons: false }),
           keymap.of([
             { key: "Tab", run: acceptCompletion },
             ...completionKeymap,
@@ -179,11 +192,15 @@ export function Editor({
     },
     replace: (text) => {
       const made = view.current;
-      made?.dispatch({ changes: { from: 0, to: made.state.doc.length, insert: text } });
+      made?.dispatch({
+        changes: { from: 0, to: made.state.doc.length, insert: text },
+        annotations: alone,
+      });
     },
-    repair: (edit) => {
-      if (view.current) applyEdit(view.current, edit);
+    repair: (repair) => {
+      if (view.current) applyRepair(view.current, repair);
     },
+    text: () => view.current?.state.doc.toString() ?? "",
     lineText: (number) => {
       const doc = view.current?.state.doc;
       return doc && number <= doc.lines ? doc.line(number).text : "";
@@ -192,7 +209,7 @@ export function Editor({
       const made = view.current;
       if (!made || number > made.state.doc.lines) return;
       const { from, to } = made.state.doc.line(number);
-      made.dispatch({ changes: { from, to, insert: text } });
+      made.dispatch({ changes: { from, to, insert: text }, annotations: alone });
     },
     insert: (piece) => {
       if (view.current) insertPiece(view.current, piece);

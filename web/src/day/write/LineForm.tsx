@@ -1,5 +1,5 @@
 // One line of the board as a small form: movement, amount, load, side, tempo, tier by tier.
-import { Autocomplete, Button, Modal, Select, TextInput } from "@mantine/core";
+import { Autocomplete, Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
@@ -9,17 +9,29 @@ type Form = Schemas["LineForm"];
 type Version = Schemas["VersionForm"];
 
 const SIDES = ["each side", "alternating", "left", "right"] as const;
+const BLANK: Version = {
+  amount: "",
+  movement: "",
+  side: null,
+  tempo: "",
+  details: "",
+  load: "",
+  instead: "",
+  note: "",
+};
 
 function Fields({
   version,
   title,
   movements,
+  loads,
   onChange,
   onRemove,
 }: {
   version: Version;
   title: string;
   movements: string[];
+  loads: string[];
   onChange: (version: Version) => void;
   onRemove?: () => void;
 }) {
@@ -27,7 +39,7 @@ function Fields({
     <TextInput
       label={label}
       placeholder={placeholder}
-      value={(version[field] as string | undefined) ?? ""}
+      value={(version[field] ?? "") as string}
       onChange={(event) => onChange({ ...version, [field]: event.currentTarget.value })}
     />
   );
@@ -49,7 +61,14 @@ function Fields({
         limit={12}
         onChange={(movement) => onChange({ ...version, movement })}
       />
-      {text("load", "Load", "24/16 kg, 70%")}
+      <Autocomplete
+        label="Load"
+        placeholder="24/16 kg, 70%"
+        value={version.load}
+        data={loads}
+        limit={8}
+        onChange={(load) => onChange({ ...version, load })}
+      />
       <Select
         label="Side"
         placeholder="both"
@@ -66,19 +85,24 @@ function Fields({
   );
 }
 
+type Words = { tiers: readonly string[]; movements: string[]; loads: string[] };
+
 function Body({
   initial,
-  tiers,
-  movements,
+  words,
+  fresh,
   onDone,
 }: {
   initial: Form;
-  tiers: readonly string[];
-  movements: string[];
-  onDone: (text: string) => void;
+  words: Words;
+  fresh: boolean;
+  onDone: (text: string, station: boolean) => void;
 }) {
+  const { tiers, movements, loads } = words;
   const [form, setForm] = useState(initial);
+  const [station, setStation] = useState(false);
   const [problem, setProblem] = useState("");
+  const rest = form.tasks.length === 0;
   const change = (task: number, change: (versions: Version[]) => Version[]) =>
     setForm({
       ...form,
@@ -87,22 +111,53 @@ function Body({
   const send = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      onDone((await ask(api.POST("/api/lines/write", { body: form }))).text);
+      onDone((await ask(api.POST("/api/lines/write", { body: form }))).text, station);
     } catch (error) {
       setProblem((error as Error).message);
     }
   };
   return (
     <form onSubmit={send} className="stack">
+      <div className="line-kind">
+        {fresh && (
+          <>
+            <Checkbox
+              label="A station of its own"
+              checked={station}
+              onChange={(event) => setStation(event.currentTarget.checked)}
+            />
+            <Select
+              aria-label="Where it stands"
+              value={form.prefix}
+              allowDeselect={false}
+              data={[
+                { value: "", label: "In the rounds" },
+                { value: "buy-in:", label: "Once before: buy-in" },
+                { value: "cash-out:", label: "Once after: cash-out" },
+              ]}
+              onChange={(prefix) => setForm({ ...form, prefix: prefix ?? "" })}
+            />
+          </>
+        )}
+        <Checkbox
+          label="Rest here"
+          checked={rest}
+          onChange={(event) =>
+            setForm({ ...form, tasks: event.currentTarget.checked ? [] : [[BLANK]] })
+          }
+        />
+      </div>
       {form.tasks.map((versions, task) => (
         // Tasks and their tiers have no name but their place.
         <div key={task} className="stack">
+          {task > 0 && <p className="line-then">then, at the same station</p>}
           {versions.map((version, tier) => (
             <Fields
               key={tier}
               version={version}
               title={tiers[tier] ?? `Tier ${tier + 1}`}
               movements={movements}
+              loads={loads}
               onChange={(next) => change(task, (all) => all.with(tier, next))}
               onRemove={
                 tier > 0 && tier === versions.length - 1
@@ -124,42 +179,74 @@ function Body({
           )}
         </div>
       ))}
+      {!rest && (
+        <Button
+          variant="default"
+          size="compact-sm"
+          onClick={() => setForm({ ...form, tasks: [...form.tasks, [BLANK]] })}
+        >
+          Add a task to this line
+        </Button>
+      )}
       {problem && (
         <p role="alert" className="cell-words" data-state="refused">
           {problem}
         </p>
       )}
-      <Button type="submit">Write this line</Button>
+      <Button type="submit">{fresh ? "Add this line" : "Write this line"}</Button>
     </form>
   );
 }
 
+/** A line of the board in a form; without a text, a new line for its piece. */
 export function LineForm({
   text,
-  tiers,
-  movements,
+  words,
   onDone,
+  onMove,
+  onRemove,
   onClose,
 }: {
-  text: string;
-  tiers: readonly string[];
-  movements: string[];
-  onDone: (text: string) => void;
+  text: string | null;
+  words: Words;
+  onDone: (text: string, station: boolean) => void;
+  onMove: (by: -1 | 1) => void;
+  onRemove: () => void;
   onClose: () => void;
 }) {
+  const fresh = text === null;
+  const rest = text !== null && /^\s*(\d+\)\s*)?rest\s*$/i.test(text);
   const form = useQuery({
     queryKey: ["line", text],
-    queryFn: () => ask(api.POST("/api/lines/read", { body: { text } })),
+    queryFn: () => ask(api.POST("/api/lines/read", { body: { text: text ?? "" } })),
     gcTime: 0,
     retry: false,
+    enabled: !fresh && !rest,
   });
+  const prefix = /^\s*\d+\)/.exec(text ?? "")?.[0].trim() ?? "";
+  const initial = fresh
+    ? { prefix: "", tasks: [[BLANK]] }
+    : rest
+      ? { prefix, tasks: [] }
+      : form.data;
   return (
-    <Modal opened onClose={onClose} title="Change this line" size="lg">
+    <Modal opened onClose={onClose} title={fresh ? "Add a line" : "Change this line"} size="lg">
       {form.error && <Failed error={form.error} />}
-      {form.isPending && <Waiting />}
-      {form.data && (
-        <Body initial={form.data} tiers={tiers} movements={movements} onDone={onDone} />
+      {!initial && !form.error && <Waiting />}
+      {!fresh && (
+        <div className="line-tools">
+          <Button size="compact-sm" variant="default" onClick={() => onMove(-1)}>
+            Move up
+          </Button>
+          <Button size="compact-sm" variant="default" onClick={() => onMove(1)}>
+            Move down
+          </Button>
+          <Button size="compact-sm" variant="default" onClick={onRemove}>
+            Remove this line
+          </Button>
+        </div>
       )}
+      {initial && <Body initial={initial} words={words} fresh={fresh} onDone={onDone} />}
     </Modal>
   );
 }

@@ -6,10 +6,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { boardWords, day as dayQuery, preview } from "../../api/queries";
+import { MovementForm } from "../../movements/MovementForm";
 import { Piece } from "../../parts/Board";
 import { clockTime } from "../../parts/dates";
 import { Empty, Waiting } from "../../parts/states";
 import { Editor, type EditorHandle } from "./Editor";
+import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
 import { type Saving, useSaving } from "./useSaving";
 
@@ -154,6 +156,44 @@ function Publish({ date, published }: { date: string; published: boolean }) {
   );
 }
 
+type Open =
+  | { what: "line"; line: number; text: string | null }
+  | { what: "heading"; line: number; text: string };
+
+/** What can be done with a piece without typing; undo takes each back. */
+function PieceTools({
+  title,
+  rests,
+  onHeading,
+  onAdd,
+  onMove,
+  onRemove,
+}: {
+  title: string;
+  rests: boolean;
+  onHeading: () => void;
+  onAdd: () => void;
+  onMove: (by: -1 | 1) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <Button size="compact-sm" variant="subtle" aria-label={`Change the piece ${title}`}>
+          Change
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={onHeading}>Name, timing and rules</Menu.Item>
+        {!rests && <Menu.Item onClick={onAdd}>Add a line</Menu.Item>}
+        <Menu.Item onClick={() => onMove(-1)}>Move up</Menu.Item>
+        <Menu.Item onClick={() => onMove(1)}>Move down</Menu.Item>
+        <Menu.Item onClick={onRemove}>Remove</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
 export function Write({
   date,
   gym,
@@ -189,25 +229,74 @@ export function Write({
     // Only a new choice on the ruler moves the text, not every keystroke.
   }, [at]);
 
-  const [open, setOpen] = useState<{ line: number; text: string } | null>(null);
+  const [open, setOpen] = useState<Open | null>(null);
+  const [adding, setAdding] = useState<string | null>(null);
   const typed = (next: string) => {
     setText(next);
     saving.type(next);
+  };
+  const textAt = (line: number) => editor.current?.lineText(line) ?? "";
+  const change = async (
+    line: number,
+    change: Schemas["BoardChange"]["change"],
+    more: Partial<Schemas["BoardChange"]> = {},
+  ) => {
+    const body = {
+      text: editor.current?.text() ?? "",
+      change,
+      line,
+      by: more.by ?? 1,
+      added: more.added ?? "",
+      station: more.station ?? false,
+    };
+    try {
+      editor.current?.replace((await ask(api.POST("/api/boards/change", { body }))).text);
+      setOpen(null);
+    } catch (error) {
+      notifications.show({ message: (error as Error).message });
+    }
   };
   const conflict = saving.status.state === "conflict" ? saving.status.newer : null;
 
   return (
     <div className="write">
-      {open && (
+      {open?.what === "line" && (
         <LineForm
           text={open.text}
-          tiers={gym.tiers}
-          movements={words.data?.movements.map((movement) => movement.name) ?? []}
+          words={{
+            tiers: gym.tiers,
+            movements: words.data?.movements.map((movement) => movement.name) ?? [],
+            loads: words.data?.loads ?? [],
+          }}
+          onClose={() => setOpen(null)}
+          onMove={(by) => change(open.line, "move line", { by })}
+          onRemove={() => change(open.line, "remove line")}
+          onDone={(line, station) => {
+            if (open.text === null) {
+              change(open.line, "add line", { added: line, station });
+            } else {
+              editor.current?.setLine(open.line, line);
+              setOpen(null);
+            }
+          }}
+        />
+      )}
+      {open?.what === "heading" && (
+        <HeadingForm
+          text={open.text}
+          roles={words.data?.roles ?? []}
           onClose={() => setOpen(null)}
           onDone={(line) => {
             editor.current?.setLine(open.line, line);
             setOpen(null);
           }}
+        />
+      )}
+      {adding !== null && (
+        <MovementForm
+          initial={{ name: adding }}
+          onClose={() => setAdding(null)}
+          onDone={() => setAdding(null)}
         />
       )}
       <section className="write-text" aria-label="Board text and problems">
@@ -264,13 +353,27 @@ export function Write({
                   line {finding.line}
                 </button>
                 <span>{finding.message}</span>
-                {finding.repair && (
+                {finding.repairs.map((repair) => (
+                  <Button
+                    key={repair.label}
+                    size="compact-sm"
+                    variant="default"
+                    onClick={() => editor.current?.repair(repair)}
+                  >
+                    {repair.label}
+                  </Button>
+                ))}
+                {finding.code === "unknown-movement" && (
                   <Button
                     size="compact-sm"
                     variant="default"
-                    onClick={() => finding.repair && editor.current?.repair(finding.repair)}
+                    onClick={() =>
+                      setAdding(
+                        textAt(finding.line).slice(finding.column - 1, finding.end_column - 1),
+                      )
+                    }
                   >
-                    {finding.repair.label}
+                    add it to the library
                   </Button>
                 )}
               </li>
@@ -331,7 +434,19 @@ export function Write({
                 piece={piece}
                 arithmetic={outline?.pieces[index]?.arithmetic}
                 selected={piece.key === selected}
-                onOpenLine={(line) => setOpen({ line, text: editor.current?.lineText(line) ?? "" })}
+                onOpenLine={(line) => setOpen({ what: "line", line, text: textAt(line) })}
+                tools={
+                  <PieceTools
+                    title={piece.title}
+                    rests={piece.role === "rest"}
+                    onHeading={() =>
+                      setOpen({ what: "heading", line: piece.line, text: textAt(piece.line) })
+                    }
+                    onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
+                    onMove={(by) => change(piece.line, "move piece", { by })}
+                    onRemove={() => change(piece.line, "remove piece")}
+                  />
+                }
               />
             ))}
           </>

@@ -86,6 +86,7 @@ export function completion(words: Words) {
     })),
   ]);
   const details = words.details.map((label) => ({ label, type: "keyword" }));
+  const loads = words.loads.map((label) => ({ label, type: "constant" }));
   const modifiers = words.modifiers.map((label) => ({ label, type: "keyword" }));
   const roles = words.roles.map((label) => ({ label, type: "class" }));
   const formats = FORMATS.map(([label, text]) => snippetCompletion(text, { label, type: "type" }));
@@ -106,7 +107,12 @@ export function completion(words: Words) {
       if (!before.includes(",")) return offer(from(/:\s*([\w -]*)$/), formats);
       return offer(from(/,\s*([\w ]*)$/), modifiers);
     }
-    if (/^\s*[#>]/.test(before) || /@[^|]*$/.test(before)) return null;
+    if (/^\s*[#>]/.test(before)) return null;
+    if (/@[^|+]*$/.test(before)) {
+      const load = /@\s*([\w./ %]*)$/.exec(before);
+      const at = load ? line.from + load.index + load[0].length - (load[1] ?? "").length : null;
+      return at === null ? null : { from: at, options: loads, validFor: /^[\w./ %]*$/ };
+    }
     if (/,[^|+]*$/.test(before)) return offer(from(/,\s*([\w ]*)$/), details);
     return offer(
       from(/(?:^|[|+[]|\bor\b|\d\)|\d|\bm\b|\bs\b|\bcal\b|\bmax\b)\s+([A-Za-z][\w' -]*)?$/) ??

@@ -1,0 +1,202 @@
+// The heading of a piece as a form: role, name, how it is timed, and what else is said of it.
+import { Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { Failed, Waiting } from "../../parts/states";
+
+type Form = Schemas["HeadingForm"];
+type Field =
+  | "name"
+  | "count"
+  | "length"
+  | "off"
+  | "scheme"
+  | "rest"
+  | "cap"
+  | "target"
+  | "work"
+  | "team_size"
+  | "heats"
+  | "each_round";
+
+const KINDS: { value: Form["format"]; label: string }[] = [
+  { value: "rounds", label: "rounds for quality" },
+  { value: "sets", label: "sets" },
+  { value: "amrap", label: "AMRAP" },
+  { value: "every", label: "every interval" },
+  { value: "emom", label: "EMOM" },
+  { value: "intervals", label: "work and rest intervals" },
+  { value: "tabata", label: "Tabata" },
+  { value: "for_time", label: "for time" },
+  { value: "accumulate", label: "accumulate" },
+  { value: "continuous", label: "continuous" },
+  { value: "rest", label: "rest" },
+];
+const NEEDS: Record<Form["format"], [Field, string, string][]> = {
+  rounds: [["count", "Rounds", "3 or 3-5"]],
+  sets: [["count", "Sets", "4 or 4-5"]],
+  amrap: [["length", "Length", "12:00"]],
+  every: [
+    ["length", "Every", "2:00"],
+    ["count", "Rounds", "6, or empty until missed"],
+  ],
+  emom: [["length", "Length", "12:00"]],
+  intervals: [
+    ["length", "Work", "0:40"],
+    ["off", "Rest", "0:20"],
+    ["count", "Rounds", "4"],
+  ],
+  tabata: [],
+  for_time: [
+    ["count", "Rounds", "3"],
+    ["scheme", "Or a scheme", "10-8-6-4-2"],
+  ],
+  accumulate: [],
+  continuous: [["length", "Length", "10:00"]],
+  rest: [["length", "Length", "2:00"]],
+};
+const MORE: [Field, string, string][] = [
+  ["rest", "Rest between", "1:30 or 1:30-2:00"],
+  ["cap", "Cap", "15:00"],
+  ["target", "Target", "5-7 rounds, 12:00-16:00"],
+  ["work", "Work of each window", "0:40"],
+  ["each_round", "Reps more each round", "+2"],
+  ["team_size", "Teams of", "2"],
+  ["heats", "Heats", "2"],
+];
+const CHOICES = {
+  score: [
+    "rounds",
+    "time",
+    "total reps",
+    "lowest interval",
+    "load",
+    "step",
+    "put-downs",
+    "distance",
+    "calories",
+    "done",
+  ],
+  pace: ["steady", "hard"],
+  team_how: ["alternate", "share", "together"],
+} as const;
+const CHOICE_LABELS = { score: "Score", pace: "Pace", team_how: "Partners" } as const;
+const TICKS = [
+  ["build", "Build to a heavy set"],
+  ["for_quality", "For quality, no score"],
+  ["until_missed", "Until missed"],
+] as const;
+
+function Body({
+  initial,
+  roles,
+  onDone,
+}: {
+  initial: Form;
+  roles: string[];
+  onDone: (text: string) => void;
+}) {
+  const [form, setForm] = useState(initial);
+  const [problem, setProblem] = useState("");
+  const text = ([field, label, placeholder]: [Field, string, string]) => (
+    <TextInput
+      key={field}
+      label={label}
+      placeholder={placeholder}
+      value={form[field]}
+      onChange={(event) => setForm({ ...form, [field]: event.currentTarget.value })}
+    />
+  );
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    // What another way of timing left behind is not meant.
+    const used = NEEDS[form.format].map(([field]) => field);
+    const cleared = { count: "", length: "", off: "", scheme: "" };
+    const body: Form = { ...form, ...cleared };
+    for (const field of used) Object.assign(body, { [field]: form[field] });
+    try {
+      onDone((await ask(api.POST("/api/headings/write", { body }))).text);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <form onSubmit={send} className="stack">
+      <fieldset className="line-fields">
+        <legend>The piece</legend>
+        <Select
+          label="Role"
+          value={form.role}
+          allowDeselect={false}
+          data={roles.map((role) => ({ value: role.toLowerCase(), label: role }))}
+          onChange={(role) => role && setForm({ ...form, role: role as Form["role"] })}
+        />
+        {text(["name", "Name", "Slack Water"])}
+        <Select
+          label="How it is timed"
+          value={form.format}
+          allowDeselect={false}
+          data={KINDS}
+          onChange={(format) => format && setForm({ ...form, format: format as Form["format"] })}
+        />
+        {NEEDS[form.format].map(text)}
+      </fieldset>
+      <fieldset className="line-fields">
+        <legend>Also</legend>
+        {MORE.map(text)}
+        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((field) => (
+          <Select
+            key={field}
+            label={CHOICE_LABELS[field]}
+            clearable
+            placeholder="not said"
+            value={form[field] ?? null}
+            data={[...CHOICES[field]]}
+            onChange={(value) => setForm({ ...form, [field]: value })}
+          />
+        ))}
+        {TICKS.map(([field, label]) => (
+          <Checkbox
+            key={field}
+            label={label}
+            checked={form[field]}
+            onChange={(event) => setForm({ ...form, [field]: event.currentTarget.checked })}
+          />
+        ))}
+      </fieldset>
+      {problem && (
+        <p role="alert" className="cell-words" data-state="refused">
+          {problem}
+        </p>
+      )}
+      <Button type="submit">Write this heading</Button>
+    </form>
+  );
+}
+
+export function HeadingForm({
+  text,
+  roles,
+  onDone,
+  onClose,
+}: {
+  text: string;
+  roles: string[];
+  onDone: (text: string) => void;
+  onClose: () => void;
+}) {
+  const form = useQuery({
+    queryKey: ["heading", text],
+    queryFn: () => ask(api.POST("/api/headings/read", { body: { text } })),
+    gcTime: 0,
+    retry: false,
+  });
+  return (
+    <Modal opened onClose={onClose} title="Change this piece" size="lg">
+      {form.error && <Failed error={form.error} />}
+      {form.isPending && <Waiting />}
+      {form.data && <Body initial={form.data} roles={roles} onDone={onDone} />}
+    </Modal>
+  );
+}
