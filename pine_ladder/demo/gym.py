@@ -207,6 +207,12 @@ def plausible(piece: plan.Piece, tier: int, track: int, number: int, chance: ran
         return "done"
     if kind is ScoreKind.TIME:
         return _time(piece, tier, track, pace)
+    if kind is ScoreKind.STEP:
+        assert isinstance(piece.format, plan.Every)
+        step = 0
+        while _round_seconds(piece, tier, step + 1) * pace < piece.format.interval_s:
+            step += 1
+        return str(max(1, step))
     if kind is ScoreKind.ROUNDS:
         assert isinstance(piece.format, plan.Amrap)
         return _rounds(piece, piece.format.length_s / pace, tier, track)

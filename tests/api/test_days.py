@@ -154,3 +154,48 @@ def test_the_demo_gym_is_the_same_from_the_same_seed(engine, gym):
             return [(row.person.name, row.entered) for row in rows]
 
     assert load() == load()
+
+
+def test_the_gyms_own_movement_is_known_to_every_reading(browser_of):
+    coach, athlete = browser_of("Carla"), browser_of("Anna")
+    board = {"text": "## Core: AMRAP 5:00\n10 quay vaults"}
+
+    def codes() -> set[str]:
+        return {f["code"] for f in coach.post("/api/preview", json=board).json()["findings"]}
+
+    assert "unknown-movement" in codes()
+    movement = {"name": "quay vault", "patterns": ["jump"], "seconds": 3, "floor_s": 2, "demand": 1}
+    own = {"movement": movement, "above": "box jump"}
+    assert athlete.put("/api/movements", json=own).status_code == 403
+    assert coach.put("/api/movements", json=own).status_code == 200
+    assert "unknown-movement" not in codes()
+    page = athlete.get("/api/movements/quay vault").json()
+    assert page["own"] and "quay vault" in page["ladder"]["rungs"]
+    names = [m["name"] for m in coach.get("/api/words").json()["movements"]]
+    assert "quay vault" in names
+    clash = {"movement": {**movement, "name": "pier vault", "aliases": ["quay vault"]}}
+    answer = coach.put("/api/movements", json=clash)
+    assert (answer.status_code, "names both" in answer.json()["detail"]) == (409, True)
+    slow = {"movement": {**movement, "floor_s": 9}}
+    assert "cannot be slower" in coach.put("/api/movements", json=slow).json()["detail"]
+    assert coach.delete("/api/movements/quay vault").status_code == 204
+    assert "unknown-movement" in codes()
+    assert coach.delete("/api/movements/quay vault").status_code == 404
+
+
+def test_boards_change_by_request_and_say_what_cannot_be(browser_of):
+    coach = browser_of("Carla")
+    text = "## Core: EMOM 6:00\n1) 5 dip\n2) 5 burpee\n"
+
+    def change(**how: object) -> dict[str, str]:
+        body = {"text": text, "line": 1, "change": "add line", **how}
+        return coach.post("/api/boards/change", json=body).json()
+
+    assert change(added="rest")["text"].endswith("3) rest\n")
+    assert change(change="move line", line=3, by=-1)["text"].splitlines()[1] == "1) 5 burpee"
+    assert "no piece stands" in change(text="# Title\n", change="remove piece")["detail"]
+    heading = {"role": "core", "format": "amrap", "length": "soon"}
+    answer = coach.post("/api/headings/write", json=heading)
+    assert answer.status_code == 422
+    read = coach.post("/api/headings/read", json={"text": "## Core: AMRAP 7:00, rest 1:00"}).json()
+    assert (read["format"], read["length"], read["rest"]) == ("amrap", "7:00", "1:00")

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import sessions
 
@@ -41,6 +41,7 @@ def test_example_boards_read_without_findings_and_print_canonically(boards: Path
     assert print_session(parse(printed).session) == printed
 
 
+@settings(max_examples=1000)
 @given(sessions())
 def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     printed = print_session(session)
@@ -50,6 +51,7 @@ def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     assert print_session(again.session) == printed
 
 
+@settings(max_examples=3000)
 @given(st.text(max_size=300))
 def test_no_text_breaks_the_parser(text: str):
     parse(text)
@@ -57,6 +59,7 @@ def test_no_text_breaks_the_parser(text: str):
     parse(f"## Core: {text}")
 
 
+@settings(max_examples=1000)
 @given(sessions(), st.data())
 def test_no_mutilated_board_breaks_the_parser(session: plan.Session, data: st.DataObject):
     text = print_session(session)

@@ -117,7 +117,7 @@ def partners_by_forms(page: Page) -> None:
 
 def filled_by_forms(page: Page) -> None:
     add_piece(page, "EMOM with stations")
-    heading(page, {"Name": "Full Minute", "Work of each window": ""}, {})
+    heading(page, {"Name": "Full Minute", "Work each window": ""}, {})
     strip_lines(page, 3)
     add_line(page, ("10", "kettlebell swing", "24/16 kg"), station=True)
     add_line(page, ("8", "side kick", "", "each side"), ("8", "dip"), ("max", "hollow hold"))

@@ -108,7 +108,7 @@ export function MovementForm({
       title={fixedName ? `The gym's ${form.name}` : "Add a movement"}
     >
       <form onSubmit={send} className="stack">
-        <fieldset className="line-fields">
+        <fieldset className="line-fields even">
           <legend>What it is</legend>
           <TextInput
             label="Name"
@@ -171,7 +171,7 @@ export function MovementForm({
             onChange={(sides) => set({ sides: sides as Movement["sides"] })}
           />
         </fieldset>
-        <fieldset className="line-fields">
+        <fieldset className="line-fields even">
           <legend>What counts and what to watch</legend>
           <TextInput
             label="Standard"
@@ -188,7 +188,7 @@ export function MovementForm({
           {words_("faults", "Look for")}
           {words_("cautions", "Cautions")}
         </fieldset>
-        <fieldset className="line-fields">
+        <fieldset className="line-fields even">
           <legend>Pace</legend>
           {number("seconds", "Seconds a rep, fresh")}
           {number("floor_s", "Fastest honest rep")}

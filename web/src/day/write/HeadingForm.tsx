@@ -60,7 +60,7 @@ const MORE: [Field, string, string][] = [
   ["rest", "Rest between", "1:30 or 1:30-2:00"],
   ["cap", "Cap", "15:00"],
   ["target", "Target", "5-7 rounds, 12:00-16:00"],
-  ["work", "Work of each window", "0:40"],
+  ["work", "Work each window", "0:40"],
   ["each_round", "Reps more each round", "+2"],
   ["team_size", "Teams of", "2"],
   ["heats", "Heats", "2"],
@@ -123,7 +123,7 @@ function Body({
   };
   return (
     <form onSubmit={send} className="stack">
-      <fieldset className="line-fields">
+      <fieldset className="line-fields even">
         <legend>The piece</legend>
         <Select
           label="Role"
@@ -142,7 +142,7 @@ function Body({
         />
         {NEEDS[form.format].map(text)}
       </fieldset>
-      <fieldset className="line-fields">
+      <fieldset className="line-fields even">
         <legend>Also</legend>
         {MORE.map(text)}
         {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((field) => (

@@ -353,29 +353,31 @@ export function Write({
                   line {finding.line}
                 </button>
                 <span>{finding.message}</span>
-                {finding.repairs.map((repair) => (
-                  <Button
-                    key={repair.label}
-                    size="compact-sm"
-                    variant="default"
-                    onClick={() => editor.current?.repair(repair)}
-                  >
-                    {repair.label}
-                  </Button>
-                ))}
-                {finding.code === "unknown-movement" && (
-                  <Button
-                    size="compact-sm"
-                    variant="default"
-                    onClick={() =>
-                      setAdding(
-                        textAt(finding.line).slice(finding.column - 1, finding.end_column - 1),
-                      )
-                    }
-                  >
-                    add it to the library
-                  </Button>
-                )}
+                <span className="findings-repairs">
+                  {finding.repairs.map((repair) => (
+                    <Button
+                      key={repair.label}
+                      size="compact-sm"
+                      variant="default"
+                      onClick={() => editor.current?.repair(repair)}
+                    >
+                      {repair.label}
+                    </Button>
+                  ))}
+                  {finding.code === "unknown-movement" && (
+                    <Button
+                      size="compact-sm"
+                      variant="default"
+                      onClick={() =>
+                        setAdding(
+                          textAt(finding.line).slice(finding.column - 1, finding.end_column - 1),
+                        )
+                      }
+                    >
+                      add it to the library
+                    </Button>
+                  )}
+                </span>
               </li>
             ))}
           </ul>
