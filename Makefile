@@ -39,7 +39,7 @@ format: ## format Python and TypeScript
 
 openapi: ## renew the API description and the types made from it
 	.venv/bin/pine-ladder openapi > web/openapi.json && cd web && npm run --silent api-types
-	for name in plan check clock score; do \
+	for name in plan check clock testrun score; do \
 	  .venv/bin/pine-ladder schema $$name > docs/schemas/$$name.json; done
 
 lock: ## renew the Python lock file

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import json
 import sys
+from importlib import resources
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -12,18 +13,23 @@ import typer
 
 from pine_ladder.core.checks import check
 from pine_ladder.core.clock import Clock, clock
+from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
 from pine_ladder.core.scoring import Score, read_score
+from pine_ladder.core.testrun import PieceRun, test_run, words_of
+from pine_ladder.core.tiers import DEFAULT_TIERS
 from pine_ladder.core.units import clock_text
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
 board = typer.Typer(no_args_is_help=True, help="Boards as text: findings, clock, canonical form.")
 score = typer.Typer(no_args_is_help=True, help="Scores in shorthand.")
+pace = typer.Typer(no_args_is_help=True, help="The pace model and its fit.")
 gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database.")
 app.add_typer(board, name="board")
 app.add_typer(score, name="score")
+app.add_typer(pace, name="pace")
 app.add_typer(gym, name="gym")
 
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
@@ -51,6 +57,13 @@ class ClockOutput(Frozen):
     total_s: int
     open_pieces: int
     pieces: tuple[PieceClock, ...]
+
+
+class TestrunOutput(Frozen):
+    """What `board testrun --json` prints; pieces that only rest are left out."""
+
+    __test__ = False
+    pieces: tuple[PieceRun, ...]
 
 
 def _text(file: Path) -> str:
@@ -118,12 +131,61 @@ def board_print(file: File) -> None:
     typer.echo(print_session(parse(_text(file)).session), nl=False)
 
 
-SCHEMAS = ("plan", "check", "clock", "score")
+@board.command("testrun")
+def board_testrun(
+    file: File,
+    as_json: Json = False,
+    athletes: Annotated[int, typer.Option(help="athletes a tier", min=1, max=20_000)] = 200,
+    seed: Annotated[int, typer.Option(help="which sample of athletes")] = 1,
+) -> None:
+    """Predict what the athletes of each tier will do."""
+    session = parse(_text(file)).session
+    pieces = tuple(
+        test_run(piece, library(), len(DEFAULT_TIERS), athletes, seed)
+        for piece in session.pieces
+        if piece.role is not Role.REST
+    )
+    if as_json:
+        _print_json(TestrunOutput(pieces=pieces).model_dump(mode="json"))
+        return
+    for piece in pieces:
+        typer.echo(piece.name or piece.role.value.capitalize())
+        for one in piece.tiers:
+            typer.echo(f"  {DEFAULT_TIERS[one.tier]:12} {words_of(one)}")
+
+
+@pace.command("fit-library")
+def fit_library_command(
+    write: Annotated[bool, typer.Option("--write", help="write the fit to pace.toml")] = False,
+    as_json: Json = False,
+) -> None:
+    """Fit the pace model to the stated facts; say of each what is predicted."""
+    from pine_ladder.core.fit import fit_library, toml_of
+
+    fit = fit_library()
+    if write:
+        Path(str(resources.files("pine_ladder.core") / "pace.toml")).write_text(toml_of(fit))
+    if as_json:
+        _print_json(fit.model_dump(mode="json"))
+    else:
+        for one in fit.facts:
+            mark = "holds" if one.holds else "FAILS"
+            stated = f"{one.fact.low:g} to {one.fact.high:g}"
+            typer.echo(f"{mark}  {stated:>12}  predicted {one.predicted:7.2f}  {one.fact.says}")
+        typer.echo("left out of the fit, predicted by their neighbours alone:")
+        for left in fit.left_out:
+            error = left.predicted / left.seconds - 1
+            both = f"{left.seconds:5.2f} s  {left.predicted:5.2f} s"
+            typer.echo(f"  {left.name:20} {both} {error:+.0%}")
+    raise typer.Exit(not all(one.holds for one in fit.facts))
+
+
+SCHEMAS = ("plan", "check", "clock", "testrun", "score")
 
 
 @app.command()
 def schema(name: str) -> None:
-    """Print the JSON Schema of plan, check, clock or score output."""
+    """Print the JSON Schema of a plan, or of check, clock, testrun or score output."""
     if name not in SCHEMAS:
         raise typer.BadParameter(f"{name}: one of {', '.join(SCHEMAS)}")
     _print_json(schema_of(name))
@@ -135,6 +197,7 @@ def schema_of(name: str) -> dict[str, Any]:
         "plan": Session,
         "check": CheckOutput,
         "clock": ClockOutput,
+        "testrun": TestrunOutput,
         "score": Score,
     }
     return models[name].model_json_schema()

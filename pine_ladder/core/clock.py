@@ -21,10 +21,12 @@ TABATA_WORK_S, TABATA_REST_S, TABATA_INTERVALS = 20, 10, 8
 
 @dataclass(frozen=True)
 class Work:
-    """Work for a fixed time."""
+    """Work for a fixed time: its lines again and again, or one steady part."""
 
     length_s: Seconds
     label: str
+    lines: tuple[plan.Line, ...] = ()
+    steady: bool = False
 
 
 @dataclass(frozen=True)
@@ -47,11 +49,12 @@ class Window:
     station: int
     member: int | None = None
     rests: bool = False
+    lines: tuple[plan.Line, ...] = ()
 
 
 @dataclass(frozen=True)
 class Open:
-    """Work without a clock."""
+    """Work without a clock of its own: what the piece says, until it is done or capped."""
 
     label: str
 
@@ -111,7 +114,7 @@ def lower(piece: plan.Piece) -> Primitive:
         case plan.Rest(length_s=length):
             return Pause(length)
         case plan.Amrap(length_s=length):
-            return _blocks(piece, [Work(length, _labels(block.lines)) for block in blocks])
+            return _blocks(piece, [Work(length, _labels(b.lines), b.lines) for b in blocks])
         case plan.Every(interval_s=interval, rounds=int(rounds)):
             bodies = [_windows(piece, block, interval) for block in blocks]
             return _blocks(piece, [_rounds(piece, body, rounds) for body in bodies])
@@ -163,7 +166,7 @@ def stations(block: plan.Block, each_line: bool) -> list[tuple[plan.Line, ...]]:
 def _windows(piece: plan.Piece, block: plan.Block, length_s: Seconds) -> Sequence:
     return Sequence(
         tuple(
-            Window(length_s, _labels(lines), number, member, _rests(lines))
+            Window(length_s, _labels(lines), number, member, _rests(lines), lines)
             for number, lines in enumerate(stations(block, block.numbered), start=1)
             for member in _members(piece)
         )
@@ -187,7 +190,7 @@ def _intervals(piece: plan.Piece, block: plan.Block, intervals: plan.Intervals) 
             if _rests(lines):
                 parts.append(Window(work_s + rest_s, "rest", number, member, rests=True))
                 continue
-            parts.append(Window(work_s, _labels(lines), number, member))
+            parts.append(Window(work_s, _labels(lines), number, member, lines=lines))
             if rest_s:
                 parts.append(Pause(rest_s))
     return Sequence(tuple(parts))
@@ -216,9 +219,11 @@ def line_seconds(line: plan.Line) -> Seconds | None:
 def _continuous(piece: plan.Piece, length_s: Seconds) -> Primitive:
     times = [line_seconds(line) for line in piece.lines]
     if None in times or sum(filter(None, times)) != length_s:
-        return Work(length_s, _labels(piece.lines))
+        return Work(length_s, _labels(piece.lines), piece.lines, steady=True)
     pairs = zip(times, piece.lines, strict=True)
-    return Sequence(tuple(Work(time or 0, line_text(line)) for time, line in pairs))
+    return Sequence(
+        tuple(Work(time or 0, line_text(line), (line,), steady=True) for time, line in pairs)
+    )
 
 
 def _walk(

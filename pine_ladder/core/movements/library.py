@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from enum import StrEnum
 from functools import cache, cached_property
 from importlib import resources
@@ -171,6 +171,16 @@ class Library:
             ladders[below] = ladders[below].model_copy(update={"rungs": tuple(rungs)})
         return Library(movements.values(), ladders, self.swaps)
 
+    def with_seconds(self, seconds: Mapping[str, float]) -> Library:
+        """This library with other medians for some movements, in seconds, never under the floor."""
+        movements = [
+            movement.model_copy(update={"seconds": max(seconds[movement.name], movement.floor_s)})
+            if movement.name in seconds
+            else movement
+            for movement in self.movements
+        ]
+        return Library(movements, self.ladders, self.swaps)
+
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""
         return self._by_key.get(fold(name))
@@ -204,7 +214,14 @@ class Library:
 
 @cache
 def library() -> Library:
-    """The library that ships with the program."""
+    """The library that ships with the program, seconds fitted to the stated facts."""
+    text = (resources.files("pine_ladder.core") / "pace.toml").read_text("utf-8")
+    return unfitted().with_seconds(tomllib.loads(text)["seconds"])
+
+
+@cache
+def unfitted() -> Library:
+    """The library as written by hand."""
     folder = resources.files(__package__) / "data"
     movements = [
         Movement.model_validate(record)

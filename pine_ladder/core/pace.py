@@ -1,0 +1,320 @@
+"""Seconds per rep: what a movement takes an athlete, fresh and tired, and when a set breaks.
+
+`s = s_m · a · L · (1 + φ_m · f)`: the movement's median for a fresh mixed adult gym, the athlete's
+factor, the load's factor, and fatigue `f` from 0 to 1. The constants in pace.toml are fitted so
+that the trade facts hold (`pine_ladder.core.fit`).
+"""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from functools import cache
+from importlib import resources
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtri
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library, Movement, Pattern
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.units import lb_to_kg
+
+Array = NDArray[np.float64]
+
+UNKNOWN = Movement(name="unknown", patterns=(Pattern.BRACE,), seconds=2.5, floor_s=1.2, demand=0.5)
+"""Stands in for a movement the library does not have."""
+CALORIE_S, CALORIE_DEMAND = 3.6, 0.7
+"""A calorie on a machine at an ordinary member's pace (common practice, no source)."""
+METRE_S = 0.4
+HEAVIEST = 0.97
+"""No set is done above this share of the best."""
+TIER_PACE, TIER_STRENGTH = (0.96, 1.04, 1.14), (1.1, 0.98, 0.82)
+TRACK_STRENGTH = (1.2, 0.82)
+"""What athletes of a tier and a track are like against the whole gym (common sense, no source)."""
+FEEL = {"light": 0.4, "heavy": 0.85}
+
+
+class Capacity(StrEnum):
+    """What an athlete's pace factor is told apart by."""
+
+    CYCLIC = "cyclic"
+    BODYWEIGHT = "bodyweight"
+    LOADED = "loaded"
+
+
+class Constants(Frozen):
+    """The model's global constants.
+
+    `fatigue` is the slow-down of a movement of demand 1 at f = 1; `tire_s` and `recover_s` the time
+    constants of f; `load` the λ of the load factor, above `load_reference` of the best; `unbroken`
+    the reps and `hold_s` the seconds in one go of a movement of demand 0.5, which shrink by
+    `shrink` at f = 1; `spread` the standard deviation of log pace within a tier.
+    """
+
+    fatigue: float
+    tire_s: float
+    recover_s: float
+    load: float
+    load_reference: float
+    unbroken: float
+    hold_s: float
+    shrink: float
+    pause_low_s: float
+    pause_high_s: float
+    change_s: float
+    same_change_s: float
+    spread: float
+
+
+@cache
+def constants() -> Constants:
+    """The fitted constants that ship with the program."""
+    text = (resources.files("pine_ladder.core") / "pace.toml").read_text("utf-8")
+    return Constants.model_validate(tomllib.loads(text)["constants"])
+
+
+def capacity_of(movement: Movement) -> Capacity:
+    """Cyclic for engines, loaded where a weight is held, else bodyweight."""
+    if Pattern.ENGINE in movement.patterns:
+        return Capacity.CYCLIC
+    return Capacity.LOADED if movement.reference_kg else Capacity.BODYWEIGHT
+
+
+@dataclass(frozen=True)
+class Athletes:
+    """n athletes; every array has shape (n,).
+
+    `pace` is the factor a by capacity (1 typical, less is faster); `strength` and `stamina`
+    multiply the typical best and the typical unbroken set. `choice` (0 to 1) is where in a range
+    such as 6-10 an athlete goes. Known `bests` (kg by lift), `longest` unbroken sets (reps or
+    seconds by movement) and `medians` (factor on a movement's seconds) come before what is typical;
+    a value that is not known is NaN.
+    """
+
+    pace: Mapping[Capacity, Array]
+    strength: Array
+    stamina: Array
+    choice: Array
+    track: NDArray[np.int64]
+    body_kg: Array
+    bests: Mapping[str, Array] = field(default_factory=dict)
+    longest: Mapping[str, Array] = field(default_factory=dict)
+    medians: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def count(self) -> int:
+        """How many they are."""
+        return len(self.strength)
+
+    def only(self, keep: Any) -> Athletes:
+        """Some of them, by index or mask."""
+        return replace(
+            self,
+            pace={capacity: factors[keep] for capacity, factors in self.pace.items()},
+            strength=self.strength[keep],
+            stamina=self.stamina[keep],
+            choice=self.choice[keep],
+            track=self.track[keep],
+            body_kg=self.body_kg[keep],
+            bests={name: values[keep] for name, values in self.bests.items()},
+            longest={name: values[keep] for name, values in self.longest.items()},
+        )
+
+
+def _even(count: int, dimensions: int, seed: int) -> Array:
+    """Evenly spread points in the unit cube, shape (count, dimensions).
+
+    An additive recurrence on the generalised golden ratio (Roberts 2018): more points fill the same
+    space, so quantiles hardly move with the number of athletes.
+    """
+    root = 2.0
+    for _ in range(50):
+        root = (1 + root) ** (1 / (dimensions + 1))
+    steps = np.array([(1 / root) ** (k + 1) for k in range(dimensions)])
+    start = np.random.default_rng(seed).random(dimensions)
+    points: Array = (start + np.outer(np.arange(1, count + 1), steps)) % 1.0
+    return points
+
+
+def sample(
+    count: int, tier: int | None = None, track: int | None = None, seed: int = 1
+) -> Athletes:
+    """Athletes of a tier and a track; of neither, an ordinary mixed class.
+
+    Factors are log-normal; without a track they are half of each.
+    """
+    spread = constants().spread
+    points = _even(count, 7, seed)
+    normal = ndtri(np.clip(points[:, :5], 1e-6, 1 - 1e-6))
+    pace = 1.0 if tier is None else TIER_PACE[min(tier, len(TIER_PACE) - 1)]
+    strength = 1.0 if tier is None else TIER_STRENGTH[min(tier, len(TIER_STRENGTH) - 1)]
+    general = 0.8 * normal[:, 0]
+    factors = {
+        capacity: pace * np.exp(spread * (general + 0.6 * normal[:, 1 + place]))
+        for place, capacity in enumerate(Capacity)
+    }
+    column = (points[:, 5] < 0.5).astype(np.int64) if track is None else np.full(count, track)
+    by_track = np.array(TRACK_STRENGTH)[np.minimum(column, 1)]
+    strong = strength * by_track * np.exp(0.12 * normal[:, 4])
+    return Athletes(
+        pace=factors,
+        strength=strong,
+        stamina=np.exp(-2.0 * np.log(factors[Capacity.BODYWEIGHT])),
+        choice=points[:, 6],
+        track=column,
+        body_kg=np.where(column == 0, 82.0, 66.0),
+    )
+
+
+def typical(tier: int | None = None, track: int = 0) -> Athletes:
+    """One athlete in the middle of a tier and a track."""
+    one = np.ones(1)
+    pace = 1.0 if tier is None else TIER_PACE[min(tier, len(TIER_PACE) - 1)]
+    strength = 1.0 if tier is None else TIER_STRENGTH[min(tier, len(TIER_STRENGTH) - 1)]
+    return Athletes(
+        pace={capacity: one * pace for capacity in Capacity},
+        strength=one * strength * TRACK_STRENGTH[min(track, 1)],
+        stamina=one * pace**-2.0,
+        choice=one * 0.5,
+        track=np.full(1, track),
+        body_kg=one * (82.0 if track == 0 else 66.0),
+    )
+
+
+def typical_best(movement: Movement) -> float | None:
+    """One-rep best in kg of the gym's middle, for a movement with a reference load."""
+    return movement.reference_kg / constants().load_reference if movement.reference_kg else None
+
+
+def best(movement: Movement, athletes: Athletes, library: Library) -> Array | None:
+    """Each athlete's best on a movement in kg: known, by its parent lift, or typical."""
+    usual = typical_best(movement)
+    if usual is None:
+        return None
+    guess = usual * athletes.strength
+    parent = library.find(movement.parent) if movement.parent else None
+    if parent is not None and parent.reference_kg and movement.reference_kg:
+        known = athletes.bests.get(parent.name)
+        if known is not None:
+            ratio = movement.reference_kg / parent.reference_kg
+            guess = np.where(np.isnan(known), guess, known * ratio)
+    own = athletes.bests.get(movement.name)
+    return guess if own is None else np.where(np.isnan(own), guess, own)
+
+
+def kilograms(exercise: plan.Exercise, athletes: Athletes, library: Library) -> Array | None:
+    """The load each athlete holds in kg (of one implement), or None where none is told."""
+    movement = library.find(exercise.movement)
+    if movement is None:
+        return None
+    match exercise.load:
+        case plan.Weight(values=values, unit=unit):
+            own = np.array(values)[np.minimum(athletes.track, len(values) - 1)]
+            return own if unit == "kg" else lb_to_kg(1.0) * own
+        case plan.Bodyweight(factor=factor):
+            return factor * athletes.body_kg
+        case plan.Percent(low=low, high=high):
+            parent = library.find(movement.parent or movement.name) or movement
+            top = best(parent, athletes, library)
+            share = (low + athletes.choice * ((high or low) - low)) / 100
+            return None if top is None else share * top
+        case plan.Effort(rpe=rpe):
+            top = best(movement, athletes, library)
+            return None if top is None else top * min(HEAVIEST, 0.5 + 0.045 * rpe)
+        case plan.Feel(word=word):
+            top = best(movement, athletes, library)
+            return None if top is None else top * FEEL[word]
+    return None
+
+
+@dataclass(frozen=True)
+class Rep:
+    """One rep (metre, second of a hold) for n athletes: how long, how it tires, where sets end.
+
+    `unbroken` is how many in one go when fresh; `kg` what is held, or None.
+    """
+
+    name: str
+    seconds: Array
+    slow: float
+    demand: float
+    unbroken: Array
+    kg: Array | None
+    landings: float = 0.0
+    rests: bool = True
+
+
+def tempo_seconds(tempo: str | None) -> float:
+    """Seconds a rep of that tempo lasts at least; X is as fast as possible, about half a second.
+
+    >>> tempo_seconds("40X0")
+    4.5
+    """
+    return sum(0.5 if letter == "X" else float(letter) for letter in tempo or "")
+
+
+def rep_of(
+    exercise: plan.Exercise,
+    athletes: Athletes,
+    library: Library,
+    model: Constants | None = None,
+) -> Rep:
+    """How one rep of an exercise goes for each athlete."""
+    model = model or constants()
+    movement = library.find(exercise.movement) or UNKNOWN
+    seconds = movement.seconds * athletes.medians.get(movement.name, 1.0)
+    pace = athletes.pace[capacity_of(movement)]
+    kg = kilograms(exercise, athletes, library)
+    top = best(movement, athletes, library)
+    load = np.ones(athletes.count)
+    ease = np.ones(athletes.count)
+    if kg is not None and top is not None:
+        share = np.minimum(kg / top, HEAVIEST)
+        load = 1 + model.load * np.maximum(0.0, share - model.load_reference)
+        # Reps left in a load by Epley 1985, against those left at the reference load.
+        ease = (1 / share - 1) / (1 / model.load_reference - 1)
+    timed = movement.measure == "time"
+    usual = (model.hold_s if timed else model.unbroken) * _staying(movement.demand)
+    unbroken = usual * athletes.stamina * np.clip(ease, 0.05, 3.0)
+    known = athletes.longest.get(movement.name)
+    if known is not None:
+        unbroken = np.where(np.isnan(known), unbroken, known)
+    if exercise.unbroken or movement.measure == "distance" or Pattern.ENGINE in movement.patterns:
+        unbroken = np.full(athletes.count, np.inf)
+    if timed:
+        each = np.ones(athletes.count)
+    else:
+        floor = max(tempo_seconds(exercise.tempo), movement.floor_s)
+        each = np.maximum(seconds * pace * load, floor) + (exercise.pause_s or 0.0)
+        if exercise.switch_every:
+            each = each + 1.0 / exercise.switch_every
+    return Rep(
+        name=movement.name if movement is not UNKNOWN else exercise.movement,
+        seconds=each,
+        slow=0.0 if timed else model.fatigue * movement.demand,
+        demand=movement.demand,
+        unbroken=np.maximum(1.0, unbroken),
+        kg=kg,
+        landings=movement.landings,
+    )
+
+
+def _staying(demand: float) -> float:
+    """How long one can go on without a pause, against a movement of demand 0.5."""
+    usable = min(max(demand, 0.05), 0.97)
+    return float(((1 - usable) / usable) ** 0.8)
+
+
+def fatigue_after_work(f: Array, seconds: Array, demand: float, model: Constants) -> Array:
+    """Fatigue rises toward 1 at the movement's demand, time constant about four minutes."""
+    return 1 - (1 - f) * np.exp(-demand * seconds / model.tire_s)
+
+
+def fatigue_after_rest(f: Array, seconds: Array | float, model: Constants) -> Array:
+    """Fatigue decays while resting, time constant about a minute and a half."""
+    return f * np.exp(-np.asarray(seconds) / model.recover_s)

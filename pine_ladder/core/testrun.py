@@ -1,0 +1,202 @@
+"""The test-run: what the athletes of each tier would score on a piece, and where the time goes."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from pine_ladder.core import plan
+from pine_ladder.core.floor import Mask, Run, run
+from pine_ladder.core.movements import Library
+from pine_ladder.core.pace import Array, sample
+from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.units import clock_text
+
+
+class Band(Frozen):
+    """The 10, 50 and 90 % quantiles of a number (Hyndman & Fan 1996, type 7)."""
+
+    p10: float
+    p50: float
+    p90: float
+
+
+class WindowBand(Frozen):
+    """Work and rest of a station's windows in seconds, over athletes and rounds.
+
+    `overfull` is the share of windows whose work was not done in time.
+    """
+
+    station: int
+    label: str
+    work_s: Band
+    rest_s: Band
+    overfull: float
+
+
+class BlockBand(Frozen):
+    """Rounds of one block, fractional."""
+
+    rounds: Band
+
+
+class ResultBand(Band):
+    """The predicted score: rounds, seconds, reps, kilograms or a step, by its kind."""
+
+    kind: ScoreKind
+
+
+class TierRun(Frozen):
+    """What a tier's athletes would do with a piece.
+
+    `time_s` is how long it takes; `reps` by movement; `capped_share` the share beaten by the cap;
+    `pauses_s` and `changes_s` the seconds lost to broken sets and between tasks; `last_round` how
+    many times the first half's seconds a round of the last half takes, where there are rounds.
+    """
+
+    tier: int
+    result: ResultBand | None
+    time_s: Band
+    work_s: Band
+    windows: tuple[WindowBand, ...]
+    blocks: tuple[BlockBand, ...]
+    reps: dict[str, Band]
+    capped_share: float
+    tension_s: dict[str, Band]
+    tonnage_kg: Band
+    landings: Band
+    pauses_s: Band
+    changes_s: Band
+    last_round: Band | None
+
+
+class PieceRun(Frozen):
+    """A piece test-run for each tier."""
+
+    role: plan.Role
+    name: str | None
+    tiers: tuple[TierRun, ...]
+
+
+def band(values: Array) -> Band:
+    """The quantiles of a sample."""
+    low, middle, high = np.quantile(values, (0.1, 0.5, 0.9))
+    return Band(p10=round(float(low), 3), p50=round(float(middle), 3), p90=round(float(high), 3))
+
+
+def sum_up(done: Run, tier: int) -> TierRun:
+    """A run as bands over its athletes."""
+    stations: dict[int, list[tuple[str, Array, float, Mask]]] = {}
+    for station, label, work, length, finished in done.windows:
+        stations.setdefault(station, []).append((label, work, length, finished))
+    windows = []
+    for station, held in sorted(stations.items()):
+        busy = np.concatenate([work for _, work, _, _ in held])
+        idle = np.concatenate([length - work for _, work, length, _ in held])
+        late = np.concatenate([~finished for *_, finished in held])
+        windows.append(
+            WindowBand(
+                station=station,
+                label=held[0][0],
+                work_s=band(busy),
+                rest_s=band(idle),
+                overfull=round(float(late.mean()), 3),
+            )
+        )
+    kind = done.kind
+    scored = kind is not None and kind is not ScoreKind.DONE
+    result = ResultBand(kind=kind, **dict(band(done.result))) if scored and kind else None
+    return TierRun(
+        tier=tier,
+        result=result,
+        time_s=band(done.time_s),
+        work_s=band(done.work),
+        windows=tuple(windows),
+        blocks=tuple(BlockBand(rounds=band(rounds)) for rounds in done.blocks),
+        reps={name: band(reps) for name, reps in done.reps.items()},
+        capped_share=round(float(done.capped.mean()), 3),
+        tension_s={name: band(seconds) for name, seconds in done.tension.items()},
+        tonnage_kg=band(done.tonnage),
+        landings=band(done.landings),
+        pauses_s=band(done.pauses),
+        changes_s=band(done.changes),
+        last_round=_falling_off(done.splits),
+    )
+
+
+def _falling_off(splits: list[Array]) -> Band | None:
+    """Seconds a rep in the last half of the rounds against the first, for those with four."""
+    if len(splits) < 4:
+        return None
+    table = np.array(splits)
+    reached = np.isfinite(table).sum(axis=0)
+    ratios = []
+    for athlete in np.flatnonzero(reached >= 4):
+        rounds = table[:, athlete][np.isfinite(table[:, athlete])]
+        half = len(rounds) // 2
+        ratios.append(rounds[-half:].mean() / rounds[:half].mean())
+    return band(np.array(ratios)) if ratios else None
+
+
+def tiers_of(piece: plan.Piece) -> int:
+    """How many versions the piece has; one where every tier does the same."""
+    lines = (*piece.buy_in, *piece.lines, *piece.cash_out)
+    return max((len(task.versions) for line in lines for task in line.tasks), default=1)
+
+
+@lru_cache(maxsize=256)
+def _test_run(piece: plan.Piece, library: Library, tiers: int, count: int, seed: int) -> PieceRun:
+    runs = []
+    for tier in range(tiers):
+        athletes = sample(count, tier, seed=seed)
+        runs.append(sum_up(run(piece, athletes, library, tier), tier))
+    return PieceRun(role=piece.role, name=piece.name, tiers=tuple(runs))
+
+
+def test_run(
+    piece: plan.Piece, library: Library, tiers: int = 3, count: int = 200, seed: int = 1
+) -> PieceRun:
+    """A piece test-run for each tier's typical athletes, half on each track.
+
+    The same piece is run once: while one line of a board is typed, the others are remembered.
+    """
+    return _test_run(piece, library, tiers, count, seed)
+
+
+test_run.__test__ = False  # type: ignore[attr-defined]
+
+
+def _range(low: str, middle: str, high: str) -> str:
+    return middle if low == middle == high else f"{low}–{high}, middle {middle}"
+
+
+def words_of(one: TierRun) -> str:
+    """A tier's prediction in words.
+
+    `8.1–11.6 rounds, middle 9.8`; a piece without a score tells its time.
+    """
+    result = one.result
+    if result is None or result.kind is ScoreKind.TIME:
+        times = [
+            clock_text(seconds) for seconds in (one.time_s.p10, one.time_s.p50, one.time_s.p90)
+        ]
+        told = _range(*times)
+        capped = f", {one.capped_share:.0%} capped" if one.capped_share else ""
+        return f"{told}{capped}"
+    digits = 1 if result.kind is ScoreKind.ROUNDS else 0
+    low, middle, high = (f"{v:.{digits}f}" for v in (result.p10, result.p50, result.p90))
+    unit = UNITS.get(result.kind, "")
+    return f"{_range(low, middle, high)} {unit}".strip()
+
+
+UNITS = {
+    ScoreKind.ROUNDS: "rounds",
+    ScoreKind.TOTAL_REPS: "reps",
+    ScoreKind.LOWEST_INTERVAL: "reps in the lowest interval",
+    ScoreKind.LOAD: "kg",
+    ScoreKind.STEP: "steps",
+    ScoreKind.PUT_DOWNS: "put-downs",
+    ScoreKind.DISTANCE: "m",
+    ScoreKind.CALORIES: "cal",
+}

@@ -1,0 +1,202 @@
+"""One athlete's piece again, rep by rep, as a SimPy process: written on its own, scalars only.
+
+It shares the movement data and the constants with the program, and nothing of how it steps.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+import simpy
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.pace import Athletes, Capacity, constants
+
+
+@dataclass
+class Diary:
+    """What the athlete did: counted reps, finished rounds, seconds at work in each window."""
+
+    reps: int = 0
+    rounds: int = 0
+    part: int = 0
+    work: list[float] = field(default_factory=list)
+    step: int = 0
+    finished_at: float = 0.0
+
+
+class Athlete:
+    def __init__(self, env: simpy.Environment, who: Athletes, library: Library, tier: int) -> None:
+        self.env, self.who, self.library, self.tier = env, who, library, tier
+        self.c = constants()
+        self.tired = 0.0
+        self.in_set = 0.0
+        self.last: tuple[str, frozenset[str]] | None = None
+        self.diary = Diary()
+
+    def pause(self, seconds: float):
+        yield self.env.timeout(seconds)
+        self.tired *= math.exp(-seconds / self.c.recover_s)
+
+    def rest_until(self, when: float):
+        idle = when - self.env.now
+        if idle > 0:
+            yield from self.pause(idle)
+            if idle >= 5:
+                self.in_set = 0.0
+
+    def figures(self, exercise: plan.Exercise) -> tuple[float, float, float]:
+        """Fresh seconds a rep, demand, reps in one go."""
+        movement = self.library.find(exercise.movement)
+        assert movement is not None
+        engine = "engine" in movement.patterns
+        kind = "cyclic" if engine else "loaded" if movement.reference_kg else "bodyweight"
+        pace = float(self.who.pace[Capacity(kind)][0])
+        slow, ease = 1.0, 1.0
+        if movement.reference_kg and isinstance(exercise.load, plan.Weight):
+            track = min(int(self.who.track[0]), len(exercise.load.values) - 1)
+            top = movement.reference_kg / self.c.load_reference * float(self.who.strength[0])
+            share = min(exercise.load.values[track] / top, 0.97)
+            slow = 1 + self.c.load * max(0.0, share - self.c.load_reference)
+            ease = (1 / share - 1) / (1 / self.c.load_reference - 1)
+        hold = movement.measure == "time"
+        staying = ((1 - movement.demand) / movement.demand) ** 0.8
+        most = (self.c.hold_s if hold else self.c.unbroken) * staying
+        most *= float(self.who.stamina[0]) * min(max(ease, 0.05), 3.0)
+        if engine or movement.measure == "distance":
+            most = math.inf
+        tempo = sum(0.5 if t == "X" else int(t) for t in exercise.tempo or "")
+        seconds = 1.0 if hold else max(movement.seconds * pace * slow, movement.floor_s, tempo)
+        return seconds, movement.demand, max(1.0, most)
+
+    def go_to(self, exercise: plan.Exercise):
+        movement = self.library.find(exercise.movement)
+        assert movement is not None
+        here = (movement.name, frozenset(movement.kit))
+        if self.last and self.last[0] != here[0]:
+            same = self.last[1] == here[1]
+            yield from self.pause(self.c.same_change_s if same else self.c.change_s)
+            self.in_set = 0.0
+        self.last = here
+
+    def reps(self, exercise: plan.Exercise, count: float, deadline: float):
+        """Process value: how many were done in time."""
+        yield from self.go_to(exercise)
+        movement = self.library.find(exercise.movement)
+        assert movement is not None
+        seconds, demand, most = self.figures(exercise)
+        steady = movement.measure == "time"
+        done = 0
+        while done < count:
+            able = max(1.0, most * (1 - self.c.shrink * self.tired))
+            stop = self.in_set > 0 and self.in_set + 1 > able + 1e-9
+            low, high = self.c.pause_low_s, self.c.pause_high_s
+            wait = low + (high - low) * demand if stop else 0.0
+            takes = seconds * (1 + (0 if steady else self.c.fatigue * demand) * self.tired)
+            if self.env.now + wait + takes > deadline + 1e-9:
+                break
+            yield self.env.timeout(wait + takes)
+            self.tired = 1 - (1 - self.tired) * math.exp(-demand * takes / self.c.tire_s)
+            self.in_set = 1 if stop else self.in_set + 1
+            done += 1
+        if not steady:
+            self.diary.reps += done
+        return done
+
+    def task(self, exercise: plan.Exercise, round_: int, given: int | None, deadline: float):
+        amount = exercise.amount
+        sides = 2 if exercise.side is plan.Side.EACH else 1
+        count: float = math.inf
+        if isinstance(amount, plan.Reps):
+            count = sides * (amount.low + amount.grow * (round_ - 1))
+        elif isinstance(amount, plan.Duration):
+            count = sides * amount.seconds
+        elif isinstance(amount, plan.Scheme):
+            count = sides * amount.values[round_ - 1]
+        elif amount is None and given:
+            count = sides * given
+        done = yield from self.reps(exercise, count, deadline)
+        return done, done >= count
+
+    def once(self, lines, round_: int, given: int | None, deadline: float):
+        counted = 0
+        for line in lines:
+            for task in line.tasks:
+                done, whole = yield from self.task(task.version(self.tier), round_, given, deadline)
+                counted += done
+                if not whole:
+                    return counted, False
+        return counted, True
+
+    def window(self, lines, length: float, round_: int):
+        begin = self.env.now
+        _, whole = yield from self.once(lines, round_, None, begin + length)
+        filled = any(
+            isinstance(task.version(self.tier).amount, plan.Max | None)
+            for line in lines
+            for task in line.tasks
+        )
+        busy = length if filled or not whole else self.env.now - begin
+        if lines and not lines[0].is_rest:
+            self.diary.work.append(busy)
+        yield from self.rest_until(begin + length)
+
+    def piece(self, piece: plan.Piece):
+        form = piece.format
+        rest = piece.rest.low_s if piece.rest else 0
+        for index, block in enumerate(piece.blocks):
+            if index:
+                yield from self.rest_until(self.env.now + rest)
+            between = rest if len(piece.blocks) == 1 else 0
+            match form:
+                case plan.Amrap(length_s=length):
+                    end = self.env.now + length
+                    whole, round_ = True, 0
+                    while whole:
+                        round_ += 1
+                        part, whole = yield from self.once(block.lines, round_, None, end)
+                        self.diary.rounds += whole
+                    self.diary.part = part
+                    yield from self.rest_until(end)
+                case plan.ForTime() | plan.Rounds() | plan.Sets() | plan.Accumulate():
+                    scheme = getattr(form, "scheme", ())
+                    rounds = getattr(form, "rounds", None) or getattr(form, "low", 0)
+                    rounds = rounds or len(scheme) or 1
+                    for round_ in range(1, rounds + 1):
+                        if round_ > 1:
+                            yield from self.rest_until(self.env.now + between)
+                        given = scheme[round_ - 1] if scheme else None
+                        yield from self.once(block.lines, round_, given, math.inf)
+                case plan.Every(interval_s=length, rounds=int(rounds)):
+                    for round_ in range(1, rounds + 1):
+                        if round_ > 1:
+                            yield from self.rest_until(self.env.now + between)
+                        for lines in (
+                            [(x,) for x in block.lines] if block.numbered else [block.lines]
+                        ):
+                            yield from self.window(lines, length, round_)
+                case plan.Emom(length_s=length):
+                    end = self.env.now + length
+                    stations = [(x,) for x in block.lines] if block.numbered else [block.lines]
+                    turn = 0
+                    while self.env.now < end - 1e-6:
+                        lines = stations[turn % len(stations)]
+                        yield from self.window(lines, 60, turn // len(stations) + 1)
+                        turn += 1
+                case plan.Intervals(work_s=work, rest_s=off, rounds=rounds):
+                    for round_ in range(1, rounds + 1):
+                        for line in block.lines:
+                            yield from self.window((line,), work, round_)
+                            yield from self.rest_until(self.env.now + off)
+        self.diary.finished_at = self.env.now
+
+
+def rerun(piece: plan.Piece, who: Athletes, library: Library, tier: int = 0) -> Diary:
+    """The first of some athletes does a piece."""
+    env = simpy.Environment()
+    athlete = Athlete(env, who, library, tier)
+    env.process(athlete.piece(piece))
+    env.run()
+    return athlete.diary
