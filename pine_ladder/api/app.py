@@ -13,7 +13,18 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
 
 from pine_ladder import __version__
-from pine_ladder.api import days, errors, files, gym, lines, movements, scores, sign_in, week
+from pine_ladder.api import (
+    days,
+    errors,
+    files,
+    gym,
+    lines,
+    movements,
+    scores,
+    sign_in,
+    testruns,
+    week,
+)
 from pine_ladder.api.access import Database, include, router
 from pine_ladder.store.database import connect, database_url
 
@@ -77,6 +88,7 @@ def create_app(engine: Engine | None = None, front_end: Path | None = None) -> F
         week.coaches,
         files.coaches,
         lines.coaches,
+        testruns.coaches,
         movements.members,
         movements.coaches,
         scores.members,

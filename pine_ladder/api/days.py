@@ -124,7 +124,7 @@ def existing_day(db: Database, date: dt.date) -> Day:
     return day
 
 
-def ground_of(db: Database, shelf: Library) -> Ground:
+def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None) -> Ground:
     """The gym as its checks see it."""
     gym = days.the_gym(db)
     return Ground(
@@ -133,6 +133,7 @@ def ground_of(db: Database, shelf: Library) -> Ground:
         class_size=gym.class_size,
         class_s=gym.class_min * 60,
         change_s=gym.change_s,
+        known=known,
     )
 
 

@@ -9,12 +9,34 @@ from pine_ladder.core.clock import Clock, arithmetic, clock
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import format_text, modifier_texts
 from pine_ladder.core.plan import Frozen, Seconds
-from pine_ladder.core.rough import Length, planned_length
 from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.testrun import test_run
 from pine_ladder.core.units import clock_text
 
 DEFAULT_CLASS_S = 3600
 DEFAULT_CHANGE_S = 60
+
+
+class Length(Frozen):
+    """A planned length in seconds between two bounds.
+
+    `rough` when it is predicted: from the quickest tenth of the athletes to the slowest.
+    """
+
+    low_s: Seconds
+    high_s: Seconds
+    rough: bool
+
+
+def planned_length(piece: plan.Piece, library: Library) -> Length:
+    """How long a piece takes on the class clock: exact where it has one, predicted where not."""
+    timed = clock(piece)
+    if timed.total_s is not None:
+        return Length(low_s=timed.total_s, high_s=timed.total_s, rough=False)
+    if not piece.lines:
+        return Length(low_s=0, high_s=0, rough=True)
+    time = test_run(piece, library).tiers[0].time_s
+    return Length(low_s=round(time.p10), high_s=round(time.p90), rough=True)
 
 
 class PieceOutline(Frozen):

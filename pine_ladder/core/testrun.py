@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 
@@ -121,7 +122,7 @@ def sum_up(done: Run, tier: int) -> TierRun:
         landings=band(done.landings),
         pauses_s=band(done.pauses),
         changes_s=band(done.changes),
-        last_round=_falling_off(done.splits),
+        last_round=_falling_off(done.splits) if len(done.blocks) < 2 else None,
     )
 
 
@@ -165,6 +166,26 @@ def test_run(
 
 
 test_run.__test__ = False  # type: ignore[attr-defined]
+
+
+def in_target(target: plan.Target | None, one: TierRun) -> float | None:
+    """The number a target is about, for the middle of a tier; None where it predicts none."""
+    if target is None:
+        return None
+    if target.unit == "time":
+        return one.time_s.p50
+    kinds = {"rounds": ScoreKind.ROUNDS, "reps": ScoreKind.TOTAL_REPS}
+    if one.result is None or one.result.kind is not kinds[target.unit]:
+        return None
+    return one.result.p50
+
+
+def aim_of(target: plan.Target | None, one: TierRun) -> Literal["", "in aim", "under", "over"]:
+    """Whether the middle of a tier lies in the coach's target."""
+    middle = in_target(target, one)
+    if target is None or middle is None:
+        return ""
+    return "under" if middle < target.low else "over" if middle > target.high else "in aim"
 
 
 def _range(low: str, middle: str, high: str) -> str:

@@ -14,9 +14,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.clock import clock
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
-from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.outline import piece_keys, planned_length
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.rough import CHANGE_S, amount_seconds, planned_length
+from pine_ladder.core.rough import CHANGE_S, amount_seconds
 from pine_ladder.core.scoring import read_score, reps_in_round, score_kind
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.units import clock_text

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import datetime as dt
+from functools import lru_cache
 
 from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.scoring import read_score, score_kind
-from pine_ladder.core.week import on_date
+from pine_ladder.core.week import on_date, uses
 from pine_ladder.store.models import Day, Gym, GymClass, Person, Programme, ScoreRow
 
 
@@ -153,3 +155,14 @@ def classes_of(db: Session, day: Day) -> list[GymClass]:
     """The day's classes by start time."""
     query = select(GymClass).where(GymClass.day_id == day.id).order_by(GymClass.start)
     return list(db.scalars(query).unique())
+
+
+@lru_cache(maxsize=4096)
+def _uses(text: str, shelf: Library) -> frozenset[str]:
+    return frozenset(uses(parse(text, shelf).session, shelf))
+
+
+def known_movements(db: Session, shelf: Library, before: dt.date) -> frozenset[str]:
+    """Movements on any board published before a date."""
+    texts = db.scalars(select(Day.text).where(Day.published, Day.date < before))
+    return frozenset().union(*(_uses(text, shelf) for text in texts))

@@ -11,7 +11,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.models import FailedSignIn, Person, SignIn
+from pine_ladder.store.models import FailedSignIn, Person, SignIn, Tier
 
 SESSION_LENGTH = dt.timedelta(days=14)
 GUESS_WINDOW = dt.timedelta(minutes=15)
@@ -103,3 +103,8 @@ def change_password(db: Session, sign_in: SignIn, password: str) -> None:
             SignIn.person_id == sign_in.person_id, SignIn.token_hash != sign_in.token_hash
         )
     )
+
+
+def tier_names(db: Session) -> list[str]:
+    """The gym's tiers in order, as written first."""
+    return list(db.scalars(select(Tier.name).order_by(Tier.position)))

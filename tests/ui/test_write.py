@@ -228,3 +228,32 @@ def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
     page.keyboard.press("w")
     page.wait_for_timeout(200)
     assert page.url.split("?")[0].endswith("/compare")
+
+
+def test_the_test_run_follows_the_text_and_one_click_fills_the_minute(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(
+        page,
+        "## Conditioning: EMOM 10:00, work 0:40, score done\n"
+        "1) 24 dumbbell snatch, alternating @ 15 kg\n2) 16 goblet squat @ 18 kg\n",
+    )
+    testrun = page.get_by_label("Test-run")
+    expect(testrun).to_contain_text("not done")
+    findings = page.get_by_label("Findings")
+    findings.get_by_role("button", name="24 → ").first.click()
+    expect(page.locator(".cm-content")).not_to_contain_text("24 dumbbell")
+    expect(findings).not_to_contain_text("As written: 6")
+
+
+def test_four_uneven_blocks_are_balanced_with_one_click(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    blocks = ["10 push-up", "8 burpee", "6 thruster @ 40/30 kg", "4 devil's press @ 15/10 kg"]
+    write(page, "## Conditioning: AMRAP 7:00, rest 1:00\n" + "\n--\n".join(blocks))
+    findings = page.get_by_label("Findings")
+    expect(findings).to_contain_text("the blocks give")
+    findings.get_by_role("button", name="apart").click()
+    expect(findings).not_to_contain_text("As written: the blocks give")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".cm-content")).to_contain_text("10 push-up")

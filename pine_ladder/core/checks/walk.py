@@ -16,8 +16,8 @@ from pine_ladder.core.outline import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
 class Ground:
     """What a session is held against: the library, the gym's kit, its class and its hour.
 
-    `kit` counts kit by name; a name such as `kettlebell 16 kg` counts as kettlebell. None where
-    no gym is known.
+    `kit` counts kit by name; a name such as `kettlebell 16 kg` counts as kettlebell. `known` are
+    the movements the gym has done before. Both are None where no gym is known.
     """
 
     library: Library
@@ -25,6 +25,7 @@ class Ground:
     class_size: int = 12
     class_s: int = DEFAULT_CLASS_S
     change_s: int = DEFAULT_CHANGE_S
+    known: frozenset[str] | None = None
 
 
 class At(NamedTuple):

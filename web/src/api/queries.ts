@@ -50,6 +50,16 @@ export const preview = (text: string, tier: number, track: number | null) =>
     gcTime: 60_000,
   });
 
+export const testrun = (text: string, date: string) =>
+  queryOptions({
+    queryKey: ["testrun", text, date],
+    queryFn: () => ask(api.POST("/api/testrun", { body: { text, date } })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    enabled: text.trim() !== "",
+  });
+
 export const sheet = (date: string) =>
   queryOptions({
     queryKey: ["sheet", date],

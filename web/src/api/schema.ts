@@ -716,6 +716,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/testrun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Testrun
+         * @description Predict what each tier of the gym will do with a board.
+         */
+        post: operations["testrun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -965,6 +985,18 @@ export interface components {
             active?: boolean | null;
         };
         /**
+         * Band
+         * @description The 10, 50 and 90 % quantiles of a number (Hyndman & Fan 1996, type 7).
+         */
+        Band: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /**
          * Banked
          * @description A board in the bank, and how often the gym has held it.
          */
@@ -998,6 +1030,13 @@ export interface components {
              * @default false
              */
             numbered: boolean;
+        };
+        /**
+         * BlockBand
+         * @description Rounds of one block, fractional.
+         */
+        BlockBand: {
+            rounds: components["schemas"]["Band"];
         };
         /**
          * BoardChange
@@ -1758,7 +1797,9 @@ export interface components {
         };
         /**
          * Length
-         * @description A planned length in seconds between two bounds; `rough` when it is only an estimate.
+         * @description A planned length in seconds between two bounds.
+         *
+         *     `rough` when it is predicted: from the quickest tenth of the athletes to the slowest.
          */
         Length: {
             /** Low S */
@@ -2184,6 +2225,19 @@ export interface components {
             score: components["schemas"]["ScoreKind"] | null;
         };
         /**
+         * PiecePrediction
+         * @description A piece's predictions beside the coach's target, if it has one.
+         */
+        PiecePrediction: {
+            /** Key */
+            key: string;
+            target: components["schemas"]["Target"] | null;
+            /** Target Words */
+            target_words: string;
+            /** Tiers */
+            tiers: components["schemas"]["TierPrediction"][];
+        };
+        /**
          * PieceView
          * @description One piece as it stands on the board.
          */
@@ -2378,6 +2432,19 @@ export interface components {
             kind: "rest";
             /** Length S */
             length_s: number;
+        };
+        /**
+         * ResultBand
+         * @description The predicted score: rounds, seconds, reps, kilograms or a step, by its kind.
+         */
+        ResultBand: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+            kind: components["schemas"]["ScoreKind"];
         };
         /**
          * Role
@@ -2815,6 +2882,76 @@ export interface components {
             text: string;
         };
         /**
+         * Testrun
+         * @description A whole board test-run, and what the test-run noticed.
+         */
+        Testrun: {
+            /** Pieces */
+            pieces: components["schemas"]["PiecePrediction"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * TestrunForm
+         * @description Board text as it stands in the editor; its date tells what the gym has done before.
+         */
+        TestrunForm: {
+            /** Text */
+            text: string;
+            /** Date */
+            date?: string | null;
+        };
+        /**
+         * TierPrediction
+         * @description A tier's prediction: its numbers, and in words.
+         */
+        TierPrediction: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "" | "in aim" | "under" | "over";
+            run: components["schemas"]["TierRun"];
+        };
+        /**
+         * TierRun
+         * @description What a tier's athletes would do with a piece.
+         *
+         *     `time_s` is how long it takes; `reps` by movement; `capped_share` the share beaten by the cap;
+         *     `pauses_s` and `changes_s` the seconds lost to broken sets and between tasks; `last_round` how
+         *     many times the first half's seconds a round of the last half takes, where there are rounds.
+         */
+        TierRun: {
+            /** Tier */
+            tier: number;
+            result: components["schemas"]["ResultBand"] | null;
+            time_s: components["schemas"]["Band"];
+            work_s: components["schemas"]["Band"];
+            /** Windows */
+            windows: components["schemas"]["WindowBand"][];
+            /** Blocks */
+            blocks: components["schemas"]["BlockBand"][];
+            /** Reps */
+            reps: {
+                [key: string]: components["schemas"]["Band"];
+            };
+            /** Capped Share */
+            capped_share: number;
+            /** Tension S */
+            tension_s: {
+                [key: string]: components["schemas"]["Band"];
+            };
+            tonnage_kg: components["schemas"]["Band"];
+            landings: components["schemas"]["Band"];
+            pauses_s: components["schemas"]["Band"];
+            changes_s: components["schemas"]["Band"];
+            last_round: components["schemas"]["Band"] | null;
+        };
+        /**
          * Trips
          * @description As many trips as possible over a distance in metres.
          */
@@ -2933,6 +3070,22 @@ export interface components {
              * @default 1
              */
             count: number;
+        };
+        /**
+         * WindowBand
+         * @description Work and rest of a station's windows in seconds, over athletes and rounds.
+         *
+         *     `overfull` is the share of windows whose work was not done in time.
+         */
+        WindowBand: {
+            /** Station */
+            station: number;
+            /** Label */
+            label: string;
+            work_s: components["schemas"]["Band"];
+            rest_s: components["schemas"]["Band"];
+            /** Overfull */
+            overfull: number;
         };
     };
     responses: never;
@@ -4894,6 +5047,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    testrun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestrunForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Testrun"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

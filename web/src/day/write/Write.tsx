@@ -5,11 +5,12 @@ import { notifications } from "@mantine/notifications";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
-import { boardWords, day as dayQuery, preview } from "../../api/queries";
+import { boardWords, day as dayQuery, preview, testrun } from "../../api/queries";
 import { MovementForm } from "../../movements/MovementForm";
 import { Piece } from "../../parts/Board";
 import { clockTime } from "../../parts/dates";
 import { Empty, Waiting } from "../../parts/states";
+import { TestrunBand } from "../../parts/TestrunBand";
 import { Editor, type EditorHandle } from "./Editor";
 import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
@@ -215,10 +216,14 @@ export function Write({
   const [tier, setTier] = useState("0");
   const [track, setTrack] = useState<string | null>(null);
   const read = useQuery(preview(settled, Number(tier), track === null ? null : Number(track)));
-  const findings = useMemo(
-    () => ({ text: settled, list: read.isPlaceholderData ? [] : (read.data?.findings ?? []) }),
-    [read.data, read.isPlaceholderData, settled],
-  );
+  const foreseen = useQuery(testrun(settled, date));
+  const findings = useMemo(() => {
+    const seen = read.isPlaceholderData ? [] : (read.data?.findings ?? []);
+    const ahead = foreseen.isPlaceholderData ? [] : (foreseen.data?.findings ?? []);
+    const list = [...seen, ...ahead].sort((a, b) => a.line - b.line);
+    return { text: settled, list };
+  }, [read.data, read.isPlaceholderData, foreseen.data, foreseen.isPlaceholderData, settled]);
+  const runs = new Map(foreseen.data?.pieces.map((piece) => [piece.key, piece]));
 
   useEffect(() => onType(settled), [onType, settled]);
 
@@ -343,7 +348,7 @@ export function Write({
         {findings.list.length > 0 && (
           <ul className="findings" aria-label="Findings">
             {findings.list.map((finding) => (
-              <li key={`${finding.line}:${finding.column}:${finding.code}`}>
+              <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
                 <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
                 <button
                   type="button"
@@ -449,7 +454,14 @@ export function Write({
                     onRemove={() => change(piece.line, "remove piece")}
                   />
                 }
-              />
+              >
+                {runs.has(piece.key) && (
+                  <TestrunBand
+                    piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
+                    tier={Number(tier)}
+                  />
+                )}
+              </Piece>
             ))}
           </>
         )}

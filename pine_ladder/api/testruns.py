@@ -1,0 +1,84 @@
+"""Test-runs: what a board is predicted to do, tier by tier, and what would put it right."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from pine_ladder.api.access import Database, Shelf, router
+from pine_ladder.api.days import MAX_TEXT, ground_of
+from pine_ladder.core import plan
+from pine_ladder.core.checks import foresee
+from pine_ladder.core.notation import parse
+from pine_ladder.core.notation.printer import target_text
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plan import Finding, Role
+from pine_ladder.core.testrun import TierRun, aim_of, test_run, words_of
+from pine_ladder.store import days
+from pine_ladder.store.people import tier_names
+
+coaches = router("coach", "testruns")
+
+
+class TestrunForm(BaseModel):
+    """Board text as it stands in the editor; its date tells what the gym has done before."""
+
+    text: str = Field(max_length=MAX_TEXT)
+    date: dt.date | None = None
+
+
+class TierPrediction(BaseModel):
+    """A tier's prediction: its numbers, and in words."""
+
+    name: str
+    words: str
+    aim: Literal["", "in aim", "under", "over"]
+    run: TierRun
+
+
+class PiecePrediction(BaseModel):
+    """A piece's predictions beside the coach's target, if it has one."""
+
+    key: str
+    target: plan.Target | None
+    target_words: str
+    tiers: list[TierPrediction]
+
+
+class Testrun(BaseModel):
+    """A whole board test-run, and what the test-run noticed."""
+
+    pieces: list[PiecePrediction]
+    findings: list[Finding]
+
+
+@coaches.post("/testrun")
+def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
+    """Predict what each tier of the gym will do with a board."""
+    session = parse(form.text, shelf).session
+    names = tier_names(db)
+    known = days.known_movements(db, shelf, form.date or dt.date.today())
+    runs = [
+        test_run(piece, shelf, len(names)) if piece.role is not Role.REST and piece.lines else None
+        for piece in session.pieces
+    ]
+    pieces = []
+    for piece, key, run in zip(session.pieces, piece_keys(session), runs, strict=True):
+        if run is not None:
+            tiers = [
+                TierPrediction(
+                    name=names[one.tier],
+                    words=words_of(one),
+                    aim=aim_of(piece.target, one),
+                    run=one,
+                )
+                for one in run.tiers
+            ]
+            words = target_text(piece.target) if piece.target else ""
+            pieces.append(
+                PiecePrediction(key=key, target=piece.target, target_words=words, tiers=tiers)
+            )
+    found = foresee(session, runs, ground_of(db, shelf, known), names)
+    return Testrun(pieces=pieces, findings=found)

@@ -1,0 +1,244 @@
+"""Checks that need a prediction: what the test-run shows that reading the board does not."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from pine_ladder.core import plan
+from pine_ladder.core.checks.walk import Ground, finding, tasks
+from pine_ladder.core.pace import tempo_seconds
+from pine_ladder.core.repair import (
+    WORK_SLACK_S,
+    as_repair,
+    balance_blocks,
+    fill_window,
+    reach_target,
+)
+from pine_ladder.core.testrun import PieceRun, in_target
+from pine_ladder.core.units import clock_text
+
+OVERFULL = 0.3
+"""More than this share of windows not done in time is overfull."""
+NEARLY_EMPTY = 0.4
+"""Work under this share of its window is nearly empty (common practice: aim at two thirds)."""
+GOOD_WORK = 2 / 3
+UNEVEN = 1.2
+MANY_LANDINGS = 120
+NEW_MOVEMENT_REPS = 40
+"""Nobody does a hundred of a new movement on the first day (common practice, no source)."""
+LONG_SET_S = 75
+SLOWING = 1.15
+
+Foresight = Callable[[plan.Piece, PieceRun, Ground, Sequence[str]], list[plan.Finding]]
+
+
+def _tier(tiers: Sequence[str], tier: int) -> str:
+    return tiers[tier] if tier < len(tiers) else f"tier {tier + 1}"
+
+
+def windows_too_full_or_empty(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A window whose work does not fit, or off the seconds aimed at, or hardly any."""
+    form = piece.format
+    if not isinstance(form, plan.Every | plan.Emom):
+        return []
+    length = form.interval_s if isinstance(form, plan.Every) else 60
+    found = []
+    for one in run.tiers:
+        for window in one.windows:
+            if _fills(piece, window.station, one.tier):
+                continue
+            work = window.work_s.p50
+            wanted = piece.work_s or round(length * GOOD_WORK)
+            who = _tier(tiers, one.tier)
+            if window.overfull > OVERFULL:
+                code = "overfull"
+                message = (
+                    f"{who}: {window.overfull:.0%} do not get through this in {clock_text(length)}"
+                )
+            elif piece.work_s and abs(work - piece.work_s) > WORK_SLACK_S:
+                code = "off-work"
+                message = (
+                    f"{who}: about {clock_text(work)} of work, "
+                    f"{clock_text(piece.work_s)} is aimed at"
+                )
+            elif not piece.work_s and work < NEARLY_EMPTY * length:
+                code = "nearly-empty"
+                message = f"{who}: only {clock_text(work)} of {clock_text(length)} is work"
+            else:
+                continue
+            proposal = fill_window(piece, ground.library, one.tier, window.station, wanted)
+            repairs = [as_repair(piece, proposal)] if proposal else []
+            severity = "warning" if code == "overfull" else "hint"
+            line = _station_line(piece, window.station)
+            found.append(finding(code, line, message, severity, repairs))  # type: ignore[arg-type]
+    return _first_of_each(found)
+
+
+def _first_of_each(found: list[plan.Finding]) -> list[plan.Finding]:
+    """One finding a line and code: the tiers after the first say the same."""
+    kept: dict[tuple[int, str], plan.Finding] = {}
+    for one in found:
+        kept.setdefault((one.line, one.code), one)
+    return list(kept.values())
+
+
+def _fills(piece: plan.Piece, station: int, tier: int) -> bool:
+    lines = [
+        block.lines[station - 1 : station] if block.numbered else block.lines
+        for block in piece.blocks
+    ]
+    return any(
+        isinstance(task.version(tier).amount, plan.Max | plan.Trips | None)
+        for some in lines
+        for line in some
+        for task in line.tasks
+    )
+
+
+def _station_line(piece: plan.Piece, station: int) -> int:
+    block = piece.blocks[0]
+    return block.lines[min(station, len(block.lines)) - 1].line if block.numbered else piece.line
+
+
+def blocks_that_will_not_be_equal(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """AMRAP blocks of one length that give very different rounds."""
+    if not isinstance(piece.format, plan.Amrap) or len(piece.blocks) < 2:
+        return []
+    for one in run.tiers:
+        rounds = [block.rounds.p50 for block in one.blocks]
+        if max(rounds) <= UNEVEN * max(min(rounds), 0.1):
+            continue
+        told = ", ".join(f"{r:.1f}" for r in rounds)
+        proposal = balance_blocks(piece, ground.library, one.tier)
+        repairs = (
+            [as_repair(piece, proposal, lambda ratio: f"×{ratio:.2f} apart")] if proposal else []
+        )
+        message = f"{_tier(tiers, one.tier)}: the blocks give {told} rounds"
+        return [finding("uneven-blocks", piece.line, message, "hint", repairs)]
+    return []
+
+
+def far_from_the_target(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A piece whose middle lies outside what the coach aims at, tier by tier."""
+    target = piece.target
+    if target is None:
+        return []
+    found = []
+    for one in run.tiers:
+        middle = in_target(target, one)
+        if middle is None or target.low <= middle <= target.high:
+            continue
+        show = clock_text if target.unit == "time" else _rounds
+        proposal = reach_target(piece, ground.library, one.tier)
+        repairs = [as_repair(piece, proposal, show)] if proposal else []
+        unit = "" if target.unit == "time" else f" {target.unit}"
+        message = (
+            f"{_tier(tiers, one.tier)}: about {show(middle)}{unit}, "
+            f"{show(target.low)} to {show(target.high)} is aimed at"
+        )
+        found.append(finding("off-target", piece.line, message, "warning", repairs))
+    return found
+
+
+def _rounds(value: float) -> str:
+    return f"{value:.1f}".removesuffix(".0")
+
+
+def many_landings(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """More jumping than calves and shins like on one day (common practice, no source)."""
+    landings = run.tiers[0].landings.p50
+    if landings <= MANY_LANDINGS:
+        return []
+    message = f"about {landings:.0f} landings for most: above {MANY_LANDINGS}"
+    return [finding("many-landings", piece.line, message, "hint")]
+
+
+def much_of_a_new_movement(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A large volume of a movement the gym has not done before."""
+    if ground.known is None:
+        return []
+    return [
+        finding(
+            "first-exposure",
+            piece.line,
+            f"{name} is new here and most will do {reps.p50:.0f}: "
+            "let everybody try a couple first, or halve it",
+            "hint",
+        )
+        for name, reps in run.tiers[0].reps.items()
+        if name not in ground.known and reps.p50 >= NEW_MOVEMENT_REPS
+    ]
+
+
+def long_under_tension(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """Slow sets that last longer than strength is trained in (common practice, no source)."""
+    found = []
+    for at in tasks(plan.Session(pieces=(piece,))):
+        first = at.task.versions[0]
+        if not first.tempo or not isinstance(first.amount, plan.Reps):
+            continue
+        reps = first.amount.low * (2 if first.side is plan.Side.EACH else 1)
+        seconds = reps * tempo_seconds(first.tempo)
+        if seconds > LONG_SET_S:
+            message = (
+                f"{reps} at tempo {first.tempo} are {clock_text(seconds)} under tension a set: "
+                "fewer reps, or a lighter load than usual"
+            )
+            found.append(finding("tension", at.line.line, message, "hint"))
+    return found
+
+
+def steady_that_will_collapse(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A piece meant steady whose last rounds are predicted much slower."""
+    if piece.pace != "steady":
+        return []
+    for one in run.tiers:
+        if one.last_round and one.last_round.p50 > SLOWING:
+            message = (
+                f"{_tier(tiers, one.tier)}: meant steady, but the last rounds come out "
+                f"{one.last_round.p50 - 1:.0%} slower than the first"
+            )
+            return [finding("collapse", piece.line, message, "hint")]
+    return []
+
+
+FORESIGHT: tuple[Foresight, ...] = (
+    windows_too_full_or_empty,
+    blocks_that_will_not_be_equal,
+    far_from_the_target,
+    many_landings,
+    much_of_a_new_movement,
+    long_under_tension,
+    steady_that_will_collapse,
+)
+
+
+def foresee(
+    session: plan.Session,
+    runs: Sequence[PieceRun | None],
+    ground: Ground,
+    tiers: Sequence[str],
+) -> list[plan.Finding]:
+    """All findings of the test-run, in the order of the board; `runs` has one a piece."""
+    found = [
+        one
+        for piece, run in zip(session.pieces, runs, strict=True)
+        if run is not None and piece.lines
+        for check in FORESIGHT
+        for one in check(piece, run, ground, tiers)
+    ]
+    return sorted(found, key=lambda f: (f.line, f.code))

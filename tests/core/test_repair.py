@@ -1,0 +1,129 @@
+"""Repair and foresight: what the test-run notices, and the number that puts it right."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pine_ladder.core import plan
+from pine_ladder.core.checks import Ground, foresee
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.repair import fixed_reps, liked, reach_target
+from pine_ladder.core.testrun import aim_of, test_run
+
+TIERS = ("As written", "Scaled", "Foundation")
+BLOCKS = """## Conditioning: AMRAP 7:00, rest 1:00
+10 push-up
+10 air squat
+--
+8 burpee
+8 goblet squat @ 24/16 kg
+--
+6 pull-up
+6 thruster @ 40/30 kg
+--
+4 devil's press @ 15/10 kg
+4 box jump-over @ 60/50 cm
+"""
+
+
+def noticed(text: str, known: frozenset[str] | None = None) -> list[plan.Finding]:
+    session = parse(text).session
+    runs = [test_run(piece, library(), 3) for piece in session.pieces]
+    return foresee(session, runs, Ground(library(), known=known), TIERS)
+
+
+SEEN = [
+    ("## Conditioning: EMOM 10:00\n24 dumbbell snatch @ 15 kg", "overfull"),
+    ("## Conditioning: EMOM 10:00\n5 air squat", "nearly-empty"),
+    ("## Conditioning: EMOM 10:00, work 0:40\n10 goblet squat @ 18 kg", "off-work"),
+    (BLOCKS, "uneven-blocks"),
+    ("## Conditioning: AMRAP 20:00, target 5-6 rounds\n20 sit-up\n5 burpee", "off-target"),
+    ("## Conditioning: 3 rounds for time, target 15:00-18:00\n20 burpee\n20 sit-up", "off-target"),
+    ("## Conditioning: 5 rounds for time\n30 box jump @ 60/50 cm", "many-landings"),
+    ("## Strength: 4 sets\n12 front squat, tempo 50X1 @ 50%", "tension"),
+    ("## Conditioning: AMRAP 20:00, pace steady\n20 thruster @ 50/40 kg", "collapse"),
+]
+
+
+@pytest.mark.parametrize(("text", "code"), SEEN)
+def test_the_test_run_notices(text: str, code: str):
+    assert code in {finding.code for finding in noticed(text)}
+
+
+WITHOUT_NUMBERS = ("many-landings", "tension", "collapse")
+
+
+@pytest.mark.parametrize(("text", "code"), [row for row in SEEN if row[1] not in WITHOUT_NUMBERS])
+def test_taking_each_proposal_leaves_nothing_of_its_kind_to_notice(text: str, code: str):
+    """Every finding that offers numbers offers ones whose own test-run is fine."""
+    for _ in range(6):
+        found = [f for f in noticed(text) if f.code == code]
+        if not found:
+            return
+        (repair,) = found[0].repairs
+        text = apply(text, repair.edits)
+        assert parse(text).findings == ()
+    raise AssertionError(found)
+
+
+def test_too_many_snatches_in_a_minute_become_what_fills_forty_seconds():
+    text = "## Conditioning: EMOM 10:00, work 0:40\n24 dumbbell snatch, alternating @ 15 kg"
+    (finding,) = [f for f in noticed(text) if f.code == "overfull"]
+    (repair,) = finding.repairs
+    assert apply(text, repair.edits).splitlines()[1] in (
+        "16 dumbbell snatch, alternating @ 15 kg",
+        "18 dumbbell snatch, alternating @ 15 kg",
+    )
+
+
+def test_a_new_movement_in_numbers_is_noticed_only_while_it_is_new():
+    text = "## Conditioning: 3 rounds for time\n30 v-up"
+    codes = {f.code for f in noticed(text, known=frozenset({"push-up"}))}
+    assert "first-exposure" in codes
+    assert "first-exposure" not in {f.code for f in noticed(text, known=frozenset({"v-up"}))}
+    assert "first-exposure" not in {f.code for f in noticed(text)}
+
+
+def test_a_repair_of_one_tier_leaves_the_others_alone():
+    text = (
+        "## Conditioning: EMOM 10:00, work 0:40\n"
+        "1) 16 dumbbell snatch @ 15 kg | 30 dumbbell snatch @ 10 kg\n2) rest"
+    )
+    (finding,) = [f for f in noticed(text) if f.code == "overfull"]
+    assert finding.message.startswith("Scaled")
+    line = apply(text, finding.repairs[0].edits).splitlines()[1]
+    assert line.startswith("1) 16 dumbbell snatch @ 15 kg | ")
+    assert "30" not in line
+
+
+@given(st.floats(2, 190), st.booleans())
+def test_numbers_stay_such_as_coaches_write(number: float, even: bool):
+    near = liked(number, even)
+    assert near >= 1
+    assert near % 2 == 0 or not even
+    assert abs(np.log(near / max(number, 0.5))) <= np.log(2.1)
+
+
+@settings(max_examples=15)
+@given(st.integers(3, 12), st.integers(0, 3), st.integers(0, 3))
+def test_a_wider_target_never_removes_a_solution(low: int, down: int, up: int):
+    def piece(a: int, b: int) -> plan.Piece:
+        heading = f"## Conditioning: AMRAP 12:00, target {a}-{b} rounds"
+        return parse(f"{heading}\n10 burpee\n20 air squat").session.pieces[0]
+
+    def solved(one: plan.Piece) -> bool:
+        aim = aim_of(one.target, test_run(one, library(), 1, 60).tiers[0])
+        return aim == "in aim" or reach_target(one, library(), 0) is not None
+
+    if solved(piece(low, low + 1)):
+        assert solved(piece(max(1, low - down), low + 1 + up))
+
+
+def test_only_stated_reps_are_changed():
+    piece = parse("## Core: AMRAP 9:00\n10 dip\n6-10 pull-up\n30 s plank\nmax sit-up").session
+    assert list(fixed_reps(piece.pieces[0], 0).values()) == [10]
