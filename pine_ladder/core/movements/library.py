@@ -112,6 +112,22 @@ class Swap(Frozen):
     note: str = ""
 
 
+@cache
+def _stress() -> dict[str, tuple[frozenset[str], frozenset[str]]]:
+    text = (resources.files(__package__) / "stress.toml").read_text("utf-8")
+    return {
+        limit: (frozenset(record["words"]), frozenset(record["but"]))
+        for limit, record in tomllib.loads(text).items()
+    }
+
+
+def stresses(limit: str, name: str) -> bool:
+    """Whether a movement asks much of what a limit (one of LIMITS) is about."""
+    words, but = _stress()[limit]
+    padded = f" {fold(name)} "
+    return name not in but and any(f" {fold(word)} " in padded for word in words)
+
+
 def fold(name: str) -> str:
     """A name without case, punctuation differences or plural: the key of every look-up.
 

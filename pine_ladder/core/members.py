@@ -1,0 +1,96 @@
+"""Members as the rules see them: what is known of an athlete, and what the gym has to load."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from pydantic import Field, field_validator
+
+from pine_ladder.core.movements.library import LIMITS
+from pine_ladder.core.pace import TIER_PACE, TIER_STRENGTH, TRACK_STRENGTH, Athletes, Capacity
+from pine_ladder.core.plan import Frozen
+
+
+class Limit(Frozen):
+    """A joint or a condition the athlete or the coach has noted, in their own words."""
+
+    limit: str = Field(max_length=20)
+    note: str = Field(default="", max_length=200)
+
+    @field_validator("limit")
+    @classmethod
+    def _known(cls, limit: str) -> str:
+        if limit not in LIMITS:
+            raise ValueError(f"a limit is one of {', '.join(LIMITS)}")
+        return limit
+
+
+class Profile(Frozen):
+    """What is known of an athlete: kg, reps or seconds in one go, rungs by ladder, limits.
+
+    Limits and notes are for coaches and the athlete alone.
+    """
+
+    body_kg: float | None = Field(default=None, gt=20, lt=300)
+    bests: dict[str, float] = Field(default_factory=dict, max_length=60)
+    longest: dict[str, float] = Field(default_factory=dict, max_length=60)
+    rungs: dict[str, str] = Field(default_factory=dict, max_length=60)
+    home_kit: tuple[str, ...] = Field(default=(), max_length=40)
+    limits: tuple[Limit, ...] = Field(default=(), max_length=len(LIMITS))
+    notes: str = Field(default="", max_length=2000)
+
+
+class Rack(Frozen):
+    """What the gym can load: kit by name and count, plates by kg, bars in kg."""
+
+    kit: dict[str, int]
+    plates: dict[float, int]
+    bars: tuple[float, ...] = (20.0, 15.0)
+
+    def sizes(self, what: str) -> list[float]:
+        """Weights in kg of an implement the gym has, from names such as `dumbbell 15 kg`."""
+        return [
+            float(name.split()[-2])
+            for name in self.kit
+            if name.startswith(f"{what} ") and name.endswith(" kg")
+        ]
+
+
+class Member(Frozen):
+    """An athlete as scaling sees them; `factors` is the believed pace by capacity (1 typical)."""
+
+    id: int
+    name: str
+    tier: int
+    track: int
+    profile: Profile = Profile()
+    overrides: dict[str, str] = Field(default_factory=dict)
+    factors: dict[Capacity, float] = Field(default_factory=dict)
+
+
+def athletes(members: Sequence[Member]) -> Athletes:
+    """Members as the pace model takes them: known bests and sets, believed or typical factors."""
+    tiers = [min(m.tier, len(TIER_PACE) - 1) for m in members]
+    pace = {
+        capacity: np.array(
+            [m.factors.get(capacity, TIER_PACE[t]) for m, t in zip(members, tiers, strict=True)]
+        )
+        for capacity in Capacity
+    }
+    tracks = np.array([m.track for m in members])
+    strength = np.array([TIER_STRENGTH[t] for t in tiers])
+    lifts = {lift for m in members for lift in m.profile.bests}
+    sets = {name for m in members for name in m.profile.longest}
+    body = [m.profile.body_kg or (82.0 if m.track == 0 else 66.0) for m in members]
+    return Athletes(
+        pace=pace,
+        strength=strength * np.array(TRACK_STRENGTH)[np.minimum(tracks, 1)],
+        stamina=pace[Capacity.BODYWEIGHT] ** -2.0,
+        choice=np.full(len(members), 0.5),
+        track=tracks,
+        body_kg=np.array(body),
+        bests={k: np.array([m.profile.bests.get(k, math.nan) for m in members]) for k in lifts},
+        longest={k: np.array([m.profile.longest.get(k, math.nan) for m in members]) for k in sets},
+    )

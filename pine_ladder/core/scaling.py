@@ -1,0 +1,337 @@
+"""Scaling: for each athlete and line the version that keeps the session's intent, with a reason.
+
+The tier's version stands unless something noted speaks against it: a limit, the athlete's rung, a
+longest set, a best, or a load the gym cannot make. A coach's override comes before all of it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from pine_ladder.core import plan
+from pine_ladder.core.members import Member, Rack, athletes
+from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements.library import Ladder, stresses
+from pine_ladder.core.notation.printer import exercise_text
+from pine_ladder.core.notation.task import read_task
+from pine_ladder.core.notation.tokens import Slip
+from pine_ladder.core.pace import best
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.strength import Loading, barbell, from_rack
+from pine_ladder.core.units import lb_to_kg, number_text
+from pine_ladder.core.view import for_track
+
+IN_RESERVE = 6
+"""Reps left after a working set that should not break (common practice, no source)."""
+IN_A_ROW = 8
+"""Not this many in a row: a rung down rather than lose the pace (common practice, no source)."""
+AGREE = "agree a version with the coach"
+
+
+class Version(Frozen):
+    """What one athlete does of one task: as board text, with what to load and why it differs.
+
+    `own` is true where it is not simply the tier's version; `agree` where no version fits and the
+    coach is to be asked.
+    """
+
+    text: str
+    movement: str
+    exercise: plan.Exercise
+    loading: str = ""
+    reason: str = ""
+    own: bool = False
+    overridden: bool = False
+    agree: bool = False
+
+
+def recommend(
+    task: plan.Task,
+    member: Member,
+    library: Library,
+    rack: Rack,
+    schools: Mapping[str, str] | None = None,
+) -> Version:
+    """The version of a task for an athlete, with its reason in a sentence.
+
+    `schools` names, by movement, the gym's way of counting a swap where the trade has two.
+    """
+    written = for_track(task.version(member.tier), member.track)
+    if written.parts:
+        return _complex(task, written, member, library, rack)
+    key = task.versions[0].movement
+    if key in member.overrides:
+        return _overridden(written, member.overrides[key], library, rack, member)
+    exercise, reason, agree = written, "", False
+    movement = library.find(written.movement)
+    if movement is not None:
+        exercise, reason, agree = _within_limits(written, movement, member, library, schools or {})
+        if not reason:
+            exercise, reason = _on_their_rung(written, movement, member, library)
+    loaded, loading, lighter = _loaded(exercise, member, library, rack)
+    reason = reason or lighter
+    return Version(
+        text=exercise_text(loaded),
+        movement=loaded.movement,
+        exercise=loaded,
+        loading=loading,
+        reason=reason,
+        own=loaded != written or agree,
+        agree=agree,
+    )
+
+
+def _complex(
+    task: plan.Task, written: plan.Exercise, member: Member, library: Library, rack: Rack
+) -> Version:
+    """A bracketed complex: each part scaled, the reasons together."""
+    parts = [
+        recommend(plan.Task(versions=(part,)), member, library, rack) for part in written.parts
+    ]
+    exercise = written.model_copy(update={"parts": tuple(part.exercise for part in parts)})
+    return Version(
+        text=exercise_text(exercise),
+        movement="",
+        exercise=exercise,
+        loading="; ".join(part.loading for part in parts if part.loading),
+        reason="; ".join(part.reason for part in parts if part.reason),
+        own=any(part.own for part in parts),
+        agree=any(part.agree for part in parts),
+    )
+
+
+def read_override(text: str, library: Library) -> plan.Exercise:
+    """An override as an exercise; raises Slip where it is not one version of one known movement."""
+    reading = read_task(text, library)
+    if reading.slips:
+        raise Slip(reading.slips[0].message)
+    if len(reading.tasks) != 1 or len(reading.tasks[0].versions) != 1:
+        raise Slip("one movement in one version, as in 8 ring row")
+    return reading.tasks[0].versions[0]
+
+
+def _overridden(
+    written: plan.Exercise, text: str, library: Library, rack: Rack, member: Member
+) -> Version:
+    try:
+        own = read_override(text, library)
+    except Slip:
+        # The movement has left the library since: what was said still stands in words.
+        own = plan.Exercise(movement=text)
+    update: dict[str, object] = {}
+    if own.amount is None:
+        update["amount"] = written.amount
+    if own.side is None and own.amount is None:
+        update["side"] = written.side
+    exercise = own.model_copy(update=update)
+    stressed = [lim.limit for lim in member.profile.limits if stresses(lim.limit, own.movement)]
+    reason = "set by the coach"
+    if stressed:
+        reason += f", knowing of the {' and '.join(stressed)}"
+    return Version(
+        text=exercise_text(exercise),
+        movement=exercise.movement,
+        exercise=exercise,
+        loading=_words_of_load(exercise, library, rack),
+        reason=reason,
+        own=True,
+        overridden=True,
+    )
+
+
+def _allowed(name: str, member: Member) -> bool:
+    return not any(stresses(lim.limit, name) for lim in member.profile.limits)
+
+
+def _within_limits(
+    written: plan.Exercise,
+    movement: Movement,
+    member: Member,
+    library: Library,
+    schools: Mapping[str, str],
+) -> tuple[plan.Exercise, str, bool]:
+    """Another movement where a limit speaks against this one; true where none is known."""
+    limits = [lim.limit for lim in member.profile.limits if stresses(lim.limit, movement.name)]
+    if not limits:
+        return written, "", False
+    told = " and ".join(limits)
+    for swap in library.swaps_for(movement.name):
+        if swap.because in limits and _allowed(swap.instead, member):
+            school = schools.get(movement.name)
+            ratio = next((s.ratio for s in swap.schools if s.name == school), swap.ratio)
+            instead = library.find(swap.instead)
+            if instead is not None:
+                exercise = _swapped(written, movement, instead, ratio)
+                return exercise, f"{told} noted: {instead.name} instead of {movement.name}", False
+    other = _easier(movement, member, library) or _alike(movement, member, library)
+    if other is not None:
+        exercise = _swapped(written, movement, other, 1.0)
+        return exercise, f"{told} noted: {other.name} instead of {movement.name}", False
+    return written, f"{told} noted and no other version is known: {AGREE}", True
+
+
+def _easier(movement: Movement, member: Member, library: Library) -> Movement | None:
+    """The nearest lower rung of its ladder that no limit speaks against."""
+    ladder = library.ladder_of(movement.name)
+    if ladder is None:
+        return None
+    below = ladder.rungs[: ladder.rungs.index(movement.name)]
+    return next((library.find(rung) for rung in reversed(below) if _allowed(rung, member)), None)
+
+
+def _alike(movement: Movement, member: Member, library: Library) -> Movement | None:
+    """A movement of the same pattern and measure, no more demanding, with no more kit."""
+    fits = [
+        other
+        for other in library.movements
+        if other.name != movement.name
+        and other.patterns[0] == movement.patterns[0]
+        and other.measure == movement.measure
+        and other.demand <= movement.demand
+        and set(other.kit) <= set(movement.kit)
+        and _allowed(other.name, member)
+    ]
+    return min(fits, key=lambda m: (movement.demand - m.demand, m.name), default=None)
+
+
+def _swapped(
+    written: plan.Exercise, movement: Movement, instead: Movement, ratio: float
+) -> plan.Exercise:
+    """The exercise with another movement, its amount by the ratio, its load where it still fits."""
+    update: dict[str, object] = {"movement": instead.name, "instead": ()}
+    amount = written.amount
+    if isinstance(amount, plan.Reps) and ratio != 1:
+        low = max(1, round(amount.low * ratio))
+        high = max(low + 1, round(amount.high * ratio)) if amount.high else None
+        update["amount"] = amount.model_copy(update={"low": low, "high": high})
+    if instead.measure == "time" and movement.measure == "reps" and isinstance(amount, plan.Reps):
+        seconds = max(5, round(amount.low * movement.seconds / 5) * 5)
+        update["amount"] = plan.Duration(seconds=seconds)
+    if (
+        movement.measure == "time"
+        and instead.measure == "reps"
+        and not isinstance(amount, plan.Duration)
+    ):
+        update["amount"] = amount
+    keeps_load = set(instead.kit) & set(movement.kit) and instead.reference_kg
+    if not keeps_load:
+        update["load"] = None
+    elif isinstance(written.load, plan.Weight) and movement.reference_kg and instead.reference_kg:
+        factor = min(1.0, instead.reference_kg / movement.reference_kg)
+        values = tuple(value * factor for value in written.load.values)
+        update["load"] = written.load.model_copy(update={"values": values})
+    if instead.sides != movement.sides:
+        update["side"] = None
+    return written.model_copy(update=update)
+
+
+def _on_their_rung(
+    written: plan.Exercise, movement: Movement, member: Member, library: Library
+) -> tuple[plan.Exercise, str]:
+    """A lower rung where the athlete stands on one, or has too few in a row."""
+    ladder = library.ladder_of(movement.name)
+    if ladder is None:
+        return written, ""
+    at = ladder.rungs.index(movement.name)
+    pinned = member.profile.rungs.get(ladder.name)
+    if pinned in ladder.rungs and ladder.rungs.index(pinned) < at:
+        lower = library.find(pinned)
+        if lower is not None:
+            reason = f"stands on {lower.name} of the {ladder.name.lower()} ladder"
+            return _swapped(written, movement, lower, 1.0), reason
+    known = member.profile.longest.get(movement.name)
+    amount = written.amount
+    if known is None or not isinstance(amount, plan.Reps) or movement.measure == "time":
+        return written, ""
+    if known >= min(amount.low, IN_A_ROW):
+        return written, ""
+    lower = _rung_with(ladder, at, min(amount.low, IN_A_ROW), member, library)
+    if lower is None:
+        return written, ""
+    reason = f"{number_text(known)} {movement.name} in a row so far: {lower.name} keeps the pace"
+    return _swapped(written, movement, lower, 1.0), reason
+
+
+def _rung_with(
+    ladder: Ladder, at: int, reps: float, member: Member, library: Library
+) -> Movement | None:
+    """The next rung down that is not known to be too hard as well."""
+    for rung in reversed(ladder.rungs[:at]):
+        if member.profile.longest.get(rung, math.inf) >= reps and _allowed(rung, member):
+            return library.find(rung)
+    return None
+
+
+def _loaded(
+    exercise: plan.Exercise, member: Member, library: Library, rack: Rack
+) -> tuple[plan.Exercise, str, str]:
+    """The exercise with a load this athlete and the gym can manage; what to load; why lighter."""
+    movement = library.find(exercise.movement)
+    if movement is None or exercise.load is None:
+        return exercise, "", ""
+    one = athletes([member])
+    top = best(movement, one, library)
+    known = _known(movement, member)
+    load = exercise.load
+    if isinstance(load, plan.Percent) and top is not None:
+        parent = library.find(movement.parent or movement.name) or movement
+        of = best(parent, one, library)
+        if of is None:
+            return exercise, "", ""
+        share = (load.low + (load.high or load.low)) / 2
+        kg = share / 100 * float(of[0])
+        made = _made(movement, kg, rack)
+        about = "" if _known(parent, member) else " of a usual best"
+        words = f"{made.words}" if made else f"{kg:.0f} kg"
+        return exercise, f"{words} ({share:.0f} %{about})", ""
+    if isinstance(load, plan.Bodyweight):
+        made = _made(movement, load.factor * float(one.body_kg[0]), rack)
+        return exercise, made.words if made else "", ""
+    if not isinstance(load, plan.Weight):
+        return exercise, "", ""
+    asked = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
+    reason, wanted = "", asked
+    if known and top is not None and isinstance(exercise.amount, plan.Reps):
+        most = float(top[0]) / (1 + (exercise.amount.low + IN_RESERVE) / 30)
+        if asked > most:
+            wanted = most
+            reason = (
+                f"{asked:.0f} kg is {asked / float(top[0]):.0%} of a best of {float(top[0]):.0f}: "
+                f"lighter, so that {exercise.amount.low} go without a break"
+            )
+    made = _made(movement, wanted, rack)
+    if made is None:
+        return exercise, "", reason
+    if reason or (load.unit == "kg" and abs(made.kg - asked) > 0.01 and not load.count > 1):
+        own = plan.Weight(values=(round(made.kg, 2),), count=load.count)
+        if not reason:
+            reason = (
+                f"the gym has no {number_text(asked)} kg: {number_text(made.kg)} is nearest below"
+            )
+        return exercise.model_copy(update={"load": own}), made.words, reason
+    return exercise, made.words, reason
+
+
+def _known(movement: Movement, member: Member) -> bool:
+    bests = member.profile.bests
+    return movement.name in bests or (movement.parent or "") in bests
+
+
+def _made(movement: Movement, kg: float, rack: Rack) -> Loading | None:
+    """The load the gym makes of it: plates on a bar, or a dumbbell or bell from the rack."""
+    for what in ("dumbbell", "kettlebell"):
+        if what in movement.kit:
+            return from_rack(kg, rack.sizes(what), what)
+    if "barbell" in movement.kit:
+        return barbell(kg, rack.plates, rack.bars)
+    return None
+
+
+def _words_of_load(exercise: plan.Exercise, library: Library, rack: Rack) -> str:
+    movement, load = library.find(exercise.movement), exercise.load
+    if movement is None or not isinstance(load, plan.Weight):
+        return ""
+    kg = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
+    made = _made(movement, kg, rack)
+    return made.words if made else ""

@@ -1,0 +1,157 @@
+"""The scaling sheet: the whole class on one piece, and the kit it needs at once."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from pine_ladder.core import plan
+from pine_ladder.core.floor import run
+from pine_ladder.core.members import Member, Rack, athletes
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.printer import exercise_text
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.scaling import Version, recommend
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.testrun import sum_up, words_of
+from pine_ladder.core.units import number_text
+
+
+class Row(Frozen):
+    """An athlete's line of the scaling sheet; `predicted` is their result in words."""
+
+    id: int
+    name: str
+    tier: int
+    track: int
+    versions: tuple[Version, ...]
+    predicted: str
+
+
+class KitNeed(Frozen):
+    """Kit of which a class needs more at once than there is, and the two ways out."""
+
+    kit: str
+    needed: int
+    owned: int
+    heats: int
+    heats_add_s: int
+    share: int
+
+
+class Sheet(Frozen):
+    """The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes."""
+
+    lines: tuple[str, ...]
+    rows: tuple[Row, ...]
+    kit: tuple[KitNeed, ...]
+
+
+def tasks_of(piece: plan.Piece) -> list[plan.Task]:
+    """All tasks of a piece in the order of the board."""
+    lines = (*piece.buy_in, *piece.lines, *piece.cash_out)
+    return [task for line in lines for task in line.tasks]
+
+
+def own_piece(piece: plan.Piece, versions: Sequence[Version]) -> plan.Piece:
+    """The piece with one athlete's versions in place of all tiers'."""
+    mine = iter(versions)
+
+    def own(line: plan.Line) -> plan.Line:
+        tasks = tuple(plan.Task(versions=(next(mine).exercise,)) for _ in line.tasks)
+        return line.model_copy(update={"tasks": tasks})
+
+    buy_in = tuple(own(line) for line in piece.buy_in)
+    blocks = tuple(
+        block.model_copy(update={"lines": tuple(own(line) for line in block.lines)})
+        for block in piece.blocks
+    )
+    cash_out = tuple(own(line) for line in piece.cash_out)
+    return piece.model_copy(update={"buy_in": buy_in, "blocks": blocks, "cash_out": cash_out})
+
+
+def predicted(piece: plan.Piece, member: Member, library: Library) -> str:
+    """What one athlete would do with a piece of their own versions, in words."""
+    if score_kind(piece) is None and not piece.lines:
+        return ""
+    return words_of(sum_up(run(piece, athletes([member]), library, 0), member.tier))
+
+
+def scaling_sheet(
+    piece: plan.Piece,
+    members: Sequence[Member],
+    library: Library,
+    rack: Rack,
+    schools: Mapping[str, str] | None = None,
+) -> Sheet:
+    """The whole class on a piece: every athlete's versions and prediction, and the kit."""
+    rows = []
+    for member in members:
+        versions = tuple(
+            recommend(task, member, library, rack, schools) for task in tasks_of(piece)
+        )
+        own = own_piece(piece, versions)
+        rows.append(
+            Row(
+                id=member.id,
+                name=member.name,
+                tier=member.tier,
+                track=member.track,
+                versions=versions,
+                predicted=predicted(own, member, library),
+            )
+        )
+    lines = tuple(exercise_text(task.versions[0]) for task in tasks_of(piece))
+    return Sheet(lines=lines, rows=tuple(rows), kit=clashes(piece, members, rows, library, rack))
+
+
+def clashes(
+    piece: plan.Piece,
+    members: Sequence[Member],
+    rows: Sequence[Row],
+    library: Library,
+    rack: Rack,
+) -> tuple[KitNeed, ...]:
+    """Kit the class needs more of at once than the gym has, by what each athlete really uses.
+
+    Stations and teams who take turns divide the class; heats add the piece again for each wave.
+    """
+    turns = max((len(b.lines) if b.numbered else 1 for b in piece.blocks), default=1)
+    teams = piece.teams.size if piece.teams and piece.teams.how != "together" else 1
+    parts = turns * teams * (piece.heats or 1)
+    users: dict[str, int] = {}
+    for row in rows:
+        used = set()
+        for version in row.versions:
+            movement = library.find(version.movement)
+            for kit in movement.kit if movement else ():
+                used.add(_item(kit, version.exercise, rack))
+        for item in used:
+            users[item] = users.get(item, 0) + 1
+    found = []
+    for item, count in sorted(users.items()):
+        owned = sum(n for name, n in rack.kit.items() if name.startswith(tuple(item.split(" or "))))
+        needed = -(-count // parts)
+        if owned and needed > owned:
+            waves = -(-needed // owned)
+            longest = float(run(piece, athletes(members), library, 0).time_s.max())
+            found.append(
+                KitNeed(
+                    kit=item,
+                    needed=needed,
+                    owned=owned,
+                    heats=waves * (piece.heats or 1),
+                    heats_add_s=round((waves - 1) * longest),
+                    share=waves,
+                )
+            )
+    return tuple(found)
+
+
+def _item(kit: str, exercise: plan.Exercise, rack: Rack) -> str:
+    """The very implement where the gym counts it by weight: `kettlebell 16 kg`."""
+    load = exercise.load
+    if isinstance(load, plan.Weight) and load.unit == "kg":
+        name = f"{kit} {number_text(load.values[0])} kg"
+        if name in rack.kit:
+            return name
+    return kit
