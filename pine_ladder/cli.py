@@ -302,11 +302,14 @@ def gym_demo(
 
     from pine_ladder.demo import load_demo, reset
     from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.learning import relearn
 
     with Session(connect(database_url())) as db, db.begin():
         if start_over:
             reset(db)
         fresh = load_demo(db, dt.date.today())
+        if fresh:
+            relearn(db)
     typer.echo("demo gym loaded" if fresh else "kept what is there")
 
 

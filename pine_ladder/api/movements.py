@@ -83,6 +83,12 @@ def list_movements(
     )
 
 
+@members.get("/ladders")
+def list_ladders(shelf: Shelf) -> list[Ladder]:
+    """All ladders, as the gym has them."""
+    return list(shelf.ladders)
+
+
 @members.get("/movements/{name}", responses={404: {"model": Problem}})
 def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
     """A movement by name or alias."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated
 
-from fastapi import Query
+from fastapi import Depends, Query
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 
@@ -13,13 +13,16 @@ from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.gym import tier_at, track_at
+from pine_ladder.api.learning import after_a_score
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
 from pine_ladder.core.scoring import Score, read_score, score_kind
+from pine_ladder.core.sheet import own_session
 from pine_ladder.core.standings import Section, rank_of, standings
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days, scores
+from pine_ladder.store import members as member_store
 from pine_ladder.store.models import Day, Person, ScoreRow
 
 members = router("member", "scores")
@@ -282,6 +285,7 @@ def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | Non
 
 @coaches.put(
     "/days/{date}/pieces/{key}/scores/{person_id}",
+    dependencies=[Depends(after_a_score)],
     responses={
         404: {"model": Problem},
         409: {"model": ScoreConflict},
@@ -334,6 +338,15 @@ def my_day(
     day = day_for(db, date, me)
     text = day.text if day else ""
     hour = hour_of(db, text)
+    (mine,) = member_store.members_of(db, [me])
+    mine = mine.model_copy(update={"tier": own_tier, "track": own_track})
+    own, words = own_session(
+        parse(text, shelf).session,
+        mine,
+        shelf,
+        member_store.rack_of(db),
+        member_store.schools_of(db),
+    )
     rows = scores.scores_of(db, day) if day else []
     ranks = _ranks(rows)
     return MyDay(
@@ -341,7 +354,7 @@ def my_day(
         written=day is not None,
         tier=own_tier,
         track=own_track,
-        view=view(parse(text, shelf).session, shelf, own_tier, own_track),
+        view=view(own, shelf, 0, own_track, words),
         outline=hour,
         pieces=[piece for piece, _ in _scored(day, hour)] if day else [],
         scores=[
@@ -360,6 +373,7 @@ def my_reading(date: dt.date, key: str, form: ReadForm, db: Database, me: Myself
 
 @members.put(
     "/me/days/{date}/pieces/{key}/score",
+    dependencies=[Depends(after_a_score)],
     responses={
         403: {"model": Problem},
         404: {"model": Problem},

@@ -53,7 +53,8 @@ class Run:
     """A piece as n athletes did it, before it is summed up. Times in seconds.
 
     `windows` holds (station, label, work, length, done) of each window, `blocks` and `splits` the
-    rounds of each block and the seconds a rep of each full round (NaN where it was not reached).
+    rounds of each block and the seconds a rep of each full round (NaN where it was not reached),
+    `intervals` the reps that counted in each window.
     """
 
     kind: ScoreKind | None
@@ -63,6 +64,7 @@ class Run:
     windows: list[tuple[int, str, Array, float, Mask]] = field(default_factory=list)
     blocks: list[Array] = field(default_factory=list)
     splits: list[Array] = field(default_factory=list)
+    intervals: list[Array] = field(default_factory=list)
     reps: dict[str, Array] = field(default_factory=dict)
     tension: dict[str, Array] = field(default_factory=dict)
     work: Array = field(default_factory=lambda: np.zeros(0))
@@ -460,6 +462,7 @@ def run(
         windows=floor.windows,
         blocks=floor.blocks,
         splits=floor.splits,
+        intervals=floor.intervals,
         reps=dict(floor.reps),
         tension=dict(floor.tension),
         work=floor.work,

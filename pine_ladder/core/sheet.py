@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.floor import run
@@ -12,7 +14,7 @@ from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scaling import Version, recommend
 from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.testrun import sum_up, words_of
+from pine_ladder.core.testrun import result_words, sum_up, words_of
 from pine_ladder.core.units import number_text
 
 
@@ -42,6 +44,7 @@ class Sheet(Frozen):
     """The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes."""
 
     lines: tuple[str, ...]
+    movements: tuple[str, ...]
     rows: tuple[Row, ...]
     kit: tuple[KitNeed, ...]
 
@@ -69,6 +72,42 @@ def own_piece(piece: plan.Piece, versions: Sequence[Version]) -> plan.Piece:
     return piece.model_copy(update={"buy_in": buy_in, "blocks": blocks, "cash_out": cash_out})
 
 
+def foretold(
+    piece: plan.Piece, members: Sequence[Member], library: Library, medians: Mapping[str, float]
+) -> list[tuple[float, str]]:
+    """What each member is predicted to score on a piece in their tier: the number, and words."""
+    out: list[tuple[float, str]] = [(0.0, "")] * len(members)
+    for tier in {member.tier for member in members}:
+        places = [at for at, member in enumerate(members) if member.tier == tier]
+        who = replace(athletes([members[at] for at in places]), medians=medians)
+        done = run(piece, who, library, tier)
+        for row, at in enumerate(places):
+            number = float(done.result[row])
+            out[at] = (number, result_words(done.kind, number))
+    return out
+
+
+def own_session(
+    session: plan.Session,
+    member: Member,
+    library: Library,
+    rack: Rack,
+    schools: Mapping[str, str] | None = None,
+) -> tuple[plan.Session, dict[tuple[int, int], tuple[str, str]]]:
+    """A session in one athlete's versions; why and what to load, by line and place in the line."""
+    words: dict[tuple[int, int], tuple[str, str]] = {}
+    pieces = []
+    for piece in session.pieces:
+        versions = []
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
+            for place, task in enumerate(line.tasks):
+                one = recommend(task, member, library, rack, schools)
+                versions.append(one)
+                words[(line.line, place)] = (one.reason, one.loading)
+        pieces.append(own_piece(piece, versions))
+    return session.model_copy(update={"pieces": tuple(pieces)}), words
+
+
 def predicted(piece: plan.Piece, member: Member, library: Library) -> str:
     """What one athlete would do with a piece of their own versions, in words."""
     if score_kind(piece) is None and not piece.lines:
@@ -82,8 +121,12 @@ def scaling_sheet(
     library: Library,
     rack: Rack,
     schools: Mapping[str, str] | None = None,
+    at_once: int | None = None,
 ) -> Sheet:
-    """The whole class on a piece: every athlete's versions and prediction, and the kit."""
+    """The whole class on a piece: every athlete's versions and prediction, and the kit.
+
+    Where the members are more than come `at_once`, kit is told for a class of that size.
+    """
     rows = []
     for member in members:
         versions = tuple(
@@ -101,7 +144,13 @@ def scaling_sheet(
             )
         )
     lines = tuple(exercise_text(task.versions[0]) for task in tasks_of(piece))
-    return Sheet(lines=lines, rows=tuple(rows), kit=clashes(piece, members, rows, library, rack))
+    names = tuple(task.versions[0].movement for task in tasks_of(piece))
+    return Sheet(
+        lines=lines,
+        movements=names,
+        rows=tuple(rows),
+        kit=clashes(piece, members, rows, library, rack, at_once),
+    )
 
 
 def clashes(
@@ -110,6 +159,7 @@ def clashes(
     rows: Sequence[Row],
     library: Library,
     rack: Rack,
+    at_once: int | None = None,
 ) -> tuple[KitNeed, ...]:
     """Kit the class needs more of at once than the gym has, by what each athlete really uses.
 
@@ -128,7 +178,9 @@ def clashes(
         for item in used:
             users[item] = users.get(item, 0) + 1
     found = []
-    for item, count in sorted(users.items()):
+    part = min(1.0, at_once / len(rows)) if at_once and rows else 1.0
+    for item, users_of_it in sorted(users.items()):
+        count = math.ceil(users_of_it * part)
         owned = sum(n for name, n in rack.kit.items() if name.startswith(tuple(item.split(" or "))))
         needed = -(-count // parts)
         if owned and needed > owned:

@@ -192,6 +192,16 @@ def _range(low: str, middle: str, high: str) -> str:
     return middle if low == middle == high else f"{low}–{high}, middle {middle}"
 
 
+def result_words(kind: ScoreKind | None, value: float) -> str:
+    """One predicted result in words: `9.8 rounds`, `11:02`."""
+    if kind is None or kind is ScoreKind.DONE:
+        return ""
+    if kind is ScoreKind.TIME:
+        return clock_text(value)
+    digits = 1 if kind is ScoreKind.ROUNDS else 0
+    return f"{value:.{digits}f} {UNITS.get(kind, '')}".strip()
+
+
 def words_of(one: TierRun) -> str:
     """A tier's prediction in words.
 

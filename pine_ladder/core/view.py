@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import amount_text, detail_texts, format_text, load_text
@@ -28,6 +30,8 @@ class TaskView(Frozen):
     alternatives: tuple[str, ...]
     known: bool
     cautions: tuple[str, ...]
+    reason: str = ""
+    loading: str = ""
 
 
 class LineView(Frozen):
@@ -106,28 +110,49 @@ def _words(exercise: plan.Exercise, library: Library, track: int | None) -> Task
     )
 
 
+Own = Mapping[tuple[int, int], tuple[str, str]]
+"""Why a task is an athlete's own version and what to load, by line and place in the line."""
+
+
 def _line(
-    line: plan.Line, library: Library, tier: int, track: int | None, station: int | None = None
+    line: plan.Line,
+    library: Library,
+    tier: int,
+    track: int | None,
+    own: Own,
+    station: int | None = None,
 ) -> LineView:
-    tasks = tuple(_words(task.version(tier), library, track) for task in line.tasks)
-    return LineView(line=line.line, station=station, rest=line.is_rest, tasks=tasks)
+    tasks = []
+    for place, task in enumerate(line.tasks):
+        words = _words(task.version(tier), library, track)
+        reason, loading = own.get((line.line, place), ("", ""))
+        tasks.append(words.model_copy(update={"reason": reason, "loading": loading}))
+    return LineView(line=line.line, station=station, rest=line.is_rest, tasks=tuple(tasks))
 
 
 def view(
-    session: plan.Session, library: Library, tier: int = 0, track: int | None = None
+    session: plan.Session,
+    library: Library,
+    tier: int = 0,
+    track: int | None = None,
+    own: Own | None = None,
 ) -> BoardView:
-    """The board in words for a tier (0 is as written) and a track (None shows pairs whole)."""
+    """The board in words for a tier (0 is as written) and a track (None shows pairs whole).
+
+    `own` tells, for a session in one athlete's versions, why and what to load.
+    """
+    own = own or {}
     pieces = []
     for piece, key in zip(session.pieces, piece_keys(session), strict=True):
         blocks = tuple(
             tuple(
-                _line(line, library, tier, track, number if block.numbered else None)
+                _line(line, library, tier, track, own, number if block.numbered else None)
                 for number, line in enumerate(block.lines, start=1)
             )
             for block in piece.blocks
         )
-        before = tuple(_line(line, library, tier, track) for line in piece.buy_in)
-        after = tuple(_line(line, library, tier, track) for line in piece.cash_out)
+        before = tuple(_line(line, library, tier, track, own) for line in piece.buy_in)
+        after = tuple(_line(line, library, tier, track, own) for line in piece.cash_out)
         lines = (*before, *(line for block in blocks for line in block), *after)
         cautions = dict.fromkeys(c for line in lines for task in line.tasks for c in task.cautions)
         pieces.append(

@@ -1,5 +1,7 @@
 """The people of Kittiwake Hall, all invented."""
 
+from typing import Any
+
 COACHES = (
     ("Maren Tolle", "coach@kittiwake.example"),
     ("Idris Penn", "idris@kittiwake.example"),
@@ -53,6 +55,30 @@ ATHLETES = (
     ("Yusuf Mole", 1, 0, 1.02, 0.99),
     ("Zelda Carrick", 2, 1, 1.21, 0.79),
 )
+PROFILES: dict[str, dict[str, Any]] = {
+    "Ada Quill": {
+        "body_kg": 63,
+        "bests": {"back squat": 82.5, "front squat": 67.5, "deadlift": 105, "strict press": 37.5},
+        "longest": {"pull-up": 4, "push-up": 18, "double-under": 32},
+        "rungs": {"Pull-up": "pull-up", "Handstand press": "wall walk", "Push-up": "push-up"},
+        "notes": "Wants a strict pull-up by spring.",
+    },
+    "Petra Cove": {
+        "limits": [{"limit": "shoulder", "note": "nothing overhead until the review"}],
+        "rungs": {"Pull-up": "band pull-up"},
+    },
+    "Oskar Weir": {
+        "limits": [{"limit": "knee", "note": "stairs are fine, landings are not"}],
+        "bests": {"deadlift": 120},
+    },
+    "Signe Buoy": {"longest": {"push-up": 3}, "rungs": {"Push-up": "incline push-up"}},
+    "Tomas Keel": {
+        "body_kg": 88,
+        "bests": {"back squat": 150, "deadlift": 190, "strict press": 72.5, "push press": 95},
+    },
+    "Zelda Carrick": {"limits": [{"limit": "pregnancy", "note": "second trimester"}]},
+}
+"""What a few members have noted; all of it invented."""
 KIT = {
     "barbell": 10,
     "bench": 6,

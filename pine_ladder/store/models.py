@@ -40,6 +40,7 @@ class Gym(Base):
     change_s: Mapped[int] = mapped_column(default=60)
     class_size: Mapped[int] = mapped_column(default=12, server_default="12")
     demo: Mapped[bool] = mapped_column(default=False)
+    settings: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
 
 
 class Tier(Base):
@@ -101,6 +102,54 @@ class Person(Base):
     tier: Mapped[Tier] = relationship(lazy="joined")
     track: Mapped[Track] = relationship(lazy="joined")
     __table_args__ = (CheckConstraint("role in ('coach', 'athlete')", name="person_role"),)
+
+
+class ProfileRow(Base):
+    """What is known of an athlete: bests, rungs, limits. For coaches and the athlete."""
+
+    __tablename__ = "profile"
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    record: Mapped[dict[str, Any]]
+    version: Mapped[int] = mapped_column(default=1)
+    saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class OverrideRow(Base):
+    """A coach's own version of a movement for one athlete, remembered from day to day."""
+
+    __tablename__ = "scaling_override"
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    movement: Mapped[str] = mapped_column(String(60), primary_key=True)
+    text: Mapped[str] = mapped_column(String(200))
+    saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class Belief(Base):
+    """What the scores say of an athlete's pace, by capacity (1 typical, less is faster)."""
+
+    __tablename__ = "belief"
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    factors: Mapped[dict[str, Any]]
+    scores: Mapped[int]
+    learned_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class Learning(Base):
+    """The newest fit of the gym's pace: factors on movements' seconds, and how well it predicts."""
+
+    __tablename__ = "learning"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    medians: Mapped[dict[str, Any]]
+    report: Mapped[dict[str, Any]]
+    learned_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
 class Day(Base):

@@ -130,7 +130,7 @@ def test_every_route_is_described(engine):
 def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
     with Session(engine) as db, db.begin():
         reset(db)
-        assert load_demo(db, TODAY)
+        assert load_demo(db, TODAY, weeks=3)
         assert not load_demo(db, TODAY)
         drafts = db.query(Day).filter(Day.published.is_(False)).order_by(Day.date).all()
         assert [(day.date - TODAY).days for day in drafts] == [1, 2]
@@ -149,7 +149,7 @@ def test_the_demo_gym_is_the_same_from_the_same_seed(engine, gym):
     def load() -> list[tuple[str, str]]:
         with Session(engine) as db, db.begin():
             reset(db)
-            load_demo(db, dt.date(2026, 6, 3))
+            load_demo(db, dt.date(2026, 6, 3), weeks=3)
             rows = db.query(ScoreRow).order_by(ScoreRow.id)
             return [(row.person.name, row.entered) for row in rows]
 

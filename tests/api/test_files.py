@@ -32,7 +32,7 @@ def coach(engine):
     """A coach of the demo gym."""
     with DatabaseSession(engine) as db, db.begin():
         reset(db)
-        load_demo(db, TODAY)
+        load_demo(db, TODAY, weeks=3)
     made = TestClient(create_app(engine))
     made.post("/api/demo/sign-in", json={"person_id": 1})
     return made

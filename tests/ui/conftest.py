@@ -49,7 +49,7 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
     def fresh() -> None:
         with Session(engine) as db, db.begin():
             reset(db)
-            load_demo(db, TODAY)
+            load_demo(db, TODAY, weeks=3)
 
     fresh()
     port = free_port()

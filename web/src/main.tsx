@@ -23,6 +23,8 @@ const Week = lazy(() => import("./week/Week").then((m) => ({ default: m.Week }))
 const Movements = lazy(() =>
   import("./movements/Movements").then((m) => ({ default: m.Movements })),
 );
+const Athletes = lazy(() => import("./athletes/Athletes").then((m) => ({ default: m.Athletes })));
+const AboutMe = lazy(() => import("./me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const MyDay = lazy(() => import("./me/MyDay").then((m) => ({ default: m.MyDay })));
 
 const client = new QueryClient({
@@ -49,6 +51,10 @@ function Screens() {
           <Route path="/day/:date/:step" element={<Day {...props} />} />
         )}
         {who.data.role === "coach" && <Route path="/week/:date" element={<Week {...props} />} />}
+        {who.data.role === "coach" && (
+          <Route path="/athletes/:id?" element={<Athletes {...props} />} />
+        )}
+        {who.data.role === "athlete" && <Route path="/profile" element={<AboutMe {...props} />} />}
         <Route path="/movements/:name?" element={<Movements {...props} />} />
         {who.data.role === "athlete" && <Route path="/me/:date" element={<MyDay {...props} />} />}
         <Route path="*" element={<Navigate to={home} replace />} />

@@ -106,6 +106,68 @@ export const movement = (name: string) =>
     queryFn: () => ask(api.GET("/api/movements/{name}", { params: { path: { name } } })),
   });
 
+export const ladders = queryOptions({
+  queryKey: ["ladders"],
+  queryFn: () => ask(api.GET("/api/ladders")),
+  staleTime: 300_000,
+});
+
+export const athletes = queryOptions({
+  queryKey: ["athletes"],
+  queryFn: () => ask(api.GET("/api/athletes")),
+});
+
+export const profile = (id: number) =>
+  queryOptions({
+    queryKey: ["profile", id],
+    queryFn: () =>
+      ask(api.GET("/api/athletes/{athlete_id}/profile", { params: { path: { athlete_id: id } } })),
+    refetchOnWindowFocus: false,
+  });
+
+export const pace = (id: number) =>
+  queryOptions({
+    queryKey: ["pace", id],
+    queryFn: () =>
+      ask(api.GET("/api/athletes/{athlete_id}/pace", { params: { path: { athlete_id: id } } })),
+  });
+
+export const myProfile = queryOptions({
+  queryKey: ["my-profile"],
+  queryFn: () => ask(api.GET("/api/me/profile")),
+  refetchOnWindowFocus: false,
+});
+
+export const myPace = queryOptions({
+  queryKey: ["my-pace"],
+  queryFn: () => ask(api.GET("/api/me/pace")),
+});
+
+export const scaling = (date: string, key: string, class_id: number | null) =>
+  queryOptions({
+    queryKey: ["scaling", date, key, class_id],
+    queryFn: () =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/scaling", {
+          params: { path: { date, key }, query: { class_id } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+export const classes = (date: string) =>
+  queryOptions({
+    queryKey: ["classes", date],
+    queryFn: () => ask(api.GET("/api/days/{date}/classes", { params: { path: { date } } })),
+  });
+
+export const foretold = (date: string, key: string) =>
+  queryOptions({
+    queryKey: ["foretold", date, key],
+    queryFn: () =>
+      ask(api.GET("/api/days/{date}/pieces/{key}/foretold", { params: { path: { date, key } } })),
+  });
+
 export const bank = queryOptions({
   queryKey: ["bank"],
   queryFn: () => ask(api.GET("/api/bank")),

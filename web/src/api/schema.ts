@@ -736,6 +736,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Profile
+         * @description What is known of an athlete. Limits and notes are for coaches and the athlete alone.
+         */
+        get: operations["read_profile"];
+        /**
+         * Write Profile
+         * @description Keep what is known of an athlete.
+         */
+        put: operations["write_profile"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/override": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Override
+         * @description Remember a coach's own version of a movement for an athlete, or forget it.
+         */
+        put: operations["write_override"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/scaling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Scaling
+         * @description Every athlete on a piece: versions with their reasons, predictions, and kit that clashes.
+         */
+        get: operations["read_scaling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read My Profile
+         * @description What is known of me.
+         */
+        get: operations["read_my_profile"];
+        /**
+         * Write My Profile
+         * @description Keep what I say of myself.
+         */
+        put: operations["write_my_profile"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/one-rep-max": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate Max
+         * @description The one-rep maximum behind a set, by each published formula.
+         */
+        post: operations["estimate_max"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Athlete Pace
+         * @description What the tool believes of an athlete's pace, and on how many scores.
+         */
+        get: operations["athlete_pace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/foretold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece Foretold
+         * @description The scores of a piece beside what is believed of their athletes would have predicted.
+         */
+        get: operations["piece_foretold"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Pace
+         * @description What the tool believes of my pace.
+         */
+        get: operations["my_pace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -753,6 +921,26 @@ export interface paths {
          * @description Keep a movement of the gym's own, or the gym's version of one in the library.
          */
         put: operations["write_movement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ladders
+         * @description All ladders, as the gym has them.
+         */
+        get: operations["list_ladders"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1147,6 +1335,23 @@ export interface components {
             kind: "calories";
             /** Calories */
             calories: number[];
+        };
+        /**
+         * Capacity
+         * @description What an athlete's pace factor is told apart by.
+         * @enum {string}
+         */
+        Capacity: "cyclic" | "bodyweight" | "loaded";
+        /**
+         * CapacityPace
+         * @description An athlete's pace in one capacity; `factor` 1 is typical of the gym, less is faster.
+         */
+        CapacityPace: {
+            capacity: components["schemas"]["Capacity"];
+            /** Factor */
+            factor: number;
+            /** Words */
+            words: string;
         };
         /**
          * ClassForm
@@ -1572,6 +1777,30 @@ export interface components {
             scheme: number[];
         };
         /**
+         * Foretold
+         * @description A score beside what was predicted for that athlete.
+         */
+        Foretold: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Actual */
+            actual: string;
+            /** Predicted */
+            predicted: string;
+        };
+        /**
+         * ForetoldOut
+         * @description A piece's scores beside their predictions; `middle_off` is the median miss, as a share.
+         */
+        ForetoldOut: {
+            /** Rows */
+            rows: components["schemas"]["Foretold"][];
+            /** Middle Off */
+            middle_off: number | null;
+        };
+        /**
          * ForwardForm
          * @description Which of the offered steps to take, by their keys.
          */
@@ -1772,6 +2001,24 @@ export interface components {
             date: string;
         };
         /**
+         * KitNeed
+         * @description Kit of which a class needs more at once than there is, and the two ways out.
+         */
+        KitNeed: {
+            /** Kit */
+            kit: string;
+            /** Needed */
+            needed: number;
+            /** Owned */
+            owned: number;
+            /** Heats */
+            heats: number;
+            /** Heats Add S */
+            heats_add_s: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * KitOut
          * @description Equipment and how much of it.
          */
@@ -1808,6 +2055,19 @@ export interface components {
             high_s: number;
             /** Rough */
             rough: boolean;
+        };
+        /**
+         * Limit
+         * @description A joint or a condition the athlete or the coach has noted, in their own words.
+         */
+        Limit: {
+            /** Limit */
+            limit: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Line
@@ -2072,6 +2332,22 @@ export interface components {
             track: number;
         };
         /**
+         * OneRepMax
+         * @description A maximum in kg by each published formula, their middle and how far they lie apart.
+         */
+        OneRepMax: {
+            /** By Formula */
+            by_formula: {
+                [key: string]: number;
+            };
+            /** Middle Kg */
+            middle_kg: number;
+            /** Low Kg */
+            low_kg: number;
+            /** High Kg */
+            high_kg: number;
+        };
+        /**
          * Outline
          * @description The whole hour: pieces in order, planned bounds, the class length and what is spare.
          */
@@ -2090,6 +2366,23 @@ export interface components {
             sentence: string;
         };
         /**
+         * OverrideForm
+         * @description A coach's own version of a movement for an athlete; an empty text forgets it.
+         */
+        OverrideForm: {
+            /**
+             * Movement
+             * @description The movement as written on the board
+             */
+            movement: string;
+            /**
+             * Text
+             * @example 8 ring row
+             * @example strict press @ 20 kg
+             */
+            text: string;
+        };
+        /**
          * OwnMovement
          * @description A movement of the gym's own, or its version of one in the library.
          *
@@ -2099,6 +2392,19 @@ export interface components {
             movement: components["schemas"]["Movement"];
             /** Above */
             above?: string | null;
+        };
+        /**
+         * PaceOut
+         * @description What the scores say of an athlete's pace, and how well such beliefs predict.
+         */
+        PaceOut: {
+            /** Scores */
+            scores: number;
+            /** Paces */
+            paces: components["schemas"]["CapacityPace"][];
+            report: components["schemas"]["Report"] | null;
+            /** Better */
+            better: number | null;
         };
         /**
          * PasswordForm
@@ -2336,6 +2642,61 @@ export interface components {
             detail: string;
         };
         /**
+         * Profile
+         * @description What is known of an athlete: kg, reps or seconds in one go, rungs by ladder, limits.
+         *
+         *     Limits and notes are for coaches and the athlete alone.
+         */
+        Profile: {
+            /** Body Kg */
+            body_kg?: number | null;
+            /** Bests */
+            bests?: {
+                [key: string]: number;
+            };
+            /** Longest */
+            longest?: {
+                [key: string]: number;
+            };
+            /** Rungs */
+            rungs?: {
+                [key: string]: string;
+            };
+            /**
+             * Home Kit
+             * @default []
+             */
+            home_kit: string[];
+            /**
+             * Limits
+             * @default []
+             */
+            limits: components["schemas"]["Limit"][];
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+        };
+        /**
+         * ProfileForm
+         * @description A profile to keep over the version that was read.
+         */
+        ProfileForm: {
+            profile: components["schemas"]["Profile"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ProfileOut
+         * @description What is known of an athlete, at a version (0 when nothing has been saved).
+         */
+        ProfileOut: {
+            profile: components["schemas"]["Profile"];
+            /** Version */
+            version: number;
+        };
+        /**
          * PublishForm
          * @description Whether athletes see the day.
          */
@@ -2399,6 +2760,22 @@ export interface components {
             label: string;
             /** Edits */
             edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * Report
+         * @description How well the fit predicts scores it has not seen, beside the mean of their tier.
+         *
+         *     Errors are root mean squares of the log of predicted over actual: 0.1 is about ten percent.
+         */
+        Report: {
+            /** Scores */
+            scores: number;
+            /** Unseen */
+            unseen: number;
+            /** Error */
+            error: number | null;
+            /** Baseline */
+            baseline: number | null;
         };
         /**
          * Reps
@@ -2466,6 +2843,24 @@ export interface components {
             low: number;
             /** High */
             high?: number | null;
+        };
+        /**
+         * Row
+         * @description An athlete's line of the scaling sheet; `predicted` is their result in words.
+         */
+        Row: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Tier */
+            tier: number;
+            /** Track */
+            track: number;
+            /** Versions */
+            versions: components["schemas"]["Version"][];
+            /** Predicted */
+            predicted: string;
         };
         /**
          * Scheme
@@ -2648,6 +3043,16 @@ export interface components {
             pieces: components["schemas"]["Piece"][];
         };
         /**
+         * SetForm
+         * @description A set that was lifted.
+         */
+        SetForm: {
+            /** Kg */
+            kg: number;
+            /** Reps */
+            reps: number;
+        };
+        /**
          * Sets
          * @description Sets of every line in turn.
          */
@@ -2661,25 +3066,6 @@ export interface components {
             low: number;
             /** High */
             high?: number | null;
-        };
-        /**
-         * Sheet
-         * @description The score sheet of a day. `adrift` are scores whose piece the board no longer has.
-         */
-        Sheet: {
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Pieces */
-            pieces: components["schemas"]["SheetPiece"][];
-            /** Rows */
-            rows: components["schemas"]["SheetRow"][];
-            /** Scores */
-            scores: components["schemas"]["ScoreOut"][];
-            /** Adrift */
-            adrift: components["schemas"]["ScoreOut"][];
         };
         /**
          * SheetPiece
@@ -2855,6 +3241,16 @@ export interface components {
             known: boolean;
             /** Cautions */
             cautions: string[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Loading
+             * @default
+             */
+            loading: string;
         };
         /**
          * Teams
@@ -2978,6 +3374,45 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
+         * Version
+         * @description What one athlete does of one task: as board text, with what to load and why it differs.
+         *
+         *     `own` is true where it is not simply the tier's version; `agree` where no version fits and the
+         *     coach is to be asked.
+         */
+        Version: {
+            /** Text */
+            text: string;
+            /** Movement */
+            movement: string;
+            exercise: components["schemas"]["Exercise"];
+            /**
+             * Loading
+             * @default
+             */
+            loading: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
+            /**
+             * Overridden
+             * @default false
+             */
+            overridden: boolean;
+            /**
+             * Agree
+             * @default false
+             */
+            agree: boolean;
+        };
+        /**
          * VersionForm
          * @description One tier's version of a task in fields; empty text is nothing. `details` holds the rarer
          *     ones as written (`one arm, pause 2 s`), `instead` the alternatives for missing kit.
@@ -3086,6 +3521,39 @@ export interface components {
             rest_s: components["schemas"]["Band"];
             /** Overfull */
             overfull: number;
+        };
+        /**
+         * Sheet
+         * @description The score sheet of a day. `adrift` are scores whose piece the board no longer has.
+         */
+        pine_ladder__api__scores__Sheet: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Pieces */
+            pieces: components["schemas"]["SheetPiece"][];
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Scores */
+            scores: components["schemas"]["ScoreOut"][];
+            /** Adrift */
+            adrift: components["schemas"]["ScoreOut"][];
+        };
+        /**
+         * Sheet
+         * @description The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes.
+         */
+        pine_ladder__core__sheet__Sheet: {
+            /** Lines */
+            lines: string[];
+            /** Movements */
+            movements: string[];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** Kit */
+            kit: components["schemas"]["KitNeed"][];
         };
     };
     responses: never;
@@ -5102,6 +5570,561 @@ export interface operations {
             };
         };
     };
+    read_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_override: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverrideForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_scaling: {
+        parameters: {
+            query?: {
+                /** @description Only those of a class */
+                class_id?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["pine_ladder__core__sheet__Sheet"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_my_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_my_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    estimate_max: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneRepMax"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    athlete_pace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaceOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    piece_foretold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForetoldOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_pace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaceOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_movements: {
         parameters: {
             query?: {
@@ -5211,6 +6234,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_ladders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ladder"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5595,7 +6656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sheet"];
+                    "application/json": components["schemas"]["pine_ladder__api__scores__Sheet"];
                 };
             };
             /** @description Not signed in */

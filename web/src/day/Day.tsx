@@ -8,12 +8,13 @@ import { Frame, type Step } from "../parts/Frame";
 import { HourRuler } from "../parts/HourRuler";
 import { Failed, Waiting } from "../parts/states";
 import { Compare } from "./compare/Compare";
+import { Scale } from "./scale/Scale";
 import { Score } from "./score/Score";
 
 const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
 
 const isStep = (text?: string): text is Step =>
-  text === "write" || text === "score" || text === "compare";
+  text === "write" || text === "scale" || text === "score" || text === "compare";
 
 export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today, step } = useParams();
@@ -57,6 +58,16 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
           />
         )}
       </Suspense>
+      {step === "scale" && plan.data && (
+        <Scale
+          key={date}
+          date={date}
+          gym={gym}
+          text={text}
+          pieces={plan.data.outline.pieces}
+          selected={selected}
+        />
+      )}
       {step === "score" && <Score key={date} date={date} gym={gym} selected={selected} />}
       {step === "compare" && (
         <Compare key={date} date={date} gym={gym} selected={selected} onSelect={select} />

@@ -2,14 +2,24 @@
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 
-export function RungLadder({ ladder, at }: { ladder: Schemas["Ladder"]; at: string }) {
+export function RungLadder({
+  ladder,
+  at,
+  bare = false,
+}: {
+  ladder: Schemas["Ladder"];
+  at: string;
+  bare?: boolean;
+}) {
   const rungs = [...ladder.rungs].reverse();
   return (
     <section className="rungs" aria-label={`${ladder.name} ladder, hardest first`}>
       <h2>{ladder.name} ladder</h2>
-      <p className="rungs-word">
-        <b>Step up</b> {ladder.up}
-      </p>
+      {!bare && (
+        <p className="rungs-word">
+          <b>Step up</b> {ladder.up}
+        </p>
+      )}
       <ol reversed>
         {rungs.map((rung) => (
           <li key={rung} aria-current={rung === at ? "true" : undefined}>
@@ -17,9 +27,11 @@ export function RungLadder({ ladder, at }: { ladder: Schemas["Ladder"]; at: stri
           </li>
         ))}
       </ol>
-      <p className="rungs-word">
-        <b>Step down</b> {ladder.down}
-      </p>
+      {!bare && (
+        <p className="rungs-word">
+          <b>Step down</b> {ladder.down}
+        </p>
+      )}
     </section>
   );
 }

@@ -21,6 +21,8 @@ function Task({ task }: { task: TaskView }) {
           or {other}
         </span>
       ))}
+      {task.loading && <span className="task-why num">{task.loading}</span>}
+      {task.reason && <span className="task-why">{task.reason}</span>}
       {task.note && <span className="task-note">{task.note}</span>}
     </span>
   );

@@ -23,6 +23,7 @@ type Me = Schemas["Me"];
 
 const STEPS = [
   { step: "write", label: "Write", key: "w" },
+  { step: "scale", label: "Scale", key: "r" },
   { step: "score", label: "Score", key: "s" },
   { step: "compare", label: "Compare", key: "c" },
 ] as const;
@@ -183,7 +184,7 @@ export function Frame({
   today: string;
   date?: string;
   step?: Step;
-  place?: "week" | "movements";
+  place?: "week" | "movements" | "athletes" | "me";
   title?: string;
   children: React.ReactNode;
 }) {
@@ -199,7 +200,13 @@ export function Frame({
       "[": () => to(shift(date, -1)),
       "]": () => to(shift(date, 1)),
       t: () => to(today),
-      ...(coach ? { k: () => navigate(`/week/${date}`), m: () => navigate("/movements") } : {}),
+      ...(coach
+        ? {
+            k: () => navigate(`/week/${date}`),
+            m: () => navigate("/movements"),
+            a: () => navigate("/athletes"),
+          }
+        : {}),
       "?": list.open,
     };
   }, [coach, date, list.open, navigate, step, today]);
@@ -212,16 +219,26 @@ export function Frame({
           <Mark />
           <span className="brand-name">{gymName}</span>
         </Link>
-        {coach && (
-          <nav className="places" aria-label="Places">
-            <Link to={`/week/${date}`} aria-current={place === "week" ? "page" : undefined}>
-              Week
+        <nav className="places" aria-label="Places">
+          {coach && (
+            <>
+              <Link to={`/week/${date}`} aria-current={place === "week" ? "page" : undefined}>
+                Week
+              </Link>
+              <Link to="/athletes" aria-current={place === "athletes" ? "page" : undefined}>
+                Athletes
+              </Link>
+            </>
+          )}
+          <Link to="/movements" aria-current={place === "movements" ? "page" : undefined}>
+            Movements
+          </Link>
+          {!coach && (
+            <Link to="/profile" aria-current={place === "me" ? "page" : undefined}>
+              About me
             </Link>
-            <Link to="/movements" aria-current={place === "movements" ? "page" : undefined}>
-              Movements
-            </Link>
-          </nav>
-        )}
+          )}
+        </nav>
         <nav className="day-nav" aria-label="Day">
           <Link to={address(shift(date, -1))} aria-label="Day before">
             ‹

@@ -1,0 +1,155 @@
+"""Learning: what the scores say of each athlete's pace, and predictions beside what happened."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+
+from fastapi import BackgroundTasks, Request
+from pydantic import BaseModel
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.days import existing_day
+from pine_ladder.api.errors import Problem, not_found
+from pine_ladder.core.learning import Report
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.pace import TIER_PACE, Capacity
+from pine_ladder.core.sheet import foretold
+from pine_ladder.store import learning, scores
+from pine_ladder.store.members import members_of
+from pine_ladder.store.models import Belief, Person
+
+coaches = router("coach", "learning")
+members = router("member", "learning")
+
+PAUSE = dt.timedelta(minutes=5)
+"""The fit is not run more often than this while scores come in."""
+DOES = {
+    Capacity.CYCLIC: "running, rowing and rope",
+    Capacity.BODYWEIGHT: "bodyweight movements",
+    Capacity.LOADED: "loaded movements",
+}
+
+
+class CapacityPace(BaseModel):
+    """An athlete's pace in one capacity; `factor` 1 is typical of the gym, less is faster."""
+
+    capacity: Capacity
+    factor: float
+    words: str
+
+
+class PaceOut(BaseModel):
+    """What the scores say of an athlete's pace, and how well such beliefs predict."""
+
+    scores: int
+    paces: list[CapacityPace]
+    report: Report | None
+    better: float | None
+
+
+class Foretold(BaseModel):
+    """A score beside what was predicted for that athlete."""
+
+    person_id: int
+    name: str
+    actual: str
+    predicted: str
+
+
+class ForetoldOut(BaseModel):
+    """A piece's scores beside their predictions; `middle_off` is the median miss, as a share."""
+
+    rows: list[Foretold]
+    middle_off: float | None
+
+
+def learn_soon(engine: Engine) -> None:
+    """Fit anew when scores came in since, not more often than every few minutes."""
+    with Session(engine) as db, db.begin():
+        newest = learning.newest(db)
+        recent = newest and dt.datetime.now(dt.UTC) - newest.learned_at < PAUSE
+        if learning.is_stale(db) and not recent:
+            learning.relearn(db)
+
+
+def after_a_score(request: Request, tasks: BackgroundTasks) -> None:
+    """A dependency of whatever saves scores: learn from them once the answer is sent."""
+    tasks.add_task(learn_soon, request.app.state.engine)
+
+
+def _pace(db: Database, person: Person) -> PaceOut:
+    row = db.get(Belief, person.id)
+    report = learning.report_of(db)
+    usual = TIER_PACE[min(person.tier.position, len(TIER_PACE) - 1)]
+    paces = []
+    for capacity in Capacity:
+        factor = float(row.factors.get(capacity.value, usual)) if row else usual
+        off = factor / usual - 1
+        how = "as most of" if abs(off) < 0.015 else f"{abs(off):.0%} {_side(off)} than most of"
+        words = f"{how} {person.tier.name} in {DOES[capacity]}"
+        paces.append(CapacityPace(capacity=capacity, factor=factor, words=words))
+    return PaceOut(
+        scores=row.scores if row else 0,
+        paces=paces,
+        report=report,
+        better=report.better if report else None,
+    )
+
+
+def _side(off: float) -> str:
+    return "slower" if off > 0 else "faster"
+
+
+@coaches.get("/athletes/{athlete_id}/pace", responses={404: {"model": Problem}})
+def athlete_pace(athlete_id: int, db: Database) -> PaceOut:
+    """What the tool believes of an athlete's pace, and on how many scores."""
+    person = db.get(Person, athlete_id)
+    if person is None or person.role != "athlete":
+        raise not_found("such athlete")
+    return _pace(db, person)
+
+
+@members.get("/me/pace")
+def my_pace(db: Database, me: Myself) -> PaceOut:
+    """What the tool believes of my pace."""
+    return _pace(db, me)
+
+
+@coaches.get("/days/{date}/pieces/{key}/foretold", responses={404: {"model": Problem}})
+def piece_foretold(date: dt.date, key: str, db: Database, shelf: Shelf) -> ForetoldOut:
+    """The scores of a piece beside what is believed of their athletes would have predicted."""
+    day = existing_day(db, date)
+    session = parse(day.text, shelf).session
+    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
+    if piece is None:
+        raise not_found(f"piece {key} on this day")
+    rows = scores.scores_of(db, day, key)
+    found = {member.id: member for member in members_of(db, [row.person for row in rows])}
+    newest = learning.newest(db)
+    medians = {str(k): float(v) for k, v in newest.medians.items()} if newest else {}
+    who = [
+        found[row.person_id].model_copy(
+            update={"tier": row.tier.position, "track": row.track.position}
+        )
+        for row in rows
+    ]
+    told = foretold(piece, who, shelf, medians)
+    out, misses = [], []
+    for row, (number, words) in zip(rows, told, strict=True):
+        out.append(
+            Foretold(
+                person_id=row.person_id,
+                name=row.person.name,
+                actual=row.display,
+                predicted=words,
+            )
+        )
+        value = learning.value_of_row(row, piece)
+        if value and number > 0:
+            misses.append(abs(math.log(number / value)))
+    middle = sorted(misses)[len(misses) // 2] if misses else None
+    return ForetoldOut(rows=out, middle_off=middle)

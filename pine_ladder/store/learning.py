@@ -1,0 +1,104 @@
+"""Learning kept: scores as observations, the fit, and what it believes of whom."""
+
+from __future__ import annotations
+
+from sqlalchemy import delete, func, select, text
+from sqlalchemy.orm import Session
+
+from pine_ladder.core.learning import Learnt, Observation, Report, learn, value_of
+from pine_ladder.core.members import Member
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plan import Piece, ScoreKind
+from pine_ladder.core.scoring import reps_in_round
+from pine_ladder.store.members import members_of
+from pine_ladder.store.models import Belief, Day, Learning, Person, ScoreRow
+from pine_ladder.store.movements import gym_library
+
+
+def _pieces(db: Session) -> dict[int, dict[str, Piece]]:
+    """The pieces of every day by key; the same board read twice is one set of pieces."""
+    shelf = gym_library(db)
+    read: dict[str, dict[str, Piece]] = {}
+    out = {}
+    for number, board in db.execute(select(Day.id, Day.text)):
+        if board not in read:
+            session = parse(board, shelf).session
+            read[board] = dict(zip(piece_keys(session), session.pieces, strict=True))
+        out[number] = read[board]
+    return out
+
+
+def value_of_row(row: ScoreRow, piece: Piece) -> float | None:
+    """A stored score as the number that is predicted: rounds fractional; None where none is."""
+    kind = ScoreKind(row.kind)
+    value = value_of(kind, row.value, row.order_key)
+    if kind is ScoreKind.ROUNDS:
+        rounds = int(row.value["rounds"])
+        size = reps_in_round(piece, rounds + 1, row.tier.position, row.track.position)
+        return rounds + (row.value["reps"] / size if size else 0)
+    return value
+
+
+def observations(db: Session) -> list[Observation]:
+    """Every score that can be learnt from."""
+    pieces = _pieces(db)
+    found = []
+    for row in db.scalars(select(ScoreRow)).unique():
+        piece = pieces.get(row.day_id, {}).get(row.piece_key)
+        value = value_of_row(row, piece) if piece is not None else None
+        if piece is None or value is None:
+            continue
+        found.append(
+            Observation(
+                athlete=row.person_id,
+                piece=piece,
+                tier=row.tier.position,
+                track=row.track.position,
+                kind=ScoreKind(row.kind),
+                value=value,
+            )
+        )
+    return found
+
+
+def relearn(db: Session) -> Learnt | None:
+    """Fit anew to all scores and keep what is believed; None while another process does so."""
+    if not db.scalar(text("select pg_try_advisory_xact_lock(hashtextextended('learning', 0))")):
+        return None
+    seen = observations(db)
+    people = db.scalars(select(Person).where(Person.role == "athlete")).unique()
+    members: dict[int, Member] = {member.id: member for member in members_of(db, people)}
+    seen = [one for one in seen if one.athlete in members]
+    learnt = learn(seen, members, gym_library(db))
+    db.execute(delete(Belief))
+    db.execute(delete(Learning))
+    db.add_all(
+        Belief(
+            person_id=number,
+            factors={capacity.value: factor for capacity, factor in factors.items()},
+            scores=learnt.counts[number],
+        )
+        for number, factors in learnt.factors.items()
+    )
+    db.add(Learning(medians=dict(learnt.medians), report=learnt.report.model_dump(mode="json")))
+    db.flush()
+    return learnt
+
+
+def newest(db: Session) -> Learning | None:
+    """The newest fit, or None before the first."""
+    return db.scalars(select(Learning).order_by(Learning.id.desc())).first()
+
+
+def report_of(db: Session) -> Report | None:
+    """How well the newest fit predicts."""
+    row = newest(db)
+    return Report.model_validate(row.report) if row else None
+
+
+def is_stale(db: Session) -> bool:
+    """Whether scores were saved since the newest fit."""
+    row = newest(db)
+    latest = db.scalar(select(func.max(ScoreRow.saved_at)))
+    return latest is not None and (row is None or latest > row.learned_at)

@@ -1,0 +1,107 @@
+"""Members with what is known of them, their overrides, and the gym's rack."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from pine_ladder.core.members import Member, Profile, Rack
+from pine_ladder.core.pace import Capacity
+from pine_ladder.store.days import the_gym
+from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
+
+USUAL_PLATES = {25.0: 2, 20.0: 8, 15.0: 8, 10.0: 12, 5.0: 12, 2.5: 12, 1.25: 8}
+USUAL_BARS = (20.0, 15.0)
+
+
+class StaleProfile(Exception):
+    """The profile has been saved by someone else since it was read."""
+
+
+def rack_of(db: Session) -> Rack:
+    """The gym's kit, plates and bars."""
+    settings = the_gym(db).settings
+    plates = settings.get("plates")
+    return Rack(
+        kit={kit.name: kit.count for kit in db.scalars(select(Kit))},
+        plates={float(kg): n for kg, n in plates.items()} if plates else USUAL_PLATES,
+        bars=tuple(settings.get("bars", USUAL_BARS)),
+    )
+
+
+def schools_of(db: Session) -> dict[str, str]:
+    """The gym's way of counting a swap where the trade has two, by movement."""
+    return dict(the_gym(db).settings.get("schools", {}))
+
+
+def profile_of(db: Session, person_id: int) -> tuple[Profile, int]:
+    """What is known of an athlete, and its version (0 when nothing is)."""
+    row = db.get(ProfileRow, person_id)
+    return (Profile.model_validate(row.record), row.version) if row else (Profile(), 0)
+
+
+def save_profile(db: Session, person_id: int, profile: Profile, version: int, by: Person) -> int:
+    """Keep a profile over the version that was read; raises StaleProfile."""
+    row = db.get(ProfileRow, person_id, with_for_update=True)
+    if (row.version if row else 0) != version:
+        raise StaleProfile
+    if row is None:
+        row = ProfileRow(person_id=person_id, version=0)
+        db.add(row)
+    row.record, row.version = profile.model_dump(mode="json"), version + 1
+    row.saved_by_id = by.id
+    db.flush()
+    return row.version
+
+
+def set_override(db: Session, person_id: int, movement: str, text: str, by: Person) -> None:
+    """Remember a coach's own version of a movement; an empty text forgets it."""
+    row = db.get(OverrideRow, (person_id, movement))
+    if not text:
+        if row is not None:
+            db.delete(row)
+    elif row is None:
+        db.add(OverrideRow(person_id=person_id, movement=movement, text=text, saved_by_id=by.id))
+    else:
+        row.text, row.saved_by_id = text, by.id
+    db.flush()
+
+
+def _by_person(rows: Iterable[Any]) -> dict[int, Any]:
+    return {row.person_id: row for row in rows}
+
+
+def members_of(db: Session, people: Iterable[Person]) -> list[Member]:
+    """People as scaling and prediction see them."""
+    people = list(people)
+    ids = [person.id for person in people]
+    profiles = _by_person(db.scalars(select(ProfileRow).where(ProfileRow.person_id.in_(ids))))
+    beliefs = _by_person(db.scalars(select(Belief).where(Belief.person_id.in_(ids))))
+    overrides: dict[int, dict[str, str]] = {}
+    for row in db.scalars(select(OverrideRow).where(OverrideRow.person_id.in_(ids))):
+        overrides.setdefault(row.person_id, {})[row.movement] = row.text
+    return [
+        Member(
+            id=person.id,
+            name=person.name,
+            tier=person.tier.position,
+            track=person.track.position,
+            profile=Profile.model_validate(profiles[person.id].record)
+            if person.id in profiles
+            else Profile(),
+            overrides=overrides.get(person.id, {}),
+            factors={Capacity(k): v for k, v in beliefs[person.id].factors.items()}
+            if person.id in beliefs
+            else {},
+        )
+        for person in people
+    ]
+
+
+def active_athletes(db: Session) -> list[Person]:
+    """The gym's active athletes by name."""
+    query = select(Person).where(Person.role == "athlete", Person.active)
+    return list(db.scalars(query.order_by(Person.name)).unique())

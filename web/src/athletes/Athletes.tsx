@@ -1,0 +1,120 @@
+// The gym's athletes: a list, and a page for each with what is known and believed of them.
+import { Select, TextInput } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, ask, type Schemas } from "../api/client";
+import { athletes, ladders, pace, profile } from "../api/queries";
+import { RungLadder } from "../movements/RungLadder";
+import { Frame } from "../parts/Frame";
+import { Empty, Failed, Waiting } from "../parts/states";
+import { Beliefs } from "./Beliefs";
+import { ProfileForm } from "./ProfileForm";
+
+type Athlete = Schemas["Athlete"];
+
+function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
+  const client = useQueryClient();
+  const found = useQuery(profile(athlete.id));
+  const families = useQuery(ladders);
+  const believed = useQuery(pace(athlete.id));
+  const change = async (body: Schemas["AthleteChange"]) => {
+    await ask(
+      api.PATCH("/api/athletes/{athlete_id}", {
+        params: { path: { athlete_id: athlete.id } },
+        body,
+      }),
+    );
+    await client.invalidateQueries();
+  };
+  if (found.error) return <Failed error={found.error} />;
+  if (!found.data) return <Waiting />;
+  const rungs = found.data.profile.rungs ?? {};
+  const pinned = families.data?.filter((ladder) => rungs[ladder.name]) ?? [];
+  return (
+    <article className="athlete">
+      <header>
+        <h1>{athlete.name}</h1>
+        <div className="athlete-pick">
+          <Select
+            label="Tier"
+            allowDeselect={false}
+            value={String(athlete.tier)}
+            data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+            onChange={(value) => value !== null && change({ tier: Number(value) })}
+          />
+          <Select
+            label="Track"
+            allowDeselect={false}
+            value={String(athlete.track)}
+            data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+            onChange={(value) => value !== null && change({ track: Number(value) })}
+          />
+        </div>
+      </header>
+      {believed.data && <Beliefs pace={believed.data} />}
+      {pinned.length > 0 && (
+        <div className="athlete-ladders">
+          {pinned.map((ladder) => (
+            <RungLadder key={ladder.name} ladder={ladder} at={rungs[ladder.name] ?? ""} bare />
+          ))}
+        </div>
+      )}
+      <ProfileForm
+        key={found.data.version}
+        initial={found.data.profile}
+        onSave={async (kept) => {
+          await ask(
+            api.PUT("/api/athletes/{athlete_id}/profile", {
+              params: { path: { athlete_id: athlete.id } },
+              body: { profile: kept, version: found.data.version },
+            }),
+          );
+          await client.invalidateQueries();
+        }}
+      />
+    </article>
+  );
+}
+
+export function Athletes({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const { id } = useParams();
+  const [typed, setTyped] = useState("");
+  const list = useQuery(athletes);
+  const fits = (athlete: Athlete) => athlete.name.toLowerCase().includes(typed.toLowerCase());
+  const chosen = list.data?.find((athlete) => String(athlete.id) === id);
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="athletes">
+      <div className="library">
+        <section className="library-list" aria-label="Athletes">
+          <TextInput
+            aria-label="Find an athlete"
+            placeholder="Name"
+            value={typed}
+            onChange={(event) => setTyped(event.currentTarget.value)}
+          />
+          {list.error && <Failed error={list.error} retry={() => list.refetch()} />}
+          <ul>
+            {list.data?.filter(fits).map((athlete) => (
+              <li key={athlete.id}>
+                <Link
+                  to={`/athletes/${athlete.id}`}
+                  aria-current={athlete.id === chosen?.id ? "page" : undefined}
+                >
+                  {athlete.name} <small>{gym.tiers[athlete.tier]}</small>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+        {chosen ? (
+          <Page key={chosen.id} athlete={chosen} gym={gym} />
+        ) : (
+          <Empty>
+            <p>Choose an athlete to see their ladders, bests, pace and limits.</p>
+          </Empty>
+        )}
+      </div>
+    </Frame>
+  );
+}

@@ -1,0 +1,27 @@
+// What the scores say of an athlete's pace, and how far such beliefs can be trusted.
+import type { Schemas } from "../api/client";
+
+export function Beliefs({ pace }: { pace: Schemas["PaceOut"] }) {
+  const percent = (value: number) => `${Math.round(value * 100)} %`;
+  return (
+    <section className="beliefs" aria-label="Pace">
+      <h2>Pace</h2>
+      <ul>
+        {pace.paces.map((one) => (
+          <li key={one.capacity}>{one.words}</li>
+        ))}
+      </ul>
+      <p>
+        {pace.scores === 0
+          ? "No scores to learn from yet: the tier’s usual pace is taken."
+          : `From ${pace.scores} scores.`}{" "}
+        {pace.report?.error && pace.report.baseline && (
+          <>
+            Scores the fit has not seen are predicted within about {percent(pace.report.error)}; the
+            tier’s mean misses by {percent(pace.report.baseline)}.
+          </>
+        )}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,299 @@
+// What is known of an athlete: bests, sets in one go, rungs, limits. For coaches and the athlete.
+import {
+  Autocomplete,
+  Button,
+  Checkbox,
+  NumberInput,
+  Select,
+  TagsInput,
+  Textarea,
+  TextInput,
+} from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../api/client";
+import { boardWords, ladders } from "../api/queries";
+
+type Profile = Schemas["Profile"];
+
+export const LIMITS = [
+  "wrist",
+  "shoulder",
+  "elbow",
+  "low back",
+  "hip",
+  "knee",
+  "ankle",
+  "pregnancy",
+] as const;
+
+/** Numbers by movement, with a row to add one. */
+function Table({
+  title,
+  unit,
+  values,
+  names,
+  onChange,
+}: {
+  title: string;
+  unit: string;
+  values: Record<string, number>;
+  names: string[];
+  onChange: (values: Record<string, number>) => void;
+}) {
+  const [name, setName] = useState("");
+  const [value, setValue] = useState<number | string>("");
+  const add = () => {
+    if (!name.trim() || typeof value !== "number") return;
+    onChange({ ...values, [name.trim()]: value });
+    setName("");
+    setValue("");
+  };
+  return (
+    <fieldset className="known">
+      <legend>{title}</legend>
+      <ul>
+        {Object.entries(values).map(([movement, number]) => (
+          <li key={movement}>
+            <span>{movement}</span>
+            <NumberInput
+              aria-label={`${title}: ${movement}`}
+              size="xs"
+              w={96}
+              suffix={` ${unit}`}
+              value={number}
+              min={0}
+              onChange={(next) =>
+                typeof next === "number" && onChange({ ...values, [movement]: next })
+              }
+            />
+            <Button
+              size="compact-sm"
+              variant="subtle"
+              aria-label={`Remove ${movement}`}
+              onClick={() => {
+                const { [movement]: _gone, ...rest } = values;
+                onChange(rest);
+              }}
+            >
+              Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="known-add">
+        <Autocomplete
+          aria-label={`${title}: movement`}
+          placeholder="movement"
+          size="xs"
+          data={names}
+          limit={8}
+          value={name}
+          onChange={setName}
+        />
+        <NumberInput
+          aria-label={`${title}: ${unit}`}
+          placeholder={unit}
+          size="xs"
+          w={96}
+          min={0}
+          value={value}
+          onChange={setValue}
+        />
+        <Button size="compact-sm" variant="default" onClick={add}>
+          Add
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+/** A set that was lifted, and the maximum behind it by the published formulas. */
+function MaxFromSet({ onUse }: { onUse: (kg: number) => void }) {
+  const [kg, setKg] = useState<number | string>("");
+  const [reps, setReps] = useState<number | string>(5);
+  const [found, setFound] = useState<Schemas["OneRepMax"] | null>(null);
+  const work = async () => {
+    if (typeof kg !== "number" || typeof reps !== "number") return;
+    setFound(await ask(api.POST("/api/one-rep-max", { body: { kg, reps } })));
+  };
+  return (
+    <fieldset className="known">
+      <legend>A best from a set</legend>
+      <div className="known-add">
+        <NumberInput
+          aria-label="Kilograms lifted"
+          placeholder="kg"
+          size="xs"
+          w={90}
+          min={0}
+          value={kg}
+          onChange={setKg}
+        />
+        <NumberInput
+          aria-label="Reps lifted"
+          size="xs"
+          w={80}
+          min={1}
+          max={20}
+          prefix="× "
+          value={reps}
+          onChange={setReps}
+        />
+        <Button size="compact-sm" variant="default" onClick={work}>
+          Estimate
+        </Button>
+      </div>
+      {found && (
+        <p>
+          About <b className="num">{found.middle_kg} kg</b>; the formulas lie between{" "}
+          <span className="num">{found.low_kg}</span> and{" "}
+          <span className="num">{found.high_kg} kg</span>.{" "}
+          <Button size="compact-sm" variant="subtle" onClick={() => onUse(found.middle_kg)}>
+            Copy {found.middle_kg}
+          </Button>
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+export function ProfileForm({
+  initial,
+  onSave,
+}: {
+  initial: Profile;
+  onSave: (profile: Profile) => Promise<void>;
+}) {
+  const [form, setForm] = useState(initial);
+  const [problem, setProblem] = useState("");
+  const [kept, setKept] = useState(false);
+  const words = useQuery(boardWords);
+  const families = useQuery(ladders);
+  const names = words.data?.movements.map((movement) => movement.name) ?? [];
+  const set = (change: Partial<Profile>) => {
+    setKept(false);
+    setForm((before) => ({ ...before, ...change }));
+  };
+  const limit = (name: string) => form.limits.find((one) => one.limit === name);
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      await onSave(form);
+      setProblem("");
+      setKept(true);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <form onSubmit={send} className="profile">
+      <div className="profile-columns">
+        <Table
+          title="Bests"
+          unit="kg"
+          names={names}
+          values={form.bests ?? {}}
+          onChange={(bests) => set({ bests })}
+        />
+        <Table
+          title="In one go"
+          unit="reps or s"
+          names={names}
+          values={form.longest ?? {}}
+          onChange={(longest) => set({ longest })}
+        />
+        <div>
+          <MaxFromSet onUse={(kg) => navigator.clipboard?.writeText(String(kg))} />
+          <NumberInput
+            label="Bodyweight"
+            suffix=" kg"
+            min={0}
+            value={form.body_kg ?? ""}
+            onChange={(kg) => set({ body_kg: typeof kg === "number" ? kg : null })}
+          />
+          <TagsInput
+            label="Kit at home"
+            value={form.home_kit}
+            onChange={(home_kit) => set({ home_kit })}
+          />
+        </div>
+      </div>
+      <fieldset className="known">
+        <legend>Limits</legend>
+        <p>
+          Seen by coaches and the athlete alone. They never diagnose: pain, pregnancy and illness
+          belong to a licensed clinician.
+        </p>
+        <ul className="limits">
+          {LIMITS.map((name) => (
+            <li key={name}>
+              <Checkbox
+                label={name}
+                checked={Boolean(limit(name))}
+                onChange={(event) =>
+                  set({
+                    limits: event.currentTarget.checked
+                      ? [...form.limits, { limit: name, note: "" }]
+                      : form.limits.filter((one) => one.limit !== name),
+                  })
+                }
+              />
+              {limit(name) && (
+                <TextInput
+                  aria-label={`Note on ${name}`}
+                  placeholder="in their own words"
+                  size="xs"
+                  value={limit(name)?.note ?? ""}
+                  onChange={(event) =>
+                    set({
+                      limits: form.limits.map((one) =>
+                        one.limit === name ? { ...one, note: event.currentTarget.value } : one,
+                      ),
+                    })
+                  }
+                />
+              )}
+            </li>
+          ))}
+        </ul>
+      </fieldset>
+      <fieldset className="known">
+        <legend>Rungs: the hardest they own</legend>
+        <div className="rung-picks">
+          {families.data?.map((ladder) => (
+            <Select
+              key={ladder.name}
+              label={ladder.name}
+              size="xs"
+              placeholder="not said"
+              clearable
+              value={form.rungs?.[ladder.name] ?? null}
+              data={[...ladder.rungs].reverse()}
+              onChange={(rung) => {
+                const { [ladder.name]: _gone, ...rest } = form.rungs ?? {};
+                set({ rungs: rung ? { ...rest, [ladder.name]: rung } : rest });
+              }}
+            />
+          ))}
+        </div>
+      </fieldset>
+      <Textarea
+        label="Notes"
+        autosize
+        minRows={2}
+        value={form.notes}
+        onChange={(event) => set({ notes: event.currentTarget.value })}
+      />
+      {problem && (
+        <p role="alert" className="cell-words" data-state="refused">
+          {problem}
+        </p>
+      )}
+      <div className="line-tools">
+        <Button type="submit">Keep this profile</Button>
+        {kept && <span role="status">Kept.</span>}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,206 @@
+// The scaling sheet: athletes down, lines across; quiet where a cell equals the tier.
+import { Button, Popover, Select, TextInput } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { Link } from "react-router";
+import { api, ask, type Schemas } from "../../api/client";
+import { classes, scaling, testrun } from "../../api/queries";
+import { minutes } from "../../parts/dates";
+import { Empty, Failed, Waiting } from "../../parts/states";
+import { TestrunBand } from "../../parts/TestrunBand";
+
+type Version = Schemas["Version"];
+type Row = Schemas["Row"];
+
+/** One version: what it is, why, and the coach's own word for it. */
+function Cell({
+  row,
+  version,
+  line,
+  movement,
+  onChanged,
+}: {
+  row: Row;
+  version: Version;
+  line: string;
+  movement: string;
+  onChanged: () => Promise<unknown>;
+}) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState(version.text);
+  const [problem, setProblem] = useState("");
+  const send = async (own: string) => {
+    try {
+      await ask(
+        api.PUT("/api/athletes/{athlete_id}/override", {
+          params: { path: { athlete_id: row.id } },
+          body: { movement, text: own },
+        }),
+      );
+      setOpen(false);
+      await onChanged();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    send(text);
+  };
+  return (
+    <Popover opened={open} onChange={setOpen} width={340} position="bottom-start" trapFocus>
+      <Popover.Target>
+        <button
+          type="button"
+          className="scale-cell"
+          data-own={version.own || undefined}
+          data-agree={version.agree || undefined}
+          aria-label={`${row.name}: ${version.text}${version.reason ? `, ${version.reason}` : ""}`}
+          title={version.reason || line}
+          onClick={() => {
+            setText(version.text);
+            setProblem("");
+            setOpen(!open);
+          }}
+        >
+          {version.own ? version.text : <span className="scale-same">{version.text}</span>}
+          {version.loading && <small>{version.loading}</small>}
+          {version.overridden && <small>coach’s choice</small>}
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <form onSubmit={submit} className="stack">
+          <p className="scale-reason">
+            {version.reason || "The tier’s version: nothing noted speaks against it."}
+          </p>
+          <TextInput
+            label={`${row.name} does`}
+            value={text}
+            onChange={(event) => setText(event.currentTarget.value)}
+            error={problem}
+          />
+          <div className="line-tools">
+            <Button type="submit" size="compact-sm">
+              Set and remember
+            </Button>
+            {version.overridden && (
+              <Button size="compact-sm" variant="default" onClick={() => send("")}>
+                Back to the recommendation
+              </Button>
+            )}
+          </div>
+        </form>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+export function Scale({
+  date,
+  gym,
+  text,
+  pieces,
+  selected,
+}: {
+  date: string;
+  gym: Schemas["GymOut"];
+  text: string;
+  pieces: readonly Schemas["PieceOutline"][];
+  selected: string | null;
+}) {
+  const client = useQueryClient();
+  const worth = pieces.filter((piece) => piece.role !== "rest");
+  const main = worth.find((piece) => piece.role === "conditioning") ?? worth[0];
+  const key = worth.find((piece) => piece.key === selected)?.key ?? main?.key ?? "";
+  const held = useQuery(classes(date));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const classId = chosen === null ? null : Number(chosen);
+  const sheet = useQuery({ ...scaling(date, key, classId), enabled: key !== "" });
+  const runs = useQuery(testrun(text, date));
+  const run = runs.data?.pieces.find((piece) => piece.key === key);
+  const title = worth.find((piece) => piece.key === key)?.title ?? "";
+  if (!key) {
+    return (
+      <Empty>
+        <p>Nothing is written to scale yet.</p>
+        <Link to={`/day/${date}/write`}>Write the day first</Link>
+      </Empty>
+    );
+  }
+  const found = sheet.data;
+  return (
+    <section className="scale" aria-label={`Scaling of ${title}`}>
+      <header className="scale-head">
+        <h2>{title}</h2>
+        <Select
+          aria-label="Class"
+          placeholder="Everybody"
+          clearable
+          size="xs"
+          value={chosen}
+          onChange={setChosen}
+          data={(held.data ?? []).map((one) => ({
+            value: String(one.id),
+            label: `${one.start.slice(0, 5)}, ${one.attendance.length} here`,
+          }))}
+        />
+        <Button size="compact-sm" variant="default" onClick={() => window.print()}>
+          Print this sheet
+        </Button>
+      </header>
+      {run && <TestrunBand piece={run} tier={0} />}
+      {found && found.kit.length > 0 && (
+        <ul className="scale-kit" aria-label="Kit">
+          {found.kit.map((need) => (
+            <li key={need.kit}>
+              <b>{need.kit}</b>: {need.needed} at once, the gym has {need.owned}. {need.heats} heats
+              add {minutes(need.heats_add_s)}; or share, {need.share} to one, in turns.
+            </li>
+          ))}
+        </ul>
+      )}
+      {sheet.error && <Failed error={sheet.error} retry={() => sheet.refetch()} />}
+      {sheet.isPending && <Waiting what="Scaling for everybody" />}
+      {found && (
+        <table className="scale-grid">
+          <thead>
+            <tr>
+              <th>Athlete</th>
+              <th>Tier</th>
+              {found.lines.map((line, index) => (
+                // The same line may stand twice.
+                <th key={index}>{line}</th>
+              ))}
+              <th>Predicted</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.rows.map((row) => (
+              <tr key={row.id}>
+                <th scope="row">
+                  <Link to={`/athletes/${row.id}`}>{row.name}</Link>
+                </th>
+                <td>
+                  {gym.tiers[row.tier]}
+                  <small> {gym.tracks[row.track]?.toLowerCase()}</small>
+                </td>
+                {row.versions.map((version, index) => (
+                  <td key={index}>
+                    <Cell
+                      row={row}
+                      version={version}
+                      line={found.lines[index] ?? ""}
+                      movement={found.movements[index] ?? ""}
+                      onChanged={() => client.invalidateQueries({ queryKey: ["scaling"] })}
+                    />
+                  </td>
+                ))}
+                <td className="num">{row.predicted}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
