@@ -1,5 +1,5 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
-BENCH = PYTHONPATH=tools .venv/bin/python bench/run.py
+BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
 .PHONY: help setup demo demo-reset stop dev test bench lint format types openapi lock shots
 

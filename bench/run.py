@@ -16,19 +16,26 @@ from pathlib import Path
 
 import uvicorn
 from cluster import ROOT, Cluster, free_port
+from rerun import rerun
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
 from pine_ladder.core.checks import check
+from pine_ladder.core.floor import run
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.heading import HEADING, heading_tree
 from pine_ladder.core.notation.task import TASK, task_tree
 from pine_ladder.core.outline import outline
+from pine_ladder.core.pace import sample
+from pine_ladder.core.testrun import clear_test_runs, test_run
 from pine_ladder.core.view import view
 from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
 from pine_ladder.store.models import Gym
+
+LATER = ("MyDay", "Week", "Movement", "Athletes", "AboutMe", "ProfileForm", "Beliefs", "RungLadder")
+"""Files of other screens, which the Day page does not load."""
 
 
 def times(work: Callable[[], object], repeats: int = 60) -> list[float]:
@@ -121,6 +128,41 @@ def over_http(text: str) -> list[float]:
             server.stop()
 
 
+def cold_session(text: str, count: int) -> None:
+    """A whole session test-run for every tier, nothing remembered."""
+    clear_test_runs()
+    for piece in parse(text).session.pieces:
+        test_run(piece, library(), 3, count)
+
+
+def typed_session(text: str, at: list[int]) -> None:
+    """A test-run while one line is typed: all other pieces are remembered."""
+    at[0] += 1
+    changed = text.replace("10 push press", f"{10 + at[0] % 80} push press")
+    for piece in parse(changed).session.pieces:
+        test_run(piece, library(), 3, 200)
+
+
+RACES = (
+    ("an AMRAP of 12:00", "AMRAP 12:00\n10 burpee\n15 sit-up"),
+    ("five rounds for time", "5 rounds for time\n30 air squat\n20 sit-up\n10 burpee"),
+)
+
+
+def against_simpy(board: str) -> tuple[list[float], list[float]]:
+    """A piece for 200 athletes: stepped together, and one by one as SimPy processes."""
+    (piece,) = parse(f"## Conditioning: {board}").session.pieces
+    everybody = sample(200, 0)
+    together = times(lambda: run(piece, everybody, library()), 20)
+    singly = [everybody.only([n]) for n in range(200)]
+
+    def one_by_one() -> None:
+        for one in singly:
+            rerun(piece, one, library())
+
+    return together, times(one_by_one, 3)
+
+
 def first_load() -> tuple[float, float]:
     """Kilobytes sent for the Day page before the editor, and for the editor: scripts and styles
     compressed, the fonts of the Latin alphabet as they are.
@@ -132,7 +174,7 @@ def first_load() -> tuple[float, float]:
             size = len(gzip.compress(file.read_bytes(), 6))
             if file.name.startswith("Write"):
                 editor += size
-            elif not file.name.startswith(("MyDay", "Week", "Movements")):
+            elif not file.name.startswith(LATER):
                 before += size
         elif file.suffix == ".woff2" and re.search(r"-latin-(wght|500|600)", file.name):
             before += file.stat().st_size
@@ -150,6 +192,17 @@ def main() -> None:
     here = times(lambda: in_process(text))
     row("preview in process (parse, check, clock, view)", here)
     row("preview over HTTP", over_http(text), here)
+    print()
+    row(
+        "test-run of the session, 200 athletes a tier, cold",
+        times(lambda: cold_session(text, 200), 20),
+    )
+    at = [0]
+    row("test-run while one line is typed", times(lambda: typed_session(text, at), 40))
+    for name, board in RACES:
+        together, singly = against_simpy(board)
+        row(f"{name}, 200 athletes together", together)
+        row("the same as 200 SimPy processes", singly, together)
     before, editor = first_load()
     print(f"\nDay page before the editor: {before:.0f} kB compressed (aim: under 350)")
     print(f"editor, loaded after:       {editor:.0f} kB")

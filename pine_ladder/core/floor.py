@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +29,6 @@ from pine_ladder.core.pace import (
     best,
     constants,
     fatigue_after_rest,
-    fatigue_after_work,
     rep_of,
 )
 from pine_ladder.core.plan import ScoreKind
@@ -139,46 +138,111 @@ class _Floor:
             self.since = np.where(active, 0.0, self.since)
         self.doing, self.kit = name, kit
 
-    def repeat(self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0) -> Array:
+    def repeat(  # noqa: PLR0915 - one loop, kept in one piece for its speed
+        self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0
+    ) -> Array:
         """Up to `wanted` reps each before the deadline; answers how many were done.
 
         `size` is how many units (metres, seconds) a step covers.
         """
         model = self.model
         done = np.zeros(self.n)
-        active = wanted > 0
-        step = rep.seconds * size
+        if self.together > 1:
+            rep = replace(rep, seconds=self._of_slowest(rep.seconds))
         # A pause lasts as long whenever it comes and does not refresh: else a heavier load, which
         # breaks a set earlier, could be the faster one.
         wait = model.pause_low_s + (model.pause_high_s - model.pause_low_s) * rep.demand
         wait = TURN_S if self.share > 1 else wait
-        while active.any():
-            most = np.maximum(1.0, rep.unbroken * (1 - model.shrink * self.f))
-            broken = active & (self.since + size > most + 1e-9) & (self.since > 0)
-            pause = np.where(broken, wait, 0.0)
-            seconds = step * (1 + rep.slow * self.f)
-            if self.together > 1:
-                for other in range(1, self.together):
-                    seconds = np.maximum(seconds, np.roll(seconds, other))
-            end = self.t + pause + seconds
-            active = active & (end <= deadline + 1e-9)
-            tired = fatigue_after_work(self.f, seconds / self.share, rep.demand, model)
-            if self.share > 1:
-                tired = fatigue_after_rest(tired, seconds * (1 - 1 / self.share), model)
-            self.f = np.where(active, tired, self.f)
-            self.t = np.where(active, end, self.t)
-            self.since = np.where(active, np.where(broken, size, self.since + size), self.since)
-            done = done + active
-            worked = np.where(active, seconds, 0.0)
-            self.work += worked
-            self.tension[rep.name] += worked
-            self.pauses += np.where(active, pause, 0.0)
-            self.breaks += active & broken
-            active = active & (done < wanted)
+        tire = rep.demand / model.tire_s / self.share
+        refresh = (1 - 1 / self.share) / model.recover_s
+        who = np.flatnonzero(wanted > 0)
+        limit = np.broadcast_to(np.asarray(deadline, dtype=float), self.n) + 1e-9
+        step = 0
+        while who.size:
+            # Everybody in `who` goes on until one of them has done enough or is out of time.
+            t, g, since = self.t[who], 1 - self.f[who], self.since[who]
+            begun, paused, breaks = t.copy(), np.zeros(who.size), np.zeros(who.size)
+            slowest = rep.seconds[who] * size
+            gain = slowest * rep.slow
+            slowest = slowest + gain
+            unbroken, ends, asked = rep.unbroken[who], limit[who], wanted[who]
+            enough, start = float(asked.min()), step
+            # So many steps are within everybody's set, however tired they get.
+            able = np.maximum(1.0, unbroken * (1 - model.shrink))
+            safe = step + max(0.0, float(np.floor((able - since) / size).min()))
+            in_time = float(((ends - t) / slowest).min())
+            sure = int(max(0.0, min(enough - step, safe - step, in_time)))
+            self._sure(sure, t, g, slowest, gain, tire, refresh)
+            since = since + size * sure
+            step += sure
+            alive, count = np.ones(who.size, bool), np.full(who.size, float(step - start))
+            while step < enough and alive.any():
+                seconds = slowest - gain * g
+                after = t + seconds
+                if step >= safe:
+                    most = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - g)))
+                    broken = (since + size > most + 1e-9) & (since > 0)
+                    after = after + wait * broken
+                    # Who is out of time stays so: with nothing changed the next rep is late too.
+                    alive = after <= ends
+                    paused += wait * (broken & alive)
+                    breaks += broken & alive
+                    since = np.where(broken & alive, 0.0, since)
+                else:
+                    alive = after <= ends
+                t = np.where(alive, after, t)
+                g = np.where(alive, self._tired(g, seconds, tire, refresh), g)
+                since = since + size * alive
+                count += alive
+                step += 1
+            worked = t - begun - paused
+            self.t[who], self.f[who], self.since[who] = t, 1 - g, since
+            self.work[who] += worked
+            self.tension[rep.name][who] += worked
+            self.pauses[who] += paused
+            self.breaks[who] += breaks
+            done[who] += count
+            who = who[alive & (asked > step)]
         if rep.kg is not None:
             self.tonnage += done * size * rep.kg
         self.landings += done * size * rep.landings
         return done
+
+    def _sure(
+        self,
+        steps: int,
+        t: Array,
+        g: Array,
+        slowest: Array,
+        gain: Array,
+        tire: float,
+        refresh: float,
+    ) -> None:
+        """Steps that nothing can cut short, on the clocks and freshness in place."""
+        seconds = np.empty_like(t)
+        for _ in range(steps):
+            np.multiply(gain, g, out=seconds)
+            np.subtract(slowest, seconds, out=seconds)
+            t += seconds
+            if refresh:
+                g[:] = self._tired(g, seconds, tire, refresh)
+                continue
+            seconds *= -tire
+            np.exp(seconds, out=seconds)
+            g *= seconds
+
+    @staticmethod
+    def _tired(g: Array, seconds: Array, tire: float, refresh: float) -> Array:
+        """Freshness (1 - f) after some work; in a team that shares, with its rest in between."""
+        after = g * np.exp(-tire * seconds)
+        return 1 - (1 - after) * np.exp(-refresh * seconds) if refresh else after
+
+    def _of_slowest(self, seconds: Array) -> Array:
+        """Each athlete's seconds a rep when the team goes in step: those of its slowest."""
+        slowest = seconds
+        for other in range(1, self.together):
+            slowest = np.maximum(slowest, np.roll(seconds, other))
+        return slowest
 
     def wanted(self, exercise: plan.Exercise, round_: int, reps: int | None) -> Array:
         """How many reps, metres, seconds or calories an exercise asks of each athlete."""
@@ -213,7 +277,7 @@ class _Floor:
     ) -> tuple[Array, Mask]:
         """An exercise once: reps that count, and who finished it before the deadline."""
         wanted = np.where(active, self.wanted(exercise, round_, reps), 0.0)
-        if not self.filling:
+        if not self.filling and np.isinf(wanted).any():
             wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
         if exercise.parts:
             return self._complex(exercise, wanted, deadline)

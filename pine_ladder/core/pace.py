@@ -310,11 +310,6 @@ def _staying(demand: float) -> float:
     return float(((1 - usable) / usable) ** 0.8)
 
 
-def fatigue_after_work(f: Array, seconds: Array, demand: float, model: Constants) -> Array:
-    """Fatigue rises toward 1 at the movement's demand, time constant about four minutes."""
-    return 1 - (1 - f) * np.exp(-demand * seconds / model.tire_s)
-
-
 def fatigue_after_rest(f: Array, seconds: Array | float, model: Constants) -> Array:
     """Fatigue decays while resting, time constant about a minute and a half."""
     return f * np.exp(-np.asarray(seconds) / model.recover_s)

@@ -168,6 +168,11 @@ def test_run(
 test_run.__test__ = False  # type: ignore[attr-defined]
 
 
+def clear_test_runs() -> None:
+    """Forget the pieces that were run."""
+    _test_run.cache_clear()
+
+
 def in_target(target: plan.Target | None, one: TierRun) -> float | None:
     """The number a target is about, for the middle of a tier; None where it predicts none."""
     if target is None:

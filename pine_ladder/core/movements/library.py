@@ -6,7 +6,7 @@ import re
 import tomllib
 from collections.abc import Iterable, Mapping
 from enum import StrEnum
-from functools import cache, cached_property
+from functools import cache, cached_property, lru_cache
 from importlib import resources
 from typing import Annotated, Literal
 
@@ -128,6 +128,7 @@ def stresses(limit: str, name: str) -> bool:
     return name not in but and any(f" {fold(word)} " in padded for word in words)
 
 
+@lru_cache(maxsize=8192)
 def fold(name: str) -> str:
     """A name without case, punctuation differences or plural: the key of every look-up.
 

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { sheet as sheetQuery } from "../../api/queries";
 import { Empty, Waiting } from "../../parts/states";
+import { Foretold } from "./Foretold";
 import { Standings } from "./Standings";
 
 export function Compare({
@@ -70,6 +71,7 @@ export function Compare({
         gym={gym}
         track={track === "all" ? null : Number(track)}
       />
+      <Foretold date={date} pieceKey={piece.key} />
     </div>
   );
 }

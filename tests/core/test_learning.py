@@ -1,0 +1,112 @@
+"""Learning: known truths are found again, and unseen scores predicted better than by the tier."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import replace
+from importlib import resources
+
+import numpy as np
+import pytest
+
+from pine_ladder.core import plan
+from pine_ladder.core.floor import run
+from pine_ladder.core.learning import Observation, judge, learn, value_of
+from pine_ladder.core.members import Member, athletes
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.pace import Capacity
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scoring import read_score, reps_in_round, score_kind
+from pine_ladder.demo import truth
+
+DAYS = 36
+
+
+def boards() -> list[plan.Session]:
+    folder = resources.files("pine_ladder.demo") / "boards"
+    files = sorted(folder.iterdir(), key=lambda f: f.name)
+    return [parse(f.read_text("utf-8")).session for f in files if f.name.endswith(".board")]
+
+
+@pytest.fixture(scope="module")
+def season() -> tuple[list[Observation], dict[int, Member]]:
+    """Weeks of the demo gym's scores, read from what its members would write."""
+    cast, gym, chance = truth.members(7), truth.medians(library(), 7), random.Random(7)
+    sessions, seen = boards(), []
+    for day in range(DAYS):
+        for piece in sessions[day % len(sessions)].pieces:
+            kind = score_kind(piece)
+            if kind is None:
+                continue
+            # Each holding is a piece of its own, as on another date.
+            held = piece.model_copy(update={"notes": (*piece.notes, str(day))})
+            here = chance.sample(cast, 26)
+            for member, text in zip(
+                here, truth.entries(held, here, library(), gym, chance), strict=True
+            ):
+                read = read_score(text, held, member.tier, member.track)
+                assert not read.problems, (text, read.problems)
+                value = value_of(kind, read.value, read.order_key)
+                if value is None:
+                    continue
+                if kind is ScoreKind.ROUNDS:
+                    rounds = read.value["rounds"]
+                    size = reps_in_round(held, rounds + 1, member.tier, member.track)
+                    value = rounds + read.value["reps"] / size
+                seen.append(Observation(member.id, held, member.tier, member.track, kind, value))
+    return seen, {member.id: member.model_copy(update={"factors": {}}) for member in cast}
+
+
+def test_the_fit_beats_the_tiers_mean_on_unseen_scores_by_a_third(season):
+    report = judge(*season, library())
+    assert report.unseen > 100
+    assert report.better is not None
+    assert report.better >= 1 / 3, report
+
+
+def test_faster_athletes_are_believed_faster(season):
+    seen, members = season
+    learnt = learn(seen, members, library())
+    believed, true = [], []
+    for member in truth.members(7):
+        for capacity in (Capacity.BODYWEIGHT, Capacity.LOADED):
+            believed.append(np.log(learnt.factors[member.id][capacity]))
+            true.append(np.log(member.factors[capacity]))
+    assert np.corrcoef(believed, true)[0, 1] > 0.75
+
+
+def test_one_slow_athlete_and_one_slow_movement_are_told_apart():
+    """Noise-free scores: the athlete is 20 % slow, burpees 15 % slow in this gym."""
+    members = {n: Member(id=n, name=str(n), tier=0, track=0) for n in range(8)}
+    pieces = [
+        parse(f"## Conditioning: 6 rounds for time\n10 {a}\n10 {b}").session.pieces[0]
+        for a, b in (("burpee", "sit-up"), ("push-up", "air squat"), ("burpee", "air squat"),
+                     ("sit-up", "push-up"), ("burpee", "push-up"), ("lunge", "sit-up"))
+    ]  # fmt: skip
+    slow = {0: {capacity: 0.96 * 1.2 for capacity in Capacity}}
+    seen = []
+    for piece in pieces:
+        who = [m.model_copy(update={"factors": slow.get(n, {})}) for n, m in members.items()]
+        done = run(piece, replace(athletes(who), medians={"burpee": 1.15}), library())
+        seen += [
+            Observation(n, piece, 0, 0, ScoreKind.TIME, float(done.time_s[n])) for n in members
+        ]
+    learnt = learn(seen, members, library())
+    others = np.mean([learnt.factors[n][Capacity.BODYWEIGHT] for n in range(1, 8)])
+    assert learnt.factors[0][Capacity.BODYWEIGHT] / others == pytest.approx(1.2, abs=0.04)
+    rest = [f for name, f in learnt.medians.items() if name != "burpee"]
+    assert learnt.medians["burpee"] / np.mean(rest) == pytest.approx(1.15, abs=0.06)
+
+
+def test_few_scores_say_little_and_teams_and_capped_times_nothing():
+    members = {0: Member(id=0, name="Ada", tier=0, track=0)}
+    piece = parse("## Conditioning: AMRAP 9:00\n10 burpee").session.pieces[0]
+    one = Observation(0, piece, 0, 0, ScoreKind.ROUNDS, 16.0)
+    learnt = learn([one], members, library())
+    assert abs(np.log(learnt.factors[0][Capacity.BODYWEIGHT] / 0.96)) < 0.3
+    assert learnt.report.error is None
+    team = piece.model_copy(update={"teams": plan.Teams(size=2, how="share")})
+    assert learn([replace(one, piece=team)], members, library()).counts == {}
+    assert value_of(ScoreKind.TIME, {"capped": True, "reps_left": 5}, None) is None
+    assert learn([], members, library()).factors == {}

@@ -1,0 +1,68 @@
+"""The scaling sheet and what reaches the athlete's phone."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+from shared import PHONE, TODAY
+
+
+def open_sheet(page, visit) -> None:
+    page.goto(f"{visit.base}/day/{TODAY.isoformat()}/scale?piece=conditioning-slack-water")
+    page.wait_for_selector(".scale-grid")
+
+
+def test_an_override_is_set_in_a_click_and_still_there_after_a_reload(visit):
+    page = visit.enter("Maren Tolle")
+    open_sheet(page, visit)
+    page.get_by_role("button", name="Tomas Keel: 10 kettlebell swing").click()
+    box = page.get_by_label("Tomas Keel does")
+    box.fill("8 zorbing")
+    page.get_by_role("button", name="Set and remember").click()
+    expect(page.get_by_text("no such movement")).to_be_visible()
+    box.fill("10 dumbbell swing @ 15 kg")
+    page.get_by_role("button", name="Set and remember").click()
+    own = page.get_by_role("button", name="Tomas Keel: 10 dumbbell swing @ 15 kg")
+    expect(own).to_contain_text("coach’s choice")
+    page.reload()
+    page.wait_for_selector(".scale-grid")
+    expect(own).to_contain_text("coach’s choice")
+    own.click()
+    page.get_by_role("button", name="Back to the recommendation").click()
+    expect(page.get_by_role("button", name="Tomas Keel: 10 kettlebell swing")).to_be_visible()
+
+
+def test_a_shoulder_limit_explains_itself_on_the_sheet(visit):
+    page = visit.enter("Maren Tolle")
+    open_sheet(page, visit)
+    cell = page.get_by_role("button", name="Petra Cove: 10 floor press")
+    expect(cell).to_have_attribute("aria-label", "Petra Cove: 10 floor press, shoulder noted: "
+                                   "floor press instead of push press")  # fmt: skip
+
+
+def test_what_an_athlete_notes_changes_their_own_board_at_once(visit):
+    page = visit.enter("Ada Quill", viewport=PHONE)
+    page.get_by_role("link", name="About me").click()
+    page.get_by_label("shoulder", exact=True).check()
+    page.get_by_role("button", name="Keep this profile").click()
+    expect(page.get_by_label("Note on shoulder")).to_be_visible()
+    page.goto(f"{visit.base}/me/{TODAY.isoformat()}")
+    expect(page.get_by_text("shoulder noted: floor press instead of push press")).to_be_visible()
+    expect(page.get_by_text("push press", exact=True)).to_have_count(0)
+
+
+def test_a_coach_finds_an_athletes_pace_ladders_and_best_from_a_set(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Athletes").click()
+    page.get_by_label("Find an athlete").fill("ada")
+    page.get_by_role("link", name="Ada Quill").click()
+    expect(page.locator(".rungs li[aria-current]").first).to_be_visible()
+    expect(page.get_by_label("Pace", exact=True)).to_contain_text("Scaled")
+    page.get_by_label("Kilograms lifted").fill("70")
+    page.get_by_role("button", name="Estimate").click()
+    expect(page.get_by_text("the formulas lie between")).to_be_visible()
+    page.get_by_role("combobox", name="Bests: movement").fill("push press")
+    page.get_by_label("Bests: kg", exact=True).fill("55")
+    page.get_by_role("button", name="Add", exact=True).first.click()
+    page.get_by_role("button", name="Keep this profile").click()
+    page.reload()
+    expect(page.get_by_label("Bests: push press")).to_have_value("55 kg")
