@@ -18,7 +18,7 @@ from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.pace import best
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.strength import Loading, barbell, from_rack
+from pine_ladder.core.strength import Loading, barbell, from_rack, improvised
 from pine_ladder.core.units import lb_to_kg, number_text
 from pine_ladder.core.view import for_track
 
@@ -322,7 +322,8 @@ def _made(movement: Movement, kg: float, rack: Rack) -> Loading | None:
     """The load the gym makes of it: plates on a bar, or a dumbbell or bell from the rack."""
     for what in ("dumbbell", "kettlebell"):
         if what in movement.kit:
-            return from_rack(kg, rack.sizes(what), what)
+            made = from_rack(kg, rack.sizes(what), what)
+            return made or Loading(kg=kg, words=improvised(kg))
     if "barbell" in movement.kit:
         return barbell(kg, rack.plates, rack.bars)
     return None

@@ -130,3 +130,28 @@ def test_the_gym_learns_after_scores_and_foretells(browser_of, gym):
     assert {row["actual"] for row in told["rows"]} == {"6+4", "5+2", "5"}
     assert all("rounds" in row["predicted"] for row in told["rows"])
     assert told["middle_off"] is not None
+
+
+def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
+    coach = browser_of("Carla")
+    found = coach.get("/api/settings").json()
+    settings = found["settings"]
+    ropes = next(c for c in found["choices"] if c["movement"] == "double-under")
+    assert ropes["chosen"] == "three to one"
+    settings |= {
+        "plates": {"10": 2, "5": 2},
+        "bars": [15],
+        "kit": {"barbell": 4, "rope": 3},
+        "class_size": 8,
+        "schools": {"double-under": "two to one"},
+    }
+    assert coach.put("/api/settings", json=settings).status_code == 200
+    again = coach.get("/api/settings").json()["settings"]
+    assert (again["bars"], again["kit"]) == ([15], {"barbell": 4, "rope": 3})
+    write_day(coach)
+    sheet = coach.get(f"{DAY}/pieces/{KEY}/scaling").json()
+    loading = sheet["rows"][0]["versions"][0]["loading"]
+    assert loading == "15 kg bar, 10 a side"
+    bad = coach.put("/api/settings", json=settings | {"schools": {"double-under": "one to one"}})
+    assert "no way of counting" in bad.json()["detail"]
+    assert browser_of("Anna").get("/api/settings").status_code == 403

@@ -99,6 +99,14 @@ def test_a_dumbbell_the_gym_lacks_becomes_the_next_lighter_one():
     assert own.reason == "the gym has no 12.5 kg: 10 is nearest below"
 
 
+def test_without_a_bell_a_pack_of_water_does():
+    own = version("10 kettlebell swing @ 16 kg", who())
+    assert own.loading == "16 kg kettlebell"
+    piece = parse("## Conditioning: AMRAP 9:00\n10 kettlebell swing @ 16 kg").session.pieces[0]
+    bare = recommend(tasks_of(piece)[0], who(), library(), Rack(kit={}, plates={}))
+    assert bare.loading == "a pack with 16 litres of water"
+
+
 def test_an_ankle_steps_where_the_board_jumps():
     own = version("20 box jump @ 60 cm", who(limits=[{"limit": "ankle"}]))
     assert own.movement == "box step-up"

@@ -24,6 +24,7 @@ const Movements = lazy(() =>
   import("./movements/Movements").then((m) => ({ default: m.Movements })),
 );
 const Athletes = lazy(() => import("./athletes/Athletes").then((m) => ({ default: m.Athletes })));
+const Gym = lazy(() => import("./gym/Gym").then((m) => ({ default: m.Gym })));
 const AboutMe = lazy(() => import("./me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const MyDay = lazy(() => import("./me/MyDay").then((m) => ({ default: m.MyDay })));
 
@@ -54,6 +55,7 @@ function Screens() {
         {who.data.role === "coach" && (
           <Route path="/athletes/:id?" element={<Athletes {...props} />} />
         )}
+        {who.data.role === "coach" && <Route path="/gym" element={<Gym {...props} />} />}
         {who.data.role === "athlete" && <Route path="/profile" element={<AboutMe {...props} />} />}
         <Route path="/movements/:name?" element={<Movements {...props} />} />
         {who.data.role === "athlete" && <Route path="/me/:date" element={<MyDay {...props} />} />}

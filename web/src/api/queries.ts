@@ -168,6 +168,12 @@ export const foretold = (date: string, key: string) =>
       ask(api.GET("/api/days/{date}/pieces/{key}/foretold", { params: { path: { date, key } } })),
   });
 
+export const settings = queryOptions({
+  queryKey: ["settings"],
+  queryFn: () => ask(api.GET("/api/settings")),
+  refetchOnWindowFocus: false,
+});
+
 export const bank = queryOptions({
   queryKey: ["bank"],
   queryFn: () => ask(api.GET("/api/bank")),

@@ -884,6 +884,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Settings
+         * @description The gym's settings.
+         */
+        get: operations["read_settings"];
+        /**
+         * Write Settings
+         * @description Change the gym's settings; kit that is left out is no longer owned.
+         */
+        put: operations["write_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/pace": {
         parameters: {
             query?: never;
@@ -2892,6 +2916,20 @@ export interface components {
             ratio: number;
         };
         /**
+         * SchoolChoice
+         * @description A swap that the trade counts in more than one way; `chosen` is the gym's.
+         */
+        SchoolChoice: {
+            /** Movement */
+            movement: string;
+            /** Instead */
+            instead: string;
+            /** Schools */
+            schools: string[];
+            /** Chosen */
+            chosen: string;
+        };
+        /**
          * Score
          * @description A score as understood. `problems` say why it is refused; `reading` how it was rewritten.
          */
@@ -3066,6 +3104,41 @@ export interface components {
             low: number;
             /** High */
             high?: number | null;
+        };
+        /**
+         * Settings
+         * @description What a coach may set. Lengths in minutes and seconds, plates and bars in kg.
+         */
+        Settings: {
+            /** Class Min */
+            class_min: number;
+            /** Change S */
+            change_s: number;
+            /** Class Size */
+            class_size: number;
+            /** Plates */
+            plates: {
+                [key: string]: number;
+            };
+            /** Bars */
+            bars: number[];
+            /** Kit */
+            kit: {
+                [key: string]: number;
+            };
+            /** Schools */
+            schools?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SettingsOut
+         * @description The settings, and the schools there are to choose from.
+         */
+        SettingsOut: {
+            settings: components["schemas"]["Settings"];
+            /** Choices */
+            choices: components["schemas"]["SchoolChoice"][];
         };
         /**
          * SheetPiece
@@ -6069,6 +6142,95 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

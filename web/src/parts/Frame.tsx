@@ -184,7 +184,7 @@ export function Frame({
   today: string;
   date?: string;
   step?: Step;
-  place?: "week" | "movements" | "athletes" | "me";
+  place?: "week" | "movements" | "athletes" | "me" | "gym";
   title?: string;
   children: React.ReactNode;
 }) {
@@ -233,6 +233,11 @@ export function Frame({
           <Link to="/movements" aria-current={place === "movements" ? "page" : undefined}>
             Movements
           </Link>
+          {coach && (
+            <Link to="/gym" aria-current={place === "gym" ? "page" : undefined}>
+              Gym
+            </Link>
+          )}
           {!coach && (
             <Link to="/profile" aria-current={place === "me" ? "page" : undefined}>
               About me

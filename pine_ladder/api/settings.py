@@ -1,0 +1,104 @@
+"""The gym's settings: its hour, its kit and plates, and the trade schools it follows."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+from sqlalchemy import delete, select
+
+from pine_ladder.api.access import Database, Shelf, router
+from pine_ladder.api.errors import ApiError
+from pine_ladder.core.movements import Library
+from pine_ladder.store.days import the_gym
+from pine_ladder.store.members import rack_of, schools_of
+from pine_ladder.store.models import Kit
+
+coaches = router("coach", "settings")
+
+Weight = Annotated[float, Field(gt=0, le=100)]
+Count = Annotated[int, Field(ge=0, le=500)]
+KitName = Annotated[str, Field(min_length=2, max_length=60)]
+
+
+class SchoolChoice(BaseModel):
+    """A swap that the trade counts in more than one way; `chosen` is the gym's."""
+
+    movement: str
+    instead: str
+    schools: list[str]
+    chosen: str
+
+
+class Settings(BaseModel):
+    """What a coach may set. Lengths in minutes and seconds, plates and bars in kg."""
+
+    class_min: int = Field(ge=10, le=240)
+    change_s: int = Field(ge=0, le=900)
+    class_size: int = Field(ge=1, le=200)
+    plates: dict[Weight, Count] = Field(max_length=20)
+    bars: list[Weight] = Field(min_length=1, max_length=10)
+    kit: dict[KitName, Count] = Field(max_length=200)
+    schools: dict[str, str] = Field(default_factory=dict)
+
+
+class SettingsOut(BaseModel):
+    """The settings, and the schools there are to choose from."""
+
+    settings: Settings
+    choices: list[SchoolChoice]
+
+
+def _choices(shelf: Library, chosen: dict[str, str]) -> list[SchoolChoice]:
+    return [
+        SchoolChoice(
+            movement=swap.movement,
+            instead=swap.instead,
+            schools=[school.name for school in swap.schools],
+            chosen=chosen.get(swap.movement, swap.schools[0].name),
+        )
+        for swap in shelf.swaps
+        if swap.schools
+    ]
+
+
+@coaches.get("/settings")
+def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
+    """The gym's settings."""
+    gym, rack, schools = the_gym(db), rack_of(db), schools_of(db)
+    settings = Settings(
+        class_min=gym.class_min,
+        change_s=gym.change_s,
+        class_size=gym.class_size,
+        plates=rack.plates,
+        bars=list(rack.bars),
+        kit=rack.kit,
+        schools=schools,
+    )
+    return SettingsOut(settings=settings, choices=_choices(shelf, schools))
+
+
+@coaches.put("/settings")
+def write_settings(form: Settings, db: Database, shelf: Shelf) -> SettingsOut:
+    """Change the gym's settings; kit that is left out is no longer owned."""
+    known = {choice.movement: choice.schools for choice in _choices(shelf, {})}
+    for movement, school in form.schools.items():
+        if school not in known.get(movement, ()):
+            raise ApiError(422, f"{school} is no way of counting {movement}")
+    gym = the_gym(db)
+    gym.class_min, gym.change_s, gym.class_size = form.class_min, form.change_s, form.class_size
+    gym.settings = {
+        **gym.settings,
+        "plates": {str(kg): count for kg, count in form.plates.items()},
+        "bars": form.bars,
+        "schools": form.schools,
+    }
+    db.execute(delete(Kit).where(Kit.name.not_in(form.kit)))
+    owned = {kit.name: kit for kit in db.scalars(select(Kit))}
+    for name, count in form.kit.items():
+        if name in owned:
+            owned[name].count = count
+        else:
+            db.add(Kit(name=name, count=count))
+    db.flush()
+    return read_settings(db, shelf)

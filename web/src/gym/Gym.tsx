@@ -1,0 +1,191 @@
+// The gym: its hour, what it owns and can load, and the trade schools it follows.
+import { Button, NumberInput, Select, TextInput } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../api/client";
+import { settings as settingsQuery } from "../api/queries";
+import { Frame } from "../parts/Frame";
+import { Failed, Waiting } from "../parts/states";
+
+type Settings = Schemas["Settings"];
+
+/** Things and how many of each, with a row to add one. */
+function Counts({
+  title,
+  placeholder,
+  unit = "",
+  values,
+  order,
+  onChange,
+}: {
+  title: string;
+  placeholder: string;
+  unit?: string;
+  values: Record<string, number>;
+  order: (a: string, b: string) => number;
+  onChange: (values: Record<string, number>) => void;
+}) {
+  const [name, setName] = useState("");
+  const add = () => {
+    if (!name.trim()) return;
+    onChange({ ...values, [name.trim()]: 1 });
+    setName("");
+  };
+  return (
+    <fieldset className="known">
+      <legend>{title}</legend>
+      <ul>
+        {Object.keys(values)
+          .sort(order)
+          .map((key) => (
+            <li key={key}>
+              <span>
+                {key}
+                {unit}
+              </span>
+              <NumberInput
+                aria-label={`${title}: ${key}${unit}`}
+                size="xs"
+                w={84}
+                min={0}
+                value={values[key]}
+                onChange={(count) =>
+                  typeof count === "number" && onChange({ ...values, [key]: count })
+                }
+              />
+              <Button
+                size="compact-sm"
+                variant="subtle"
+                aria-label={`Remove ${key}${unit}`}
+                onClick={() => {
+                  const { [key]: _gone, ...rest } = values;
+                  onChange(rest);
+                }}
+              >
+                Remove
+              </Button>
+            </li>
+          ))}
+      </ul>
+      <div className="known-add">
+        <TextInput
+          aria-label={`${title}: add`}
+          placeholder={placeholder}
+          size="xs"
+          value={name}
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+        <Button size="compact-sm" variant="default" onClick={add}>
+          Add
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
+  const client = useQueryClient();
+  const [form, setForm] = useState<Settings>(initial.settings);
+  const [bars, setBars] = useState(initial.settings.bars.join(", "));
+  const [said, setSaid] = useState<{ kept: boolean; text: string } | null>(null);
+  const set = (change: Partial<Settings>) => {
+    setSaid(null);
+    setForm((before) => ({ ...before, ...change }));
+  };
+  const number = (field: "class_min" | "change_s" | "class_size", label: string, unit: string) => (
+    <NumberInput
+      label={label}
+      suffix={unit}
+      min={0}
+      value={form[field]}
+      onChange={(value) => typeof value === "number" && set({ [field]: value })}
+    />
+  );
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    const weights = bars.split(",").map((bar) => Number(bar.trim()));
+    try {
+      const body = { ...form, bars: weights.filter((bar) => bar > 0) };
+      await ask(api.PUT("/api/settings", { body }));
+      await client.invalidateQueries();
+      setSaid({ kept: true, text: "Kept." });
+    } catch (error) {
+      setSaid({ kept: false, text: (error as Error).message });
+    }
+  };
+  return (
+    <form onSubmit={send} className="profile">
+      <div className="profile-columns">
+        <fieldset className="known stack">
+          <legend>The hour</legend>
+          {number("class_min", "A class lasts", " min")}
+          {number("change_s", "Change-over between pieces", " s")}
+          {number("class_size", "Athletes in a class", "")}
+        </fieldset>
+        <div>
+          <Counts
+            title="Plates"
+            unit=" kg"
+            placeholder="kg of a plate"
+            values={form.plates}
+            order={(a, b) => Number(b) - Number(a)}
+            onChange={(plates) => set({ plates })}
+          />
+          <TextInput
+            label="Bars, kg"
+            value={bars}
+            onChange={(event) => setBars(event.currentTarget.value)}
+          />
+        </div>
+        <Counts
+          title="Kit"
+          placeholder="kettlebell 20 kg"
+          values={form.kit}
+          order={(a, b) => a.localeCompare(b, "en", { numeric: true })}
+          onChange={(kit) => set({ kit })}
+        />
+      </div>
+      <fieldset className="known">
+        <legend>Where trade schools differ</legend>
+        <div className="rung-picks">
+          {initial.choices.map((choice) => (
+            <Select
+              key={`${choice.movement}${choice.instead}`}
+              label={`${choice.instead} for ${choice.movement}`}
+              size="xs"
+              allowDeselect={false}
+              value={form.schools?.[choice.movement] ?? choice.chosen}
+              data={choice.schools}
+              onChange={(school) =>
+                school && set({ schools: { ...form.schools, [choice.movement]: school } })
+              }
+            />
+          ))}
+        </div>
+      </fieldset>
+      {said && !said.kept && (
+        <p role="alert" className="cell-words" data-state="refused">
+          {said.text}
+        </p>
+      )}
+      <div className="line-tools">
+        <Button type="submit">Keep these settings</Button>
+        {said?.kept && <span role="status">{said.text}</span>}
+      </div>
+    </form>
+  );
+}
+
+export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const found = useQuery(settingsQuery);
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
+      <article className="athlete">
+        <h1>{gym.name}</h1>
+        {found.error && <Failed error={found.error} />}
+        {found.isPending && <Waiting />}
+        {found.data && <Form initial={found.data} />}
+      </article>
+    </Frame>
+  );
+}
