@@ -34,7 +34,17 @@ from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
 from pine_ladder.store.models import Gym
 
-LATER = ("MyDay", "Week", "Movement", "Athletes", "AboutMe", "ProfileForm", "Beliefs", "RungLadder", "Gym")
+LATER = (
+    "MyDay",
+    "Week",
+    "Movement",
+    "Athletes",
+    "AboutMe",
+    "ProfileForm",
+    "Beliefs",
+    "RungLadder",
+    "Gym",
+)
 """Files of other screens, which the Day page does not load."""
 
 

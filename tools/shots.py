@@ -76,6 +76,14 @@ def take(folder: Path) -> None:
             shoot(page, f"write{suffix}")
             if scheme == "dark":
                 continue
+            page.wait_for_selector(".testrun")
+            page.goto(f"{page.url.split('?')[0].replace('/write', '/scale')}")
+            page.wait_for_selector(".scale-grid")
+            shoot(page, "scale")
+            page.get_by_role("link", name="Ada Quill").click()
+            page.wait_for_selector(".profile")
+            shoot(page, "athlete")
+            page.go_back()
             page.get_by_role("link", name="Score").click()
             page.wait_for_selector(".cell input")
             page.locator(".cell input").nth(3).fill("5+55")

@@ -129,15 +129,13 @@ def piece_foretold(date: dt.date, key: str, db: Database, shelf: Shelf) -> Foret
         raise not_found(f"piece {key} on this day")
     rows = scores.scores_of(db, day, key)
     found = {member.id: member for member in members_of(db, [row.person for row in rows])}
-    newest = learning.newest(db)
-    medians = {str(k): float(v) for k, v in newest.medians.items()} if newest else {}
     who = [
         found[row.person_id].model_copy(
             update={"tier": row.tier.position, "track": row.track.position}
         )
         for row in rows
     ]
-    told = foretold(piece, who, shelf, medians)
+    told = foretold(piece, who, shelf)
     out, misses = [], []
     for row, (number, words) in zip(rows, told, strict=True):
         out.append(

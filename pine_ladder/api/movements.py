@@ -14,7 +14,7 @@ from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, S
 from pine_ladder.core.notation import parse
 from pine_ladder.core.week import uses
 from pine_ladder.store import days
-from pine_ladder.store.movements import drop_movement, keep_movement, own_movements
+from pine_ladder.store.movements import drop_movement, gym_library, keep_movement, own_movements
 
 members = router("member", "movements")
 coaches = router("coach", "movements")
@@ -95,10 +95,11 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
     movement = shelf.find(name)
     if movement is None:
         raise not_found(f"movement called {name}")
+    written = gym_library(db, learnt=False)
     today = dt.date.today()
     held = [d for d in days.days_between(db, today - LOOK_BACK, today) if d.published]
     return MovementPage(
-        movement=movement,
+        movement=written.find(name) or movement,
         ladder=shelf.ladder_of(movement.name),
         swaps=shelf.swaps_for(movement.name),
         used=[d.date for d in held if movement.name in uses(parse(d.text, shelf).session, shelf)],

@@ -139,7 +139,7 @@ def _sentence(low: Seconds, high: Seconds, hour: Seconds, pieces: list[PieceOutl
     text = f"Planned {_minutes(low, high)} of {hour // 60} min"
     if open_pieces:
         noun = "piece" if open_pieces == 1 else "pieces"
-        text += f": {clock_text(exact)} on the clock, {open_pieces} open {noun} estimated"
+        text += f": {clock_text(exact)} on the clock, {open_pieces} open {noun} predicted"
     if high > hour:
         text += f"; may run {clock_text(high - hour)} over"
     elif hour - high >= 60:

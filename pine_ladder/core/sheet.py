@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.floor import run
@@ -73,14 +72,13 @@ def own_piece(piece: plan.Piece, versions: Sequence[Version]) -> plan.Piece:
 
 
 def foretold(
-    piece: plan.Piece, members: Sequence[Member], library: Library, medians: Mapping[str, float]
+    piece: plan.Piece, members: Sequence[Member], library: Library
 ) -> list[tuple[float, str]]:
     """What each member is predicted to score on a piece in their tier: the number, and words."""
     out: list[tuple[float, str]] = [(0.0, "")] * len(members)
     for tier in {member.tier for member in members}:
         places = [at for at, member in enumerate(members) if member.tier == tier]
-        who = replace(athletes([members[at] for at in places]), medians=medians)
-        done = run(piece, who, library, tier)
+        done = run(piece, athletes([members[at] for at in places]), library, tier)
         for row, at in enumerate(places):
             number = float(done.result[row])
             out[at] = (number, result_words(done.kind, number))

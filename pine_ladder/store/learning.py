@@ -18,7 +18,7 @@ from pine_ladder.store.movements import gym_library
 
 def _pieces(db: Session) -> dict[int, dict[str, Piece]]:
     """The pieces of every day by key; the same board read twice is one set of pieces."""
-    shelf = gym_library(db)
+    shelf = gym_library(db, learnt=False)
     read: dict[str, dict[str, Piece]] = {}
     out = {}
     for number, board in db.execute(select(Day.id, Day.text)):
@@ -70,7 +70,7 @@ def relearn(db: Session) -> Learnt | None:
     people = db.scalars(select(Person).where(Person.role == "athlete")).unique()
     members: dict[int, Member] = {member.id: member for member in members_of(db, people)}
     seen = [one for one in seen if one.athlete in members]
-    learnt = learn(seen, members, gym_library(db))
+    learnt = learn(seen, members, gym_library(db, learnt=False))
     db.execute(delete(Belief))
     db.execute(delete(Learning))
     db.add_all(

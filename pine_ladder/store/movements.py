@@ -8,11 +8,15 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.movements import Library, OwnMovement, library
-from pine_ladder.store.models import OwnMovementRow, Person
+from pine_ladder.store.models import Learning, OwnMovementRow, Person
 
 
 @lru_cache(maxsize=8)
-def _with(own: tuple[OwnMovement, ...]) -> Library:
+def _with(own: tuple[OwnMovement, ...], factors: tuple[tuple[str, float], ...] = ()) -> Library:
+    if factors:
+        base = _with(own)
+        found = ((base.find(name), factor) for name, factor in factors)
+        return base.with_seconds({m.name: m.seconds * f for m, f in found if m is not None})
     return library().with_own(own) if own else library()
 
 
@@ -22,9 +26,11 @@ def own_movements(db: Session) -> tuple[OwnMovement, ...]:
     return tuple(OwnMovement.model_validate(row.record) for row in rows)
 
 
-def gym_library(db: Session) -> Library:
-    """The library as this gym has it."""
-    return _with(own_movements(db))
+def gym_library(db: Session, learnt: bool = True) -> Library:
+    """The library as this gym has it; `learnt` with the seconds its scores speak for."""
+    newest = db.scalars(select(Learning.medians).order_by(Learning.id.desc()).limit(1)).first()
+    factors = tuple(sorted(newest.items())) if learnt and newest else ()
+    return _with(own_movements(db), factors)
 
 
 def _row(db: Session, name: str) -> OwnMovementRow | None:
