@@ -60,7 +60,7 @@ function Table({
               aria-label={`${title}: ${movement}`}
               size="xs"
               w={96}
-              suffix={` ${unit}`}
+              suffix={unit === "kg" ? " kg" : ""}
               value={number}
               min={0}
               onChange={(next) =>

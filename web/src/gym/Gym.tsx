@@ -40,7 +40,7 @@ function Counts({
           .map((key) => (
             <li key={key}>
               <span>
-                {key}
+                {unit ? Number(key) : key}
                 {unit}
               </span>
               <NumberInput
