@@ -53,8 +53,13 @@ def health(db: Database) -> Health:
     return Health(version=__version__)
 
 
-def create_app(engine: Engine | None = None, front_end: Path | None = None) -> FastAPI:
-    """The application on a database (the environment's by default) and a built front end."""
+def create_app(
+    engine: Engine | None = None, front_end: Path | None = None, learns: bool = True
+) -> FastAPI:
+    """The application on a database (the environment's by default) and a built front end.
+
+    `learns` has it fit pace anew in the background as scores come in.
+    """
     app = FastAPI(
         title="Pine Ladder",
         version=__version__,
@@ -65,6 +70,7 @@ def create_app(engine: Engine | None = None, front_end: Path | None = None) -> F
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.engine = engine or connect(database_url())
+    app.state.learns = learns
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     errors.install(app)
 

@@ -78,7 +78,8 @@ def learn_soon(engine: Engine) -> None:
 
 def after_a_score(request: Request, tasks: BackgroundTasks) -> None:
     """A dependency of whatever saves scores: learn from them once the answer is sent."""
-    tasks.add_task(learn_soon, request.app.state.engine)
+    if request.app.state.learns:
+        tasks.add_task(learn_soon, request.app.state.engine)
 
 
 def _pace(db: Database, person: Person) -> PaceOut:

@@ -15,6 +15,7 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.gym import tier_at, track_at
 from pine_ladder.api.learning import after_a_score
 from pine_ladder.core import plan
+from pine_ladder.core.members import at_home
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
 from pine_ladder.core.scoring import Score, read_score, score_kind
@@ -331,6 +332,7 @@ def my_day(
     me: Myself,
     tier: Annotated[int | None, Query(ge=0)] = None,
     track: Annotated[int | None, Query(ge=0)] = None,
+    home: Annotated[bool, Query(description="With the kit I have at home")] = False,
 ) -> MyDay:
     """The day in my version, with my scores. Tier and track default to mine."""
     own_tier = me.tier.position if tier is None else tier
@@ -344,7 +346,7 @@ def my_day(
         parse(text, shelf).session,
         mine,
         shelf,
-        member_store.rack_of(db),
+        at_home(mine.profile) if home else member_store.rack_of(db),
         member_store.schools_of(db),
     )
     rows = scores.scores_of(db, day) if day else []

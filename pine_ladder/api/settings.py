@@ -9,14 +9,17 @@ from sqlalchemy import delete, select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.errors import ApiError
+from pine_ladder.core.members import Rack
 from pine_ladder.core.movements import Library
+from pine_ladder.core.strength import weight_kg
+from pine_ladder.core.units import number_text
 from pine_ladder.store.days import the_gym
 from pine_ladder.store.members import rack_of, schools_of
 from pine_ladder.store.models import Kit
 
 coaches = router("coach", "settings")
 
-Weight = Annotated[float, Field(gt=0, le=100)]
+Mark = Annotated[str, Field(max_length=12, examples=["20", "45 lb"])]
 Count = Annotated[int, Field(ge=0, le=500)]
 KitName = Annotated[str, Field(min_length=2, max_length=60)]
 
@@ -31,13 +34,15 @@ class SchoolChoice(BaseModel):
 
 
 class Settings(BaseModel):
-    """What a coach may set. Lengths in minutes and seconds, plates and bars in kg."""
+    """What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
+    kg, or `45 lb`).
+    """
 
     class_min: int = Field(ge=10, le=240)
     change_s: int = Field(ge=0, le=900)
     class_size: int = Field(ge=1, le=200)
-    plates: dict[Weight, Count] = Field(max_length=20)
-    bars: list[Weight] = Field(min_length=1, max_length=10)
+    plates: dict[Mark, Count] = Field(max_length=20)
+    bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
     schools: dict[str, str] = Field(default_factory=dict)
 
@@ -62,6 +67,10 @@ def _choices(shelf: Library, chosen: dict[str, str]) -> list[SchoolChoice]:
     ]
 
 
+def _mark(kg: float, rack: Rack) -> str:
+    return rack.labels.get(kg, number_text(kg))
+
+
 @coaches.get("/settings")
 def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     """The gym's settings."""
@@ -70,8 +79,8 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         class_min=gym.class_min,
         change_s=gym.change_s,
         class_size=gym.class_size,
-        plates=rack.plates,
-        bars=list(rack.bars),
+        plates={_mark(kg, rack): count for kg, count in rack.plates.items()},
+        bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
         schools=schools,
     )
@@ -85,11 +94,16 @@ def write_settings(form: Settings, db: Database, shelf: Shelf) -> SettingsOut:
     for movement, school in form.schools.items():
         if school not in known.get(movement, ()):
             raise ApiError(422, f"{school} is no way of counting {movement}")
+    for mark in (*form.plates, *form.bars):
+        try:
+            weight_kg(mark)
+        except ValueError as error:
+            raise ApiError(422, str(error)) from None
     gym = the_gym(db)
     gym.class_min, gym.change_s, gym.class_size = form.class_min, form.change_s, form.class_size
     gym.settings = {
         **gym.settings,
-        "plates": {str(kg): count for kg, count in form.plates.items()},
+        "plates": form.plates,
         "bars": form.bars,
         "schools": form.schools,
     }

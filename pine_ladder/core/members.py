@@ -43,11 +43,22 @@ class Profile(Frozen):
 
 
 class Rack(Frozen):
-    """What the gym can load: kit by name and count, plates by kg, bars in kg."""
+    """What can be loaded: kit by name and count, plates by kg, bars in kg.
+
+    Plates and bars marked in pounds are told as such by `labels` (`45 lb` by its kg). `complete`
+    is true where kit that is not listed is not there, as at home.
+    """
 
     kit: dict[str, int]
     plates: dict[float, int]
     bars: tuple[float, ...] = (20.0, 15.0)
+    labels: dict[float, str] = Field(default_factory=dict)
+    complete: bool = False
+
+    def has(self, kit: str) -> bool:
+        """Whether there is some of a movement's kit (`box or bench` is either)."""
+        options = tuple(kit.split(" or "))
+        return not self.complete or any(name.startswith(options) for name in self.kit)
 
     def sizes(self, what: str) -> list[float]:
         """Weights in kg of an implement the gym has, from names such as `dumbbell 15 kg`."""
@@ -56,6 +67,11 @@ class Rack(Frozen):
             for name in self.kit
             if name.startswith(f"{what} ") and name.endswith(" kg")
         ]
+
+
+def at_home(profile: Profile) -> Rack:
+    """What an athlete has at home."""
+    return Rack(kit=dict.fromkeys(profile.home_kit, 1), plates={}, bars=(), complete=True)
 
 
 class Member(Frozen):

@@ -69,6 +69,9 @@ def recommend(
         exercise, reason, agree = _within_limits(written, movement, member, library, schools or {})
         if not reason:
             exercise, reason = _on_their_rung(written, movement, member, library)
+        if not agree:
+            exercise, missing, agree = _with_the_kit(exercise, member, library, rack)
+            reason = "; ".join(filter(None, (reason, missing)))
     loaded, loading, lighter = _loaded(exercise, member, library, rack)
     reason = reason or lighter
     return Version(
@@ -226,6 +229,56 @@ def _swapped(
     return written.model_copy(update=update)
 
 
+def _with_the_kit(
+    exercise: plan.Exercise, member: Member, library: Library, rack: Rack
+) -> tuple[plan.Exercise, str, bool]:
+    """Another movement where kit is missing; the coach's own alternative first."""
+    movement = library.find(exercise.movement)
+    missing = [kit for kit in movement.kit if not rack.has(kit)] if movement else []
+    if movement is None or not missing:
+        return exercise, "", False
+    told = f"no {' and no '.join(missing)} here"
+
+    def fits(name: str) -> Movement | None:
+        found = library.find(name)
+        there = found is not None and all(rack.has(kit) for kit in found.kit)
+        return found if there and _allowed(name, member) else None
+
+    for other in exercise.instead:
+        if fits(other.movement):
+            amount = other.amount or exercise.amount
+            own = other.model_copy(update={"amount": amount, "instead": ()})
+            return own, f"{told}: the coach’s {other.movement}", False
+    for swap in library.swaps_for(movement.name):
+        found = fits(swap.instead)
+        if found and swap.because.removeprefix("no ") in missing:
+            return (
+                _swapped(exercise, movement, found, swap.ratio),
+                f"{told}: {found.name} instead",
+                False,
+            )
+    if set(missing) <= {"dumbbell", "kettlebell"}:
+        return exercise, f"{told}: something of that weight", False
+    ladder = library.ladder_of(movement.name)
+    below = ladder.rungs[: ladder.rungs.index(movement.name)] if ladder else ()
+    alike = sorted(
+        (
+            m
+            for m in library.movements
+            if m.patterns[0] == movement.patterns[0]
+            and m.measure == movement.measure
+            and m.demand <= movement.demand
+            and m.name != movement.name
+        ),
+        key=lambda m: (movement.demand - m.demand, m.name),
+    )
+    for name in (*reversed(below), *(m.name for m in alike)):
+        if found := fits(name):
+            own = _swapped(exercise, movement, found, 1.0)
+            return own, f"{told}: {found.name} instead", False
+    return exercise, f"{told}: {AGREE}", True
+
+
 def _on_their_rung(
     written: plan.Exercise, movement: Movement, member: Member, library: Library
 ) -> tuple[plan.Exercise, str]:
@@ -325,7 +378,7 @@ def _made(movement: Movement, kg: float, rack: Rack) -> Loading | None:
             made = from_rack(kg, rack.sizes(what), what)
             return made or Loading(kg=kg, words=improvised(kg))
     if "barbell" in movement.kit:
-        return barbell(kg, rack.plates, rack.bars)
+        return barbell(kg, rack.plates, rack.bars, rack.labels)
     return None
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from statistics import median
 
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.units import number_text
+from pine_ladder.core.units import lb_to_kg, number_text
 
 WATER_KG_PER_L = 0.998
 """Density of water at 20 °C (CRC Handbook of Chemistry and Physics)."""
@@ -75,13 +76,17 @@ def percent_for(reps: int) -> float:
 
 
 def barbell(
-    wanted_kg: float, plates: Mapping[float, int], bars: Sequence[float] = (20.0, 15.0)
+    wanted_kg: float,
+    plates: Mapping[float, int],
+    bars: Sequence[float] = (20.0, 15.0),
+    labels: Mapping[float, str] | None = None,
 ) -> Loading | None:
     """The heaviest load up to `wanted_kg` that bars and plates make; None under the lightest bar.
 
     `plates` counts plates by their kg; only even pairs go on. The heavier bar is taken where it
-    comes as close.
+    comes as close. `labels` tells what is marked in pounds, by its kg.
     """
+    labels = labels or {}
     best: Loading | None = None
     for bar in sorted(bars, reverse=True):
         if bar > wanted_kg + 1e-9:
@@ -89,8 +94,9 @@ def barbell(
         side = _side((wanted_kg - bar) / 2, plates)
         kg = bar + 2 * sum(side)
         if best is None or kg > best.kg + 1e-9:
-            told = " + ".join(number_text(plate) for plate in side)
-            words = f"{number_text(bar)} kg bar" + (f", {told} a side" if side else " alone")
+            told = " + ".join(labels.get(plate, number_text(plate)) for plate in side)
+            named = labels.get(bar, f"{number_text(bar)} kg")
+            words = f"{named} bar" + (f", {told} a side" if side else " alone")
             best = Loading(kg=kg, words=words, per_side=side, short_kg=wanted_kg - kg)
     return best
 
@@ -116,6 +122,15 @@ def _side(wanted: float, plates: Mapping[float, int]) -> tuple[float, ...]:
 def _neater(one: tuple[float, ...], other: tuple[float, ...]) -> bool:
     """Fewer plates, and of as many those with the heaviest first."""
     return (len(one), [-plate for plate in one]) < (len(other), [-plate for plate in other])
+
+
+def weight_kg(mark: str) -> float:
+    """What a plate or a bar weighs by its mark: `20` (kg) or `45 lb`; ValueError for another."""
+    found = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(kg|lb)?", mark.strip())
+    if not found or float(found[1]) <= 0:
+        raise ValueError(f"{mark}: write a weight such as 20 or 45 lb")
+    value = float(found[1])
+    return lb_to_kg(value) if found[2] == "lb" else value
 
 
 def from_rack(wanted_kg: float, owned: Iterable[float], what: str) -> Loading | None:

@@ -10,11 +10,12 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.members import Member, Profile, Rack
 from pine_ladder.core.pace import Capacity
+from pine_ladder.core.strength import weight_kg
 from pine_ladder.store.days import the_gym
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
 
-USUAL_PLATES = {25.0: 2, 20.0: 8, 15.0: 8, 10.0: 12, 5.0: 12, 2.5: 12, 1.25: 8}
-USUAL_BARS = (20.0, 15.0)
+USUAL_PLATES = {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}
+USUAL_BARS = ("20", "15")
 
 
 class StaleProfile(Exception):
@@ -24,11 +25,14 @@ class StaleProfile(Exception):
 def rack_of(db: Session) -> Rack:
     """The gym's kit, plates and bars."""
     settings = the_gym(db).settings
-    plates = settings.get("plates")
+    plates = settings.get("plates") or USUAL_PLATES
+    bars = settings.get("bars") or USUAL_BARS
+    marks = [*plates, *bars]
     return Rack(
         kit={kit.name: kit.count for kit in db.scalars(select(Kit))},
-        plates={float(kg): n for kg, n in plates.items()} if plates else USUAL_PLATES,
-        bars=tuple(settings.get("bars", USUAL_BARS)),
+        plates={weight_kg(mark): count for mark, count in plates.items()},
+        bars=tuple(weight_kg(mark) for mark in bars),
+        labels={weight_kg(mark): mark for mark in marks if mark.endswith("lb")},
     )
 
 

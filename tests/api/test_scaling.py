@@ -139,19 +139,33 @@ def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
     ropes = next(c for c in found["choices"] if c["movement"] == "double-under")
     assert ropes["chosen"] == "three to one"
     settings |= {
-        "plates": {"10": 2, "5": 2},
-        "bars": [15],
+        "plates": {"10": 2, "5": 2, "45 lb": 2},
+        "bars": ["15"],
         "kit": {"barbell": 4, "rope": 3},
         "class_size": 8,
         "schools": {"double-under": "two to one"},
     }
     assert coach.put("/api/settings", json=settings).status_code == 200
     again = coach.get("/api/settings").json()["settings"]
-    assert (again["bars"], again["kit"]) == ([15], {"barbell": 4, "rope": 3})
+    assert (again["bars"], again["kit"]) == (["15"], {"barbell": 4, "rope": 3})
     write_day(coach)
     sheet = coach.get(f"{DAY}/pieces/{KEY}/scaling").json()
     loading = sheet["rows"][0]["versions"][0]["loading"]
     assert loading == "15 kg bar, 10 a side"
+    assert again["plates"] == {"10": 2, "5": 2, "45 lb": 2}
+    heavy = coach.put("/api/settings", json=settings | {"bars": ["heavy"]})
+    assert heavy.json()["detail"] == "heavy: write a weight such as 20 or 45 lb"
     bad = coach.put("/api/settings", json=settings | {"schools": {"double-under": "one to one"}})
     assert "no way of counting" in bad.json()["detail"]
     assert browser_of("Anna").get("/api/settings").status_code == 403
+
+
+def test_at_home_the_board_is_done_with_what_is_there(browser_of, gym):
+    coach, anna = browser_of("Carla"), browser_of("Anna")
+    write_day(coach)
+    note(anna, "/api/me/profile", {"home_kit": ["dumbbell 10 kg"]})
+    mine = anna.get(f"/api/me/days/{TODAY.isoformat()}", params={"home": True}).json()
+    tasks = [line["tasks"][0] for line in mine["view"]["pieces"][0]["blocks"][0]]
+    assert all(task["reason"].startswith("no ") for task in tasks)
+    kit = [anna.get(f"/api/movements/{task['movement']}").json()["movement"] for task in tasks]
+    assert all(set(one["kit"]) <= {"dumbbell"} for one in kit)

@@ -17,6 +17,7 @@ from pine_ladder.core.strength import (
     improvised,
     one_rep_max,
     percent_for,
+    weight_kg,
 )
 
 # NSCA, Essentials of Strength Training and Conditioning: percentage of the maximum by reps
@@ -105,3 +106,15 @@ def test_dumbbells_go_down_to_one_that_is_there():
 def test_a_litre_of_water_weighs_about_a_kilogram():
     assert improvised(1) == "a bottle with 1 litres of water"
     assert improvised(16) == "a pack with 16 litres of water"
+
+
+def test_plates_in_pounds_are_told_in_pounds():
+    """45 lb = 20.41 kg exactly to the gram (NIST SP 811): 135 lb is a bar and a plate a side."""
+    plate, bar = weight_kg("45 lb"), weight_kg("45 lb")
+    assert plate == pytest.approx(20.41165665)
+    made = barbell(61.3, {plate: 4}, (bar,), {plate: "45 lb"})
+    assert made is not None
+    assert made.words == "45 lb bar, 45 lb a side"
+    assert made.kg == pytest.approx(135 * 0.45359237)
+    with pytest.raises(ValueError, match="write a weight"):
+        weight_kg("heavy")

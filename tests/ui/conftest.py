@@ -53,7 +53,9 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
 
     fresh()
     port = free_port()
-    server = uvicorn.Server(uvicorn.Config(create_app(engine), port=port, log_level="warning"))
+    server = uvicorn.Server(
+        uvicorn.Config(create_app(engine, learns=False), port=port, log_level="warning")
+    )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

@@ -66,11 +66,15 @@ export const sheet = (date: string) =>
     queryFn: () => ask(api.GET("/api/days/{date}/sheet", { params: { path: { date } } })),
   });
 
-export const myDay = (date: string, tier?: number, track?: number) =>
+export const myDay = (date: string, tier?: number, track?: number, home = false) =>
   queryOptions({
-    queryKey: ["my-day", date, tier, track],
+    queryKey: ["my-day", date, tier, track, home],
     queryFn: () =>
-      ask(api.GET("/api/me/days/{date}", { params: { path: { date }, query: { tier, track } } })),
+      ask(
+        api.GET("/api/me/days/{date}", {
+          params: { path: { date }, query: { tier, track, home } },
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 

@@ -3107,7 +3107,8 @@ export interface components {
         };
         /**
          * Settings
-         * @description What a coach may set. Lengths in minutes and seconds, plates and bars in kg.
+         * @description What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
+         *     kg, or `45 lb`).
          */
         Settings: {
             /** Class Min */
@@ -3121,7 +3122,7 @@ export interface components {
                 [key: string]: number;
             };
             /** Bars */
-            bars: number[];
+            bars: string[];
             /** Kit */
             kit: {
                 [key: string]: number;
@@ -6619,6 +6620,8 @@ export interface operations {
             query?: {
                 tier?: number | null;
                 track?: number | null;
+                /** @description With the kit I have at home */
+                home?: boolean;
             };
             header?: never;
             path: {

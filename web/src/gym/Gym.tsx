@@ -39,10 +39,7 @@ function Counts({
           .sort(order)
           .map((key) => (
             <li key={key}>
-              <span>
-                {unit ? Number(key) : key}
-                {unit}
-              </span>
+              <span>{/lb$/.test(key) ? key : `${key}${unit}`}</span>
               <NumberInput
                 aria-label={`${title}: ${key}${unit}`}
                 size="xs"
@@ -103,9 +100,9 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
   );
   const send = async (event: FormEvent) => {
     event.preventDefault();
-    const weights = bars.split(",").map((bar) => Number(bar.trim()));
+    const marks = bars.split(",").map((bar) => bar.trim());
     try {
-      const body = { ...form, bars: weights.filter((bar) => bar > 0) };
+      const body = { ...form, bars: marks.filter(Boolean) };
       await ask(api.PUT("/api/settings", { body }));
       await client.invalidateQueries();
       setSaid({ kept: true, text: "Kept." });
@@ -126,13 +123,13 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           <Counts
             title="Plates"
             unit=" kg"
-            placeholder="kg of a plate"
+            placeholder="20 or 45 lb"
             values={form.plates}
-            order={(a, b) => Number(b) - Number(a)}
+            order={(a, b) => Number.parseFloat(b) - Number.parseFloat(a)}
             onChange={(plates) => set({ plates })}
           />
           <TextInput
-            label="Bars, kg"
+            label="Bars"
             value={bars}
             onChange={(event) => setBars(event.currentTarget.value)}
           />

@@ -1,5 +1,5 @@
 // The day on an athlete's phone: my version, my score, my place.
-import { Button, Select } from "@mantine/core";
+import { Button, Checkbox, Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -17,7 +17,8 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [tier, setTier] = useState<number>();
   const [track, setTrack] = useState<number>();
   const [open, setOpen] = useState<string | null>(null);
-  const day = useQuery(myDay(date, tier, track));
+  const [home, setHome] = useState(false);
+  const day = useQuery(myDay(date, tier, track, home));
   const found = day.data;
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} date={date} title={found?.view.title}>
@@ -50,6 +51,11 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 onChange={(value) => value !== null && setTrack(Number(value))}
                 allowDeselect={false}
                 data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+              />
+              <Checkbox
+                label="At home, with my own kit"
+                checked={home}
+                onChange={(event) => setHome(event.currentTarget.checked)}
               />
             </div>
             {found.view.note && <p className="piece-note">{found.view.note}</p>}
