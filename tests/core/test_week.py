@@ -69,7 +69,7 @@ def test_a_pattern_missing_all_week_is_remarked_once_the_week_is_written():
 
 
 def test_many_landings_on_one_day_are_remarked():
-    assert "landings" in said(load("20 box jump"))
+    assert "landings" in said(load("30 box jump"))
     assert "landings" not in said(load("20 sit-up"))
 
 

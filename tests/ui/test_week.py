@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from playwright.sync_api import expect
 from shared import PHONE, TODAY
 
@@ -44,6 +46,8 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
     page.get_by_role("button", name="Copy with 1 step").click()
     page.get_by_role("link", name="Week after").click()
     first = page.locator(".week-days > li").first
+    after = dt.date.fromisoformat(FREE_MONDAY) + dt.timedelta(days=7)
+    expect(first).to_contain_text(f"{after.day} {after:%B}")
     first.get_by_role("link", name="Speed").click()
     expect(page.locator(".cm-content")).to_contain_text("intervals 0:10/3:00 x 6")
 
