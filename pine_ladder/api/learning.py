@@ -51,6 +51,17 @@ class PaceOut(BaseModel):
     better: float | None
 
 
+class BenchmarkOut(BaseModel):
+    """A best on a board the gym keeps to repeat."""
+
+    board: str
+    piece: str
+    display: str
+    tier: str
+    date: dt.date
+    times: int
+
+
 class Foretold(BaseModel):
     """A score beside what was predicted for that athlete."""
 
@@ -112,6 +123,21 @@ def athlete_pace(athlete_id: int, db: Database) -> PaceOut:
     if person is None or person.role != "athlete":
         raise not_found("such athlete")
     return _pace(db, person)
+
+
+@coaches.get("/athletes/{athlete_id}/benchmarks", responses={404: {"model": Problem}})
+def athlete_benchmarks(athlete_id: int, db: Database) -> list[BenchmarkOut]:
+    """An athlete's bests on the boards the gym keeps to repeat."""
+    person = db.get(Person, athlete_id)
+    if person is None or person.role != "athlete":
+        raise not_found("such athlete")
+    return [BenchmarkOut(**one._asdict()) for one in scores.benchmarks(db, person.id)]
+
+
+@members.get("/me/benchmarks")
+def my_benchmarks(db: Database, me: Myself) -> list[BenchmarkOut]:
+    """My bests on the boards the gym keeps to repeat."""
+    return [BenchmarkOut(**one._asdict()) for one in scores.benchmarks(db, me.id)]
 
 
 @members.get("/me/pace")

@@ -20,7 +20,8 @@ DEFAULT_CHANGE_S = 60
 class Length(Frozen):
     """A planned length in seconds between two bounds.
 
-    `rough` when it is predicted: from the quickest tenth of the athletes to the slowest.
+    `rough` when it is predicted: from the quickest tenth of the quickest tier to the slowest tenth
+    of the slowest.
     """
 
     low_s: Seconds
@@ -35,8 +36,9 @@ def planned_length(piece: plan.Piece, library: Library) -> Length:
         return Length(low_s=timed.total_s, high_s=timed.total_s, rough=False)
     if not piece.lines:
         return Length(low_s=0, high_s=0, rough=True)
-    time = test_run(piece, library).tiers[0].time_s
-    return Length(low_s=round(time.p10), high_s=round(time.p90), rough=True)
+    times = [tier.time_s for tier in test_run(piece, library).tiers]
+    low, high = min(time.p10 for time in times), max(time.p90 for time in times)
+    return Length(low_s=round(low), high_s=round(high), rough=True)
 
 
 class PieceOutline(Frozen):

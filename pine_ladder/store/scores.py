@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any, NamedTuple
 
 from sqlalchemy import func, select, text
@@ -12,7 +13,7 @@ from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.scoring import Score, read_score
 from pine_ladder.core.standings import Entry
-from pine_ladder.store.models import Day, Person, ScoreRow, ScoreTrail, Tier, Track
+from pine_ladder.store.models import BankedBoard, Day, Person, ScoreRow, ScoreTrail, Tier, Track
 
 
 class StaleScore(Exception):
@@ -48,6 +49,47 @@ def scores_of(db: Session, day: Day, piece_key: str | None = None) -> list[Score
     if piece_key is not None:
         query = query.where(ScoreRow.piece_key == piece_key)
     return list(db.scalars(query).unique())
+
+
+class Benchmark(NamedTuple):
+    """An athlete's best on a piece of a board the gym keeps, and how often they did it."""
+
+    board: str
+    piece: str
+    display: str
+    tier: str
+    date: dt.date
+    times: int
+
+
+def benchmarks(db: Session, person_id: int) -> list[Benchmark]:
+    """An athlete's best on each scored piece of the bank's boards, by board.
+
+    Better is within a tier: the hardest tier done comes first.
+    """
+    kept = set(db.scalars(select(BankedBoard.name)))
+    query = select(ScoreRow, Day).join(Day, Day.id == ScoreRow.day_id)
+    query = query.where(ScoreRow.person_id == person_id, ScoreRow.order_key.is_not(None))
+    found: dict[tuple[str, str], list[tuple[ScoreRow, Day]]] = {}
+    for row, day in db.execute(query.where(Day.published)).unique():
+        title = parse(day.text).session.title
+        if title in kept:
+            found.setdefault((title, row.piece_key), []).append((row, day))
+    out = []
+    for (title, _key), held in sorted(found.items()):
+        row, day = min(held, key=lambda one: (one[0].tier.position, -(one[0].order_key or 0)))
+        piece = piece_of(day, row.piece_key)
+        out.append(
+            Benchmark(
+                board=title,
+                piece=piece.title if piece else row.piece_key,
+                display=row.display,
+                tier=row.tier.name,
+                date=day.date,
+                times=len(held),
+            )
+        )
+    return out
 
 
 def _snapshot(row: ScoreRow) -> dict[str, Any]:

@@ -169,3 +169,18 @@ def test_at_home_the_board_is_done_with_what_is_there(browser_of, gym):
     assert all(task["reason"].startswith("no ") for task in tasks)
     kit = [anna.get(f"/api/movements/{task['movement']}").json()["movement"] for task in tasks]
     assert all(set(one["kit"]) <= {"dumbbell"} for one in kit)
+
+
+def test_the_best_on_a_kept_board_is_the_better_of_the_hardest_tier_done(browser_of, gym):
+    coach, anna = browser_of("Carla"), browser_of("Anna")
+    last_week = TODAY - dt.timedelta(days=7)
+    for date, entered, tier in ((last_week, "5+3", 0), (TODAY, "6", 0)):
+        write_day(coach, date)
+        address = f"/api/days/{date.isoformat()}/pieces/{KEY}/scores/{gym['Anna']}"
+        form = {"entered": entered, "tier": tier, "track": 0, "version": 0}
+        assert coach.put(address, json=form).status_code == 200
+    assert anna.get("/api/me/benchmarks").json() == []
+    assert coach.post("/api/bank", json={"date": TODAY.isoformat()}).status_code == 201
+    (best,) = anna.get("/api/me/benchmarks").json()
+    assert (best["board"], best["display"], best["times"]) == ("Tide Table", "6", 2)
+    assert coach.get(f"/api/athletes/{gym['Anna']}/benchmarks").json() == [best]

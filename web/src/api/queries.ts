@@ -136,6 +136,22 @@ export const pace = (id: number) =>
       ask(api.GET("/api/athletes/{athlete_id}/pace", { params: { path: { athlete_id: id } } })),
   });
 
+export const benchmarks = (id: number) =>
+  queryOptions({
+    queryKey: ["benchmarks", id],
+    queryFn: () =>
+      ask(
+        api.GET("/api/athletes/{athlete_id}/benchmarks", {
+          params: { path: { athlete_id: id } },
+        }),
+      ),
+  });
+
+export const myBenchmarks = queryOptions({
+  queryKey: ["my-benchmarks"],
+  queryFn: () => ask(api.GET("/api/me/benchmarks")),
+});
+
 export const myProfile = queryOptions({
   queryKey: ["my-profile"],
   queryFn: () => ask(api.GET("/api/me/profile")),

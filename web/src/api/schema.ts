@@ -864,6 +864,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/benchmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Athlete Benchmarks
+         * @description An athlete's bests on the boards the gym keeps to repeat.
+         */
+        get: operations["athlete_benchmarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/pieces/{key}/foretold": {
         parameters: {
             query?: never;
@@ -901,6 +921,26 @@ export interface paths {
          * @description Change the gym's settings; kit that is left out is no longer owned.
          */
         put: operations["write_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/benchmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Benchmarks
+         * @description My bests on the boards the gym keeps to repeat.
+         */
+        get: operations["my_benchmarks"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1221,6 +1261,27 @@ export interface components {
             text: string;
             /** Held */
             held: number;
+        };
+        /**
+         * BenchmarkOut
+         * @description A best on a board the gym keeps to repeat.
+         */
+        BenchmarkOut: {
+            /** Board */
+            board: string;
+            /** Piece */
+            piece: string;
+            /** Display */
+            display: string;
+            /** Tier */
+            tier: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Times */
+            times: number;
         };
         /**
          * Block
@@ -2070,7 +2131,8 @@ export interface components {
          * Length
          * @description A planned length in seconds between two bounds.
          *
-         *     `rough` when it is predicted: from the quickest tenth of the athletes to the slowest.
+         *     `rough` when it is predicted: from the quickest tenth of the quickest tier to the slowest tenth
+         *     of the slowest.
          */
         Length: {
             /** Low S */
@@ -6102,6 +6164,64 @@ export interface operations {
             };
         };
     };
+    athlete_benchmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     piece_foretold: {
         parameters: {
             query?: never;
@@ -6246,6 +6366,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_benchmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchmarkOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

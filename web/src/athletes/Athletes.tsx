@@ -4,11 +4,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import { athletes, ladders, pace, profile } from "../api/queries";
+import { athletes, benchmarks, ladders, pace, profile } from "../api/queries";
 import { RungLadder } from "../movements/RungLadder";
 import { Frame } from "../parts/Frame";
 import { Empty, Failed, Waiting } from "../parts/states";
 import { Beliefs } from "./Beliefs";
+import { Benchmarks } from "./Benchmarks";
 import { ProfileForm } from "./ProfileForm";
 
 type Athlete = Schemas["Athlete"];
@@ -17,6 +18,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
   const client = useQueryClient();
   const found = useQuery(profile(athlete.id));
   const families = useQuery(ladders);
+  const bests = useQuery(benchmarks(athlete.id));
   const believed = useQuery(pace(athlete.id));
   const change = async (body: Schemas["AthleteChange"]) => {
     await ask(
@@ -53,6 +55,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
         </div>
       </header>
       {believed.data && <Beliefs pace={believed.data} />}
+      {bests.data && <Benchmarks bests={bests.data} />}
       {pinned.length > 0 && (
         <div className="athlete-ladders">
           {pinned.map((ladder) => (

@@ -1,8 +1,9 @@
 // What is known of me: my ladders and bests, what limits me, and what my scores say of my pace.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../api/client";
-import { ladders, myPace, myProfile } from "../api/queries";
+import { ladders, myBenchmarks, myPace, myProfile } from "../api/queries";
 import { Beliefs } from "../athletes/Beliefs";
+import { Benchmarks } from "../athletes/Benchmarks";
 import { ProfileForm } from "../athletes/ProfileForm";
 import { RungLadder } from "../movements/RungLadder";
 import { Frame } from "../parts/Frame";
@@ -11,6 +12,7 @@ import { Failed, Waiting } from "../parts/states";
 export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const client = useQueryClient();
   const found = useQuery(myProfile);
+  const bests = useQuery(myBenchmarks);
   const pace = useQuery(myPace);
   const families = useQuery(ladders);
   const rungs = found.data?.profile.rungs ?? {};
@@ -22,6 +24,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
         {pace.data && <Beliefs pace={pace.data} />}
+        {bests.data && <Benchmarks bests={bests.data} />}
         {pinned.length > 0 && (
           <div className="athlete-ladders">
             {pinned.map((ladder) => (
