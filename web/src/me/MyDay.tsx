@@ -53,6 +53,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
               />
               <Checkbox
+                className="mine-home"
                 label="At home, with my own kit"
                 checked={home}
                 onChange={(event) => setHome(event.currentTarget.checked)}
