@@ -97,7 +97,24 @@ def test_the_command_line_prints_what_its_schemas_say(boards: Path, board: str):
     for name, words in (
         ("check", ["board", "check", file, "--json"]),
         ("clock", ["board", "clock", file, "--json"]),
+        ("testrun", ["board", "testrun", file, "--json", "--athletes", "20"]),
         ("score", ["score", "parse", "5+12", "--board", file, "--piece", "2", "--json"]),
     ):
         printed = json.loads(CliRunner().invoke(app, words).output)
         jsonschema.validate(printed, json.loads((DOCS / f"{name}.json").read_text()))
+
+
+def test_the_command_line_test_run_tells_the_tiers_apart_and_repeats_itself(boards: Path):
+    file = str(boards / "slack-water.board")
+    words = ["board", "testrun", file, "--json", "--athletes", "60", "--seed", "4"]
+    first, again = (CliRunner().invoke(app, words).output for _ in range(2))
+    assert first == again
+    amrap = next(p for p in json.loads(first)["pieces"] if p["name"] == "Slack Water")
+    assert [tier["result"]["kind"] for tier in amrap["tiers"]] == ["rounds"] * 3
+    for tier in amrap["tiers"]:
+        result = tier["result"]
+        assert result["p10"] < result["p50"] < result["p90"]
+        assert tier["time_s"]["p50"] == 1200
+    told = CliRunner().invoke(app, words[:3]).output
+    assert "Foundation" in told
+    assert "rounds" in told
