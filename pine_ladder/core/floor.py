@@ -167,8 +167,10 @@ class _Floor:
             slowest = slowest + gain
             unbroken, ends, asked = rep.unbroken[who], limit[who], wanted[who]
             enough, start = float(asked.min()), step
-            # So many steps are within everybody's set, however tired they get.
-            able = np.maximum(1.0, unbroken * (1 - model.shrink))
+            # So many steps are within everybody's set, as tired as they can get by the last one.
+            ahead = min(enough - step, MOST_STEPS)
+            least = g * np.exp(-tire * slowest * ahead) if ahead < MOST_STEPS else 0.0
+            able = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - least)))
             safe = step + max(0.0, float(np.floor((able - since) / size).min()))
             in_time = float(((ends - t) / slowest).min())
             sure = int(max(0.0, min(enough - step, safe - step, in_time)))
