@@ -11,7 +11,7 @@ from collections.abc import Mapping
 
 from pine_ladder.core import plan
 from pine_ladder.core.members import Member, Rack, athletes
-from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements import Library, Movement, Swap
 from pine_ladder.core.movements.library import Ladder, stresses
 from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.notation.task import read_task
@@ -68,9 +68,9 @@ def recommend(
     if movement is not None:
         exercise, reason, agree = _within_limits(written, movement, member, library, schools or {})
         if not reason:
-            exercise, reason = _on_their_rung(written, movement, member, library)
+            exercise, reason = _on_their_rung(written, movement, member, library, schools or {})
         if not agree:
-            exercise, missing, agree = _with_the_kit(exercise, member, library, rack)
+            exercise, missing, agree = _with_the_kit(exercise, member, library, rack, schools or {})
             reason = "; ".join(filter(None, (reason, missing)))
     loaded, loading, lighter = _loaded(exercise, member, library, rack)
     reason = reason or lighter
@@ -161,8 +161,7 @@ def _within_limits(
     told = " and ".join(limits)
     for swap in library.swaps_for(movement.name):
         if swap.because in limits and _allowed(swap.instead, member):
-            school = schools.get(movement.name)
-            ratio = next((s.ratio for s in swap.schools if s.name == school), swap.ratio)
+            ratio = _ratio(swap, schools)
             instead = library.find(swap.instead)
             if instead is not None:
                 exercise = _swapped(written, movement, instead, ratio)
@@ -211,12 +210,6 @@ def _swapped(
     if instead.measure == "time" and movement.measure == "reps" and isinstance(amount, plan.Reps):
         seconds = max(5, round(amount.low * movement.seconds / 5) * 5)
         update["amount"] = plan.Duration(seconds=seconds)
-    if (
-        movement.measure == "time"
-        and instead.measure == "reps"
-        and not isinstance(amount, plan.Duration)
-    ):
-        update["amount"] = amount
     keeps_load = set(instead.kit) & set(movement.kit) and instead.reference_kg
     if not keeps_load:
         update["load"] = None
@@ -230,7 +223,11 @@ def _swapped(
 
 
 def _with_the_kit(
-    exercise: plan.Exercise, member: Member, library: Library, rack: Rack
+    exercise: plan.Exercise,
+    member: Member,
+    library: Library,
+    rack: Rack,
+    schools: Mapping[str, str],
 ) -> tuple[plan.Exercise, str, bool]:
     """Another movement where kit is missing; the coach's own alternative first."""
     movement = library.find(exercise.movement)
@@ -253,7 +250,7 @@ def _with_the_kit(
         found = fits(swap.instead)
         if found and swap.because.removeprefix("no ") in missing:
             return (
-                _swapped(exercise, movement, found, swap.ratio),
+                _swapped(exercise, movement, found, _ratio(swap, schools)),
                 f"{told}: {found.name} instead",
                 False,
             )
@@ -280,7 +277,11 @@ def _with_the_kit(
 
 
 def _on_their_rung(
-    written: plan.Exercise, movement: Movement, member: Member, library: Library
+    written: plan.Exercise,
+    movement: Movement,
+    member: Member,
+    library: Library,
+    schools: Mapping[str, str],
 ) -> tuple[plan.Exercise, str]:
     """A lower rung where the athlete stands on one, or has too few in a row."""
     ladder = library.ladder_of(movement.name)
@@ -288,11 +289,12 @@ def _on_their_rung(
         return written, ""
     at = ladder.rungs.index(movement.name)
     pinned = member.profile.rungs.get(ladder.name)
-    if pinned in ladder.rungs and ladder.rungs.index(pinned) < at:
+    if pinned in ladder.rungs[:at] and _allowed(pinned, member):
         lower = library.find(pinned)
         if lower is not None:
             reason = f"stands on {lower.name} of the {ladder.name.lower()} ladder"
-            return _swapped(written, movement, lower, 1.0), reason
+            ratio = _rung_ratio(movement, lower, library, schools)
+            return _swapped(written, movement, lower, ratio), reason
     known = member.profile.longest.get(movement.name)
     amount = written.amount
     if known is None or not isinstance(amount, plan.Reps) or movement.measure == "time":
@@ -303,14 +305,33 @@ def _on_their_rung(
     if lower is None:
         return written, ""
     reason = f"{number_text(known)} {movement.name} in a row so far: {lower.name} keeps the pace"
-    return _swapped(written, movement, lower, 1.0), reason
+    ratio = _rung_ratio(movement, lower, library, schools)
+    return _swapped(written, movement, lower, ratio), reason
+
+
+def _ratio(swap: Swap, schools: Mapping[str, str]) -> float:
+    """How many of the swap stand for one, by the gym's school where the trade has two."""
+    school = schools.get(swap.movement)
+    return next((s.ratio for s in swap.schools if s.name == school), swap.ratio)
+
+
+def _rung_ratio(
+    movement: Movement, lower: Movement, library: Library, schools: Mapping[str, str]
+) -> float:
+    """One for one down a ladder, unless the trade counts the lower rung otherwise."""
+    swaps = library.swaps_for(movement.name)
+    found = next((s for s in swaps if s.because == "skill" and s.instead == lower.name), None)
+    return _ratio(found, schools) if found else 1.0
 
 
 def _rung_with(
     ladder: Ladder, at: int, reps: float, member: Member, library: Library
 ) -> Movement | None:
-    """The next rung down that is not known to be too hard as well."""
-    for rung in reversed(ladder.rungs[:at]):
+    """The next rung down that is not known to be too hard; the trade's usual swap comes first."""
+    below = ladder.rungs[:at]
+    swaps = library.swaps_for(ladder.rungs[at])
+    usual = [s.instead for s in swaps if s.because == "skill" and s.instead in below]
+    for rung in (*usual, *reversed(below)):
         if member.profile.longest.get(rung, math.inf) >= reps and _allowed(rung, member):
             return library.find(rung)
     return None

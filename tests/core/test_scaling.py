@@ -107,6 +107,33 @@ def test_without_a_bell_a_pack_of_water_does():
     assert bare.loading == "a pack with 16 litres of water"
 
 
+@pytest.mark.parametrize(("school", "singles"), [("three to one", 90), ("two to one", 60)])
+def test_singles_for_doubles_count_by_the_gyms_school(school: str, singles: int):
+    """Common practice, no source: three singles to a double, some gyms two."""
+    member = who(longest={"double-under": 3})
+    own = version("30 double-under", member, schools={"double-under": school})
+    assert own.text == f"{singles} single-under"
+
+
+def test_one_dumbbell_for_a_barbell_counts_by_the_gyms_school_where_there_is_no_bar():
+    home = Rack(kit={"dumbbell 15 kg": 1}, plates={}, complete=True)
+    piece = parse("## Conditioning: AMRAP 9:00\n10 push press @ 40 kg").session.pieces[0]
+    reps = {
+        school: recommend(
+            tasks_of(piece)[0], who(), library(), home, {"push press": school}
+        ).text.split()[0]
+        for school in ("full reps each arm", "split between arms")
+    }
+    assert reps == {"full reps each arm": "20", "split between arms": "10"}
+
+
+def test_a_rung_that_a_limit_speaks_against_is_not_stepped_down_to():
+    member = who(rungs={"Pull-up": "dead hang"}, limits=[{"limit": "shoulder"}])
+    own = version("8 lying leg raise", member)
+    assert own.movement == "lying leg raise"
+    assert version("8 pull-up", member).movement != "dead hang"
+
+
 def test_an_ankle_steps_where_the_board_jumps():
     own = version("20 box jump @ 60 cm", who(limits=[{"limit": "ankle"}]))
     assert own.movement == "box step-up"

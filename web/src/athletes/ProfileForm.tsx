@@ -109,7 +109,14 @@ function Table({
 }
 
 /** A set that was lifted, and the maximum behind it by the published formulas. */
-function MaxFromSet({ onUse }: { onUse: (kg: number) => void }) {
+function MaxFromSet({
+  names,
+  onUse,
+}: {
+  names: string[];
+  onUse: (lift: string, kg: number) => void;
+}) {
+  const [lift, setLift] = useState("");
   const [kg, setKg] = useState<number | string>("");
   const [reps, setReps] = useState<number | string>(5);
   const [found, setFound] = useState<Schemas["OneRepMax"] | null>(null);
@@ -120,6 +127,15 @@ function MaxFromSet({ onUse }: { onUse: (kg: number) => void }) {
   return (
     <fieldset className="known">
       <legend>A best from a set</legend>
+      <Autocomplete
+        aria-label="Lift"
+        placeholder="lift"
+        size="xs"
+        data={names}
+        limit={8}
+        value={lift}
+        onChange={setLift}
+      />
       <div className="known-add">
         <NumberInput
           aria-label="Kilograms lifted"
@@ -149,8 +165,13 @@ function MaxFromSet({ onUse }: { onUse: (kg: number) => void }) {
           About <b className="num">{found.middle_kg} kg</b>; the formulas lie between{" "}
           <span className="num">{found.low_kg}</span> and{" "}
           <span className="num">{found.high_kg} kg</span>.{" "}
-          <Button size="compact-sm" variant="subtle" onClick={() => onUse(found.middle_kg)}>
-            Copy {found.middle_kg}
+          <Button
+            size="compact-sm"
+            variant="default"
+            disabled={!names.includes(lift)}
+            onClick={() => onUse(lift, found.middle_kg)}
+          >
+            Take as best
           </Button>
         </p>
       )}
@@ -204,7 +225,10 @@ export function ProfileForm({
           onChange={(longest) => set({ longest })}
         />
         <div>
-          <MaxFromSet onUse={(kg) => navigator.clipboard?.writeText(String(kg))} />
+          <MaxFromSet
+            names={names}
+            onUse={(lift, kg) => set({ bests: { ...form.bests, [lift]: kg } })}
+          />
           <NumberInput
             label="Bodyweight"
             suffix=" kg"
