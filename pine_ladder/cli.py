@@ -17,7 +17,8 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
-from pine_ladder.core.scoring import Score, read_score
+from pine_ladder.core.scoring import Score
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.testrun import PieceRun, test_run, words_of
 from pine_ladder.core.tiers import DEFAULT_TIERS
 from pine_ladder.core.units import clock_text

@@ -131,6 +131,7 @@ modifiers = st.fixed_dictionaries(
         "for_quality": st.just(True),
         "score": st.sampled_from(list(plan.ScoreKind)),
         "pace": st.sampled_from(["steady", "hard"]),
+        "tie_break": st.just(True),
         "target": st.one_of(
             st.builds(
                 plan.Target,

@@ -18,8 +18,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.members import at_home
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
-from pine_ladder.core.scoring import Score, read_score, score_kind
+from pine_ladder.core.scoring import Score, score_kind
 from pine_ladder.core.sheet import own_session
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.standings import Section, rank_of, standings
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days, scores

@@ -57,6 +57,7 @@ class Open:
     """Work without a clock of its own: what the piece says, until it is done or capped."""
 
     label: str
+    lines: tuple[plan.Line, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -76,7 +77,8 @@ class Repeat:
     until_s: Seconds | None = None
 
 
-Primitive = Work | Pause | Window | Open | Sequence | Repeat
+Leaf = Work | Pause | Window | Open
+Primitive = Leaf | Sequence | Repeat
 
 
 class Segment(Frozen):
@@ -128,7 +130,7 @@ def lower(piece: plan.Piece) -> Primitive:
         case plan.Continuous(length_s=length):
             return _continuous(piece, length)
         case _:
-            return Open(_labels(piece.lines))
+            return Open(_labels(piece.lines), piece.lines)
 
 
 def _labels(lines: tuple[plan.Line, ...]) -> str:
@@ -228,16 +230,19 @@ def _continuous(piece: plan.Piece, length_s: Seconds) -> Primitive:
 
 def _walk(
     node: Primitive, start: Seconds, end: Seconds | None, turn: tuple[int, int] | None
-) -> Iterator[Segment]:
+) -> Iterator[tuple[Segment, Leaf]]:
     """Segments of a node from `start` on, cut at `end`; `turn` is (round, rounds)."""
     round_, rounds = turn or (None, None)
     match node:
         case Open(label=label):
-            yield Segment(start_s=start, length_s=None, kind="open", label=label)
+            open_ = Segment(
+                start_s=start, length_s=None, kind="open", label=label, round=round_, rounds=rounds
+            )
+            yield open_, node
         case Sequence(parts=parts):
             for part in parts:
-                for segment in _walk(part, start, end, turn):
-                    yield segment
+                for segment, leaf in _walk(part, start, end, turn):
+                    yield segment, leaf
                     start = segment.start_s + (segment.length_s or 0)
         case Repeat(times=times, body=body, between=between, until_s=until):
             if until is not None:
@@ -246,15 +251,15 @@ def _walk(
                 parts = (between, body) if between and index else (body,)
                 for part in parts:
                     inner = (index + 1, times) if part is body else turn
-                    for segment in _walk(part, start, end, inner):
-                        yield segment
+                    for segment, leaf in _walk(part, start, end, inner):
+                        yield segment, leaf
                         start = segment.start_s + (segment.length_s or 0)
         case _:
             length = node.length_s if end is None else min(node.length_s, end - start)
             if length <= 0:
                 return
             rests = isinstance(node, Pause) or (isinstance(node, Window) and node.rests)
-            yield Segment(
+            segment = Segment(
                 start_s=start,
                 length_s=length,
                 kind="rest" if rests else "work",
@@ -265,11 +270,17 @@ def _walk(
                 member=node.member if isinstance(node, Window) else None,
                 window=0 if isinstance(node, Window) else None,
             )
+            yield segment, node
+
+
+def walk(node: Primitive) -> list[tuple[Segment, Leaf]]:
+    """A node's segments from 0, each with the primitive it came from."""
+    return list(_walk(node, 0, None, None))
 
 
 def segments(piece: plan.Piece) -> tuple[Segment, ...]:
     """The timeline of a piece from 0, windows numbered, each segment with what comes next."""
-    walked = list(_walk(lower(piece), 0, None, None))
+    walked = [segment for segment, _leaf in walk(lower(piece))]
     out, window = [], 0
     for segment, after in zip(walked, [*walked[1:], None], strict=True):
         update: dict[str, object] = {"next": after.label if after else None}

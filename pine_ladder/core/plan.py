@@ -373,6 +373,8 @@ class Piece(Placed):
     build: bool = False
     for_quality: bool = False
     score: ScoreKind | None = None
+    tie_break: bool = False
+    """The split at the last full round decides between equal scores."""
     pace: Literal["steady", "hard"] | None = None
     target: Target | None = None
     work_s: Seconds | None = None

@@ -1,16 +1,29 @@
-"""Scores of a piece, ranked: tiers as separate sections, ties sharing a rank (1, 2, 2, 4)."""
+"""Scores of a piece, ranked: ties share a rank (1, 2, 2, 4), tiers stand apart or in one list."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from operator import attrgetter
+from typing import Literal
 
-from pine_ladder.core.plan import Frozen
-from pine_ladder.core.scoring import CAPPED_KEY
+import numpy as np
+
+from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.scoring import CAPPED_KEY, Rounds
+from pine_ladder.core.units import clock_text, number_text
+
+School = Literal["tiers apart", "tier order", "total work"]
+"""How tiers are ranked: each on its own; in one list, the harder tier ahead; or in one list by the
+work done, whatever the tier."""
+SCHOOLS: tuple[School, ...] = ("tiers apart", "tier order", "total work")
 
 
 class Entry(Frozen):
-    """One athlete's score on a piece; `tier` and `track` are indexes in the gym's lists."""
+    """One athlete's score on a piece; `tier` and `track` are indexes in the gym's lists.
+
+    A team is one entry with the names of all; `to_verify` says why the score is doubted. `reps` is
+    the work done, where it is known.
+    """
 
     athlete_id: int
     name: str
@@ -18,6 +31,10 @@ class Entry(Frozen):
     track: int
     display: str
     order_key: float
+    reps: int | None = None
+    to_verify: str | None = None
+    rounds: Rounds | None = None
+    team: tuple[int, ...] = ()
 
 
 class Place(Frozen):
@@ -32,11 +49,25 @@ class Place(Frozen):
     entry: Entry
 
 
-class Section(Frozen):
-    """The standings of one tier."""
+class Spread(Frozen):
+    """How a section's results lie: quantiles (Hyndman & Fan 1996, type 7) in the kind's number
+    (seconds, reps, kg), their places on the strip, and in words. Capped results are left out.
+    """
 
-    tier: int
+    count: int
+    quarter: float
+    middle: float
+    three_quarters: float
+    strip: tuple[float, float, float]
+    words: str
+
+
+class Section(Frozen):
+    """The standings of one tier; of all of them where `tier` is None."""
+
+    tier: int | None
     places: tuple[Place, ...]
+    spread: Spread | None = None
 
 
 def ranks(keys: Sequence[float]) -> list[int]:
@@ -68,28 +99,90 @@ def rank_of(key: float, tier: int, others: Iterable[Entry]) -> int:
     return 1 + sum(entry.tier == tier and entry.order_key > key for entry in others)
 
 
-def standings(entries: Iterable[Entry], track: int | None = None) -> tuple[Section, ...]:
-    """Sections in tier order, best first, then by name; `track` keeps one track alone."""
+def number_words(kind: ScoreKind, number: float) -> str:
+    """One result of a kind in words: `11:43`, `162 reps`, `82.5 kg`."""
+    match kind:
+        case ScoreKind.TIME:
+            return clock_text(number)
+        case ScoreKind.LOAD:
+            return f"{number_text(round(number, 1))} kg"
+        case ScoreKind.DISTANCE:
+            return f"{number:.0f} m"
+        case ScoreKind.CALORIES:
+            return f"{number:.0f} cal"
+        case ScoreKind.STEP:
+            return f"step {number_text(round(number, 1))}"
+        case ScoreKind.PUT_DOWNS:
+            return f"{number:.0f} put-downs"
+    return f"{number_text(round(number, 1))} reps"
+
+
+def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -> Spread | None:
+    finished = np.array([key for key in keys if key > CAPPED_KEY])
+    if kind is ScoreKind.ROUNDS:
+        finished = np.floor(finished)  # What a tie-break adds is less than a rep.
+    if len(finished) < 3 or kind in (ScoreKind.DONE, ScoreKind.PUT_DOWNS):
+        return None
+    cuts = np.quantile(finished, (0.25, 0.5, 0.75))
+    all_finished = [key for key in everyone if key > CAPPED_KEY]
+    low, high = min(all_finished), max(all_finished)
+    strip = (cuts - low) / (high - low) if high > low else np.full(3, 0.5)
+    numbers = np.abs(cuts)
+    told = [number_words(kind, float(number)) for number in numbers]
+    return Spread(
+        count=len(finished),
+        quarter=float(numbers[0]),
+        middle=float(numbers[1]),
+        three_quarters=float(numbers[2]),
+        strip=(float(strip[0]), float(strip[1]), float(strip[2])),
+        words=f"middle {told[1]}, half between {told[0]} and {told[2]}",
+    )
+
+
+def _order(entry: Entry, school: School) -> tuple[float, ...]:
+    if school == "tier order":
+        return (-float(entry.tier), entry.order_key)
+    if school == "total work" and entry.reps is not None:
+        return (float(entry.reps), entry.order_key)
+    return (0.0, entry.order_key)
+
+
+def standings(
+    entries: Iterable[Entry],
+    track: int | None = None,
+    school: School = "tiers apart",
+    kind: ScoreKind = ScoreKind.TOTAL_REPS,
+) -> tuple[Section, ...]:
+    """Sections in tier order, best first, then by name; `track` keeps one track alone.
+
+    The other schools make one section of all tiers. By total work, reps done count the same in
+    every tier, and equal work is ordered by the score itself.
+    """
     kept = [entry for entry in entries if track is None or entry.track == track]
-    positions = strip_positions([entry.order_key for entry in kept])
+    everyone = [entry.order_key for entry in kept]
+    positions = strip_positions(everyone)
     strip = {e.athlete_id: p for e, p in zip(kept, positions, strict=True)}
+    tiers: list[int | None] = [*sorted({entry.tier for entry in kept})]
     sections = []
-    for tier in sorted({entry.tier for entry in kept}):
-        own = sorted((e for e in kept if e.tier == tier), key=attrgetter("name"))
-        own.sort(key=attrgetter("order_key"), reverse=True)
-        placed = ranks([entry.order_key for entry in own])
+    for tier in tiers if school == "tiers apart" else tiers and [None]:
+        own = sorted((e for e in kept if tier in (None, e.tier)), key=attrgetter("name"))
+        own.sort(key=lambda entry: _order(entry, school), reverse=True)
+        level = {order: at for at, order in enumerate(sorted({_order(e, school) for e in own}))}
+        placed = ranks([float(level[_order(entry, school)]) for entry in own])
+        shared = {rank for at, rank in enumerate(placed) if at and placed[at - 1] == rank}
         sections.append(
             Section(
                 tier=tier,
                 places=tuple(
                     Place(
                         rank=rank,
-                        tied=placed.count(rank) > 1,
+                        tied=rank in shared,
                         strip=strip[entry.athlete_id],
                         entry=entry,
                     )
                     for rank, entry in zip(placed, own, strict=True)
                 ),
+                spread=_spread(kind, [entry.order_key for entry in own], everyone),
             )
         )
     return tuple(sections)

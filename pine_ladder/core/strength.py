@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from statistics import median
+from typing import Literal
 
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.units import lb_to_kg, number_text
@@ -152,3 +153,23 @@ def improvised(wanted_kg: float) -> str:
     if litres <= 2:
         return f"a bottle with {number_text(round(litres * 2) / 2 or 0.5)} litres of water"
     return f"a pack with {round(litres)} litres of water"
+
+
+Reference = Literal["men", "women"]
+DOTS: dict[Reference, tuple[float, ...]] = {
+    "men": (-307.75076, 24.0900756, -0.1918759221, 0.0007391293, -0.000001093),
+    "women": (-57.96288, 13.6175032, -0.1126655495, 0.0005158568, -0.0000010706),
+}
+DOTS_RANGE_KG: dict[Reference, tuple[float, float]] = {"men": (40, 210), "women": (40, 150)}
+
+
+def across_bodyweights(kg: float, body_kg: float, reference: Reference) -> float:
+    """A lift made comparable across bodyweights: the DOTS coefficient times the load.
+
+    `500 / (a + b w + c w² + d w³ + e w⁴)` with bodyweight w in kg, held inside the range it was
+    fitted on (T. Konertz, 2019; the coefficients from memory). `reference` is the group of lifters
+    that the athlete chose to be compared by.
+    """
+    low, high = DOTS_RANGE_KG[reference]
+    weight = min(max(body_kg, low), high)
+    return kg * 500 / sum(c * weight**power for power, c in enumerate(DOTS[reference]))

@@ -14,7 +14,8 @@ from pine_ladder.core.members import Profile
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import read_score, score_kind
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import people as cast
 from pine_ladder.demo import truth

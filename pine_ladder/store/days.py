@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import read_score, score_kind
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.week import on_date, uses
 from pine_ladder.store.models import Day, Gym, GymClass, Person, Programme, ScoreRow
 

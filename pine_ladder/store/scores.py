@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import Score, read_score
+from pine_ladder.core.scoring import Score
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.standings import Entry
 from pine_ladder.store.models import BankedBoard, Day, Person, ScoreRow, ScoreTrail, Tier, Track
 

@@ -17,7 +17,8 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace import Capacity
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import read_score, reps_in_round, score_kind
+from pine_ladder.core.scoring import reps_in_round, score_kind
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.demo import truth
 
 DAYS = 36

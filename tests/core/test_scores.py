@@ -8,7 +8,8 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import read_score, reps_in_round, score_kind
+from pine_ladder.core.scoring import reps_in_round, score_kind
+from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.standings import Entry, rank_of, standings, strip_positions
 
 

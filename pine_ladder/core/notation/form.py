@@ -150,6 +150,7 @@ class HeadingForm(Frozen):
     build: bool = False
     for_quality: bool = False
     until_missed: bool = False
+    tie_break: bool = False
 
 
 def _form_of(form: plan.Format) -> dict[str, str]:
@@ -201,6 +202,7 @@ def read_heading_form(text: str, library: Library) -> HeadingForm:
         build=piece.build,
         for_quality=piece.for_quality,
         until_missed=piece.until_missed,
+        tie_break=piece.tie_break,
     )
 
 
@@ -243,6 +245,7 @@ def write_heading_form(form: HeadingForm, library: Library) -> str:
     parts += ["build"] * form.build
     parts += ["for quality"] * form.for_quality
     parts += ["until missed"] * form.until_missed
+    parts += ["tie-break"] * form.tie_break
     name = f' "{form.name.strip()}"' if form.name.strip() else ""
     text = f"## {ROLE_TITLES[form.role]}{name}: {', '.join(parts)}"
     return heading_text(_only_piece(text, library))

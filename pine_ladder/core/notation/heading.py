@@ -153,6 +153,9 @@ class _HeadingReader(Transformer[Token, Heading]):
             )
         return items[0], {"score": kind}
 
+    def tie_break(self, items: list[Token]) -> Any:
+        return items[0], {"tie_break": True}
+
     def pace(self, items: list[Token]) -> Any:
         word = items[1].strip().lower()
         if word not in ("steady", "hard"):

@@ -86,6 +86,8 @@ def modifier_texts(piece: plan.Piece) -> list[str]:
         out.append("for quality")
     if piece.score:
         out.append(f"score {piece.score.value}")
+    if piece.tie_break:
+        out.append("tie-break")
     if piece.pace:
         out.append(f"pace {piece.pace}")
     if piece.target:

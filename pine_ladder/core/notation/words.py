@@ -26,6 +26,7 @@ MODIFIER_WORDS = (
     "build",
     "for quality",
     "score",
+    "tie-break",
     "pace steady",
     "pace hard",
     "target",

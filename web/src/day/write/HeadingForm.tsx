@@ -86,6 +86,7 @@ const TICKS = [
   ["build", "Build to a heavy set"],
   ["for_quality", "For quality, no score"],
   ["until_missed", "Until missed"],
+  ["tie_break", "Tie-break by split"],
 ] as const;
 
 function Body({

@@ -1,0 +1,276 @@
+"""What scores say over time: pacing within a piece, retests, trends, and training load."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Mapping, Sequence
+from typing import Literal
+
+import numpy as np
+from scipy import stats
+
+from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.scoring import Rounds
+
+STEADY, FALLING = 0.10, 0.20
+"""A drop up to the first is steady, beyond the second the pace has gone (common practice)."""
+HELD_BACK = 0.05
+"""A later interval this much above the first was saved for (common practice)."""
+USUAL_WOBBLE = 0.04
+"""Day-to-day spread of one athlete's result, as a share, until the gym's own is known
+(judgement)."""
+FEWEST_PAIRS = 6
+"""Pairs of results from which the gym's own wobble is taken."""
+SURE = 1.96
+"""Two-sided 95 % of the normal distribution."""
+FEWEST_POINTS = 4
+"""Results from which a trend is read at all."""
+DAYS_A_WEEK = 7
+
+
+class Pacing(Frozen):
+    """How the rounds of a score went: `drop` is how much slower or fewer the last third is than
+    the first (negative where it rose), `spread` the standard deviation over the mean.
+    """
+
+    drop: float
+    spread: float
+    verdict: Literal["steady", "falling", "collapsed", "rising", "held back", "all out"]
+    words: str
+
+
+def _drop(rounds: Rounds) -> float:
+    numbers = np.array(rounds.numbers)
+    if rounds.unit == "s":
+        numbers = 1 / np.maximum(numbers, 1e-9)
+    part = max(1, len(numbers) // 3)
+    first, last = float(numbers[:part].mean()), float(numbers[-part:].mean())
+    return 1 - last / first if first else 0.0
+
+
+def pacing(rounds: Rounds | None, pace: Literal["steady", "hard"] | None) -> Pacing | None:
+    """Judge rounds against the piece's pace; None for fewer than three, or for loads.
+
+    Steady means the last rounds near the first; hard means every interval as many as possible, so
+    that a drop is expected and a rise shows that something was saved.
+    """
+    if rounds is None or rounds.unit == "kg" or len(rounds.numbers) < 3 or not any(rounds.numbers):
+        return None
+    numbers = np.array(rounds.numbers)
+    drop = _drop(rounds)
+    spread = float(numbers.std() / numbers.mean())
+    first, last = _text(rounds, 0), _text(rounds, -1)
+    told = f"{first} at first, {last} at the end"
+    if pace == "hard":
+        best = float(numbers.max() if rounds.unit == "reps" else numbers.min())
+        ahead = best / numbers[0] - 1 if rounds.unit == "reps" else numbers[0] / best - 1
+        if ahead > HELD_BACK:
+            return Pacing(
+                drop=drop,
+                spread=spread,
+                verdict="held back",
+                words=f"held back: a later interval beat the first ({told})",
+            )
+        words = f"all out: the first was the best, {abs(drop):.0%} down at the end ({told})"
+        return Pacing(drop=drop, spread=spread, verdict="all out", words=words)
+    if drop < -STEADY:
+        verdict: Literal["steady", "falling", "collapsed", "rising"] = "rising"
+        words = f"rising: {abs(drop):.0%} faster at the end ({told}); there was more in the tank"
+    elif drop <= STEADY:
+        verdict, words = "steady", f"steady: within {max(abs(drop), 0.01):.0%} ({told})"
+    elif drop <= FALLING:
+        verdict, words = "falling", f"falling off by {drop:.0%} ({told})"
+    else:
+        verdict = "collapsed"
+        words = f"collapsed: {drop:.0%} down ({told}); start a step slower next time"
+    return Pacing(drop=drop, spread=spread, verdict=verdict, words=words)
+
+
+def _text(rounds: Rounds, at: int) -> str:
+    number = rounds.numbers[at]
+    if rounds.unit == "s":
+        return f"{int(number) // 60}:{int(number) % 60:02d}"
+    return f"{number:g}"
+
+
+def better_by(kind: ScoreKind, before: float, after: float) -> float:
+    """How much better a result is than an earlier one, as a logarithm (0.05 is about 5 %)."""
+    sign = -1 if kind in (ScoreKind.TIME, ScoreKind.PUT_DOWNS) else 1
+    return sign * math.log(after / before)
+
+
+class Change(Frozen):
+    """One athlete's change between two holdings: `share` 0.05 is 5 % better."""
+
+    athlete_id: int
+    share: float
+    sure: Literal["clear", "likely", "within a usual day"]
+
+
+class GymChange(Frozen):
+    """The gym's change: the mean over athletes who did both, with its 95 % interval by Student's t
+    (None for fewer than two), and the day-to-day wobble that athletes are judged by.
+    """
+
+    athletes: int
+    share: float
+    low: float | None
+    high: float | None
+    wobble: float
+    words: str
+
+
+def wobble_of(changes: Sequence[float]) -> float:
+    """One athlete's day-to-day spread from paired log changes: their deviation over root two."""
+    if len(changes) < FEWEST_PAIRS:
+        return USUAL_WOBBLE
+    return max(0.01, float(np.std(changes, ddof=1)) / math.sqrt(2))
+
+
+def retest(
+    kind: ScoreKind, before: Mapping[int, float], after: Mapping[int, float]
+) -> tuple[tuple[Change, ...], GymChange | None]:
+    """Changes of athletes who did both holdings, the most improved first, and of the gym."""
+    both = [n for n in before if n in after and before[n] > 0 and after[n] > 0]
+    if not both:
+        return (), None
+    changes = {n: better_by(kind, before[n], after[n]) for n in both}
+    wobble = wobble_of(list(changes.values()))
+    off = wobble * math.sqrt(2)
+    each = sorted(changes.items(), key=lambda pair: -pair[1])
+    told = tuple(
+        Change(
+            athlete_id=number,
+            share=math.expm1(change),
+            sure="clear"
+            if abs(change) > SURE * off
+            else "likely"
+            if abs(change) > off
+            else "within a usual day",
+        )
+        for number, change in each
+    )
+    return told, _gym_change(list(changes.values()), wobble)
+
+
+def _gym_change(changes: Sequence[float], wobble: float) -> GymChange:
+    mean, count = float(np.mean(changes)), len(changes)
+    low = high = None
+    if count > 1:
+        error = float(np.std(changes, ddof=1)) / math.sqrt(count)
+        reach = float(stats.t.ppf(0.975, count - 1)) * error
+        low, high = math.expm1(mean - reach), math.expm1(mean + reach)
+    share = math.expm1(mean)
+    way = "better" if share >= 0 else "worse"
+    words = f"{count} did both: {abs(share):.1%} {way} on the whole"
+    if low is None or high is None:
+        words += "; one pair says nothing of the gym"
+    elif low > 0 or high < 0:
+        words += f", surely between {low:+.1%} and {high:+.1%}"
+    else:
+        words += f", but it may be nothing (between {low:+.1%} and {high:+.1%})"
+    return GymChange(
+        athletes=count, share=share, low=low, high=high, wobble=round(wobble, 4), words=words
+    )
+
+
+class Trend(Frozen):
+    """How results of one board move: change a month as a share, its 95 % range, in plain words."""
+
+    monthly: float | None
+    low: float | None
+    high: float | None
+    words: str
+
+
+def trend(kind: ScoreKind, points: Sequence[tuple[dt.date, float]]) -> Trend:
+    """The trend of an athlete's results on one board: Theil and Sen's slope of the logarithms.
+
+    Sen, J Am Stat Assoc 63 (1968) 1379, as `scipy.stats.theilslopes`.
+    """
+    usable = sorted((date, value) for date, value in points if value > 0)
+    if len(usable) < 2:
+        return Trend(monthly=None, low=None, high=None, words="done once so far")
+    first, last = usable[0][1], usable[-1][1]
+    whole = math.expm1(better_by(kind, first, last))
+    way = "better" if whole >= 0 else "below the first"
+    since = f"{abs(whole):.0%} {way} over {len(usable)} times"
+    if len(usable) < FEWEST_POINTS or usable[0][0] == usable[-1][0]:
+        return Trend(monthly=None, low=None, high=None, words=f"{since}; too few to call a trend")
+    days = [(date - usable[0][0]).days / 30 for date, _ in usable]
+    logs = [better_by(kind, first, value) for _, value in usable]
+    found = stats.theilslopes(logs, days)
+    slope, low, high = (float(math.expm1(x)) for x in (found.slope, found[2], found[3]))
+    if low > 0:
+        words = f"rising about {slope:.1%} a month ({since})"
+    elif high < 0:
+        words = (
+            f"falling about {abs(slope):.1%} a month ({since}); rest, illness and form all count"
+        )
+    else:
+        words = f"level: no clear direction ({since})"
+    return Trend(monthly=slope, low=low, high=high, words=words)
+
+
+class WeekLoad(Frozen):
+    """A week of training: session load is effort (Borg's CR-10) times minutes.
+
+    `monotony` is the mean of the seven daily loads over their standard deviation, None where every
+    day was alike; `strain` the week's load times monotony. Foster, Med Sci Sports Exerc 30 (1998)
+    1164; Foster et al., J Strength Cond Res 15 (2001) 109.
+    """
+
+    monday: dt.date
+    daily: tuple[float, ...]
+    load: float
+    monotony: float | None
+    strain: float | None
+    words: str
+
+
+def session_load(effort: float, minutes: float) -> float:
+    """Effort on the CR-10 scale times minutes, in arbitrary units."""
+    return effort * minutes
+
+
+def week_load(monday: dt.date, daily: Sequence[float], before: Sequence[float] = ()) -> WeekLoad:
+    """A week's load, monotony and strain from seven daily loads; `before` are earlier weeks' loads.
+
+    The standard deviation is the sample's. The words explain and never diagnose.
+    """
+    if len(daily) != DAYS_A_WEEK:
+        raise ValueError(f"a week has seven days, not {len(daily)}")
+    total = float(sum(daily))
+    spread = float(np.std(daily, ddof=1))
+    monotony = float(np.mean(daily)) / spread if spread > 0 else None
+    strain = total * monotony if monotony is not None else None
+    return WeekLoad(
+        monday=monday,
+        daily=tuple(float(x) for x in daily),
+        load=total,
+        monotony=monotony,
+        strain=strain,
+        words=_load_words(total, monotony, before),
+    )
+
+
+def _load_words(total: float, monotony: float | None, before: Sequence[float]) -> str:
+    if not total:
+        return "Nothing noted this week."
+    words = []
+    earlier = [load for load in before if load > 0]
+    if len(earlier) >= 2:
+        usual = float(np.mean(earlier))
+        off = total / usual - 1
+        if off > 0.3:
+            words.append(f"{off:.0%} more than your weeks before: plan something easy next.")
+        elif off < -0.3:
+            words.append(f"{abs(off):.0%} less than your weeks before.")
+        else:
+            words.append("About as much as your weeks before.")
+    if monotony is not None and monotony >= 2:
+        words.append("The days were much alike: an easy day between hard ones helps most people.")
+    elif monotony is not None:
+        words.append("Hard and easy days took turns.")
+    return " ".join(words)
