@@ -238,6 +238,7 @@ def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None
         port=port,
         workers=processes,
         log_level="warning",
+        timeout_graceful_shutdown=2,
     )
 
 

@@ -2,25 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable
 from pathlib import Path
 
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI, Response
 from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
 from sqlalchemy import Engine, text
+from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from pine_ladder import __version__
 from pine_ladder.api import (
     days,
     errors,
     files,
+    floor,
     gym,
     learning,
     lines,
     movements,
+    progress,
+    running,
     scaling,
     scores,
     settings,
@@ -29,6 +33,7 @@ from pine_ladder.api import (
     week,
 )
 from pine_ladder.api.access import Database, include, router
+from pine_ladder.api.live import Hub
 from pine_ladder.store.database import connect, database_url
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
@@ -53,6 +58,28 @@ def health(db: Database) -> Health:
     return Health(version=__version__)
 
 
+class Headers:
+    """Adds the headers that keep the browser at home, to streams as they begin."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, with headers on its answer."""
+
+        async def tell(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                headers["Content-Security-Policy"] = CONTENT_POLICY
+                headers["X-Content-Type-Options"] = "nosniff"
+                headers["Referrer-Policy"] = "same-origin"
+                if scope["path"].startswith("/api/"):
+                    headers.setdefault("Cache-Control", "no-store")
+            await send(message)
+
+        await self.app(scope, receive, tell if scope["type"] == "http" else send)
+
+
 def create_app(
     engine: Engine | None = None, front_end: Path | None = None, learns: bool = True
 ) -> FastAPI:
@@ -71,20 +98,11 @@ def create_app(
     )
     app.state.engine = engine or connect(database_url())
     app.state.learns = learns
+    app.state.hub = Hub(app.state.engine)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     errors.install(app)
 
-    @app.middleware("http")
-    async def headers(
-        request: Request, call_next: Callable[[Request], Awaitable[Response]]
-    ) -> Response:
-        response = await call_next(request)
-        response.headers["Content-Security-Policy"] = CONTENT_POLICY
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "same-origin"
-        if request.url.path.startswith("/api/"):
-            response.headers.setdefault("Cache-Control", "no-store")
-        return response
+    app.add_middleware(Headers)
 
     include(
         app,
@@ -107,6 +125,13 @@ def create_app(
         movements.coaches,
         scores.members,
         scores.coaches,
+        running.everyone,
+        running.members,
+        running.coaches,
+        floor.members,
+        floor.coaches,
+        progress.members,
+        progress.coaches,
     )
     _serve_front_end(app, front_end or FRONT_END)
     return app

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Annotated
+from collections.abc import Mapping
+from typing import Annotated, Literal
 
 from fastapi import Depends, Query
 from pydantic import BaseModel, Field
@@ -18,21 +19,29 @@ from pine_ladder.core import plan
 from pine_ladder.core.members import at_home
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
-from pine_ladder.core.scoring import Score, score_kind
+from pine_ladder.core.plausible import doubt
+from pine_ladder.core.progress import pacing
+from pine_ladder.core.scoring import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.sheet import own_session
 from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import Section, rank_of, standings
+from pine_ladder.core.standings import School, Section, by_lowest, rank_of, standings
 from pine_ladder.core.view import BoardView, view
-from pine_ladder.store import days, scores
+from pine_ladder.store import days, floor, scores
 from pine_ladder.store import members as member_store
-from pine_ladder.store.models import Day, Person, ScoreRow
+from pine_ladder.store.members import schools_of_standings
+from pine_ladder.store.models import Day, GymClass, Person, ScoreRow
+from pine_ladder.store.movements import gym_library
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
 
 
 class ScoreOut(BaseModel):
-    """A score as kept, with its version and its rank in its tier's section."""
+    """A score as kept, with its version and its rank in its tier's section.
+
+    `doubt` says why it is unlikely, `standing` what became of that (`fine`, `doubted`, `asked`,
+    `answered`, `verified`); `pacing` reads its rounds against the piece's pace.
+    """
 
     piece_key: str
     person_id: int
@@ -43,6 +52,10 @@ class ScoreOut(BaseModel):
     reading: str | None
     version: int
     rank: int | None
+    doubt: str | None = None
+    standing: str = "fine"
+    pacing: str | None = None
+    team: list[int] = Field(default_factory=list)
 
 
 class SheetRow(BaseModel):
@@ -110,11 +123,13 @@ class ScoreConflict(Problem):
 
 
 class StandingsOut(BaseModel):
-    """The standings of a piece in tier sections."""
+    """The standings of a piece: sections by tier, or one of all, as the gym's school has it."""
 
     piece_key: str
     title: str
     kind: plan.ScoreKind
+    school: School
+    pace: str | None
     sections: tuple[Section, ...]
 
 
@@ -132,6 +147,13 @@ class MyDay(BaseModel):
 
 
 UNREAD = "the board has changed and this no longer reads: write it anew"
+
+AgeBand = Literal["under 35", "35 to 49", "50 and over"]
+AGE_BANDS: dict[AgeBand, tuple[int, int]] = {
+    "under 35": (0, 34),
+    "35 to 49": (35, 49),
+    "50 and over": (50, 130),
+}
 
 EXAMPLES = {
     plan.ScoreKind.ROUNDS: "5+12",
@@ -174,7 +196,18 @@ def _ranks(rows: list[ScoreRow]) -> dict[tuple[str, int], int]:
     return found
 
 
-def _score_out(row: ScoreRow, rank: int | None, reading: str | None = None) -> ScoreOut:
+def _score_out(
+    row: ScoreRow,
+    rank: int | None,
+    reading: str | None = None,
+    pieces: Mapping[str, plan.Piece] | None = None,
+) -> ScoreOut:
+    absent = row.value.get("absent")
+    if absent:
+        reading = ABSENT[absent]
+    piece = (pieces or {}).get(row.piece_key)
+    rounds = Rounds.model_validate(row.rounds) if row.rounds else None
+    paced = pacing(rounds, piece.pace) if piece else None
     return ScoreOut(
         piece_key=row.piece_key,
         person_id=row.person_id,
@@ -182,9 +215,13 @@ def _score_out(row: ScoreRow, rank: int | None, reading: str | None = None) -> S
         track=row.track.position,
         entered=row.entered,
         display=row.display,
-        reading=reading if row.order_key is not None else UNREAD,
+        reading=reading if absent or row.order_key is not None else UNREAD,
         version=row.version,
         rank=rank,
+        doubt=row.doubt,
+        standing=row.standing,
+        pacing=paced.words if paced else None,
+        team=row.team or [],
     )
 
 
@@ -203,10 +240,20 @@ def _piece(day: Day, key: str) -> plan.Piece:
     return piece
 
 
+def _doubt(
+    db: Database, piece: plan.Piece, score: Score, form: ReadForm | ScoreForm, person: int | None
+) -> str | None:
+    """Why an entry is unlikely, by the movements' pace and the athlete's own bests."""
+    bests = member_store.profile_of(db, person)[0].bests if person else {}
+    return doubt(piece, score, gym_library(db), form.tier, form.track, bests)
+
+
 def _write(
     db: Database, day: Day, key: str, person: Person, form: ScoreForm, me: Person
 ) -> ScoreOut | None:
     piece = _piece(day, key)
+    read = read_score(form.entered, piece, form.tier, form.track)
+    team = floor.team_of(db, day, key, person.id) if piece.teams else []
     write = scores.Write(
         piece_key=key,
         person=person,
@@ -216,12 +263,17 @@ def _write(
         version=form.version,
         request_key=form.request_key,
         by=me,
+        doubt=_doubt(db, piece, read, form, person.id),
+        team=tuple(team),
     )
+    mates = [one for one in team if one != person.id]
     try:
         if not form.entered.strip():
             scores.clear_score(db, day, write)
+            scores.share(db, day, piece, write, mates)
             return None
         row, read = scores.save_score(db, day, piece, write)
+        scores.share(db, day, piece, write, mates)
     except scores.StaleScore as stale:
         newer = _score_out(stale.newer, None).model_dump(mode="json") if stale.newer else None
         shown = stale.newer.display if stale.newer else "nothing"
@@ -231,7 +283,7 @@ def _write(
     except ValueError as refusal:
         raise ApiError(422, str(refusal)) from None
     rank = _ranks(scores.scores_of(db, day, key)).get((key, person.id))
-    return _score_out(row, rank, read.reading)
+    return _score_out(row, rank, read.reading, {key: piece})
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
@@ -243,7 +295,9 @@ def sheet(date: dt.date, db: Database) -> Sheet:
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
-    pieces = [piece for piece, _ in _scored(day, hour_of(db, day.text))]
+    found = _scored(day, hour_of(db, day.text))
+    pieces = [piece for piece, _ in found]
+    by_key = {piece.key: held for piece, held in found}
     keys = {piece.key for piece in pieces}
     return Sheet(
         date=date,
@@ -260,7 +314,7 @@ def sheet(date: dt.date, db: Database) -> Sheet:
             for p in people
         ],
         scores=[
-            _score_out(row, ranks.get((row.piece_key, row.person_id)))
+            _score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
             for row in rows
             if row.piece_key in keys
         ],
@@ -274,15 +328,18 @@ def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Read:
 
 
 def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | None) -> Read:
-    score = read_score(form.entered, _piece(day, key), form.tier, form.track)
+    piece = _piece(day, key)
+    score = read_score(form.entered, piece, form.tier, form.track)
     if score.order_key is None:
         return Read(score=score, rank=None)
+    key_of, why = score.order_key, _doubt(db, piece, score, form, person_id)
+    score = score.model_copy(update={"doubt": why})
     others = [
         entry
         for entry in scores.entries(scores.scores_of(db, day, key))
         if entry.athlete_id != person_id
     ]
-    return Read(score=score, rank=rank_of(score.order_key, form.tier, others))
+    return Read(score=score, rank=rank_of(key_of, form.tier, others))
 
 
 @coaches.put(
@@ -311,18 +368,134 @@ def piece_standings(
     db: Database,
     me: Myself,
     track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
+    tier: Annotated[int | None, Query(ge=0, description="Keep one tier alone")] = None,
+    age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
+    class_id: Annotated[int | None, Query(description="Keep those of a class")] = None,
+    school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
 ) -> StandingsOut:
-    """The standings of a piece: tiers as sections, ties sharing a rank."""
+    """The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
+
+    Doubted scores are shown as such.
+    """
     day = visible_day(db, date, me)
     piece = _piece(day, key)
     kind = score_kind(piece)
     assert kind is not None
+    gym_school, lowest = schools_of_standings(db)
+    rows = [
+        row for row in scores.scores_of(db, day, key) if tier is None or row.tier.position == tier
+    ]
+    if class_id is not None:
+        held = db.get(GymClass, class_id)
+        here = {one.person_id for one in held.attendance} if held else set()
+        rows = [row for row in rows if row.person_id in here]
+    if age is not None:
+        fitting = member_store.born_between(db, *_born(age, date.year))
+        rows = [row for row in rows if row.person_id in fitting]
+    hidden = member_store.hidden_people(db) - {me.id}
+    found = scores.entries(rows, hidden)
+    if lowest and isinstance(piece.format, plan.Tabata) and piece.score is None:
+        found = by_lowest(found)
+    chosen = school or gym_school
     return StandingsOut(
         piece_key=key,
         title=piece.title,
         kind=kind,
-        sections=standings(scores.entries(scores.scores_of(db, day, key)), track),
+        school=chosen,
+        pace=piece.pace,
+        sections=standings(found, track, chosen, kind),
     )
+
+
+def _born(age: AgeBand, year: int) -> tuple[int, int]:
+    """The first and last year of birth of an age band, by the age reached in a year."""
+    youngest, oldest = AGE_BANDS[age]
+    return year - oldest, year - youngest
+
+
+class TrailStep(BaseModel):
+    """One change of a score: who, when, from what to what."""
+
+    by: str
+    at: dt.datetime
+    before: str
+    after: str
+    standing: str
+    note: str
+
+
+class JudgeForm(BaseModel):
+    """What a coach says of a doubted score: verified, or a question to the athlete."""
+
+    verdict: Literal["verified", "asked"]
+    note: str = Field(default="", max_length=400)
+
+
+class AnswerForm(BaseModel):
+    """What I say to the coach's question."""
+
+    note: str = Field(min_length=1, max_length=400)
+
+
+def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
+    found = [row for row in scores.scores_of(db, day, key) if row.person_id == person_id]
+    if not found:
+        raise not_found("such score")
+    return found[0]
+
+
+def _judged(
+    db: Database, day: Day, key: str, person_id: int, by: Person, standing: str, note: str
+) -> ScoreOut:
+    row = _row(db, day, key, person_id)
+    try:
+        scores.judge(db, day, row, by, standing, note.strip())
+    except scores.StaleScore:
+        raise ApiError(409, "this score is no longer in doubt") from None
+    rank = _ranks(scores.scores_of(db, day, key)).get((key, person_id))
+    return _score_out(row, rank)
+
+
+@coaches.post(
+    "/days/{date}/pieces/{key}/scores/{person_id}/judge",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def judge_score(
+    date: dt.date, key: str, person_id: int, form: JudgeForm, db: Database, me: Myself
+) -> ScoreOut:
+    """Verify a doubted score, or ask the athlete about it."""
+    day = existing_day(db, date)
+    return _judged(db, day, key, person_id, me, form.verdict, form.note)
+
+
+@coaches.get(
+    "/days/{date}/pieces/{key}/scores/{person_id}/trail", responses={404: {"model": Problem}}
+)
+def score_trail(date: dt.date, key: str, person_id: int, db: Database) -> list[TrailStep]:
+    """Every change of a score, oldest first."""
+    day = existing_day(db, date)
+    return [
+        TrailStep(
+            by=name,
+            at=row.changed_at,
+            before=(row.before or {}).get("display", ""),
+            after=(row.after or {}).get("display", ""),
+            standing=(row.after or {}).get("standing", ""),
+            note=(row.after or {}).get("note", ""),
+        )
+        for row, name in scores.trail_of(db, day, key, person_id)
+    ]
+
+
+@members.post(
+    "/me/days/{date}/pieces/{key}/answer",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def answer_question(
+    date: dt.date, key: str, form: AnswerForm, db: Database, me: Myself
+) -> ScoreOut:
+    """Answer a coach's question about my score; the coach decides."""
+    return _judged(db, visible_day(db, date, me), key, me.id, me, "answered", form.note)
 
 
 @members.get("/me/days/{date}")
@@ -352,6 +525,8 @@ def my_day(
     )
     rows = scores.scores_of(db, day) if day else []
     ranks = _ranks(rows)
+    scored = _scored(day, hour) if day else []
+    by_key = {piece.key: held for piece, held in scored}
     return MyDay(
         date=date,
         written=day is not None,
@@ -359,9 +534,9 @@ def my_day(
         track=own_track,
         view=view(own, shelf, 0, own_track, words),
         outline=hour,
-        pieces=[piece for piece, _ in _scored(day, hour)] if day else [],
+        pieces=[piece for piece, _ in scored],
         scores=[
-            _score_out(row, ranks.get((row.piece_key, row.person_id)))
+            _score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
             for row in rows
             if row.person_id == me.id
         ],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 from sqlalchemy import delete, select
@@ -11,10 +11,11 @@ from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.errors import ApiError
 from pine_ladder.core.members import Rack
 from pine_ladder.core.movements import Library
+from pine_ladder.core.standings import School
 from pine_ladder.core.strength import weight_kg
 from pine_ladder.core.units import number_text
 from pine_ladder.store.days import the_gym
-from pine_ladder.store.members import rack_of, schools_of
+from pine_ladder.store.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.models import Kit
 
 coaches = router("coach", "settings")
@@ -45,6 +46,8 @@ class Settings(BaseModel):
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
     schools: dict[str, str] = Field(default_factory=dict)
+    standings: School = "tiers apart"
+    tabata: Literal["total reps", "lowest interval"] = "total reps"
 
 
 class SettingsOut(BaseModel):
@@ -83,6 +86,8 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
         schools=schools,
+        standings=schools_of_standings(db)[0],
+        tabata="lowest interval" if schools_of_standings(db)[1] else "total reps",
     )
     return SettingsOut(settings=settings, choices=_choices(shelf, schools))
 
@@ -106,6 +111,8 @@ def write_settings(form: Settings, db: Database, shelf: Shelf) -> SettingsOut:
         "plates": form.plates,
         "bars": form.bars,
         "schools": form.schools,
+        "standings": form.standings,
+        "tabata": form.tabata,
     }
     db.execute(delete(Kit).where(Kit.name.not_in(form.kit)))
     owned = {kit.name: kit for kit in db.scalars(select(Kit))}

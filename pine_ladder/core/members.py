@@ -11,6 +11,7 @@ from pydantic import Field, field_validator
 from pine_ladder.core.movements.library import LIMITS
 from pine_ladder.core.pace import TIER_PACE, TIER_STRENGTH, TRACK_STRENGTH, Athletes, Capacity
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.strength import Reference
 
 
 class Limit(Frozen):
@@ -38,6 +39,11 @@ class Profile(Frozen):
     longest: dict[str, float] = Field(default_factory=dict, max_length=60)
     rungs: dict[str, str] = Field(default_factory=dict, max_length=60)
     home_kit: tuple[str, ...] = Field(default=(), max_length=40)
+    born: int | None = Field(default=None, ge=1900, le=2100)
+    hidden: bool = False
+    """Left out of standings by their own wish."""
+    strength_as: Reference | None = None
+    """Compared across bodyweights with this group of lifters; None is no consent."""
     limits: tuple[Limit, ...] = Field(default=(), max_length=len(LIMITS))
     notes: str = Field(default="", max_length=2000)
 

@@ -117,6 +117,19 @@ def number_words(kind: ScoreKind, number: float) -> str:
     return f"{number_text(round(number, 1))} reps"
 
 
+def by_lowest(entries: Iterable[Entry]) -> list[Entry]:
+    """Entries told interval by interval, ranked by their lowest instead of their total."""
+    out = []
+    for entry in entries:
+        if entry.rounds and entry.rounds.unit == "reps":
+            low = min(entry.rounds.numbers)
+            shown = f"{low:g} (lowest; {entry.display} in all)"
+            out.append(entry.model_copy(update={"order_key": low, "display": shown}))
+        else:
+            out.append(entry)
+    return out
+
+
 def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -> Spread | None:
     finished = np.array([key for key in keys if key > CAPPED_KEY])
     if kind is ScoreKind.ROUNDS:

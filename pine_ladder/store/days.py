@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.scoring import Score, score_kind
 from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.week import on_date, uses
 from pine_ladder.store.models import Day, Gym, GymClass, Person, Programme, ScoreRow
@@ -115,10 +115,15 @@ def _carry_scores(db: Session, day: Day, before: str) -> None:
         piece = pieces.get(row.piece_key)
         if piece is None:
             continue
-        score = read_score(row.entered, piece, row.tier.position, row.track.position)
-        row.kind, row.value, row.order_key = score.kind, score.value, score.order_key
-        row.display = score.display
+        fill(row, read_score(row.entered, piece, row.tier.position, row.track.position))
     db.flush()
+
+
+def fill(row: ScoreRow, score: Score) -> None:
+    """Put what was understood of an entry into its row."""
+    row.kind, row.value, row.display = score.kind.value, score.value, score.display
+    row.order_key, row.reps = score.order_key, score.total_reps
+    row.rounds = score.rounds.model_dump(mode="json") if score.rounds else None
 
 
 def has_scores(db: Session, day: Day) -> bool:

@@ -31,6 +31,8 @@ def _pieces(db: Session) -> dict[int, dict[str, Piece]]:
 
 def value_of_row(row: ScoreRow, piece: Piece) -> float | None:
     """A stored score as the number that is predicted: rounds fractional; None where none is."""
+    if row.order_key is None:
+        return None
     kind = ScoreKind(row.kind)
     value = value_of(kind, row.value, row.order_key)
     if kind is ScoreKind.ROUNDS:
@@ -41,10 +43,11 @@ def value_of_row(row: ScoreRow, piece: Piece) -> float | None:
 
 
 def observations(db: Session) -> list[Observation]:
-    """Every score that can be learnt from."""
+    """Every score that can be learnt from; a doubted one not before a coach has verified it."""
     pieces = _pieces(db)
     found = []
-    for row in db.scalars(select(ScoreRow)).unique():
+    trusted = select(ScoreRow).where(ScoreRow.standing.in_(("fine", "verified")))
+    for row in db.scalars(trusted).unique():
         piece = pieces.get(row.day_id, {}).get(row.piece_key)
         value = value_of_row(row, piece) if piece is not None else None
         if piece is None or value is None:

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.members import Member, Profile, Rack
 from pine_ladder.core.pace import Capacity
+from pine_ladder.core.standings import SCHOOLS, School
 from pine_ladder.core.strength import weight_kg
 from pine_ladder.store.days import the_gym
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
@@ -72,6 +73,26 @@ def set_override(db: Session, person_id: int, movement: str, text: str, by: Pers
     else:
         row.text, row.saved_by_id = text, by.id
     db.flush()
+
+
+def hidden_people(db: Session) -> frozenset[int]:
+    """Who wishes to be left out of standings."""
+    wish = ProfileRow.record["hidden"].as_boolean()
+    return frozenset(db.scalars(select(ProfileRow.person_id).where(wish)))
+
+
+def born_between(db: Session, first: int, last: int) -> frozenset[int]:
+    """Athletes born from one year to another, both included; who did not tell is not among them."""
+    year = ProfileRow.record["born"].as_integer()
+    return frozenset(db.scalars(select(ProfileRow.person_id).where(year.between(first, last))))
+
+
+def schools_of_standings(db: Session) -> tuple[School, bool]:
+    """How the gym ranks tiers, and whether its Tabata counts by the lowest interval."""
+    settings = the_gym(db).settings
+    chosen = settings.get("standings", SCHOOLS[0])
+    school = next((one for one in SCHOOLS if one == chosen), SCHOOLS[0])
+    return school, settings.get("tabata") == "lowest interval"
 
 
 def _by_person(rows: Iterable[Any]) -> dict[int, Any]:

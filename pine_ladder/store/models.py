@@ -198,6 +198,8 @@ class GymClass(Base):
     start: Mapped[dt.time]
     coach_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     coach: Mapped[Person | None] = relationship(lazy="joined")
+    lanes: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
+    """Heats and teams set by hand: lists of lists of people by piece key."""
     attendance: Mapped[list[Attendance]] = relationship(cascade="all, delete-orphan")
     __table_args__ = (UniqueConstraint("day_id", "start"),)
 
@@ -229,6 +231,12 @@ class ScoreRow(Base):
     value: Mapped[dict[str, Any]]
     display: Mapped[str] = mapped_column(String(200))
     order_key: Mapped[float | None]
+    reps: Mapped[int | None]
+    rounds: Mapped[dict[str, Any] | None]
+    doubt: Mapped[str | None] = mapped_column(String(300))
+    standing: Mapped[str] = mapped_column(String(10), default="fine", server_default="fine")
+    """`fine`; `doubted` until a coach looks; `asked`, `answered` by the athlete; `verified`."""
+    team: Mapped[list[int] | None] = mapped_column(JSONB)
     version: Mapped[int] = mapped_column(default=1)
     request_key: Mapped[str | None] = mapped_column(String(80), unique=True)
     saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
@@ -253,6 +261,58 @@ class ScoreTrail(Base):
     changed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     before: Mapped[dict[str, Any] | None]
     after: Mapped[dict[str, Any] | None]
+
+
+class ClockStep(Base):
+    """A press of the remote and the clock's state after it; the newest of a class holds."""
+
+    __tablename__ = "clock_step"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("gym_class.id", ondelete="CASCADE"))
+    press: Mapped[str] = mapped_column(String(20))
+    state: Mapped[dict[str, Any]]
+    by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    __table_args__ = (Index("clock_step_newest", "class_id", "id"),)
+
+
+class WallLink(Base):
+    """A display link: whoever has it sees board and clock, and nothing else."""
+
+    __tablename__ = "wall_link"
+    token: Mapped[str] = mapped_column(String(60), primary_key=True)
+    name: Mapped[str] = mapped_column(String(60))
+    made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class Jot(Base):
+    """What was noted of one round on the floor; `key` is given by the device that noted it."""
+
+    __tablename__ = "jot"
+    key: Mapped[str] = mapped_column(String(80), primary_key=True)
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"))
+    piece_key: Mapped[str] = mapped_column(String(120))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    round: Mapped[int]
+    number: Mapped[float | None]
+    by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    noted_at: Mapped[dt.datetime]
+    landed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    __table_args__ = (Index("jot_of_piece", "day_id", "piece_key", "person_id"),)
+
+
+class EffortRow(Base):
+    """How hard a session was for an athlete (CR-10), how long, and their note."""
+
+    __tablename__ = "effort"
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), primary_key=True)
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+    effort: Mapped[float]
+    minutes: Mapped[int]
+    note: Mapped[str] = mapped_column(String(1000), default="")
+    saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
 class SignIn(Base):

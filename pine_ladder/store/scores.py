@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Collection, Iterable
 from typing import Any, NamedTuple
 
 from sqlalchemy import func, select, text
@@ -11,10 +12,15 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import Score
+from pine_ladder.core.scoring import Rounds, Score
 from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.standings import Entry
+from pine_ladder.store.clock import tell
+from pine_ladder.store.days import fill
 from pine_ladder.store.models import BankedBoard, Day, Person, ScoreRow, ScoreTrail, Tier, Track
+
+TRUSTED = ("fine", "verified")
+"""Scores that set bests and teach pace."""
 
 
 class StaleScore(Exception):
@@ -36,6 +42,8 @@ class Write(NamedTuple):
     version: int
     request_key: str | None
     by: Person
+    doubt: str | None = None
+    team: tuple[int, ...] = ()
 
 
 def piece_of(day: Day, key: str) -> plan.Piece | None:
@@ -70,7 +78,11 @@ def benchmarks(db: Session, person_id: int) -> list[Benchmark]:
     """
     kept = set(db.scalars(select(BankedBoard.name)))
     query = select(ScoreRow, Day).join(Day, Day.id == ScoreRow.day_id)
-    query = query.where(ScoreRow.person_id == person_id, ScoreRow.order_key.is_not(None))
+    query = query.where(
+        ScoreRow.person_id == person_id,
+        ScoreRow.order_key.is_not(None),
+        ScoreRow.standing.in_(TRUSTED),
+    )
     found: dict[tuple[str, str], list[tuple[ScoreRow, Day]]] = {}
     for row, day in db.execute(query.where(Day.published)).unique():
         title = parse(day.text).session.title
@@ -97,6 +109,7 @@ def _snapshot(row: ScoreRow) -> dict[str, Any]:
     return {
         "entered": row.entered,
         "display": row.display,
+        "standing": row.standing,
         "tier_id": row.tier_id,
         "track_id": row.track_id,
         "version": row.version,
@@ -127,12 +140,15 @@ def save_score(db: Session, day: Day, piece: plan.Piece, write: Write) -> tuple[
         row = ScoreRow(day_id=day.id, piece_key=write.piece_key, person=write.person, version=0)
         db.add(row)
     row.tier, row.track, row.entered = write.tier, write.track, write.entered.strip()
-    row.kind, row.value, row.display = score.kind.value, score.value, score.display
-    row.order_key, row.request_key = score.order_key, write.request_key
+    fill(row, score)
+    row.request_key = write.request_key
+    row.doubt, row.standing = write.doubt, "doubted" if write.doubt else "fine"
+    row.team = list(write.team) or None
     row.version += 1
     row.saved_at = func.now()
     db.flush()
     _trail(db, day, write, before, _snapshot(row))
+    tell(db, what="score", date=day.date.isoformat(), piece=write.piece_key)
     return row, score
 
 
@@ -146,6 +162,65 @@ def clear_score(db: Session, day: Day, write: Write) -> None:
     _trail(db, day, write, _snapshot(row), None)
     db.delete(row)
     db.flush()
+    tell(db, what="score", date=day.date.isoformat(), piece=write.piece_key)
+
+
+def share(db: Session, day: Day, piece: plan.Piece, write: Write, mates: Iterable[int]) -> None:
+    """Give a team's score to its other members as well, over whatever they had."""
+    for number in mates:
+        person = db.get(Person, number)
+        if person is None:
+            continue
+        theirs = write._replace(person=person, request_key=None, version=0)
+        row = _cell(db, day, theirs)
+        theirs = theirs._replace(version=row.version if row else 0)
+        if write.entered.strip():
+            save_score(db, day, piece, theirs)
+        else:
+            clear_score(db, day, theirs)
+
+
+def judge(
+    db: Session, day: Day, row: ScoreRow, by: Person, standing: str, note: str = ""
+) -> ScoreRow:
+    """Verify a doubted score, ask the athlete about it, or keep the athlete's answer; on the trail.
+
+    Raises StaleScore when it is no longer in doubt.
+    """
+    db.refresh(row, with_for_update={"of": ScoreRow})
+    if row.standing not in ("doubted", "asked", "answered"):
+        raise StaleScore(row)
+    before = _snapshot(row)
+    row.standing = standing
+    row.version += 1
+    db.add(
+        ScoreTrail(
+            day_id=day.id,
+            piece_key=row.piece_key,
+            person_id=row.person_id,
+            changed_by_id=by.id,
+            before=before,
+            after={**_snapshot(row), "note": note},
+        )
+    )
+    db.flush()
+    tell(db, what="score", date=day.date.isoformat(), piece=row.piece_key)
+    return row
+
+
+def trail_of(db: Session, day: Day, key: str, person_id: int) -> list[tuple[ScoreTrail, str]]:
+    """Every change of a score with the name of who made it, oldest first."""
+    query = (
+        select(ScoreTrail, Person.name)
+        .outerjoin(Person, Person.id == ScoreTrail.changed_by_id)
+        .where(
+            ScoreTrail.day_id == day.id,
+            ScoreTrail.piece_key == key,
+            ScoreTrail.person_id == person_id,
+        )
+        .order_by(ScoreTrail.id)
+    )
+    return [(row, name or "the program") for row, name in db.execute(query)]
 
 
 def _cell(db: Session, day: Day, write: Write) -> ScoreRow | None:
@@ -182,17 +257,37 @@ def _trail(
     db.flush()
 
 
-def entries(rows: list[ScoreRow]) -> list[Entry]:
-    """Rows as entries for the standings; a score the present board cannot read has no place."""
-    return [
-        Entry(
-            athlete_id=row.person_id,
-            name=row.person.name,
-            tier=row.tier.position,
-            track=row.track.position,
-            display=row.display,
-            order_key=row.order_key,
+def entries(rows: Iterable[ScoreRow], hidden: Collection[int] = ()) -> list[Entry]:
+    """Rows as entries for the standings, a team as one.
+
+    A score the present board cannot read has no place, nor has who is `hidden`.
+    """
+    out: list[Entry] = []
+    teams: dict[tuple[int, ...], int] = {}
+    for row in rows:
+        if row.order_key is None or row.person_id in hidden:
+            continue
+        team = tuple(row.team or ())
+        if team in teams and out[teams[team]].order_key == row.order_key:
+            mate = out[teams[team]]
+            name = f"{mate.name} & {row.person.name}"
+            out[teams[team]] = mate.model_copy(update={"name": name})
+            continue
+        if team:
+            teams[team] = len(out)
+        doubted = row.standing in ("doubted", "asked", "answered")
+        out.append(
+            Entry(
+                athlete_id=row.person_id,
+                name=row.person.name,
+                tier=row.tier.position,
+                track=row.track.position,
+                display=row.display,
+                order_key=row.order_key,
+                reps=row.reps,
+                to_verify=row.doubt if doubted else None,
+                rounds=Rounds.model_validate(row.rounds) if row.rounds else None,
+                team=team,
+            )
         )
-        for row in rows
-        if row.order_key is not None
-    ]
+    return out

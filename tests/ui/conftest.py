@@ -68,7 +68,12 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
     fresh()
     port = free_port()
     server = uvicorn.Server(
-        uvicorn.Config(create_app(engine, learns=False), port=port, log_level="warning")
+        uvicorn.Config(
+            create_app(engine, learns=False),
+            port=port,
+            log_level="warning",
+            timeout_graceful_shutdown=1,
+        )
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()

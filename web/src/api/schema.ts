@@ -1045,11 +1045,33 @@ export interface paths {
         };
         /**
          * Piece Standings
-         * @description The standings of a piece: tiers as sections, ties sharing a rank.
+         * @description The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
+         *
+         *     Doubted scores are shown as such.
          */
         get: operations["piece_standings"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/pieces/{key}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Question
+         * @description Answer a coach's question about my score; the coach decides.
+         */
+        post: operations["answer_question"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1176,6 +1198,510 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/pieces/{key}/scores/{person_id}/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Score
+         * @description Verify a doubted score, or ask the athlete about it.
+         */
+        post: operations["judge_score"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/scores/{person_id}/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Score Trail
+         * @description Every change of a score, oldest first.
+         */
+        get: operations["score_trail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Time
+         * @description Now on the database's clock, which displays correct their own against.
+         */
+        get: operations["time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Wall
+         * @description What a display shows. The link is the key: it opens board and clock and nothing else.
+         */
+        get: operations["read_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/{token}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wall Live
+         * @description What a display shows, and again at every change, as server-sent events.
+         */
+        get: operations["wall_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description What changes while a page is open: clocks, scores, classes, jots; never their content.
+         */
+        get: operations["live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Clock
+         * @description Where a class's clock stands; nothing before a piece was loaded.
+         */
+        get: operations["read_clock"];
+        put?: never;
+        /**
+         * Press Clock
+         * @description Press the remote; a press that was made on an older state is not carried out.
+         */
+        post: operations["press_clock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/clock/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Undo Press
+         * @description Take the press `step` back if it is still the newest.
+         */
+        delete: operations["undo_press"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/walls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Walls
+         * @description The gym's display links.
+         */
+        get: operations["list_walls"];
+        put?: never;
+        /**
+         * Make Wall
+         * @description A new link for a display, which needs no sign-in.
+         */
+        post: operations["make_wall"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/walls/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Wall
+         * @description Withdraw a link: displays that use it go dark.
+         */
+        delete: operations["withdraw_wall"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/pieces/{key}/jots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read My Jots
+         * @description What stands jotted of my piece, by me or by a judge.
+         */
+        get: operations["read_my_jots"];
+        put?: never;
+        /**
+         * Land My Jots
+         * @description Land my own notes, each exactly once.
+         */
+        post: operations["land_my_jots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Classes
+         * @description The classes I can check in to.
+         */
+        get: operations["my_classes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/check-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Check In
+         * @description Check in to a class of the day, or out of it.
+         */
+        put: operations["check_in"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Floor
+         * @description The day's classes, planned ones with them, and who could come.
+         */
+        get: operations["read_floor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/classes/{start}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Open Class
+         * @description Open the class at a time of the day; one that is open stays as it is.
+         */
+        put: operations["open_class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/here/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark Here
+         * @description Mark an athlete as here, or not.
+         */
+        put: operations["mark_here"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/lanes/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Lanes
+         * @description Heats and lanes by the kit there is, partners by predicted pace, or both as set by hand.
+         */
+        get: operations["read_lanes"];
+        /**
+         * Write Lanes
+         * @description Set heats or teams by hand; nobody stands in two of them.
+         */
+        put: operations["write_lanes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/jots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Jots
+         * @description What stands jotted of a piece.
+         */
+        get: operations["read_jots"];
+        put?: never;
+        /**
+         * Land Jots
+         * @description Land notes from the floor, each exactly once however often it is sent.
+         */
+        post: operations["land_jots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Side By Side
+         * @description Rounds of a piece beside each other, with each athlete's pacing.
+         */
+        get: operations["side_by_side"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/retests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece Retests
+         * @description Earlier holdings of the same piece, the newest first, and what changed since each.
+         */
+        get: operations["piece_retests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bests
+         * @description The gym's bests on the boards it keeps, and lifts across bodyweights.
+         */
+        get: operations["bests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My History
+         * @description My scores, trends and weekly load.
+         */
+        get: operations["my_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/effort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Effort
+         * @description How hard the day was for me, if I noted it.
+         */
+        get: operations["my_effort"];
+        /**
+         * Note Effort
+         * @description Note how hard the session was for me; minutes default to the class's.
+         */
+        put: operations["note_effort"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Athlete History
+         * @description An athlete's scores, trends and weekly load.
+         */
+        get: operations["athlete_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1203,6 +1729,14 @@ export interface components {
             kind: "amrap";
             /** Length S */
             length_s: number;
+        };
+        /**
+         * AnswerForm
+         * @description What I say to the coach's question.
+         */
+        AnswerForm: {
+            /** Note */
+            note: string;
         };
         /**
          * Athlete
@@ -1263,6 +1797,52 @@ export interface components {
             held: number;
         };
         /**
+         * Beat
+         * @description A stretch of the piece as played.
+         *
+         *     `id` names it whatever is added or lengthened; `start_s` is None behind an open beat, whose
+         *     `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`.
+         */
+        Beat: {
+            /** Id */
+            id: string;
+            /** Start S */
+            start_s: number | null;
+            /** Length S */
+            length_s: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "work" | "rest" | "open";
+            /** Label */
+            label: string;
+            /** Lines */
+            lines: string[];
+            /** Round */
+            round: number | null;
+            /** Rounds */
+            rounds: number | null;
+            /** Station */
+            station: number | null;
+            /** Window */
+            window: number | null;
+            /** Member */
+            member: number | null;
+            /** Icon */
+            icon: string;
+            /**
+             * Movements
+             * @default []
+             */
+            movements: string[];
+            /**
+             * Tempo
+             * @default []
+             */
+            tempo: components["schemas"]["TempoStep"][];
+        };
+        /**
          * BenchmarkOut
          * @description A best on a board the gym keeps to repeat.
          */
@@ -1282,6 +1862,39 @@ export interface components {
             date: string;
             /** Times */
             times: number;
+        };
+        /**
+         * BestOut
+         * @description The gym's best on a board it keeps.
+         */
+        BestOut: {
+            /** Board */
+            board: string;
+            /** Piece */
+            piece: string;
+            /** Tier */
+            tier: number;
+            /** Track */
+            track: number;
+            /** Name */
+            name: string;
+            /** Display */
+            display: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+        };
+        /**
+         * BestsOut
+         * @description The bests board of the gym.
+         */
+        BestsOut: {
+            /** Boards */
+            boards: components["schemas"]["BestOut"][];
+            /** Lifts */
+            lifts: components["schemas"]["LiftBoard"][];
         };
         /**
          * Block
@@ -1354,6 +1967,22 @@ export interface components {
             text: string;
         };
         /**
+         * BoardTrend
+         * @description The same piece over time, in one tier and track.
+         */
+        BoardTrend: {
+            /** Title */
+            title: string;
+            /** Piece */
+            piece: string;
+            kind: components["schemas"]["ScoreKind"];
+            /** Tier */
+            tier: number;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            trend: components["schemas"]["Trend"];
+        };
+        /**
          * BoardView
          * @description The whole board for one tier and track.
          */
@@ -1409,6 +2038,21 @@ export interface components {
             factor: number;
         };
         /**
+         * Call
+         * @description A moment the clock speaks, in seconds from the start of the piece.
+         */
+        Call: {
+            /** At S */
+            at_s: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "work" | "rest" | "end" | "halfway" | "ten" | "count" | "switch" | "hand over" | "minute" | "cap";
+            /** Words */
+            words: string;
+        };
+        /**
          * Calories
          * @description Calories on a machine, one value or one a track.
          */
@@ -1439,12 +2083,60 @@ export interface components {
             words: string;
         };
         /**
+         * CheckInForm
+         * @description Checking in to a class, or out of it.
+         */
+        CheckInForm: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /**
+             * Here
+             * @default true
+             */
+            here: boolean;
+        };
+        /**
+         * CheckInOut
+         * @description The day's classes for me, and a word on readiness when I am new or returning.
+         */
+        CheckInOut: {
+            /** Classes */
+            classes: components["schemas"]["MyClass"][];
+            /** Readiness */
+            readiness: string;
+            /**
+             * Pain
+             * @default Pain stops the set: tell the coach.
+             */
+            pain: string;
+        };
+        /**
          * ClassForm
          * @description Who came to a class.
          */
         ClassForm: {
             /** Attendance */
             attendance: number[];
+        };
+        /**
+         * ClassHeld
+         * @description A class of the day; without `id` it is planned and not opened yet.
+         */
+        ClassHeld: {
+            /** Id */
+            id: number | null;
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Coach */
+            coach: string | null;
+            /** Here */
+            here: number[];
         };
         /**
          * ClassOut
@@ -1505,6 +2197,71 @@ export interface components {
             at_least_s: number | null;
             /** Segments */
             segments: components["schemas"]["Segment"][];
+        };
+        /**
+         * ClockConflict
+         * @description Somebody pressed in between: where the clock stands now.
+         * @example {
+         *       "detail": "sign in first"
+         *     }
+         */
+        ClockConflict: {
+            /** Detail */
+            detail: string;
+            newer: components["schemas"]["ClockOut"] | null;
+        };
+        /**
+         * ClockOut
+         * @description A class's clock: the piece as played, and where it stands.
+         *
+         *     `began` is the moment (seconds since the epoch) of position 0, None before the start and while
+         *     the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
+         *     `step` and `press` are the newest press; a press names the step it was made on.
+         */
+        ClockOut: {
+            /** Class Id */
+            class_id: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Step */
+            step: number;
+            /** Press */
+            press: string;
+            /** Key */
+            key: string;
+            script: components["schemas"]["Script"];
+            /** Began */
+            began: number | null;
+            /** Held */
+            held: number | null;
+            /** Lead S */
+            lead_s: number;
+            /** Heats */
+            heats: number[];
+            /** Waves */
+            waves: number;
+            /** Layout */
+            layout: string;
+            /** Ended */
+            ended: boolean;
+            /** Finishes */
+            finishes: components["schemas"]["FinishOut"][];
+            /** Tiers */
+            tiers: components["schemas"]["TierBoard"][];
+            /** Cautions */
+            cautions: string[];
+            /** Pain */
+            pain: string;
+            /** Readiness */
+            readiness: string;
         };
         /**
          * Continuous
@@ -1650,6 +2407,38 @@ export interface components {
             metres: number[];
         };
         /**
+         * DoneOut
+         * @description One score of an athlete's history.
+         */
+        DoneOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Title */
+            title: string;
+            /** Piece */
+            piece: string;
+            /** Piece Key */
+            piece_key: string;
+            kind: components["schemas"]["ScoreKind"];
+            /** Display */
+            display: string;
+            /** Tier */
+            tier: number;
+            /** Track */
+            track: number;
+            /** Rank */
+            rank: number | null;
+            /** Of */
+            of: number;
+            /** Standing */
+            standing: string;
+            /** Pacing */
+            pacing: string | null;
+        };
+        /**
          * Duration
          * @description Work for a time; `grow_s` seconds more each round.
          */
@@ -1698,6 +2487,38 @@ export interface components {
             rpe: number;
         };
         /**
+         * EffortForm
+         * @description How hard the session was for me: CR-10, 0 nothing at all, 10 as hard as it can be.
+         */
+        EffortForm: {
+            /** Effort */
+            effort: number;
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * EffortOut
+         * @description How hard a session was (0 to 10), how long, and a note for coach and athlete.
+         */
+        EffortOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Effort */
+            effort: number;
+            /** Minutes */
+            minutes: number;
+            /** Note */
+            note: string;
+        };
+        /**
          * Emom
          * @description Windows of a minute through the stations for `length_s` in all.
          */
@@ -1713,6 +2534,9 @@ export interface components {
         /**
          * Entry
          * @description One athlete's score on a piece; `tier` and `track` are indexes in the gym's lists.
+         *
+         *     A team is one entry with the names of all; `to_verify` says why the score is doubted. `reps` is
+         *     the work done, where it is known.
          */
         Entry: {
             /** Athlete Id */
@@ -1727,6 +2551,16 @@ export interface components {
             display: string;
             /** Order Key */
             order_key: number;
+            /** Reps */
+            reps?: number | null;
+            /** To Verify */
+            to_verify?: string | null;
+            rounds?: components["schemas"]["pine_ladder__core__scoring__Rounds"] | null;
+            /**
+             * Team
+             * @default []
+             */
+            team: number[];
         };
         /**
          * Every
@@ -1844,6 +2678,52 @@ export interface components {
             repairs: components["schemas"]["Repair"][];
         };
         /**
+         * FinishOut
+         * @description An athlete's end of an open piece, in seconds of their heat.
+         */
+        FinishOut: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * FloorOut
+         * @description The day's classes and the gym's athletes.
+         */
+        FloorOut: {
+            /** Classes */
+            classes: components["schemas"]["ClassHeld"][];
+            /** People */
+            people: components["schemas"]["FloorPerson"][];
+            /**
+             * Readiness
+             * @default New, returning or unwell? Check with a licensed clinician first. The coach, the facility's policy and local rules come before anything on this page.
+             */
+            readiness: string;
+        };
+        /**
+         * FloorPerson
+         * @description An athlete as the floor sees them; `flag` asks for a word about readiness.
+         */
+        FloorPerson: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Tier */
+            tier: number;
+            /** Track */
+            track: number;
+            /**
+             * Flag
+             * @enum {string}
+             */
+            flag: "" | "new" | "returning";
+        };
+        /**
          * ForTime
          * @description Until done: once, for `rounds`, or down a `scheme` of reps.
          */
@@ -1904,6 +2784,25 @@ export interface components {
             demo: boolean;
             /** People */
             people: components["schemas"]["DemoPerson"][];
+        };
+        /**
+         * GymChange
+         * @description The gym's change: the mean over athletes who did both, with its 95 % interval by Student's t
+         *     (None for fewer than two), and the day-to-day wobble that athletes are judged by.
+         */
+        GymChange: {
+            /** Athletes */
+            athletes: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Wobble */
+            wobble: number;
+            /** Words */
+            words: string;
         };
         /**
          * GymOut
@@ -2029,6 +2928,11 @@ export interface components {
              * @default false
              */
             until_missed: boolean;
+            /**
+             * Tie Break
+             * @default false
+             */
+            tie_break: boolean;
         };
         /**
          * Health
@@ -2037,6 +2941,16 @@ export interface components {
         Health: {
             /** Version */
             version: string;
+        };
+        /**
+         * HeatOut
+         * @description One wave of a class, in the order of its lanes.
+         */
+        HeatOut: {
+            /** Number */
+            number: number;
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
         };
         /**
          * Height
@@ -2058,6 +2972,37 @@ export interface components {
             unit: "cm" | "in";
         };
         /**
+         * HereForm
+         * @description Whether somebody is here.
+         */
+        HereForm: {
+            /** Here */
+            here: boolean;
+        };
+        /**
+         * HistoryOut
+         * @description An athlete's scores, trends, and weekly load with its explanation.
+         */
+        HistoryOut: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Scores */
+            scores: components["schemas"]["DoneOut"][];
+            /** Trends */
+            trends: components["schemas"]["BoardTrend"][];
+            /** Weeks */
+            weeks: components["schemas"]["WeekLoad"][];
+            /** Efforts */
+            efforts: components["schemas"]["EffortOut"][];
+            /**
+             * Load Words
+             * @default Load is effort (0 to 10) times minutes; monotony is high when every day is alike; strain is both together (Foster 1998). They describe what you noted and say nothing of your health: how you feel, your coach and, where needed, a licensed clinician come first.
+             */
+            load_words: string;
+        };
+        /**
          * Intervals
          * @description Work and rest at each station; the last rest counts.
          */
@@ -2073,6 +3018,72 @@ export interface components {
             rest_s: number;
             /** Rounds */
             rounds: number;
+        };
+        /**
+         * JotForm
+         * @description One note of one round; `number` None takes it back. `key` is the same for every try.
+         */
+        JotForm: {
+            /** Key */
+            key: string;
+            /** Person Id */
+            person_id: number;
+            /** Round */
+            round: number;
+            /** Number */
+            number?: number | null;
+            /**
+             * Noted At
+             * Format: date-time
+             */
+            noted_at: string;
+        };
+        /**
+         * JotsForm
+         * @description Notes of a device, the oldest first; those that landed before are not kept twice.
+         */
+        JotsForm: {
+            /** Jots */
+            jots: components["schemas"]["JotForm"][];
+        };
+        /**
+         * JotsOut
+         * @description A piece's strip and what stands jotted on it.
+         */
+        JotsOut: {
+            strip: components["schemas"]["Strip"] | null;
+            /** People */
+            people: components["schemas"]["Jotted"][];
+        };
+        /**
+         * Jotted
+         * @description An athlete's notes by round, and the entry they make.
+         */
+        Jotted: {
+            /** Person Id */
+            person_id: number;
+            /** Rounds */
+            rounds: {
+                [key: string]: number;
+            };
+            /** Entry */
+            entry: string;
+        };
+        /**
+         * JudgeForm
+         * @description What a coach says of a doubted score: verified, or a question to the athlete.
+         */
+        JudgeForm: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "verified" | "asked";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * KeepForm
@@ -2128,6 +3139,47 @@ export interface components {
             down: string;
         };
         /**
+         * LaneOut
+         * @description One athlete in a lane, or in a team.
+         */
+        LaneOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * LanesForm
+         * @description Heats or teams by hand, as lists of people; none goes back to the proposal.
+         */
+        LanesForm: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "heats" | "teams";
+            /** Groups */
+            groups: number[][];
+        };
+        /**
+         * LanesOut
+         * @description Heats and partners of a class on a piece, as proposed or as set by hand, and why.
+         */
+        LanesOut: {
+            /** Heats */
+            heats: components["schemas"]["HeatOut"][];
+            /** Heats By Hand */
+            heats_by_hand: boolean;
+            /** Teams */
+            teams: components["schemas"]["LaneOut"][][];
+            /** Teams By Hand */
+            teams_by_hand: boolean;
+            /** Team Size */
+            team_size: number;
+            /** Reasons */
+            reasons: string[];
+        };
+        /**
          * Length
          * @description A planned length in seconds between two bounds.
          *
@@ -2141,6 +3193,30 @@ export interface components {
             high_s: number;
             /** Rough */
             rough: boolean;
+        };
+        /**
+         * LiftBoard
+         * @description A lift's best across bodyweights, best first.
+         */
+        LiftBoard: {
+            /** Lift */
+            lift: string;
+            /** Rows */
+            rows: components["schemas"]["LiftOut"][];
+        };
+        /**
+         * LiftOut
+         * @description A lift across bodyweights; only of athletes who agreed to be compared.
+         */
+        LiftOut: {
+            /** Name */
+            name: string;
+            /** Kg */
+            kg: number;
+            /** Points */
+            points: number;
+            /** Reference */
+            reference: string;
         };
         /**
          * Limit
@@ -2237,6 +3313,14 @@ export interface components {
             track: number;
             /** Guard */
             guard: string;
+        };
+        /**
+         * Moment
+         * @description Now on the clock that all displays share, in seconds since the epoch.
+         */
+        Moment: {
+            /** Now */
+            now: number;
         };
         /**
          * Movement
@@ -2370,6 +3454,21 @@ export interface components {
             shipped: boolean;
         };
         /**
+         * MyClass
+         * @description A class I can check in to.
+         */
+        MyClass: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Here */
+            here: boolean;
+            /** Others */
+            others: number;
+        };
+        /**
          * MyDay
          * @description The day as one athlete's tier and track see it, with their own scores.
          */
@@ -2391,6 +3490,31 @@ export interface components {
             pieces: components["schemas"]["SheetPiece"][];
             /** Scores */
             scores: components["schemas"]["ScoreOut"][];
+        };
+        /**
+         * MyJotForm
+         * @description One note of my own round.
+         */
+        MyJotForm: {
+            /** Key */
+            key: string;
+            /** Round */
+            round: number;
+            /** Number */
+            number?: number | null;
+            /**
+             * Noted At
+             * Format: date-time
+             */
+            noted_at: string;
+        };
+        /**
+         * MyJotsForm
+         * @description My notes, the oldest first.
+         */
+        MyJotsForm: {
+            /** Jots */
+            jots: components["schemas"]["MyJotForm"][];
         };
         /**
          * NewAthlete
@@ -2493,6 +3617,24 @@ export interface components {
             better: number | null;
         };
         /**
+         * Pacing
+         * @description How the rounds of a score went: `drop` is how much slower or fewer the last third is than
+         *     the first (negative where it rose), `spread` the standard deviation over the mean.
+         */
+        Pacing: {
+            /** Drop */
+            drop: number;
+            /** Spread */
+            spread: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "steady" | "falling" | "collapsed" | "rising" | "held back" | "all out";
+            /** Words */
+            words: string;
+        };
+        /**
          * PasswordForm
          * @description The present password and the next.
          */
@@ -2537,7 +3679,7 @@ export interface components {
             /** Name */
             name?: string | null;
             /** Format */
-            format: components["schemas"]["Rounds"] | components["schemas"]["Sets"] | components["schemas"]["Amrap"] | components["schemas"]["Every"] | components["schemas"]["Emom"] | components["schemas"]["Intervals"] | components["schemas"]["Tabata"] | components["schemas"]["ForTime"] | components["schemas"]["Accumulate"] | components["schemas"]["Continuous"] | components["schemas"]["Rest"];
+            format: components["schemas"]["pine_ladder__core__plan__Rounds"] | components["schemas"]["Sets"] | components["schemas"]["Amrap"] | components["schemas"]["Every"] | components["schemas"]["Emom"] | components["schemas"]["Intervals"] | components["schemas"]["Tabata"] | components["schemas"]["ForTime"] | components["schemas"]["Accumulate"] | components["schemas"]["Continuous"] | components["schemas"]["Rest"];
             /**
              * Blocks
              * @default []
@@ -2567,6 +3709,11 @@ export interface components {
              */
             for_quality: boolean;
             score?: components["schemas"]["ScoreKind"] | null;
+            /**
+             * Tie Break
+             * @default false
+             */
+            tie_break: boolean;
             /** Pace */
             pace?: ("steady" | "hard") | null;
             target?: components["schemas"]["Target"] | null;
@@ -2686,6 +3833,47 @@ export interface components {
             version: number;
         };
         /**
+         * Point
+         * @description One result on a board that was done several times.
+         */
+        Point: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Display */
+            display: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * PressForm
+         * @description A press of the remote. `step` is the newest press that was seen (0 before the first).
+         */
+        PressForm: {
+            /**
+             * Press
+             * @description None loads the piece `key`
+             */
+            press?: ("start" | "pause" | "resume" | "skip" | "add round" | "longer rest" | "restart" | "start heat" | "finish" | "unfinish" | "board" | "clock" | "end") | null;
+            /** Key */
+            key?: string | null;
+            /** Step */
+            step: number;
+            /** Athlete Id */
+            athlete_id?: number | null;
+            /**
+             * Heat
+             * @default 1
+             */
+            heat: number;
+            /** Waves */
+            waves?: number | null;
+            /** Lead S */
+            lead_s?: number | null;
+        };
+        /**
          * Preview
          * @description What the text means: the hour, the board in words, all findings.
          */
@@ -2753,6 +3941,15 @@ export interface components {
              * @default []
              */
             home_kit: string[];
+            /** Born */
+            born?: number | null;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /** Strength As */
+            strength_as?: ("men" | "women") | null;
             /**
              * Limits
              * @default []
@@ -2910,25 +4107,56 @@ export interface components {
             kind: components["schemas"]["ScoreKind"];
         };
         /**
+         * RetestChange
+         * @description An athlete's two results and what became of them; `share` 0.05 is 5 % better.
+         */
+        RetestChange: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Share */
+            share: number;
+            /** Sure */
+            sure: string;
+        };
+        /**
+         * RetestOut
+         * @description The piece against one earlier holding; athletes in the same tier and track both times.
+         */
+        RetestOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            gym: components["schemas"]["GymChange"] | null;
+            /** Changes */
+            changes: components["schemas"]["RetestChange"][];
+        };
+        /**
          * Role
          * @description What a piece is for in the session.
          * @enum {string}
          */
         Role: "warm-up" | "mobility" | "skill" | "power" | "strength" | "conditioning" | "core" | "cool-down" | "rest";
         /**
-         * Rounds
-         * @description Rounds for quality, not timed.
+         * RoundsOut
+         * @description One athlete's rounds of a piece, and how they were paced.
          */
-        Rounds: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "rounds";
-            /** Low */
-            low: number;
-            /** High */
-            high?: number | null;
+        RoundsOut: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Display */
+            display: string;
+            rounds: components["schemas"]["pine_ladder__core__scoring__Rounds"];
+            pacing: components["schemas"]["Pacing"] | null;
         };
         /**
          * Row
@@ -2947,6 +4175,20 @@ export interface components {
             versions: components["schemas"]["Version"][];
             /** Predicted */
             predicted: string;
+        };
+        /**
+         * Say
+         * @description What a coach says of a movement before it: what counts, cues, cautions.
+         */
+        Say: {
+            /** Movement */
+            movement: string;
+            /** Standard */
+            standard: string;
+            /** Cues */
+            cues: string[];
+            /** Cautions */
+            cautions: string[];
         };
         /**
          * Scheme
@@ -2994,6 +4236,9 @@ export interface components {
         /**
          * Score
          * @description A score as understood. `problems` say why it is refused; `reading` how it was rewritten.
+         *
+         *     `rounds` is the score round by round where it was told so; `by_movement` the reps of each
+         *     station's movement, where each interval was told. `doubt` says why it is unlikely.
          */
         Score: {
             kind: components["schemas"]["ScoreKind"];
@@ -3009,6 +4254,13 @@ export interface components {
             total_reps?: number | null;
             /** Reading */
             reading?: string | null;
+            rounds?: components["schemas"]["pine_ladder__core__scoring__Rounds"] | null;
+            /** By Movement */
+            by_movement?: {
+                [key: string]: number;
+            };
+            /** Doubt */
+            doubt?: string | null;
             /**
              * Problems
              * @default []
@@ -3061,6 +4313,9 @@ export interface components {
         /**
          * ScoreOut
          * @description A score as kept, with its version and its rank in its tier's section.
+         *
+         *     `doubt` says why it is unlikely, `standing` what became of that (`fine`, `doubted`, `asked`,
+         *     `answered`, `verified`); `pacing` reads its rounds against the piece's pace.
          */
         ScoreOut: {
             /** Piece Key */
@@ -3081,16 +4336,57 @@ export interface components {
             version: number;
             /** Rank */
             rank: number | null;
+            /** Doubt */
+            doubt?: string | null;
+            /**
+             * Standing
+             * @default fine
+             */
+            standing: string;
+            /** Pacing */
+            pacing?: string | null;
+            /** Team */
+            team?: number[];
+        };
+        /**
+         * Script
+         * @description A piece as it is played. `total_s` is None where it is open, `cap_s` where nothing ends it.
+         *
+         *     `add_words` is what adding a round adds.
+         */
+        Script: {
+            /** Title */
+            title: string;
+            role: components["schemas"]["Role"];
+            /** Format */
+            format: string;
+            /** Modifiers */
+            modifiers: string[];
+            /** Beats */
+            beats: components["schemas"]["Beat"][];
+            /** Calls */
+            calls: components["schemas"]["Call"][];
+            /** Total S */
+            total_s: number | null;
+            /** Cap S */
+            cap_s: number | null;
+            /** Say */
+            say: components["schemas"]["Say"][];
+            /** Endless */
+            endless: boolean;
+            /** Add Words */
+            add_words: string;
         };
         /**
          * Section
-         * @description The standings of one tier.
+         * @description The standings of one tier; of all of them where `tier` is None.
          */
         Section: {
             /** Tier */
-            tier: number;
+            tier: number | null;
             /** Places */
             places: components["schemas"]["Place"][];
+            spread?: components["schemas"]["Spread"] | null;
         };
         /**
          * Segment
@@ -3193,6 +4489,18 @@ export interface components {
             schools?: {
                 [key: string]: string;
             };
+            /**
+             * Standings
+             * @default tiers apart
+             * @enum {string}
+             */
+            standings: "tiers apart" | "tier order" | "total work";
+            /**
+             * Tabata
+             * @default total reps
+             * @enum {string}
+             */
+            tabata: "total reps" | "lowest interval";
         };
         /**
          * SettingsOut
@@ -3241,6 +4549,18 @@ export interface components {
          */
         Side: "each side" | "alternating" | "left" | "right";
         /**
+         * SideBySide
+         * @description Rounds of several athletes beside each other; `labels` name the rounds.
+         */
+        SideBySide: {
+            /** Labels */
+            labels: string[];
+            /** Unit */
+            unit: string;
+            /** Athletes */
+            athletes: components["schemas"]["RoundsOut"][];
+        };
+        /**
          * SignInForm
          * @description Address and password.
          */
@@ -3267,8 +4587,31 @@ export interface components {
             high_s?: number | null;
         };
         /**
+         * Spread
+         * @description How a section's results lie: quantiles (Hyndman & Fan 1996, type 7) in the kind's number
+         *     (seconds, reps, kg), their places on the strip, and in words. Capped results are left out.
+         */
+        Spread: {
+            /** Count */
+            count: number;
+            /** Quarter */
+            quarter: number;
+            /** Middle */
+            middle: number;
+            /** Three Quarters */
+            three_quarters: number;
+            /** Strip */
+            strip: [
+                number,
+                number,
+                number
+            ];
+            /** Words */
+            words: string;
+        };
+        /**
          * StandingsOut
-         * @description The standings of a piece in tier sections.
+         * @description The standings of a piece: sections by tier, or one of all, as the gym's school has it.
          */
         StandingsOut: {
             /** Piece Key */
@@ -3276,6 +4619,13 @@ export interface components {
             /** Title */
             title: string;
             kind: components["schemas"]["ScoreKind"];
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "tiers apart" | "tier order" | "total work";
+            /** Pace */
+            pace: string | null;
             /** Sections */
             sections: components["schemas"]["Section"][];
         };
@@ -3295,6 +4645,26 @@ export interface components {
                 number,
                 string
             ][];
+        };
+        /**
+         * Strip
+         * @description The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
+         *
+         *     `labels` name the places from 1; `more` lets places be added; `extra` asks for reps beyond the
+         *     last full round, at place 0.
+         */
+        Strip: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "reps" | "s" | "kg";
+            /** Labels */
+            labels: string[];
+            /** More */
+            more: boolean;
+            /** Extra */
+            extra: boolean;
         };
         /**
          * Swap
@@ -3414,6 +4784,19 @@ export interface components {
             text: string;
         };
         /**
+         * TempoStep
+         * @description One phase of a rep's tempo, in seconds; 0 for as fast as possible or none.
+         */
+        TempoStep: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "down" | "bottom" | "up" | "top";
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * Testrun
          * @description A whole board test-run, and what the test-run noticed.
          */
@@ -3432,6 +4815,15 @@ export interface components {
             text: string;
             /** Date */
             date?: string | null;
+        };
+        /**
+         * TierBoard
+         * @description The piece on the clock in one tier's version, both tracks whole.
+         */
+        TierBoard: {
+            /** Tier */
+            tier: string;
+            piece: components["schemas"]["PieceView"];
         };
         /**
          * TierPrediction
@@ -3482,6 +4874,41 @@ export interface components {
             pauses_s: components["schemas"]["Band"];
             changes_s: components["schemas"]["Band"];
             last_round: components["schemas"]["Band"] | null;
+        };
+        /**
+         * TrailStep
+         * @description One change of a score: who, when, from what to what.
+         */
+        TrailStep: {
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Standing */
+            standing: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * Trend
+         * @description How results of one board move: change a month as a share, its 95 % range, in plain words.
+         */
+        Trend: {
+            /** Monthly */
+            monthly: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Trips
@@ -3589,6 +5016,42 @@ export interface components {
             note: string;
         };
         /**
+         * WallLinkForm
+         * @description A display to make a link for.
+         */
+        WallLinkForm: {
+            /**
+             * Name
+             * @example Main wall
+             */
+            name: string;
+        };
+        /**
+         * WallLinkOut
+         * @description A display link; the wall is at /wall/ and the token.
+         */
+        WallLinkOut: {
+            /** Token */
+            token: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * WallOut
+         * @description What a display shows: the gym's name, the board of today, and the clock if one runs.
+         */
+        WallOut: {
+            /** Gym */
+            gym: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            board: components["schemas"]["BoardView"] | null;
+            clock: components["schemas"]["ClockOut"] | null;
+        };
+        /**
          * Week
          * @description Seven days from a Monday, the patterns of the strip, and where the week is lopsided.
          */
@@ -3617,6 +5080,31 @@ export interface components {
             load: components["schemas"]["DayLoad"] | null;
             /** Scored */
             scored: boolean;
+        };
+        /**
+         * WeekLoad
+         * @description A week of training: session load is effort (Borg's CR-10) times minutes.
+         *
+         *     `monotony` is the mean of the seven daily loads over their standard deviation, None where every
+         *     day was alike; `strain` the week's load times monotony. Foster, Med Sci Sports Exerc 30 (1998)
+         *     1164; Foster et al., J Strength Cond Res 15 (2001) 109.
+         */
+        WeekLoad: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Daily */
+            daily: number[];
+            /** Load */
+            load: number;
+            /** Monotony */
+            monotony: number | null;
+            /** Strain */
+            strain: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Weight
@@ -3676,6 +5164,34 @@ export interface components {
             scores: components["schemas"]["ScoreOut"][];
             /** Adrift */
             adrift: components["schemas"]["ScoreOut"][];
+        };
+        /**
+         * Rounds
+         * @description Rounds for quality, not timed.
+         */
+        pine_ladder__core__plan__Rounds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rounds";
+            /** Low */
+            low: number;
+            /** High */
+            high?: number | null;
+        };
+        /**
+         * Rounds
+         * @description A score round by round: reps, seconds or kilograms of each.
+         */
+        pine_ladder__core__scoring__Rounds: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "reps" | "s" | "kg";
+            /** Numbers */
+            numbers: number[];
         };
         /**
          * Sheet
@@ -6716,6 +8232,14 @@ export interface operations {
             query?: {
                 /** @description Keep one track alone */
                 track?: number | null;
+                /** @description Keep one tier alone */
+                tier?: number | null;
+                /** @description Keep an age alone */
+                age?: ("under 35" | "35 to 49" | "50 and over") | null;
+                /** @description Keep those of a class */
+                class_id?: number | null;
+                /** @description How tiers rank; the gym's if left */
+                school?: ("tiers apart" | "tier order" | "total work") | null;
             };
             header?: never;
             path: {
@@ -6755,6 +8279,78 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    answer_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7152,6 +8748,1641 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_score: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    score_trail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailStep"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moment"];
+                };
+            };
+        };
+    };
+    read_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wall_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"] | null;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    press_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockConflict"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"] | null;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_walls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallLinkOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallLinkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallLinkOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    withdraw_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_my_jots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    land_my_jots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MyJotsForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_classes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckInOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    check_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckInForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckInOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_floor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                start: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassHeld"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mark_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassHeld"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_lanes: {
+        parameters: {
+            query?: {
+                pairing?: "even teams" | "like with like";
+            };
+            header?: never;
+            path: {
+                class_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LanesForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_jots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    land_jots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JotsForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JotsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    side_by_side: {
+        parameters: {
+            query?: {
+                /** @description Whose; all who told rounds */
+                people?: number[] | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    piece_retests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetestOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bests: {
+        parameters: {
+            query?: {
+                /** @description Of this programme */
+                programme?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BestsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_effort: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffortOut"] | null;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    note_effort: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffortForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffortOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    athlete_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

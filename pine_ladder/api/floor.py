@@ -1,0 +1,419 @@
+"""The floor: classes of the day, who is here, heats, lanes and partners, and jotting."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+from fastapi import Query
+from pydantic import BaseModel, Field
+from sqlalchemy import select
+
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.days import day_for, existing_day
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.core import jots, lanes, plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.sheet import foretold, scaling_sheet
+from pine_ladder.core.view import PAIN_STOPS, READINESS
+from pine_ladder.store import floor
+from pine_ladder.store import members as member_store
+from pine_ladder.store.days import classes_of, find_day
+from pine_ladder.store.models import Day, GymClass, Person
+
+members = router("member", "floor")
+coaches = router("coach", "floor")
+
+MOST_JOTS = 500
+
+
+class ClassHeld(BaseModel):
+    """A class of the day; without `id` it is planned and not opened yet."""
+
+    id: int | None
+    start: dt.time
+    coach: str | None
+    here: list[int]
+
+
+class FloorPerson(BaseModel):
+    """An athlete as the floor sees them; `flag` asks for a word about readiness."""
+
+    id: int
+    name: str
+    tier: int
+    track: int
+    flag: Literal["", "new", "returning"]
+
+
+class FloorOut(BaseModel):
+    """The day's classes and the gym's athletes."""
+
+    classes: list[ClassHeld]
+    people: list[FloorPerson]
+    readiness: str = READINESS
+
+
+class HereForm(BaseModel):
+    """Whether somebody is here."""
+
+    here: bool
+
+
+class LaneOut(BaseModel):
+    """One athlete in a lane, or in a team."""
+
+    id: int
+    name: str
+
+
+class HeatOut(BaseModel):
+    """One wave of a class, in the order of its lanes."""
+
+    number: int
+    lanes: list[LaneOut]
+
+
+class LanesOut(BaseModel):
+    """Heats and partners of a class on a piece, as proposed or as set by hand, and why."""
+
+    heats: list[HeatOut]
+    heats_by_hand: bool
+    teams: list[list[LaneOut]]
+    teams_by_hand: bool
+    team_size: int
+    reasons: list[str]
+
+
+class LanesForm(BaseModel):
+    """Heats or teams by hand, as lists of people; none goes back to the proposal."""
+
+    what: Literal["heats", "teams"]
+    groups: list[Annotated[list[int], Field(max_length=200)]] = Field(max_length=100)
+
+
+class JotForm(BaseModel):
+    """One note of one round; `number` None takes it back. `key` is the same for every try."""
+
+    key: str = Field(min_length=8, max_length=80)
+    person_id: int
+    round: int = Field(ge=0, le=jots.MOST_ROUNDS)
+    number: float | None = Field(default=None, ge=0, le=20_000)
+    noted_at: dt.datetime
+
+
+class JotsForm(BaseModel):
+    """Notes of a device, the oldest first; those that landed before are not kept twice."""
+
+    jots: list[JotForm] = Field(max_length=MOST_JOTS)
+
+
+class MyJotForm(BaseModel):
+    """One note of my own round."""
+
+    key: str = Field(min_length=8, max_length=80)
+    round: int = Field(ge=0, le=jots.MOST_ROUNDS)
+    number: float | None = Field(default=None, ge=0, le=20_000)
+    noted_at: dt.datetime
+
+
+class MyJotsForm(BaseModel):
+    """My notes, the oldest first."""
+
+    jots: list[MyJotForm] = Field(max_length=MOST_JOTS)
+
+
+class Jotted(BaseModel):
+    """An athlete's notes by round, and the entry they make."""
+
+    person_id: int
+    rounds: dict[int, float]
+    entry: str
+
+
+class JotsOut(BaseModel):
+    """A piece's strip and what stands jotted on it."""
+
+    strip: jots.Strip | None
+    people: list[Jotted]
+
+
+class MyClass(BaseModel):
+    """A class I can check in to."""
+
+    start: dt.time
+    here: bool
+    others: int
+
+
+class CheckInOut(BaseModel):
+    """The day's classes for me, and a word on readiness when I am new or returning."""
+
+    classes: list[MyClass]
+    readiness: str
+    pain: str = PAIN_STOPS
+
+
+class CheckInForm(BaseModel):
+    """Checking in to a class, or out of it."""
+
+    start: dt.time
+    here: bool = True
+
+
+def class_of(db: Database, class_id: int) -> GymClass:
+    """The class of an id, or a 404."""
+    held = db.get(GymClass, class_id)
+    if held is None:
+        raise not_found("such class")
+    return held
+
+
+def piece_on(day: Day, key: str, shelf: Library) -> plan.Piece:
+    """The piece of a day, or a 404."""
+    session = parse(day.text, shelf).session
+    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
+    if piece is None:
+        raise not_found(f"piece {key} on this day")
+    return piece
+
+
+def _held(one: GymClass) -> ClassHeld:
+    return ClassHeld(
+        id=one.id,
+        start=one.start,
+        coach=one.coach.name if one.coach else None,
+        here=sorted(a.person_id for a in one.attendance),
+    )
+
+
+def _classes(db: Database, date: dt.date, day: Day | None) -> list[ClassHeld]:
+    held = [_held(one) for one in classes_of(db, day)] if day else []
+    opened = {one.start for one in held}
+    planned = [
+        ClassHeld(id=None, start=start, coach=None, here=[])
+        for start in floor.planned_starts(db, date)
+        if start not in opened
+    ]
+    return sorted([*held, *planned], key=lambda one: one.start)
+
+
+def _flag(last: dt.date | None, date: dt.date) -> Literal["", "new", "returning"]:
+    if last is None:
+        return "new"
+    return "returning" if date - last > floor.AWAY else ""
+
+
+@coaches.get("/days/{date}/floor")
+def read_floor(date: dt.date, db: Database) -> FloorOut:
+    """The day's classes, planned ones with them, and who could come."""
+    seen = floor.last_seen(db, date)
+    return FloorOut(
+        classes=_classes(db, date, find_day(db, date)),
+        people=[
+            FloorPerson(
+                id=person.id,
+                name=person.name,
+                tier=person.tier.position,
+                track=person.track.position,
+                flag=_flag(seen.get(person.id), date),
+            )
+            for person in member_store.active_athletes(db)
+        ],
+    )
+
+
+@coaches.put("/days/{date}/classes/{start}", responses={404: {"model": Problem}})
+def open_class(date: dt.date, start: dt.time, db: Database, me: Myself) -> ClassHeld:
+    """Open the class at a time of the day; one that is open stays as it is."""
+    return _held(floor.open_class(db, existing_day(db, date), start, me))
+
+
+@coaches.put("/classes/{class_id}/here/{person_id}", responses={404: {"model": Problem}})
+def mark_here(class_id: int, person_id: int, form: HereForm, db: Database) -> ClassHeld:
+    """Mark an athlete as here, or not."""
+    held = class_of(db, class_id)
+    person = db.get(Person, person_id)
+    if person is None or person.role != "athlete":
+        raise not_found("such athlete")
+    floor.set_here(db, held, person_id, form.here)
+    return _held(held)
+
+
+def _speed(
+    piece: plan.Piece, people: Sequence[Person], db: Database, shelf: Library
+) -> dict[int, float]:
+    """Larger for who is predicted to do better."""
+    if score_kind(piece) is None or not people:
+        return {}
+    told = foretold(piece, member_store.members_of(db, people), shelf)
+    sign = -1 if score_kind(piece) is ScoreKind.TIME else 1
+    return {
+        person.id: sign * number
+        for person, (number, _) in zip(people, told, strict=True)
+        if math.isfinite(number) and number > 0
+    }
+
+
+@coaches.get("/classes/{class_id}/lanes/{key}", responses={404: {"model": Problem}})
+def read_lanes(
+    class_id: int,
+    key: str,
+    db: Database,
+    shelf: Shelf,
+    pairing: Annotated[lanes.Pairing, Query()] = "even teams",
+) -> LanesOut:
+    """Heats and lanes by the kit there is, partners by predicted pace, or both as set by hand."""
+    held = class_of(db, class_id)
+    piece = piece_on(db.get_one(Day, held.day_id), key, shelf)
+    here = {one.person_id for one in held.attendance}
+    people = [person for person in member_store.active_athletes(db) if person.id in here]
+    names = {person.id: person.name for person in people}
+    speed = _speed(piece, people, db, shelf)
+    found = member_store.members_of(db, people)
+    sheet = scaling_sheet(piece, found, shelf, member_store.rack_of(db))
+    waves = max([piece.heats or 1, *(need.heats for need in sheet.kit)])
+    by_hand = [
+        [one for one in heat if one in here] for heat in held.lanes.get("heats", {}).get(key, [])
+    ]
+    proposed = [list(heat.lanes) for heat in lanes.heats(list(names), waves, speed)]
+    size = piece.teams.size if piece.teams else 1
+    teams_by_hand = [
+        [one for one in team if one in here] for team in held.lanes.get("teams", {}).get(key, [])
+    ]
+    paired = [list(t) for t in lanes.teams(list(names), size, speed, pairing)] if size > 1 else []
+    reasons = [
+        f"{need.kit}: {need.needed} needed at once, {need.owned} owned: {need.heats} heats"
+        for need in sheet.kit
+    ]
+    if piece.heats:
+        reasons.insert(0, f"the board asks for {piece.heats} heats")
+
+    def named(ids: list[int]) -> list[LaneOut]:
+        return [LaneOut(id=one, name=names[one]) for one in ids]
+
+    return LanesOut(
+        heats=[
+            HeatOut(number=number, lanes=named(heat))
+            for number, heat in enumerate(by_hand or proposed, start=1)
+            if heat
+        ],
+        heats_by_hand=bool(by_hand),
+        teams=[named(team) for team in teams_by_hand or paired if team],
+        teams_by_hand=bool(teams_by_hand),
+        team_size=size,
+        reasons=reasons,
+    )
+
+
+@coaches.put(
+    "/classes/{class_id}/lanes/{key}",
+    status_code=204,
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
+def write_lanes(class_id: int, key: str, form: LanesForm, db: Database) -> None:
+    """Set heats or teams by hand; nobody stands in two of them."""
+    held = class_of(db, class_id)
+    everyone = [one for group in form.groups for one in group]
+    if len(everyone) != len(set(everyone)):
+        raise ApiError(422, f"somebody stands in two {form.what}")
+    known = set(db.scalars(select(Person.id).where(Person.id.in_(everyone))))
+    if strangers := set(everyone) - known:
+        raise ApiError(422, f"nobody has the number {min(strangers)}")
+    floor.set_lanes(db, held, key, form.what, form.groups)
+
+
+def _jots(db: Database, day: Day, key: str, shelf: Library, only: int | None = None) -> JotsOut:
+    piece = piece_on(day, key, shelf)
+    noted = floor.jots_of(db, day, key)
+    return JotsOut(
+        strip=jots.strip_of(piece),
+        people=[
+            Jotted(person_id=person, rounds=rounds, entry=jots.entry_of(piece, rounds))
+            for person, rounds in noted.items()
+            if only in (None, person)
+        ],
+    )
+
+
+@coaches.get("/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
+def read_jots(date: dt.date, key: str, db: Database, shelf: Shelf) -> JotsOut:
+    """What stands jotted of a piece."""
+    return _jots(db, existing_day(db, date), key, shelf)
+
+
+@coaches.post("/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
+def land_jots(
+    date: dt.date, key: str, form: JotsForm, db: Database, shelf: Shelf, me: Myself
+) -> JotsOut:
+    """Land notes from the floor, each exactly once however often it is sent."""
+    day = existing_day(db, date)
+    piece_on(day, key, shelf)
+    known = set(
+        db.scalars(select(Person.id).where(Person.id.in_({one.person_id for one in form.jots})))
+    )
+    for one in form.jots:
+        if one.person_id not in known:
+            raise ApiError(422, f"nobody has the number {one.person_id}")
+    floor.land(db, day, key, (floor.Noted(**one.model_dump()) for one in form.jots), me)
+    return _jots(db, day, key, shelf)
+
+
+def _my_day(db: Database, date: dt.date, me: Person) -> Day:
+    day = day_for(db, date, me)
+    if day is None or me.role != "athlete":
+        raise not_found(f"session for you on {date.isoformat()}")
+    return day
+
+
+@members.get("/me/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
+def read_my_jots(date: dt.date, key: str, db: Database, shelf: Shelf, me: Myself) -> JotsOut:
+    """What stands jotted of my piece, by me or by a judge."""
+    return _jots(db, _my_day(db, date, me), key, shelf, me.id)
+
+
+@members.post("/me/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
+def land_my_jots(
+    date: dt.date, key: str, form: MyJotsForm, db: Database, shelf: Shelf, me: Myself
+) -> JotsOut:
+    """Land my own notes, each exactly once."""
+    day = _my_day(db, date, me)
+    piece_on(day, key, shelf)
+    mine = (floor.Noted(person_id=me.id, **one.model_dump()) for one in form.jots)
+    floor.land(db, day, key, mine, me)
+    return _jots(db, day, key, shelf, me.id)
+
+
+def _check_in(db: Database, date: dt.date, day: Day, me: Person) -> CheckInOut:
+    flag = _flag(floor.last_seen(db, date).get(me.id), date)
+    return CheckInOut(
+        classes=[
+            MyClass(start=one.start, here=me.id in one.here, others=len(set(one.here) - {me.id}))
+            for one in _classes(db, date, day)
+        ],
+        readiness=READINESS if flag else "",
+    )
+
+
+@members.get("/me/days/{date}/classes", responses={404: {"model": Problem}})
+def my_classes(date: dt.date, db: Database, me: Myself) -> CheckInOut:
+    """The classes I can check in to."""
+    return _check_in(db, date, _my_day(db, date, me), me)
+
+
+@members.put("/me/days/{date}/check-in", responses={404: {"model": Problem}})
+def check_in(date: dt.date, form: CheckInForm, db: Database, me: Myself) -> CheckInOut:
+    """Check in to a class of the day, or out of it."""
+    day = _my_day(db, date, me)
+    starts = {one.start for one in _classes(db, date, day)}
+    if form.start not in starts:
+        raise not_found(f"class at {form.start:%H:%M}")
+    held = floor.open_class(db, day, form.start, None)
+    floor.set_here(db, held, me.id, form.here)
+    return _check_in(db, date, day, me)

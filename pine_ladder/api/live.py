@@ -1,0 +1,129 @@
+"""Live updates: what one process is told by PostgreSQL goes to every page that listens to it.
+
+One thread a process listens on the database's channel; each page has a queue. Nothing is kept
+here: a page that comes back, to this process or another, is given the present state first.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import threading
+import time
+from collections.abc import AsyncIterator, Callable
+from typing import Any
+
+import psycopg
+from fastapi.responses import StreamingResponse
+from fastapi.sse import format_sse_event
+from sqlalchemy import Engine
+
+from pine_ladder.store.clock import CHANNEL
+
+HEARTBEAT_S = 15.0
+RECONNECT_S = 1.0
+MOST_WAITING = 200
+"""Messages a page may lag behind before it is told to look anew."""
+
+Message = dict[str, Any]
+
+
+class _Page:
+    """A listening page: its event loop and what waits for it."""
+
+    def __init__(self) -> None:
+        self.loop = asyncio.get_running_loop()
+        self.queue: asyncio.Queue[Message] = asyncio.Queue(MOST_WAITING)
+
+    def put(self, message: Message) -> None:
+        """Hand a message over from the listening thread."""
+        self.loop.call_soon_threadsafe(self._put, message)
+
+    def _put(self, message: Message) -> None:
+        if self.queue.full():
+            while not self.queue.empty():
+                self.queue.get_nowait()
+            message = {"what": "again"}
+        self.queue.put_nowait(message)
+
+
+class Hub:
+    """The pages of one process, and the thread that listens for them from the first one on."""
+
+    def __init__(self, engine: Engine) -> None:
+        self.engine = engine
+        self.pages: set[_Page] = set()
+        self.guard = threading.Lock()
+        self.thread: threading.Thread | None = None
+        self.ready = threading.Event()
+
+    def enter(self) -> _Page:
+        """A new page that will be told everything from now on."""
+        page = _Page()
+        with self.guard:
+            self.pages.add(page)
+            if self.thread is None:
+                self.thread = threading.Thread(target=self._listen, daemon=True, name="live")
+                self.thread.start()
+        return page
+
+    def leave(self, page: _Page) -> None:
+        """The page is gone."""
+        with self.guard:
+            self.pages.discard(page)
+
+    def _listen(self) -> None:
+        url = self.engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
+        while True:
+            try:
+                with psycopg.connect(url, autocommit=True) as db:
+                    db.execute(f"listen {CHANNEL}")
+                    # Whatever was said while nobody listened is made up for by looking anew.
+                    self._tell({"what": "again"})
+                    self.ready.set()
+                    for note in db.notifies():
+                        self._tell(json.loads(note.payload))
+            except psycopg.Error:
+                self.ready.clear()
+                time.sleep(RECONNECT_S)
+
+    def _tell(self, message: Message) -> None:
+        with self.guard:
+            pages = list(self.pages)
+        for page in pages:
+            try:
+                page.put(message)
+            except RuntimeError:  # Its event loop is closed.
+                self.leave(page)
+
+
+def stream(hub: Hub, answer: Callable[[Message], Message | None]) -> StreamingResponse:
+    """An event stream: `answer` turns each message into what this page is sent, or None.
+
+    It is called in a worker thread, first with `{"what": "again"}`.
+    """
+
+    async def events() -> AsyncIterator[bytes]:
+        page = hub.enter()
+        try:
+            await asyncio.to_thread(hub.ready.wait, RECONNECT_S)
+            message: Message | None = {"what": "again"}
+            while True:
+                if message is None:
+                    yield format_sse_event(comment="still here")
+                else:
+                    said = await asyncio.to_thread(answer, message)
+                    if said is not None:
+                        yield format_sse_event(
+                            event=said["what"], data_str=json.dumps(said, separators=(",", ":"))
+                        )
+                try:
+                    message = await asyncio.wait_for(page.queue.get(), HEARTBEAT_S)
+                except TimeoutError:
+                    message = None
+        finally:
+            hub.leave(page)
+
+    return StreamingResponse(
+        events(), media_type="text/event-stream", headers={"X-Accel-Buffering": "no"}
+    )

@@ -1,0 +1,327 @@
+"""Running the class: the remote, the wall, and the moments they share."""
+
+from __future__ import annotations
+
+import datetime as dt
+import secrets
+
+from fastapi import Request
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, Field
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.live import Message, stream
+from pine_ladder.core import running
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.running import Press, Running
+from pine_ladder.core.script import Script, script
+from pine_ladder.core.view import BoardView, PieceView, view
+from pine_ladder.store import clock
+from pine_ladder.store.days import find_day, the_gym
+from pine_ladder.store.members import hidden_people
+from pine_ladder.store.models import Day, GymClass, Person, WallLink
+from pine_ladder.store.movements import gym_library
+from pine_ladder.store.people import tier_names
+
+everyone = router("public", "running")
+members = router("member", "running")
+coaches = router("coach", "running")
+
+
+class Moment(BaseModel):
+    """Now on the clock that all displays share, in seconds since the epoch."""
+
+    now: float
+
+
+class FinishOut(BaseModel):
+    """An athlete's end of an open piece, in seconds of their heat."""
+
+    person_id: int
+    name: str
+    seconds: float
+
+
+class TierBoard(BaseModel):
+    """The piece on the clock in one tier's version, both tracks whole."""
+
+    tier: str
+    piece: PieceView
+
+
+class ClockOut(BaseModel):
+    """A class's clock: the piece as played, and where it stands.
+
+    `began` is the moment (seconds since the epoch) of position 0, None before the start and while
+    the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
+    `step` and `press` are the newest press; a press names the step it was made on.
+    """
+
+    class_id: int
+    date: dt.date
+    start: dt.time
+    step: int
+    press: str
+    key: str
+    script: Script
+    began: float | None
+    held: float | None
+    lead_s: int
+    heats: tuple[float, ...]
+    waves: int
+    layout: str
+    ended: bool
+    finishes: list[FinishOut]
+    tiers: list[TierBoard]
+    cautions: tuple[str, ...]
+    pain: str
+    readiness: str
+
+
+class WallOut(BaseModel):
+    """What a display shows: the gym's name, the board of today, and the clock if one runs."""
+
+    gym: str
+    date: dt.date
+    board: BoardView | None
+    clock: ClockOut | None
+
+
+class PressForm(BaseModel):
+    """A press of the remote. `step` is the newest press that was seen (0 before the first)."""
+
+    press: Press | None = Field(default=None, description="None loads the piece `key`")
+    key: str | None = Field(default=None, max_length=120)
+    step: int = Field(ge=0)
+    athlete_id: int | None = None
+    heat: int = Field(default=1, ge=1, le=running.MOST_HEATS)
+    waves: int | None = Field(default=None, ge=1, le=running.MOST_HEATS)
+    lead_s: int | None = Field(default=None, ge=0, le=120)
+
+
+class ClockConflict(Problem):
+    """Somebody pressed in between: where the clock stands now."""
+
+    newer: ClockOut | None
+
+
+class WallLinkForm(BaseModel):
+    """A display to make a link for."""
+
+    name: str = Field(min_length=1, max_length=60, examples=["Main wall"])
+
+
+class WallLinkOut(BaseModel):
+    """A display link; the wall is at /wall/ and the token."""
+
+    token: str
+    name: str
+
+
+@everyone.get("/time")
+def time(db: Database) -> Moment:
+    """Now on the database's clock, which displays correct their own against."""
+    return Moment(now=clock.moment(db))
+
+
+def _tier_boards(day: Day, key: str, shelf: Library, names: list[str]) -> list[TierBoard]:
+    """The piece in each tier's version, each version once."""
+    session = parse(day.text, shelf).session
+    boards: list[TierBoard] = []
+    for tier, name in enumerate(names):
+        pieces = view(session, shelf, tier, None).pieces
+        found = next((piece for piece in pieces if piece.key == key), None)
+        if found and not any(one.piece == found for one in boards):
+            boards.append(TierBoard(tier=name, piece=found))
+    return boards
+
+
+def clock_out(db: Session, held: GymClass, stood: clock.Stood, shelf: Library) -> ClockOut:
+    """A class's clock as answered. Who hides from standings has no name in the finishes."""
+    state, day = stood.state, db.get_one(Day, held.day_id)
+    hidden = hidden_people(db)
+    people = {f.athlete_id for f in state.finishes}
+    named = dict(
+        db.execute(select(Person.id, Person.name).where(Person.id.in_(people))).tuples().all()
+    )
+    board = view(parse(day.text, shelf).session, shelf)
+    boards = _tier_boards(day, state.key, shelf, tier_names(db))
+    cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)
+    return ClockOut(
+        class_id=held.id,
+        date=day.date,
+        start=held.start,
+        step=stood.step,
+        press=stood.press,
+        key=state.key,
+        script=script(state.piece, shelf, state.changes),
+        began=state.began,
+        held=state.held,
+        lead_s=state.lead_s,
+        heats=state.heats,
+        waves=state.waves,
+        layout=state.layout,
+        ended=state.ended,
+        finishes=[
+            FinishOut(
+                person_id=one.athlete_id,
+                name="" if one.athlete_id in hidden else named.get(one.athlete_id, ""),
+                seconds=one.seconds,
+            )
+            for one in state.finishes
+        ],
+        tiers=boards,
+        cautions=tuple(cautions),
+        pain=board.pain,
+        readiness=board.readiness,
+    )
+
+
+def _class(db: Session, class_id: int) -> GymClass:
+    held = db.get(GymClass, class_id)
+    if held is None:
+        raise not_found("such class")
+    return held
+
+
+@coaches.get("/classes/{class_id}/clock", responses={404: {"model": Problem}})
+def read_clock(class_id: int, db: Database, shelf: Shelf) -> ClockOut | None:
+    """Where a class's clock stands; nothing before a piece was loaded."""
+    held = _class(db, class_id)
+    stood = clock.stands(db, class_id)
+    return clock_out(db, held, stood, shelf) if stood else None
+
+
+def _loaded(db: Session, held: GymClass, form: PressForm, shelf: Library) -> Running:
+    day = db.get_one(Day, held.day_id)
+    session = parse(day.text, shelf).session
+    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(form.key or "")
+    if piece is None or not (piece.lines or piece.role == "rest"):
+        raise not_found(f"piece {form.key} to run on this day")
+    return running.load(form.key or "", piece, form.waves)
+
+
+@coaches.post(
+    "/classes/{class_id}/clock",
+    responses={404: {"model": Problem}, 409: {"model": ClockConflict}, 422: {"model": Problem}},
+)
+def press_clock(class_id: int, form: PressForm, db: Database, shelf: Shelf, me: Myself) -> ClockOut:
+    """Press the remote; a press that was made on an older state is not carried out."""
+    held = _class(db, class_id)
+    try:
+        before = clock.lock(db, class_id, form.step)
+        if form.press is None:
+            state = _loaded(db, held, form, shelf)
+        elif before is None:
+            raise ApiError(422, "choose a piece first")
+        else:
+            state = running.press(
+                before.state,
+                form.press,
+                clock.moment(db),
+                shelf,
+                athlete_id=form.athlete_id,
+                heat=form.heat,
+                lead_s=form.lead_s,
+            )
+    except clock.OutOfStep as late:
+        newer = clock_out(db, held, late.now, shelf).model_dump(mode="json") if late.now else None
+        raise ApiError(409, "someone else pressed in the meantime", newer=newer) from None
+    except running.Refusal as refusal:
+        raise ApiError(422, str(refusal)) from None
+    return clock_out(db, held, clock.keep(db, class_id, form.press or "load", state, me), shelf)
+
+
+@coaches.delete("/classes/{class_id}/clock/{step}", responses={404: {"model": Problem}})
+def undo_press(class_id: int, step: int, db: Database, shelf: Shelf) -> ClockOut | None:
+    """Take the press `step` back if it is still the newest."""
+    held = _class(db, class_id)
+    try:
+        clock.lock(db, class_id, step)
+    except clock.OutOfStep:
+        raise ApiError(409, "someone else pressed in the meantime") from None
+    stood = clock.undo(db, class_id)
+    return clock_out(db, held, stood, shelf) if stood else None
+
+
+@coaches.get("/walls")
+def list_walls(db: Database) -> list[WallLinkOut]:
+    """The gym's display links."""
+    found = db.scalars(select(WallLink).order_by(WallLink.made_at))
+    return [WallLinkOut(token=one.token, name=one.name) for one in found]
+
+
+@coaches.post("/walls", status_code=201)
+def make_wall(form: WallLinkForm, db: Database) -> WallLinkOut:
+    """A new link for a display, which needs no sign-in."""
+    row = WallLink(token=secrets.token_urlsafe(12), name=" ".join(form.name.split()))
+    db.add(row)
+    db.flush()
+    return WallLinkOut(token=row.token, name=row.name)
+
+
+@coaches.delete("/walls/{token}", status_code=204)
+def withdraw_wall(token: str, db: Database) -> None:
+    """Withdraw a link: displays that use it go dark."""
+    row = db.get(WallLink, token)
+    if row is not None:
+        db.delete(row)
+        db.flush()
+        clock.tell(db, what="again")
+
+
+def wall_out(db: Session) -> WallOut:
+    """What every display shows now: the class whose clock was pressed last today."""
+    today, shelf = dt.date.today(), gym_library(db)
+    held = clock.on_the_wall(db, today)
+    stood = clock.stands(db, held.id) if held else None
+    day = db.get_one(Day, held.day_id) if held else find_day(db, today)
+    shown = day and (day.published or stood)
+    return WallOut(
+        gym=the_gym(db).name,
+        date=day.date if day else today,
+        board=view(parse(day.text, shelf).session, shelf) if day and shown else None,
+        clock=clock_out(db, held, stood, shelf) if held and stood else None,
+    )
+
+
+def _wall_link(db: Session, token: str) -> None:
+    if db.get(WallLink, token) is None:
+        raise not_found("such display link: a coach makes one under Run")
+
+
+@everyone.get("/wall/{token}", responses={404: {"model": Problem}})
+def read_wall(token: str, db: Database) -> WallOut:
+    """What a display shows. The link is the key: it opens board and clock and nothing else."""
+    _wall_link(db, token)
+    return wall_out(db)
+
+
+@everyone.get(
+    "/wall/{token}/live", response_class=StreamingResponse, responses={404: {"model": Problem}}
+)
+def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
+    """What a display shows, and again at every change, as server-sent events."""
+    _wall_link(db, token)
+    engine = request.app.state.engine
+
+    def answer(message: Message) -> Message | None:
+        if message["what"] not in ("clock", "again"):
+            return None
+        with Session(engine) as own:
+            if own.get(WallLink, token) is None:
+                return {"what": "withdrawn"}
+            return {"what": "wall", **wall_out(own).model_dump(mode="json")}
+
+    return stream(request.app.state.hub, answer)
+
+
+@members.get("/live", response_class=StreamingResponse)
+def live(request: Request) -> StreamingResponse:
+    """What changes while a page is open: clocks, scores, classes, jots; never their content."""
+    return stream(request.app.state.hub, lambda message: message)

@@ -1,0 +1,73 @@
+"""Jotting on the floor: what can be noted of a piece as it happens, and the score it makes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal
+
+from pine_ladder.core import plan
+from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.scoring import counted_intervals, own_rounds, score_kind
+from pine_ladder.core.units import clock_text, number_text
+
+EXTRA = 0
+"""The place of reps beyond the last full round."""
+MOST_ROUNDS = 200
+
+
+class Strip(Frozen):
+    """The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
+
+    `labels` name the places from 1; `more` lets places be added; `extra` asks for reps beyond the
+    last full round, at place 0.
+    """
+
+    unit: Literal["reps", "s", "kg"]
+    labels: tuple[str, ...]
+    more: bool
+    extra: bool
+
+
+def strip_of(piece: plan.Piece) -> Strip | None:
+    """What a piece is jotted by; None where there is nothing to jot round by round."""
+    form = piece.format
+    match score_kind(piece):
+        case ScoreKind.TOTAL_REPS | ScoreKind.LOWEST_INTERVAL:
+            blocks = len(piece.blocks)
+            if isinstance(form, plan.Amrap) and blocks > 1:
+                labels = tuple(f"block {n}" for n in range(1, blocks + 1))
+            else:
+                labels = tuple(one.label for one in counted_intervals(piece))
+            return Strip(unit="reps", labels=labels or ("reps",), more=False, extra=False)
+        case ScoreKind.ROUNDS:
+            count = piece.target.high if piece.target and piece.target.unit == "rounds" else 5
+            labels = tuple(f"round {n}" for n in range(1, min(count, 20) + 1))
+            return Strip(unit="s", labels=labels, more=True, extra=True)
+        case ScoreKind.TIME if isinstance(form, plan.ForTime):
+            if form.scheme:
+                labels = tuple(map(str, form.scheme))
+            else:
+                rounds = form.rounds or own_rounds(piece)
+                labels = tuple(f"round {n}" for n in range(1, rounds + 1))
+            return Strip(unit="s", labels=labels, more=False, extra=False)
+        case ScoreKind.LOAD:
+            count = form.low if isinstance(form, plan.Sets) else 5
+            labels = tuple(f"set {n}" for n in range(1, count + 1))
+            return Strip(unit="kg", labels=labels, more=True, extra=False)
+    return None
+
+
+def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
+    """The entry that jots make, in shorthand; empty while there is none."""
+    strip = strip_of(piece)
+    numbers = [rounds[n] for n in sorted(rounds) if n != EXTRA]
+    if strip is None or not (numbers or rounds):
+        return ""
+    if strip.unit == "s":
+        splits = " ".join(clock_text(seconds) for seconds in numbers)
+        if score_kind(piece) is ScoreKind.TIME:
+            return splits
+        extra = int(rounds.get(EXTRA, 0))
+        head = f"{len(numbers)}+{extra}" if extra else f"{len(numbers)}"
+        return f"{head} splits {splits}" if splits else head
+    return " ".join(number_text(number) for number in numbers)

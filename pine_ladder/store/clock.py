@@ -1,0 +1,103 @@
+"""The class clock kept: every press of the remote is a row, the newest state holds.
+
+Undo takes the newest row away, so the clock stands as if the press had not been. All moments come
+from the database's clock, which every process shares.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+from typing import Any, NamedTuple
+
+from sqlalchemy import func, select, text
+from sqlalchemy.orm import Session
+
+from pine_ladder.core.running import Running
+from pine_ladder.store.models import ClockStep, GymClass, Person
+
+CHANNEL = "pine_live"
+MOST_STEPS = 400
+"""Presses kept of a class; older ones can no longer be undone."""
+
+
+class Stood(NamedTuple):
+    """Where a class's clock stands, by which press."""
+
+    step: int
+    press: str
+    state: Running
+
+
+class OutOfStep(Exception):
+    """Someone pressed in between; holds where the clock stands now."""
+
+    def __init__(self, now: Stood | None) -> None:
+        super().__init__("someone else pressed in the meantime")
+        self.now = now
+
+
+def moment(db: Session) -> float:
+    """Now on the database's clock, in seconds since the epoch."""
+    return float(db.scalar(text("select extract(epoch from clock_timestamp())")) or 0.0)
+
+
+def tell(db: Session, **message: Any) -> None:
+    """Tell every process, once this transaction stands."""
+    db.execute(select(func.pg_notify(CHANNEL, json.dumps(message))))
+
+
+def stands(db: Session, class_id: int) -> Stood | None:
+    """Where the clock of a class stands; None before a piece was loaded."""
+    query = select(ClockStep).where(ClockStep.class_id == class_id)
+    row = db.scalars(query.order_by(ClockStep.id.desc()).limit(1)).first()
+    return Stood(row.id, row.press, Running.model_validate(row.state)) if row else None
+
+
+def lock(db: Session, class_id: int, after: int | None) -> Stood | None:
+    """One presser at a time; raises OutOfStep when the clock is not at the step that was seen."""
+    key = f"clock/{class_id}"
+    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:key, 0))"), {"key": key})
+    now = stands(db, class_id)
+    if after is not None and (now.step if now else 0) != after:
+        raise OutOfStep(now)
+    return now
+
+
+def keep(db: Session, class_id: int, press: str, state: Running, by: Person | None) -> Stood:
+    """Keep the state after a press and tell every process."""
+    row = ClockStep(
+        class_id=class_id,
+        press=press,
+        state=state.model_dump(mode="json"),
+        by_id=by.id if by else None,
+        made_at=func.clock_timestamp(),
+    )
+    db.add(row)
+    db.flush()
+    old = select(ClockStep.id).where(ClockStep.class_id == class_id)
+    for each in db.scalars(old.order_by(ClockStep.id.desc()).offset(MOST_STEPS)).all():
+        db.delete(db.get_one(ClockStep, each))
+    tell(db, what="clock", class_id=class_id)
+    return Stood(row.id, press, state)
+
+
+def undo(db: Session, class_id: int) -> Stood | None:
+    """Take the newest press back, unless it is the only one; where the clock stands then."""
+    query = select(ClockStep).where(ClockStep.class_id == class_id)
+    rows = list(db.scalars(query.order_by(ClockStep.id.desc()).limit(2)))
+    if len(rows) == 2:
+        db.delete(rows[0])
+        db.flush()
+        tell(db, what="clock", class_id=class_id)
+    return stands(db, class_id)
+
+
+def on_the_wall(db: Session, today: dt.date) -> GymClass | None:
+    """The class whose clock was pressed last today; None where none was."""
+    since = dt.datetime.combine(today, dt.time.min).astimezone()
+    query = (
+        select(ClockStep.class_id).where(ClockStep.made_at >= since).order_by(ClockStep.id.desc())
+    )
+    found = db.scalars(query.limit(1)).first()
+    return db.get(GymClass, found) if found else None

@@ -1,0 +1,148 @@
+"""The floor: classes of a day, who is here, heats and teams, what was jotted, how hard it was."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable
+from typing import Any, NamedTuple
+
+from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from pine_ladder.store.clock import tell
+from pine_ladder.store.models import (
+    Attendance,
+    ClassTime,
+    Day,
+    EffortRow,
+    GymClass,
+    Jot,
+    Person,
+)
+
+AWAY = dt.timedelta(weeks=4)
+"""After so long without a class an athlete is returning."""
+
+
+def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> GymClass:
+    """The day's class at a time, made when it is not there yet."""
+    db.execute(
+        insert(GymClass)
+        .values(day_id=day.id, start=start, coach_id=coach.id if coach else None)
+        .on_conflict_do_nothing(index_elements=["day_id", "start"])
+    )
+    query = select(GymClass).where(GymClass.day_id == day.id, GymClass.start == start)
+    return db.scalars(query).unique().one()
+
+
+def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
+    """The weekly class times of a date."""
+    query = select(ClassTime.start).where(ClassTime.weekday == date.weekday())
+    return list(db.scalars(query.order_by(ClassTime.start)))
+
+
+def set_here(db: Session, held: GymClass, person_id: int, here: bool) -> None:
+    """Mark somebody as here or not; twice is as good as once."""
+    if here:
+        row = insert(Attendance).values(class_id=held.id, person_id=person_id)
+        db.execute(row.on_conflict_do_nothing())
+    else:
+        found = db.get(Attendance, (held.id, person_id))
+        if found is not None:
+            db.delete(found)
+    db.flush()
+    db.refresh(held)
+    tell(db, what="class", class_id=held.id)
+
+
+def last_seen(db: Session, before: dt.date) -> dict[int, dt.date]:
+    """When each athlete was last in a class before a date."""
+    query = (
+        select(Attendance.person_id, func.max(Day.date))
+        .join(GymClass, GymClass.id == Attendance.class_id)
+        .join(Day, Day.id == GymClass.day_id)
+        .where(Day.date < before)
+        .group_by(Attendance.person_id)
+    )
+    return {person: date for person, date in db.execute(query)}
+
+
+def set_lanes(db: Session, held: GymClass, key: str, what: str, groups: list[list[int]]) -> None:
+    """Keep heats or teams of a piece as set by hand; an empty list goes back to the proposal."""
+    kept: dict[str, Any] = {**held.lanes.get(what, {})}
+    kept.pop(key, None)
+    if groups:
+        kept[key] = groups
+    held.lanes = {**held.lanes, what: kept}
+    db.flush()
+    tell(db, what="class", class_id=held.id)
+
+
+def team_of(db: Session, day: Day, key: str, person_id: int) -> list[int]:
+    """The team an athlete is in on a piece, by any class of the day; empty where in none."""
+    for held in db.scalars(select(GymClass).where(GymClass.day_id == day.id)).unique():
+        for team in held.lanes.get("teams", {}).get(key, []):
+            if person_id in team:
+                return [int(one) for one in team]
+    return []
+
+
+class Noted(NamedTuple):
+    """A jot as a device sends it; `number` None takes the round's back."""
+
+    key: str
+    person_id: int
+    round: int
+    number: float | None
+    noted_at: dt.datetime
+
+
+def land(db: Session, day: Day, piece_key: str, jots: Iterable[Noted], by: Person) -> int:
+    """Keep jots, each key once however often it is sent; how many were new."""
+    new = 0
+    for jot in jots:
+        row = insert(Jot).values(day_id=day.id, piece_key=piece_key, by_id=by.id, **jot._asdict())
+        landed = db.execute(row.on_conflict_do_nothing().returning(Jot.key)).first()
+        new += landed is not None
+    if new:
+        tell(db, what="jots", date=day.date.isoformat(), piece=piece_key)
+    return new
+
+
+def jots_of(db: Session, day: Day, piece_key: str) -> dict[int, dict[int, float]]:
+    """What stands jotted of a piece: by athlete and round, the latest note of each round."""
+    query = select(Jot).where(Jot.day_id == day.id, Jot.piece_key == piece_key)
+    out: dict[int, dict[int, float]] = {}
+    for jot in db.scalars(query.order_by(Jot.noted_at, Jot.landed_at)):
+        rounds = out.setdefault(jot.person_id, {})
+        if jot.number is None:
+            rounds.pop(jot.round, None)
+        else:
+            rounds[jot.round] = jot.number
+    return {person: rounds for person, rounds in out.items() if rounds}
+
+
+def note_effort(
+    db: Session, day: Day, person: Person, effort: float, minutes: int, note: str
+) -> EffortRow:
+    """Keep how hard a session was for somebody; the newest note holds."""
+    row = db.get(EffortRow, (day.id, person.id))
+    if row is None:
+        row = EffortRow(day_id=day.id, person_id=person.id)
+        db.add(row)
+    row.effort, row.minutes, row.note = effort, minutes, note
+    row.saved_at = func.now()
+    db.flush()
+    return row
+
+
+def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float]:
+    """Session loads of an athlete (effort times minutes) by date since `first`."""
+    query = (
+        select(Day.date, func.sum(EffortRow.effort * EffortRow.minutes))
+        .join(Day, Day.id == EffortRow.day_id)
+        .where(EffortRow.person_id == person_id, Day.date >= first)
+        .group_by(Day.date)
+    )
+    return {date: float(load) for date, load in db.execute(query)}

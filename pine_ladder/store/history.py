@@ -1,0 +1,169 @@
+"""What was done before: earlier holdings of a piece, an athlete's history, the gym's bests."""
+
+from __future__ import annotations
+
+import datetime as dt
+from functools import lru_cache
+from typing import NamedTuple
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.store.days import main_programme
+from pine_ladder.store.models import Day, Programme, ScoreRow
+from pine_ladder.store.scores import TRUSTED
+
+
+@lru_cache(maxsize=2048)
+def pieces_of(text: str) -> tuple[str, dict[str, plan.Piece]]:
+    """A board's title and its pieces by key; a board is read once."""
+    session = parse(text).session
+    pieces = dict(zip(piece_keys(session), session.pieces, strict=True))
+    return session.title or "", pieces
+
+
+def number_of(row: ScoreRow) -> float | None:
+    """A score as one positive number to compare over time; None where there is none.
+
+    Seconds, reps, kg, metres, calories or steps. A capped time says only that it was longer.
+    """
+    kind = ScoreKind(row.kind)
+    if row.order_key is None or row.value.get("capped"):
+        return None
+    if kind in (ScoreKind.PUT_DOWNS, ScoreKind.DONE):
+        return None
+    if kind is ScoreKind.TIME:
+        return float(row.value["seconds"])
+    return float(row.reps) if kind is ScoreKind.ROUNDS and row.reps else abs(row.order_key)
+
+
+def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, str]]:
+    """Earlier days of the programme that held the same piece, the newest first, with its key."""
+    piece = pieces_of(day.text)[1].get(key)
+    if piece is None:
+        return []
+    query = (
+        select(Day)
+        .where(Day.programme_id == day.programme_id, Day.date < day.date, Day.published)
+        .order_by(Day.date.desc())
+    )
+    out = []
+    for earlier in db.scalars(query).unique():
+        for other, held in pieces_of(earlier.text)[1].items():
+            if held == piece:
+                out.append((earlier, other))
+        if len(out) >= most:
+            break
+    return out
+
+
+class Done(NamedTuple):
+    """A score of an athlete with its day, its piece, and its place among its tier."""
+
+    row: ScoreRow
+    day: Day
+    title: str
+    piece: plan.Piece
+    rank: int | None
+    of: int
+
+
+def scores_of_person(
+    db: Session, person_id: int, hidden: frozenset[int], most: int = 200
+) -> list[Done]:
+    """An athlete's scores on published days, the newest first, with their places then."""
+    query = (
+        select(ScoreRow, Day)
+        .join(Day, Day.id == ScoreRow.day_id)
+        .where(ScoreRow.person_id == person_id, Day.published)
+        .order_by(Day.date.desc(), ScoreRow.id)
+        .limit(most)
+    )
+    rows = list(db.execute(query).unique())
+    places = _places(db, person_id, [day.id for _, day in rows], hidden)
+    out = []
+    for row, day in rows:
+        title, pieces = pieces_of(day.text)
+        piece = pieces.get(row.piece_key)
+        if piece is not None:
+            rank, of = places.get(row.id, (None, 0))
+            out.append(Done(row, day, title, piece, rank, of))
+    return out
+
+
+def _places(
+    db: Session, person_id: int, days: list[int], hidden: frozenset[int]
+) -> dict[int, tuple[int | None, int]]:
+    """The rank of each of a person's scores in its tier, and among how many."""
+    section = (ScoreRow.day_id, ScoreRow.piece_key, ScoreRow.tier_id)
+    best_first = ScoreRow.order_key.desc()
+    ranked = (
+        select(
+            ScoreRow.id,
+            ScoreRow.person_id,
+            func.rank().over(partition_by=section, order_by=best_first).label("rank"),
+            func.count().over(partition_by=section).label("of"),
+        )
+        .where(
+            ScoreRow.day_id.in_(days),
+            ScoreRow.order_key.is_not(None),
+            ScoreRow.person_id.not_in(hidden - {person_id}),
+        )
+        .subquery()
+    )
+    query = select(ranked.c.id, ranked.c.rank, ranked.c.of).where(ranked.c.person_id == person_id)
+    return {number: (rank, of) for number, rank, of in db.execute(query)}
+
+
+class Best(NamedTuple):
+    """The gym's best on a piece of a board, in a tier and track."""
+
+    board: str
+    piece: str
+    row: ScoreRow
+    date: dt.date
+
+
+def best_scores(
+    db: Session, boards: frozenset[str], hidden: frozenset[int], programme: str | None = None
+) -> list[Best]:
+    """The best trusted score on each piece of some boards, by tier and track."""
+    line = (
+        db.scalars(select(Programme).where(Programme.name == programme)).first()
+        if programme
+        else main_programme(db)
+    )
+    if line is None:
+        return []
+    titled = [
+        day.id
+        for day in db.scalars(
+            select(Day).where(Day.published, Day.programme_id == line.id)
+        ).unique()
+        if pieces_of(day.text)[0] in boards
+    ]
+    query = (
+        select(ScoreRow, Day)
+        .join(Day, Day.id == ScoreRow.day_id)
+        .where(
+            ScoreRow.day_id.in_(titled),
+            ScoreRow.order_key.is_not(None),
+            ScoreRow.standing.in_(TRUSTED),
+            ScoreRow.person_id.not_in(hidden),
+        )
+    )
+    best: dict[tuple[str, str, int, int], Best] = {}
+    for row, day in db.execute(query).unique():
+        title, pieces = pieces_of(day.text)
+        piece = pieces.get(row.piece_key)
+        if piece is None or row.kind == ScoreKind.DONE:
+            continue
+        place = (title, row.piece_key, row.tier.position, row.track.position)
+        held = best.get(place)
+        if held is None or (row.order_key or 0) > (held.row.order_key or 0):
+            best[place] = Best(title, piece.title, row, day.date)
+    return [best[place] for place in sorted(best)]
