@@ -58,7 +58,7 @@ class Spread(Frozen):
     quarter: float
     middle: float
     three_quarters: float
-    strip: tuple[float, float, float]
+    strip: tuple[float, ...]
     words: str
 
 
@@ -147,7 +147,7 @@ def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -
         quarter=float(numbers[0]),
         middle=float(numbers[1]),
         three_quarters=float(numbers[2]),
-        strip=(float(strip[0]), float(strip[1]), float(strip[2])),
+        strip=tuple(map(float, strip)),
         words=f"middle {told[1]}, half between {told[0]} and {told[2]}",
     )
 

@@ -20,7 +20,12 @@ FILLED = {
     "person_id": "999999",
     "athlete_id": "999999",
     "class_id": "999999",
+    "token": "nothing",
+    "start": "06:30",
+    "step": "999999",
 }
+ENDLESS = {"live"}
+"""Streams that go on as long as somebody listens."""
 ALLOWED = {
     "public": {"stranger", "athlete", "coach"},
     "member": {"athlete", "coach"},
@@ -42,6 +47,8 @@ def test_every_route_admits_exactly_whom_it_says(callers, engine):
             access = operation["x-access"]
             for role, client in callers.items():
                 if operation["operationId"] == "sign_out":
+                    continue
+                if operation["operationId"] in ENDLESS and role in ALLOWED[access]:
                     continue
                 # An empty body is refused as malformed only after the guard has let it in.
                 answer = client.request(method, address)

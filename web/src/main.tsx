@@ -26,6 +26,7 @@ const Movements = lazy(() =>
 const Athletes = lazy(() => import("./athletes/Athletes").then((m) => ({ default: m.Athletes })));
 const Gym = lazy(() => import("./gym/Gym").then((m) => ({ default: m.Gym })));
 const AboutMe = lazy(() => import("./me/AboutMe").then((m) => ({ default: m.AboutMe })));
+const Wall = lazy(() => import("./wall/Wall").then((m) => ({ default: m.Wall })));
 const MyDay = lazy(() => import("./me/MyDay").then((m) => ({ default: m.MyDay })));
 
 const client = new QueryClient({
@@ -71,7 +72,12 @@ createRoot(document.getElementById("root") as HTMLElement).render(
       <Notifications position="bottom-center" />
       <QueryClientProvider client={client}>
         <BrowserRouter>
-          <Screens />
+          <Suspense fallback={<Waiting />}>
+            <Routes>
+              <Route path="/wall/:token" element={<Wall />} />
+              <Route path="*" element={<Screens />} />
+            </Routes>
+          </Suspense>
         </BrowserRouter>
       </QueryClientProvider>
     </MantineProvider>

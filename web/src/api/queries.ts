@@ -198,3 +198,43 @@ export const bank = queryOptions({
   queryKey: ["bank"],
   queryFn: () => ask(api.GET("/api/bank")),
 });
+
+export const floor = (date: string) =>
+  queryOptions({
+    queryKey: ["floor", date],
+    queryFn: () => ask(api.GET("/api/days/{date}/floor", { params: { path: { date } } })),
+  });
+
+export const clock = (class_id: number | null) =>
+  queryOptions({
+    queryKey: ["clock", class_id],
+    queryFn: () =>
+      ask(
+        api.GET("/api/classes/{class_id}/clock", { params: { path: { class_id: class_id ?? 0 } } }),
+      ),
+    enabled: class_id !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const lanes = (class_id: number, key: string, pairing: "even teams" | "like with like") =>
+  queryOptions({
+    queryKey: ["lanes", class_id, key, pairing],
+    queryFn: () =>
+      ask(
+        api.GET("/api/classes/{class_id}/lanes/{key}", {
+          params: { path: { class_id, key }, query: { pairing } },
+        }),
+      ),
+  });
+
+export const walls = queryOptions({
+  queryKey: ["walls"],
+  queryFn: () => ask(api.GET("/api/walls")),
+});
+
+export const jots = (date: string, key: string) =>
+  queryOptions({
+    queryKey: ["jots", date, key],
+    queryFn: () =>
+      ask(api.GET("/api/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
+  });

@@ -4601,11 +4601,7 @@ export interface components {
             /** Three Quarters */
             three_quarters: number;
             /** Strip */
-            strip: [
-                number,
-                number,
-                number
-            ];
+            strip: number[];
             /** Words */
             words: string;
         };

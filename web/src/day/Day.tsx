@@ -13,8 +13,10 @@ import { Score } from "./score/Score";
 
 const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
 
+const Run = lazy(() => import("./run/Run").then((m) => ({ default: m.Run })));
+
 const isStep = (text?: string): text is Step =>
-  text === "write" || text === "scale" || text === "score" || text === "compare";
+  text === "write" || text === "scale" || text === "run" || text === "score" || text === "compare";
 
 export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today, step } = useParams();
@@ -67,6 +69,17 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
           pieces={plan.data.outline.pieces}
           selected={selected}
         />
+      )}
+      {step === "run" && plan.data && (
+        <Suspense fallback={<Waiting />}>
+          <Run
+            key={date}
+            date={date}
+            pieces={plan.data.outline.pieces}
+            selected={selected}
+            onSelect={select}
+          />
+        </Suspense>
       )}
       {step === "score" && <Score key={date} date={date} gym={gym} selected={selected} />}
       {step === "compare" && (

@@ -53,8 +53,21 @@ export function DotStrip({
             <g key={section.tier} data-tier={section.tier}>
               <line x1={MARGIN} x2={WIDTH - MARGIN} y1={base} y2={base} className="strip-line" />
               <text x={MARGIN} y={base - ROW + 20} className="strip-tier">
-                {tiers[section.tier]}
+                {section.tier === null ? "All tiers" : tiers[section.tier]}
               </text>
+              {section.spread && (
+                <g className="strip-spread" data-middle={section.spread.middle}>
+                  <line
+                    x1={MARGIN + (section.spread.strip[0] ?? 0) * (WIDTH - 2 * MARGIN)}
+                    x2={MARGIN + (section.spread.strip[2] ?? 0) * (WIDTH - 2 * MARGIN)}
+                    y1={base + 3}
+                    y2={base + 3}
+                  />
+                  <path
+                    d={`M${MARGIN + (section.spread.strip[1] ?? 0) * (WIDTH - 2 * MARGIN)} ${base - 2}v8`}
+                  />
+                </g>
+              )}
               {dots.map(({ place, x, level }) => (
                 <circle
                   key={place.entry.athlete_id}

@@ -24,6 +24,7 @@ type Me = Schemas["Me"];
 const STEPS = [
   { step: "write", label: "Write", key: "w" },
   { step: "scale", label: "Scale", key: "r" },
+  { step: "run", label: "Run", key: "g" },
   { step: "score", label: "Score", key: "s" },
   { step: "compare", label: "Compare", key: "c" },
 ] as const;
@@ -48,6 +49,7 @@ function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
   const [on, setOn] = useState(shortcutsOn());
   const rows: [string[], string][] = [
     [["w"], "write the board"],
+    [["g"], "run the class"],
     [["s"], "fill the score sheet"],
     [["c"], "compare the results"],
     [["k"], "the week"],

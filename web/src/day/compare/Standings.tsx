@@ -36,11 +36,12 @@ export function Standings({
         {sections.map((section) => (
           <section className="section" key={section.tier}>
             <h2>
-              {gym.tiers[section.tier]}{" "}
+              {section.tier === null ? "All tiers" : gym.tiers[section.tier]}{" "}
               <small>
                 {section.places.length} {section.places.length === 1 ? "athlete" : "athletes"}
               </small>
             </h2>
+            {section.spread && <p className="section-spread num">{section.spread.words}</p>}
             <table>
               <tbody>
                 {section.places.map((place) => (
@@ -57,7 +58,14 @@ export function Standings({
                       {place.entry.athlete_id === mine && <small> you</small>}{" "}
                       <small>{gym.tracks[place.entry.track]?.toLowerCase()}</small>
                     </td>
-                    <td className="num">{place.entry.display}</td>
+                    <td className="num">
+                      {place.entry.display}
+                      {place.entry.to_verify && (
+                        <small className="verify" title={place.entry.to_verify}>
+                          to verify
+                        </small>
+                      )}
+                    </td>
                   </tr>
                 ))}
               </tbody>

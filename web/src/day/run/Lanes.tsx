@@ -1,0 +1,137 @@
+// Heats by the kit there is and partners by predicted pace; a press on two names swaps them.
+import { Button } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { lanes as lanesQuery } from "../../api/queries";
+
+type Group = { id: number; name: string }[];
+type What = "heats" | "teams";
+
+export function Lanes({
+  classId,
+  pieceKey,
+}: {
+  classId: number;
+  pieceKey: string;
+  people: readonly Schemas["FloorPerson"][];
+}) {
+  const client = useQueryClient();
+  const [pairing, setPairing] = useState<"even teams" | "like with like">("even teams");
+  const found = useQuery(lanesQuery(classId, pieceKey, pairing));
+  const [picked, setPicked] = useState<{ what: What; id: number } | null>(null);
+  const [problem, setProblem] = useState("");
+  if (!found.data) return null;
+  const { heats, teams, reasons } = found.data;
+  const keep = async (what: What, groups: number[][]) => {
+    try {
+      await ask(
+        api.PUT("/api/classes/{class_id}/lanes/{key}", {
+          params: { path: { class_id: classId, key: pieceKey } },
+          body: { what, groups },
+        }),
+      );
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    client.invalidateQueries({ queryKey: ["lanes", classId] });
+  };
+  const choose = (what: What, groups: Group[], id: number) => {
+    if (picked?.what !== what || picked.id === id) {
+      setPicked(picked?.id === id ? null : { what, id });
+      return;
+    }
+    const other = (one: number) => (one === id ? picked.id : one === picked.id ? id : one);
+    setPicked(null);
+    keep(
+      what,
+      groups.map((group) => group.map((one) => other(one.id))),
+    );
+  };
+  const list = (what: What, groups: Group[]) => (
+    <ol className="groups">
+      {groups.map((group) => (
+        <li key={group.map((one) => one.id).join()}>
+          {group.map((one) => (
+            <button
+              key={one.id}
+              type="button"
+              aria-pressed={picked?.what === what && picked.id === one.id}
+              onClick={() => choose(what, groups, one.id)}
+            >
+              {one.name}
+            </button>
+          ))}
+        </li>
+      ))}
+    </ol>
+  );
+  if (heats.length < 2 && teams.length === 0) return null;
+  return (
+    <section className="lanes">
+      {heats.length > 1 && (
+        <>
+          <h2>
+            Heats{" "}
+            {found.data.heats_by_hand && (
+              <button type="button" className="quiet" onClick={() => keep("heats", [])}>
+                propose again
+              </button>
+            )}
+          </h2>
+          {reasons.map((reason) => (
+            <p key={reason} className="why">
+              {reason}
+            </p>
+          ))}
+          {list(
+            "heats",
+            heats.map((heat) => heat.lanes),
+          )}
+        </>
+      )}
+      {teams.length > 0 && (
+        <>
+          <h2>
+            Partners{" "}
+            {found.data.teams_by_hand && (
+              <button type="button" className="quiet" onClick={() => keep("teams", [])}>
+                propose again
+              </button>
+            )}
+          </h2>
+          {!found.data.teams_by_hand && (
+            <p className="why">
+              By predicted pace: {pairing}.{" "}
+              <button
+                type="button"
+                className="quiet"
+                onClick={() =>
+                  setPairing(pairing === "even teams" ? "like with like" : "even teams")
+                }
+              >
+                {pairing === "even teams" ? "like with like" : "even teams"} instead
+              </button>
+            </p>
+          )}
+          {list("teams", teams)}
+          {!found.data.teams_by_hand && (
+            <Button
+              variant="default"
+              size="xs"
+              onClick={() =>
+                keep(
+                  "teams",
+                  teams.map((team) => team.map((one) => one.id)),
+                )
+              }
+            >
+              Keep these teams: one score each
+            </Button>
+          )}
+        </>
+      )}
+      {problem && <p role="alert">{problem}</p>}
+    </section>
+  );
+}

@@ -1,0 +1,349 @@
+// The coach's remote: the time, what now, what next, who is here.
+import { Button, Select } from "@mantine/core";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { api, ask, type Refusal, type Schemas } from "../../api/client";
+import { useLive } from "../../api/live";
+import { clock as clockQuery, floor as floorQuery } from "../../api/queries";
+import { MovementIcon } from "../../parts/MovementIcon";
+import { useMoment, usePosition } from "../../parts/moment";
+import { clockFace, standAt } from "../../parts/play";
+import { useShortcuts } from "../../parts/shortcuts";
+import { CALLS, useCalls, useSilent, wakeSound } from "../../parts/sounds";
+import { Empty, Failed, Waiting } from "../../parts/states";
+import { Finishes } from "./Finishes";
+import { Here } from "./Here";
+import { Lanes } from "./Lanes";
+import { Strip } from "./Strip";
+import { Walls } from "./Walls";
+import "./run.css";
+
+type Clock = Schemas["ClockOut"];
+type Press = NonNullable<Schemas["PressForm"]["press"]>;
+type More = Partial<Schemas["PressForm"]>;
+
+/** What a coach says of the movements of now and next: what counts, cues, cautions. */
+function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
+  const found = clock.script.say.filter((one) => names.includes(one.movement));
+  if (found.length === 0) return null;
+  return (
+    <section className="say" aria-label="What to say">
+      {found.map((one) => (
+        <div key={one.movement}>
+          <h3>{one.movement}</h3>
+          {one.standard && (
+            <p>
+              <b>Counts when:</b> {one.standard}
+            </p>
+          )}
+          {one.cues.length > 0 && <p>{one.cues.join(" · ")}</p>}
+          {one.cautions.map((caution) => (
+            <p key={caution} className="say-caution">
+              {caution}
+            </p>
+          ))}
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Remote({
+  clock,
+  position,
+  press,
+  undo,
+}: {
+  clock: Clock;
+  position: number | null;
+  press: (what: Press, more?: More) => void;
+  undo: () => void;
+}) {
+  const [silent, flip] = useSilent();
+  const call = useCalls(clock, position, silent);
+  const stand = standAt(clock, position);
+  const { beat, next } = stand;
+  const started = clock.began !== null || clock.held !== null;
+  const running = clock.began !== null;
+  const keys = useMemo(
+    () => ({
+      " ": () => (started ? press(running ? "pause" : "resume") : press("start")),
+      n: () => started && press("skip"),
+      u: undo,
+    }),
+    [press, running, started, undo],
+  );
+  useShortcuts(keys);
+  const names = [...(beat?.movements ?? []), ...(next?.movements ?? [])];
+  const open = beat?.length_s === null;
+  return (
+    <div className="remote" data-ms={position === null ? "" : Math.round(position * 1000)}>
+      <div className="remote-face" data-state={clock.held !== null ? "held" : beat?.kind}>
+        <p className="remote-time num" role="timer" data-field="time">
+          {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
+        </p>
+        <p className="remote-word" data-field="state">
+          {clock.ended || stand.phase === "over"
+            ? "over"
+            : clock.held !== null
+              ? "held"
+              : stand.phase === "playing"
+                ? beat?.kind === "rest"
+                  ? "rest"
+                  : call || "work"
+                : stand.phase === "waiting"
+                  ? "ready"
+                  : "get ready"}
+          {beat?.round && (
+            <span className="num">
+              {" "}
+              · round {beat.round}
+              {beat.rounds && !clock.script.endless ? ` of ${beat.rounds}` : ""}
+              {beat.member ? ` · partner ${beat.member}` : ""}
+            </span>
+          )}
+        </p>
+        {beat && (
+          <ul className="remote-now">
+            {beat.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
+        {next && (
+          <p className="remote-next">
+            <MovementIcon pattern={next.icon} size={26} /> next: {next.lines.join(" · ")}
+          </p>
+        )}
+      </div>
+      <div className="remote-keys">
+        {!started && (
+          <Button size="lg" onClick={() => press("start")}>
+            Start, ten seconds ahead
+          </Button>
+        )}
+        {running && (
+          <Button size="lg" onClick={() => press("pause")}>
+            Hold
+          </Button>
+        )}
+        {clock.held !== null && (
+          <Button size="lg" onClick={() => press("resume")}>
+            Go on
+          </Button>
+        )}
+        {started && (
+          <Button variant="default" onClick={() => press("skip")}>
+            {open ? (next ? "Done, next" : "All done") : "Skip ahead"}
+          </Button>
+        )}
+        {clock.script.add_words && (
+          <Button variant="default" onClick={() => press("add round")}>
+            Add {clock.script.add_words}
+          </Button>
+        )}
+        {clock.script.beats.some((one) => one.kind === "rest") && (
+          <Button variant="default" disabled={!started} onClick={() => press("longer rest")}>
+            0:15 more rest
+          </Button>
+        )}
+        {clock.waves > clock.heats.length && (
+          <Button variant="default" disabled={!started} onClick={() => press("start heat")}>
+            Start heat {clock.heats.length + 1}
+          </Button>
+        )}
+        {started && (
+          <Button variant="default" onClick={() => press("restart")}>
+            From the start
+          </Button>
+        )}
+        <Button variant="subtle" onClick={undo}>
+          Undo: {clock.press}
+        </Button>
+        <Button
+          variant="subtle"
+          onClick={() => press(clock.layout === "board" ? "clock" : "board")}
+        >
+          Wall: show the {clock.layout === "board" ? "clock" : "board"}
+        </Button>
+      </div>
+      {!started && (
+        <aside className="safety" aria-label="Safety">
+          <p>
+            <b>{clock.pain}</b>
+          </p>
+          {clock.cautions.map((caution) => (
+            <p key={caution}>{caution}</p>
+          ))}
+        </aside>
+      )}
+      <Say clock={clock} names={names} />
+      <details className="calls">
+        <summary>Sounds on this device</summary>
+        {CALLS.map(([kind, label]) => (
+          <label key={kind}>
+            <input type="checkbox" checked={!silent.has(kind)} onChange={() => flip(kind)} />{" "}
+            {label}
+          </label>
+        ))}
+      </details>
+    </div>
+  );
+}
+
+export function Run({
+  date,
+  pieces,
+  selected,
+  onSelect,
+}: {
+  date: string;
+  pieces: readonly Schemas["PieceOutline"][];
+  selected: string | null;
+  onSelect: (key: string) => void;
+}) {
+  const client = useQueryClient();
+  const floor = useQuery(floorQuery(date));
+  const [start, setStart] = useState<string | null>(null);
+  const [problem, setProblem] = useState("");
+  const classes = floor.data?.classes ?? [];
+  const held = classes.find((one) => one.start === start) ?? classes.find((one) => one.id) ?? null;
+  const id = held?.id ?? null;
+  const clock = useQuery(clockQuery(id));
+  const moment = useMoment();
+  const position = usePosition(clock.data, moment);
+  const connected = useLive("/api/live", {
+    clock: (said) => {
+      if (said.class_id === id) client.invalidateQueries({ queryKey: ["clock", id] });
+    },
+    class: () => {
+      client.invalidateQueries({ queryKey: ["floor", date] });
+      client.invalidateQueries({ queryKey: ["lanes"] });
+    },
+    jots: () => client.invalidateQueries({ queryKey: ["jots", date] }),
+    again: () => {
+      client.invalidateQueries({ queryKey: ["clock", id] });
+      client.invalidateQueries({ queryKey: ["floor", date] });
+    },
+  });
+
+  const say = async (work: () => Promise<Clock | null>) => {
+    wakeSound();
+    setProblem("");
+    try {
+      client.setQueryData(["clock", id], await work());
+    } catch (error) {
+      const refusal = error as Refusal;
+      setProblem(refusal.message);
+      if (refusal.status === 409) await client.invalidateQueries({ queryKey: ["clock", id] });
+    }
+  };
+  const send = (body: Schemas["PressForm"]) =>
+    say(() =>
+      ask(
+        api.POST("/api/classes/{class_id}/clock", {
+          params: { path: { class_id: id ?? 0 } },
+          body,
+        }),
+      ),
+    );
+  const step = clock.data?.step ?? 0;
+  const press = (what: Press, more: More = {}) => send({ heat: 1, ...more, press: what, step });
+  const load = (key: string) => {
+    onSelect(key);
+    send({ key, step, heat: 1 });
+  };
+  const undo = () =>
+    say(() =>
+      ask(
+        api.DELETE("/api/classes/{class_id}/clock/{step}", {
+          params: { path: { class_id: id ?? 0, step } },
+        }),
+      ).then((answer) => answer ?? null),
+    );
+  const open = async (time: string) => {
+    setStart(time);
+    if (classes.find((one) => one.start === time)?.id) return;
+    await ask(
+      api.PUT("/api/days/{date}/classes/{start}", { params: { path: { date, start: time } } }),
+    ).catch((error: Error) => setProblem(error.message));
+    await client.invalidateQueries({ queryKey: ["floor", date] });
+  };
+
+  if (floor.error) return <Failed error={floor.error} retry={() => floor.refetch()} />;
+  if (!floor.data) return <Waiting />;
+  const playable = pieces.filter((piece) => piece.clock.segments.length > 0);
+  const key = clock.data?.key ?? null;
+  return (
+    <div className="run">
+      <section className="run-main">
+        <div className="run-head">
+          <Select
+            label="Class"
+            placeholder="Choose a class"
+            value={held?.start ?? null}
+            onChange={(value) => value && open(value)}
+            data={classes.map((one) => ({
+              value: one.start,
+              label: `${one.start.slice(0, 5)}${one.id ? ` · ${one.here.length} here` : " · open it"}`,
+            }))}
+          />
+          {id !== null && (
+            <Select
+              label="Piece on the clock"
+              placeholder="Choose a piece"
+              value={key}
+              onChange={(value) => value && load(value)}
+              data={playable.map((piece) => ({ value: piece.key, label: piece.title }))}
+            />
+          )}
+          <Walls />
+          {!connected && <span className="run-offline">no connection: the clock goes on</span>}
+        </div>
+        {problem && (
+          <p role="alert" className="cell-words" data-state="refused">
+            {problem}
+          </p>
+        )}
+        {id === null && (
+          <Empty>
+            <p>Choose a class. Its clock, who is here and its heats belong to it.</p>
+          </Empty>
+        )}
+        {id !== null && !clock.data && (
+          <Empty>
+            <p>Choose the piece to run{selected ? "" : ", here or on the ruler"}.</p>
+            {selected && playable.some((piece) => piece.key === selected) && (
+              <Button onClick={() => load(selected)}>
+                Put {playable.find((piece) => piece.key === selected)?.title} on the clock
+              </Button>
+            )}
+          </Empty>
+        )}
+        {id !== null && clock.data && (
+          <Remote clock={clock.data} position={position} press={press} undo={undo} />
+        )}
+      </section>
+      {held?.id != null && (
+        <aside className="run-side">
+          <Here floor={floor.data} held={held} date={date} />
+          {clock.data && key && (
+            <>
+              <Lanes classId={held.id} pieceKey={key} people={floor.data.people} />
+              {clock.data.script.total_s === null && (
+                <Finishes
+                  date={date}
+                  clock={clock.data}
+                  people={floor.data.people}
+                  here={held.here}
+                  press={press}
+                />
+              )}
+              <Strip date={date} pieceKey={key} people={floor.data.people} here={held.here} />
+            </>
+          )}
+        </aside>
+      )}
+    </div>
+  );
+}

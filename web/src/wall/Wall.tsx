@@ -1,0 +1,186 @@
+// The wall: board before, clock during, and nothing else. It keeps time without the network.
+import { useCallback, useState } from "react";
+import { useParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { useLive } from "../api/live";
+import { Piece } from "../parts/Board";
+import { MovementIcon } from "../parts/MovementIcon";
+import { useMoment, usePosition } from "../parts/moment";
+import { clockFace, standAt, tempoAt } from "../parts/play";
+import { useCalls, useSilent, wakeSound } from "../parts/sounds";
+import "./wall.css";
+
+type WallOut = Schemas["WallOut"];
+type Clock = Schemas["ClockOut"];
+
+function Cautions({ clock }: { clock: Clock }) {
+  return (
+    <aside className="wall-cautions" aria-label="Safety">
+      <b>{clock.pain}</b>
+      {clock.cautions.slice(0, 4).map((caution) => (
+        <span key={caution}>{caution}</span>
+      ))}
+    </aside>
+  );
+}
+
+function BoardLayout({ wall }: { wall: WallOut }) {
+  const clock = wall.clock;
+  if (clock) {
+    return (
+      <div className="wall-board">
+        <h1>
+          {clock.script.title}
+          <small className="num">
+            {[clock.script.format, ...clock.script.modifiers].join(" · ")}
+          </small>
+        </h1>
+        <div className="wall-tiers" data-count={clock.tiers.length}>
+          {clock.tiers.map((one) => (
+            <section key={one.tier}>
+              <h2>{clock.tiers.length > 1 ? one.tier : "Everybody"}</h2>
+              <Piece piece={{ ...one.piece, cautions: [] }} />
+            </section>
+          ))}
+        </div>
+        <Cautions clock={clock} />
+        <p className="wall-ready">{clock.readiness}</p>
+      </div>
+    );
+  }
+  return (
+    <div className="wall-board">
+      <h1>{wall.board?.title || wall.gym}</h1>
+      {wall.board ? (
+        <div className="wall-session">
+          {wall.board.pieces.map((piece) => (
+            <Piece key={piece.key} piece={{ ...piece, cautions: [] }} />
+          ))}
+        </div>
+      ) : (
+        <p>No session is shown for today.</p>
+      )}
+      {wall.board && <p className="wall-ready">{wall.board.readiness}</p>}
+    </div>
+  );
+}
+
+const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "time" };
+
+function ClockLayout({ clock, position }: { clock: Clock; position: number | null }) {
+  const [silent] = useSilent();
+  const call = useCalls(clock, position, silent);
+  const stand = standAt(clock, position);
+  const { beat, next } = stand;
+  const tempo = beat && position !== null ? tempoAt(beat, position - (beat.start_s ?? 0)) : null;
+  const state = stand.phase === "playing" ? (beat?.kind ?? "work") : stand.phase;
+  return (
+    <div className="wall-clock" data-state={clock.held !== null && !clock.ended ? "held" : state}>
+      <header>
+        <span>{clock.script.title}</span>
+        <span className="num">{clock.script.format}</span>
+        {beat?.round && (
+          <span className="num">
+            round <b data-field="round">{beat.round}</b>
+            {beat.rounds && !clock.script.endless && ` of ${beat.rounds}`}
+          </span>
+        )}
+        {beat?.member && <span className="num">partner {beat.member}</span>}
+      </header>
+      <p className="wall-time num" data-field="time" role="timer">
+        {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
+      </p>
+      <p className="wall-word" data-field="state">
+        {clock.held !== null && !clock.ended
+          ? "held"
+          : stand.phase === "playing"
+            ? beat?.kind === "rest"
+              ? "rest"
+              : (tempo && `${tempo.phase} ${tempo.count}`) || call || "work"
+            : WORDS[stand.phase]}
+      </p>
+      <progress max={1} value={stand.done} aria-label="Done of this part" />
+      {clock.waves > 1 && (
+        <p className="wall-heats num">
+          {clock.heats.map((begun, at) => {
+            const own = position === null ? null : position - begun;
+            const there = standAt(clock, own);
+            return (
+              <span key={begun}>
+                heat {at + 1}{" "}
+                <b>{own === null || own < 0 ? "ready" : clockFace(there.shown, there.down)}</b>
+              </span>
+            );
+          })}
+        </p>
+      )}
+      <div className="wall-now" data-field="now" data-beat={beat?.id}>
+        {beat && beat.kind !== "rest" && <MovementIcon pattern={beat.icon} size={72} />}
+        <ul>
+          {(beat?.lines ?? (stand.phase === "over" ? [] : (next?.lines ?? []))).map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      </div>
+      {next && beat && (
+        <p className="wall-next">
+          <MovementIcon pattern={next.icon} size={44} /> next: {next.lines.join(" · ")}
+        </p>
+      )}
+      {(stand.phase === "waiting" || stand.phase === "lead-in") && <Cautions clock={clock} />}
+      {clock.finishes.length > 0 && (
+        <ol className="wall-finishes">
+          {clock.finishes.slice(-8).map((one) => (
+            <li key={one.person_id}>
+              {one.name || "an athlete"} <b className="num">{clockFace(one.seconds, false)}</b>
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+export function Wall() {
+  const { token = "" } = useParams();
+  const [wall, setWall] = useState<WallOut | null>(null);
+  const [gone, setGone] = useState(false);
+  const show = useCallback((data: Record<string, unknown>) => {
+    setGone(false);
+    setWall(data as unknown as WallOut);
+  }, []);
+  const connected = useLive(`/api/wall/${encodeURIComponent(token)}/live`, {
+    wall: show,
+    withdrawn: () => setGone(true),
+  });
+  const moment = useMoment();
+  const position = usePosition(wall?.clock, moment);
+  if (gone) return <p className="wall wall-dark">This display link was withdrawn.</p>;
+  if (!wall) {
+    return (
+      <p className="wall wall-dark">
+        {connected ? "Waiting for the board…" : "No board at this link yet. Trying again…"}
+      </p>
+    );
+  }
+  const clock = wall.clock;
+  const running = clock?.layout === "clock";
+  return (
+    // A press anywhere lets the browser sound.
+    <main
+      className="wall"
+      data-layout={running ? "clock" : "board"}
+      data-ms={position === null ? "" : Math.round(position * 1000)}
+      data-step={clock?.step ?? 0}
+      data-connected={connected}
+      onPointerDown={wakeSound}
+    >
+      {running && clock ? (
+        <ClockLayout clock={clock} position={position} />
+      ) : (
+        <BoardLayout wall={wall} />
+      )}
+      {!connected && <span className="wall-offline">keeping time without the network</span>}
+    </main>
+  );
+}
