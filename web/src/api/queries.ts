@@ -78,13 +78,15 @@ export const myDay = (date: string, tier?: number, track?: number, home = false)
     placeholderData: keepPreviousData,
   });
 
-export const standings = (date: string, key: string, track: number | null) =>
+export type Filter = paths["/api/days/{date}/pieces/{key}/standings"]["get"]["parameters"]["query"];
+
+export const standings = (date: string, key: string, query: Filter) =>
   queryOptions({
-    queryKey: ["standings", date, key, track],
+    queryKey: ["standings", date, key, query],
     queryFn: () =>
       ask(
         api.GET("/api/days/{date}/pieces/{key}/standings", {
-          params: { path: { date, key }, query: { track } },
+          params: { path: { date, key }, query },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -237,4 +239,48 @@ export const jots = (date: string, key: string) =>
     queryKey: ["jots", date, key],
     queryFn: () =>
       ask(api.GET("/api/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
+  });
+
+export const rounds = (date: string, key: string) =>
+  queryOptions({
+    queryKey: ["rounds", date, key],
+    queryFn: () =>
+      ask(api.GET("/api/days/{date}/pieces/{key}/rounds", { params: { path: { date, key } } })),
+  });
+
+export const retests = (date: string, key: string) =>
+  queryOptions({
+    queryKey: ["retests", date, key],
+    queryFn: () =>
+      ask(api.GET("/api/days/{date}/pieces/{key}/retests", { params: { path: { date, key } } })),
+  });
+
+export const bests = queryOptions({
+  queryKey: ["bests"],
+  queryFn: () => ask(api.GET("/api/bests")),
+});
+
+export const history = (id: number | null) =>
+  queryOptions({
+    queryKey: ["history", id],
+    queryFn: () =>
+      id === null
+        ? ask(api.GET("/api/me/history"))
+        : ask(
+            api.GET("/api/athletes/{athlete_id}/history", {
+              params: { path: { athlete_id: id } },
+            }),
+          ),
+  });
+
+export const myClasses = (date: string) =>
+  queryOptions({
+    queryKey: ["my-classes", date],
+    queryFn: () => ask(api.GET("/api/me/days/{date}/classes", { params: { path: { date } } })),
+  });
+
+export const myEffort = (date: string) =>
+  queryOptions({
+    queryKey: ["my-effort", date],
+    queryFn: () => ask(api.GET("/api/me/days/{date}/effort", { params: { path: { date } } })),
   });

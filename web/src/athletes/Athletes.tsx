@@ -7,6 +7,7 @@ import { api, ask, type Schemas } from "../api/client";
 import { athletes, benchmarks, ladders, pace, profile } from "../api/queries";
 import { RungLadder } from "../movements/RungLadder";
 import { Frame } from "../parts/Frame";
+import { History } from "../parts/History";
 import { Empty, Failed, Waiting } from "../parts/states";
 import { Beliefs } from "./Beliefs";
 import { Benchmarks } from "./Benchmarks";
@@ -76,6 +77,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
           await client.invalidateQueries();
         }}
       />
+      <History athlete={athlete.id} tiers={gym.tiers} />
     </article>
   );
 }

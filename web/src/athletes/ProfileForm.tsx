@@ -302,6 +302,38 @@ export function ProfileForm({
           ))}
         </div>
       </fieldset>
+      <fieldset className="known">
+        <legend>Compared with others</legend>
+        <div className="rung-picks">
+          <NumberInput
+            label="Year of birth, for age groups"
+            size="xs"
+            min={1900}
+            max={2100}
+            value={form.born ?? ""}
+            onChange={(value) => set({ born: typeof value === "number" ? value : null })}
+          />
+          <Select
+            label="Lifts across bodyweights"
+            size="xs"
+            placeholder="not compared"
+            clearable
+            value={form.strength_as ?? null}
+            data={[
+              { value: "women", label: "by the women’s formula" },
+              { value: "men", label: "by the men’s formula" },
+            ]}
+            onChange={(value) =>
+              set({ strength_as: value === "men" || value === "women" ? value : null })
+            }
+          />
+        </div>
+        <Checkbox
+          label="Leave me out of standings"
+          checked={form.hidden ?? false}
+          onChange={(event) => set({ hidden: event.currentTarget.checked })}
+        />
+      </fieldset>
       <Textarea
         label="Notes"
         autosize

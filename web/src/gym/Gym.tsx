@@ -145,6 +145,22 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
       <fieldset className="known">
         <legend>Where trade schools differ</legend>
         <div className="rung-picks">
+          <Select
+            label="Standings of tiers"
+            size="xs"
+            allowDeselect={false}
+            value={form.standings ?? "tiers apart"}
+            data={["tiers apart", "tier order", "total work"]}
+            onChange={(value) => set({ standings: (value as typeof form.standings) ?? undefined })}
+          />
+          <Select
+            label="Tabata counts by"
+            size="xs"
+            allowDeselect={false}
+            value={form.tabata ?? "total reps"}
+            data={["total reps", "lowest interval"]}
+            onChange={(value) => set({ tabata: (value as typeof form.tabata) ?? undefined })}
+          />
           {initial.choices.map((choice) => (
             <Select
               key={`${choice.movement}${choice.instead}`}

@@ -7,6 +7,7 @@ import { Benchmarks } from "../athletes/Benchmarks";
 import { ProfileForm } from "../athletes/ProfileForm";
 import { RungLadder } from "../movements/RungLadder";
 import { Frame } from "../parts/Frame";
+import { History } from "../parts/History";
 import { Failed, Waiting } from "../parts/states";
 
 export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
@@ -25,6 +26,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
         {found.isPending && <Waiting />}
         {pace.data && <Beliefs pace={pace.data} />}
         {bests.data && <Benchmarks bests={bests.data} />}
+        <History athlete={null} tiers={gym.tiers} />
         {pinned.length > 0 && (
           <div className="athlete-ladders">
             {pinned.map((ladder) => (

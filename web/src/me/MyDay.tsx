@@ -10,6 +10,7 @@ import { Piece } from "../parts/Board";
 import { Frame } from "../parts/Frame";
 import { HourRuler } from "../parts/HourRuler";
 import { Empty, Failed, Waiting } from "../parts/states";
+import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
 
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
@@ -59,6 +60,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 onChange={(event) => setHome(event.currentTarget.checked)}
               />
             </div>
+            {date >= gym.today && <CheckIn date={date} />}
             {found.view.note && <p className="piece-note">{found.view.note}</p>}
             {found.view.pieces.map((piece) => {
               const scored = found.pieces.find((one) => one.key === piece.key);
@@ -87,7 +89,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                             date={date}
                             pieceKey={piece.key}
                             gym={gym}
-                            track={null}
+                            filter={{}}
                             mine={me.id}
                           />
                         )}
@@ -97,6 +99,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 </div>
               );
             })}
+            {date <= gym.today && <Effort date={date} minutes={gym.class_min} />}
             <aside className="safety" aria-label="Safety">
               <p>
                 <b>{found.view.pain}</b>

@@ -116,7 +116,7 @@ export function useCalls(
     for (const call of clock.script.calls) {
       if (call.at_s >= from && call.at_s < position) {
         if (!silent.has(call.kind)) sound(call.kind);
-        setWords(call.kind === "count" ? "" : call.words);
+        setWords(call.kind === "count" || call.kind === "work" ? "" : call.words);
       }
     }
   }, [clock, position, silent]);

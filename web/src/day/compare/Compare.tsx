@@ -1,12 +1,17 @@
 // The standings of one piece: tier sections beside the strip of everyone's result.
-import { SegmentedControl } from "@mantine/core";
+import { SegmentedControl, Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { sheet as sheetQuery } from "../../api/queries";
+import { classes as classesQuery, type Filter, sheet as sheetQuery } from "../../api/queries";
 import { Empty, Waiting } from "../../parts/states";
 import { Foretold } from "./Foretold";
+import { Retests } from "./Retests";
+import { Rounds } from "./Rounds";
 import { Standings } from "./Standings";
+
+type School = NonNullable<NonNullable<Filter>["school"]>;
+type Age = NonNullable<NonNullable<Filter>["age"]>;
 
 export function Compare({
   date,
@@ -21,6 +26,8 @@ export function Compare({
 }) {
   const sheet = useQuery(sheetQuery(date));
   const [track, setTrack] = useState("all");
+  const [more, setMore] = useState<Filter>({});
+  const held = useQuery(classesQuery(date));
   if (sheet.error) {
     return (
       <Empty>
@@ -65,12 +72,54 @@ export function Compare({
           ]}
         />
       </div>
+      <details className="filters">
+        <summary>Filter and school</summary>
+        <div className="run-head">
+          <Select
+            label="Tiers rank"
+            placeholder="as the gym has it"
+            clearable
+            data={["tiers apart", "tier order", "total work"]}
+            value={more?.school ?? null}
+            onChange={(value) => setMore({ ...more, school: (value as School) ?? undefined })}
+          />
+          <Select
+            label="Tier"
+            placeholder="all"
+            clearable
+            data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+            value={more?.tier == null ? null : String(more.tier)}
+            onChange={(value) => setMore({ ...more, tier: value ? Number(value) : undefined })}
+          />
+          <Select
+            label="Age"
+            placeholder="all"
+            clearable
+            data={["under 35", "35 to 49", "50 and over"]}
+            value={more?.age ?? null}
+            onChange={(value) => setMore({ ...more, age: (value as Age) ?? undefined })}
+          />
+          <Select
+            label="Class"
+            placeholder="all"
+            clearable
+            data={(held.data ?? []).map((one) => ({
+              label: one.start.slice(0, 5),
+              value: String(one.id),
+            }))}
+            value={more?.class_id == null ? null : String(more.class_id)}
+            onChange={(value) => setMore({ ...more, class_id: value ? Number(value) : undefined })}
+          />
+        </div>
+      </details>
       <Standings
         date={date}
         pieceKey={piece.key}
         gym={gym}
-        track={track === "all" ? null : Number(track)}
+        filter={{ ...more, track: track === "all" ? null : Number(track) }}
       />
+      <Rounds date={date} pieceKey={piece.key} />
+      <Retests date={date} pieceKey={piece.key} />
       <Foretold date={date} pieceKey={piece.key} />
     </div>
   );

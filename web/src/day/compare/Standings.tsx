@@ -1,7 +1,7 @@
 // Dot strip and tier sections, on the coach's Compare and on the athlete's phone.
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
-import { standings } from "../../api/queries";
+import { type Filter, standings } from "../../api/queries";
 import { DotStrip } from "../../parts/DotStrip";
 import { Empty, Failed, Waiting } from "../../parts/states";
 
@@ -9,16 +9,16 @@ export function Standings({
   date,
   pieceKey,
   gym,
-  track,
+  filter,
   mine,
 }: {
   date: string;
   pieceKey: string;
   gym: Schemas["GymOut"];
-  track: number | null;
+  filter: Filter;
   mine?: number;
 }) {
-  const found = useQuery(standings(date, pieceKey, track));
+  const found = useQuery(standings(date, pieceKey, filter));
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
   if (!found.data) return <Waiting />;
   const { sections } = found.data;

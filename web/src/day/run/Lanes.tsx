@@ -2,7 +2,7 @@
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
+import { api, ask } from "../../api/client";
 import { lanes as lanesQuery } from "../../api/queries";
 
 type Group = { id: number; name: string }[];
@@ -11,10 +11,13 @@ type What = "heats" | "teams";
 export function Lanes({
   classId,
   pieceKey,
+  waves,
+  onWaves,
 }: {
   classId: number;
   pieceKey: string;
-  people: readonly Schemas["FloorPerson"][];
+  waves: number;
+  onWaves: (waves: number) => void;
 }) {
   const client = useQueryClient();
   const [pairing, setPairing] = useState<"even teams" | "like with like">("even teams");
@@ -50,8 +53,9 @@ export function Lanes({
   };
   const list = (what: What, groups: Group[]) => (
     <ol className="groups">
-      {groups.map((group) => (
+      {groups.map((group, at) => (
         <li key={group.map((one) => one.id).join()}>
+          <b className="num">{at + 1}</b>
           {group.map((one) => (
             <button
               key={one.id}
@@ -87,6 +91,11 @@ export function Lanes({
           {list(
             "heats",
             heats.map((heat) => heat.lanes),
+          )}
+          {waves !== heats.length && (
+            <Button variant="default" size="xs" onClick={() => onWaves(heats.length)}>
+              Put {heats.length} heats on the clock
+            </Button>
           )}
         </>
       )}

@@ -31,11 +31,7 @@ function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
       {found.map((one) => (
         <div key={one.movement}>
           <h3>{one.movement}</h3>
-          {one.standard && (
-            <p>
-              <b>Counts when:</b> {one.standard}
-            </p>
-          )}
+          {one.standard && <p>{one.standard}</p>}
           {one.cues.length > 0 && <p>{one.cues.join(" · ")}</p>}
           {one.cautions.map((caution) => (
             <p key={caution} className="say-caution">
@@ -249,9 +245,9 @@ export function Run({
     );
   const step = clock.data?.step ?? 0;
   const press = (what: Press, more: More = {}) => send({ heat: 1, ...more, press: what, step });
-  const load = (key: string) => {
+  const load = (key: string, waves?: number) => {
     onSelect(key);
-    send({ key, step, heat: 1 });
+    send({ key, step, heat: 1, waves });
   };
   const undo = () =>
     say(() =>
@@ -329,7 +325,12 @@ export function Run({
           <Here floor={floor.data} held={held} date={date} />
           {clock.data && key && (
             <>
-              <Lanes classId={held.id} pieceKey={key} people={floor.data.people} />
+              <Lanes
+                classId={held.id}
+                pieceKey={key}
+                waves={clock.data.waves}
+                onWaves={(waves) => load(key, waves)}
+              />
               {clock.data.script.total_s === null && (
                 <Finishes
                   date={date}

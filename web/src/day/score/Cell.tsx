@@ -3,6 +3,7 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import type { Refusal, Schemas } from "../../api/client";
+import { Doubt } from "./Doubt";
 import { type Entry, newRequestKey, read, send } from "./entries";
 
 type ScoreOut = Schemas["ScoreOut"];
@@ -147,7 +148,7 @@ export function Cell({
   const rank = current ? current.rank : changed ? null : kept?.rank;
   const line =
     state === "quiet" && current
-      ? (problem ?? current.score.reading ?? "")
+      ? (problem ?? current.score.doubt ?? current.score.reading ?? "")
       : words || (kept?.rank ? "" : kept?.reading);
   return (
     <div className="cell">
@@ -171,6 +172,7 @@ export function Cell({
       <span className="cell-rank num" data-tentative={changed || undefined}>
         {rank ? `#${rank}` : ""}
       </span>
+      {!changed && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
       {line && (
         <p className="cell-words" data-state={problem ? "refused" : state} role="status">
           {line}

@@ -1,0 +1,84 @@
+// Rounds side by side: who kept the pace, who fell off, who held back.
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { rounds as roundsQuery } from "../../api/queries";
+import { clockFace } from "../../parts/play";
+
+const BAR_PX = 30;
+
+function Bars({ numbers }: { numbers: readonly number[] }) {
+  const top = Math.max(...numbers, 1);
+  return (
+    <span aria-hidden>
+      {numbers.map((number, at) => (
+        // Rounds have no name but their place.
+        <i key={at} className="bar" style={{ height: `${(number / top) * BAR_PX}px` }} />
+      ))}
+    </span>
+  );
+}
+
+export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
+  const found = useQuery(roundsQuery(date, pieceKey));
+  const [chosen, setChosen] = useState<number[]>([]);
+  if (!found.data || found.data.athletes.length === 0) return null;
+  const { athletes, unit } = found.data;
+  const flip = (id: number) =>
+    setChosen((all) => (all.includes(id) ? all.filter((one) => one !== id) : [...all, id]));
+  const side = athletes.filter((one) => chosen.includes(one.person_id));
+  const shown = (number?: number) =>
+    number === undefined ? "" : unit === "s" ? clockFace(number, false) : String(number);
+  const most = Math.max(0, ...side.map((one) => one.rounds.numbers.length));
+  const row = (one: Schemas["RoundsOut"]) => (
+    <tr key={one.person_id}>
+      <th scope="row">
+        <label>
+          <input
+            type="checkbox"
+            checked={chosen.includes(one.person_id)}
+            onChange={() => flip(one.person_id)}
+          />{" "}
+          {one.name}
+        </label>
+      </th>
+      <td className="num">{one.display}</td>
+      <td>
+        <Bars numbers={one.rounds.numbers} />
+      </td>
+      <td>{one.pacing?.words}</td>
+    </tr>
+  );
+  return (
+    <details className="foretold" open={chosen.length > 0 || undefined}>
+      <summary>Round by round: {athletes.length} told theirs</summary>
+      {side.length > 1 && (
+        <table className="rounds-table num" aria-label="Side by side">
+          <thead>
+            <tr>
+              <th>Round</th>
+              {side.map((one) => (
+                <th key={one.person_id}>{one.name}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {Array.from({ length: most }, (_, at) => (
+              <tr key={at}>
+                <th scope="row">
+                  {at + 1} <small>{found.data.labels[at]}</small>
+                </th>
+                {side.map((one) => (
+                  <td key={one.person_id}>{shown(one.rounds.numbers[at])}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <table className="rounds-table">
+        <tbody>{athletes.map(row)}</tbody>
+      </table>
+    </details>
+  );
+}
