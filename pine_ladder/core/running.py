@@ -7,7 +7,7 @@ negative in the lead-in.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, get_args
 
 from pydantic import Field
 
@@ -35,6 +35,8 @@ Press = Literal[
     "clock",
     "end",
 ]
+
+PRESSES: tuple[Press, ...] = get_args(Press)
 
 
 class Refusal(Exception):

@@ -6,11 +6,20 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
+from pine_ladder.core.jots import entry_of
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import reps_in_round, score_kind
+from pine_ladder.core.plausible import doubt
+from pine_ladder.core.scoring import Rounds, reps_in_round, score_kind
 from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import Entry, rank_of, standings, strip_positions
+from pine_ladder.core.standings import (
+    SCHOOLS,
+    Entry,
+    by_lowest,
+    rank_of,
+    standings,
+    strip_positions,
+)
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:
@@ -24,6 +33,18 @@ LIFT = piece("5 sets, build", "3 deadlift")
 TOTAL = piece("every 2:00 x 3", "1) max push-up", "2) max sit-up")
 TABATA = piece("Tabata, score lowest interval", "sit-up")
 DONE = piece("EMOM 12:00, score done", "10 burpee")
+BLOCKS = piece(
+    "AMRAP 4:00, rest 1:00", "6 burpee", "--", "6 dip", "--", "6 sit-up", "--", "6 lunge"
+)
+    "AMRAP 4:00, rest 1:00", "6 burpee", "--", "6 dip", "--", "6 sit-up", "--", "6 lunge"
+)
+TEAM = piece("every 1:00 x 3, teams of 2, alternate, score total reps", "max burpee")
+PLANK = piece("accumulate", "5:00 plank")
+DOWNS = piece("for time, score put-downs, cap 15:00", "100 kettlebell swing @ 24/16 kg")
+STEPS = piece("every 1:00, +1 reps each round, until missed", "2 burpee")
+ROW = piece("AMRAP 10:00, score distance", "max rowing")
+CALS = piece("AMRAP 5:00, score calories", "max rowing")
+TIED = piece("AMRAP 12:00, tie-break", "10 burpee")
 
 
 def test_a_side_counts_and_a_tier_has_its_own_round():
@@ -53,6 +74,26 @@ ENTRIES = [
     (TOTAL, "4x15", "60", 60.0),
     (TABATA, "9 8 8 7", "7", 7.0),
     (DONE, "done", "done", 1.0),
+    (THIRTY, "5+12 splits 3:10 3:15 3:20 3:30 3:40", "5+12", 162.0),
+    (CAPPED, "3:10 3:25 3:40", "10:15", -615.0),
+    (CAPPED, "11'43", "11:43", -703.0),
+    (CAPPED, "capped 14", "cap+14", -1_000_014.0),
+    (LIFT, "3 x 5 @ 80 kg", "3x5@80 kg", 80.0),
+    (LIFT, "70 75 82,5", "82.5 kg", 82.5),
+    (LIFT, "5@80 3@90 1@95", "1@95 kg", 95.0),
+    (LIFT, "175lb", "175 lb", 79.37866475),
+    (BLOCKS, "4+3 5 5+2 6", "125", 125.0),
+    (BLOCKS, "125", "125", 125.0),
+    (TEAM, "40+38", "78", 78.0),
+    (PLANK, "5:40", "5:40", -340.0),
+    (DOWNS, "3 12:43", "3 put-downs 12:43", -300_763.0),
+    (DOWNS, "1", "1 put-down", -199_999.0),
+    (STEPS, "9+4", "9+4", 9 + 4 / 11),
+    (STEPS, "step 12", "12", 12.0),
+    (ROW, "1500", "1500 m", 1500.0),
+    (ROW, "1.5 km", "1500 m", 1500.0),
+    (CALS, "48 cal", "48 cal", 48.0),
+    (TIED, "5+2 tb 9:31", "5+2 tb 9:31", 52 + 0.5 * (1 - 571 / 86_400)),
 ]
 
 
@@ -83,6 +124,18 @@ REFUSED = [
     (piece("accumulate", "5:00 plank"), "4:50", "5:00 of work cannot be gathered in 4:50"),
     (piece("3 rounds", "10 push-up"), "5", "no score is kept"),
     (piece("for time", "10 push-up"), "cap+3", "has no cap"),
+    (CAPPED, "0:05", "30 reps in 0:05 cannot be: that is 0.17 s each"),
+    (CAPPED, "cap+40", "the whole piece has 30"),
+    (CAPPED, "9:00 splits 3:10 3:25 3:40", "add up to 10:15, more than 9:00"),
+    (THIRTY, "5 splits 3:10 3:15", "5 rounds, but 2 splits"),
+    (THIRTY, "5+12 tb 9:31", "has no tie-break"),
+    (TIED, "5+2 tb 12:31", "after the end at 12:00"),
+    (TABATA, "9 9 9 9 9 9 9 9 9", "8 intervals are counted, but 9 numbers"),
+    (TABATA, "99 9", "99 reps in 0:20 cannot be"),
+    (BLOCKS, "4+3 5 5 5 5+1", "4 blocks, but 5 numbers"),
+    (STEPS, "9+11", "the whole of step 10"),
+    (ROW, "20 km", "20000 m in 10:00 cannot be"),
+    (piece("every 1:00 x 8, score step", "5 dip"), "9", "the ladder has 8"),
 ]
 
 
@@ -91,6 +144,90 @@ def test_what_cannot_be_is_refused_with_the_reason(on: plan.Piece, entered: str,
     score = read_score(entered, on)
     assert score.order_key is None
     assert why in score.problems[0]
+
+
+@pytest.mark.parametrize("absent", ["dns", "DNF"])
+def test_who_did_not_start_or_finish_stands_without_a_place(absent: str):
+    score = read_score(absent, THIRTY)
+    assert score.problems == ()
+    assert score.order_key is None
+    assert read_score(score.display, THIRTY).value == score.value
+
+
+def test_what_was_understood_is_told_with_the_movements_apart():
+    score = read_score("18 17 17 16 15 14", TOTAL)
+    assert score.by_movement == {"push-up": 50, "sit-up": 47}
+    assert score.reading == "18 + 17 + 17 + 16 + 15 + 14 = 97: push-up 50, sit-up 47"
+    assert score.rounds and score.rounds.numbers == (18, 17, 17, 16, 15, 14)
+
+
+def test_the_earlier_split_wins_a_tie_and_never_beats_a_rep():
+    keys = [read_score(e, TIED).order_key for e in ("5+2 tb 9:31", "5+2 tb 9:30", "5+3", "5+2")]
+    assert keys[3] < keys[0] < keys[1] < keys[2]
+
+
+def test_splits_make_their_own_tie_break():
+    assert read_score("3 splits 2:00 2:10 2:20", TIED).display == "3 tb 6:30"
+
+
+DOUBTED = [
+    (
+        piece("for time", "60 air squat"),
+        "0:50",
+        "60 air squat in 0:50 is 0.83 s each; the fastest full-standard rep we expect is 1.10 s",
+    ),
+    (piece("Tabata", "air squat"), "24 20 19 18 17 16 16 15", "interval 1: 24 air squat in 0:20"),
+    (STEPS, "60", "step 60: 61 burpee in 1:00"),
+    (piece("AMRAP 10:00", "10 burpee", "10 pull-up"), "30", "600 reps in 10:00 is 1.00 s each"),
+]
+
+
+@pytest.mark.parametrize(("on", "entered", "why"), DOUBTED)
+def test_what_is_unlikely_is_kept_with_the_numbers(on, entered, why, movements):
+    score = read_score(entered, on)
+    assert score.problems == ()
+    told = doubt(on, score, movements)
+    assert told and told.startswith(why)
+
+
+def test_ordinary_scores_are_not_doubted(movements):
+    # Common practice, no source: ordinary members' results.
+    for on, entered in (
+        (piece("for time", "60 air squat"), "1:40"),
+        (piece("Tabata", "air squat"), "17 16 16 15 15 15 14 14"),
+        (THIRTY, "9+4"),
+        (STEPS, "12"),
+        (CAPPED, "3:10"),
+    ):
+        assert doubt(on, read_score(entered, on), movements) is None, entered
+
+
+def test_a_load_far_above_the_best_on_record_is_doubted(movements):
+    score = read_score("140", LIFT)
+    assert doubt(LIFT, score, movements, bests={"deadlift": 130}) is None
+    told = doubt(LIFT, score, movements, bests={"deadlift": 115})
+    assert told == "140 kg is 22% above the deadlift on record, 115 kg"
+
+
+@given(pieces(), st.text(max_size=30), st.integers(0, 3))
+def test_no_entry_breaks_the_doubter(one: plan.Piece, entered: str, tier: int):
+    from pine_ladder.core.movements import library
+
+    doubt(one, read_score(entered, one, tier, tier), library(), tier, tier)
+
+
+jotted = st.lists(
+    st.sampled_from(["5", "12", "+", " ", "splits", "tb", "9:31", "cap", "@", "x", "kg", ",", "0"]),
+    max_size=8,
+).map("".join)
+
+
+@given(pieces(), jotted)
+def test_an_accepted_entry_reads_back_as_the_same_score(one: plan.Piece, entered: str):
+    score = read_score(entered, one)
+    if not score.problems:
+        again = read_score(score.display, one)
+        assert (again.problems, again.order_key) == ((), score.order_key)
 
 
 @given(pieces(), st.text(max_size=30), st.integers(0, 3))
@@ -155,3 +292,41 @@ def test_the_rank_while_typing_is_the_rank_once_kept():
 def test_the_strip_runs_from_lowest_to_best_and_holds_capped_results_at_the_start():
     assert strip_positions([10, 20, 15]) == [0, 1, 0.5]
     assert strip_positions([-600, -700, -1_000_014]) == [1, 0, 0]
+
+
+def test_the_schools_of_standings_rank_tiers_apart_in_order_or_by_work():
+    made = [
+        entry(1, "A", 90).model_copy(update={"reps": 90}),
+        entry(2, "B", 120, tier=1).model_copy(update={"reps": 120}),
+        entry(3, "C", 80).model_copy(update={"reps": 80}),
+    ]
+    by = {
+        school: [[p.entry.name for p in s.places] for s in standings(made, school=school)]
+        for school in SCHOOLS
+    }
+    assert by == {
+        "tiers apart": [["A", "C"], ["B"]],
+        "tier order": [["A", "C", "B"]],
+        "total work": [["B", "A", "C"]],
+    }
+
+
+def test_tabata_may_rank_by_its_lowest_interval():
+    rounds = Rounds(unit="reps", numbers=(20, 12, 11))
+    (low,) = by_lowest([entry(1, "A", 43).model_copy(update={"rounds": rounds})])
+    assert low.order_key == 11
+
+
+JOTS = [
+    (TABATA, {1: 9, 2: 8, 3: 7}, "9 8 7"),
+    (THIRTY, {1: 190, 2: 200, 0: 12}, "2+12 splits 3:10 3:20"),
+    (CAPPED, {1: 190, 2: 200, 3: 210}, "3:10 3:20 3:30"),
+    (LIFT, {1: 60, 2: 70.5}, "60 70.5"),
+    (LIFT, {}, ""),
+]
+
+
+@pytest.mark.parametrize(("on", "rounds", "made"), JOTS)
+def test_jots_make_an_entry_that_is_understood(on, rounds, made):
+    assert entry_of(on, rounds) == made
+    assert not made or read_score(made, on).problems == ()
