@@ -36,8 +36,6 @@ DONE = piece("EMOM 12:00, score done", "10 burpee")
 BLOCKS = piece(
     "AMRAP 4:00, rest 1:00", "6 burpee", "--", "6 dip", "--", "6 sit-up", "--", "6 lunge"
 )
-    "AMRAP 4:00, rest 1:00", "6 burpee", "--", "6 dip", "--", "6 sit-up", "--", "6 lunge"
-)
 TEAM = piece("every 1:00 x 3, teams of 2, alternate, score total reps", "max burpee")
 PLANK = piece("accumulate", "5:00 plank")
 DOWNS = piece("for time, score put-downs, cap 15:00", "100 kettlebell swing @ 24/16 kg")
