@@ -146,9 +146,8 @@ def clock_out(db: Session, held: GymClass, stood: clock.Stood, shelf: Library) -
     state, day = stood.state, db.get_one(Day, held.day_id)
     hidden = hidden_people(db)
     people = {f.athlete_id for f in state.finishes}
-    named = dict(
-        db.execute(select(Person.id, Person.name).where(Person.id.in_(people))).tuples().all()
-    )
+    query = select(Person.id, Person.name).where(Person.id.in_(people))
+    named = {number: name for number, name in db.execute(query)}
     board = view(parse(day.text, shelf).session, shelf)
     boards = _tier_boards(day, state.key, shelf, tier_names(db))
     cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)

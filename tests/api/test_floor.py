@@ -1,0 +1,325 @@
+"""The floor over HTTP: one clock for every process, classes, jots that land once, doubts."""
+
+import datetime as dt
+import json
+import threading
+import time
+import urllib.request
+from collections.abc import Iterator
+
+import pytest
+import uvicorn
+from cluster import free_port
+from shared import TODAY
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.app import create_app
+from pine_ladder.store.learning import observations
+
+DATE = TODAY.isoformat()
+BOARD = """# Neap
+
+## Conditioning "Neap": EMOM 4:00, score total reps
+1) max push-up
+2) max air squat
+
+## Conditioning "Squats": for time, cap 5:00
+60 air squat
+
+## Conditioning "Pair": every 1:00 x 2, teams of 2, alternate, score total reps
+1) max burpee
+"""
+NEAP = f"/api/days/{DATE}/pieces/conditioning-neap"
+SQUATS = f"/api/days/{DATE}/pieces/conditioning-squats"
+
+
+@pytest.fixture
+def coach(browser_of):
+    client = browser_of("Carla")
+    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
+    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    return client
+
+
+@pytest.fixture
+def held(coach) -> int:
+    return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
+
+
+def press(client, held: int, what: str | None, step: int, **more):
+    return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
+
+
+def test_a_press_moves_the_clock_and_undo_puts_it_back_to_the_tenth(coach, held):
+    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    assert (loaded["began"], loaded["script"]["total_s"]) == (None, 240)
+    started = press(coach, held, "start", loaded["step"]).json()
+    now = coach.get("/api/time").json()["now"]
+    assert started["began"] - now == pytest.approx(10, abs=1)
+    skipped = press(coach, held, "skip", started["step"]).json()
+    assert skipped["began"] < started["began"]
+    back = coach.delete(f"/api/classes/{held}/clock/{skipped['step']}").json()
+    assert back["began"] == started["began"]
+
+
+def test_a_press_on_an_older_state_is_not_carried_out(coach, browser_of, held):
+    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    press(coach, held, "start", loaded["step"])
+    late = press(browser_of("Cyril"), held, "start", loaded["step"])
+    assert late.status_code == 409
+    assert late.json()["newer"]["press"] == "start"
+
+
+def test_a_press_that_does_nothing_says_why(coach, held):
+    assert press(coach, held, "start", 0).json()["detail"] == "choose a piece first"
+    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    answer = press(coach, held, "pause", loaded["step"])
+    assert (answer.status_code, answer.json()["detail"]) == (422, "start the clock first")
+    assert press(coach, held, None, loaded["step"], key="nothing").status_code == 404
+
+
+def test_the_board_may_change_without_the_running_piece(coach, held):
+    press(coach, held, None, 0, key="conditioning-neap")
+    coach.put(f"/api/days/{DATE}", json={"text": BOARD.replace("4:00", "8:00"), "version": 1})
+    assert coach.get(f"/api/classes/{held}/clock").json()["script"]["total_s"] == 240
+
+
+def test_a_display_link_opens_board_and_clock_and_nothing_else(coach, stranger, held):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    assert stranger.get(f"/api/wall/{token}").json()["board"]["title"] == "Neap"
+    press(coach, held, None, 0, key="conditioning-neap")
+    assert stranger.get(f"/api/wall/{token}").json()["clock"]["key"] == "conditioning-neap"
+    assert stranger.get(f"/api/days/{DATE}").status_code == 401
+    coach.delete(f"/api/walls/{token}")
+    assert stranger.get(f"/api/wall/{token}").status_code == 404
+
+
+class Listener:
+    """Reads a stream of server-sent events in a thread."""
+
+    def __init__(self, url: str) -> None:
+        self.events: list[tuple[float, str, dict]] = []
+        self.answer = urllib.request.urlopen(url, timeout=30)
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        event = ""
+        try:
+            for line in self.answer:
+                if line.startswith(b"event: "):
+                    event = line[7:].strip().decode()
+                elif line.startswith(b"data: "):
+                    self.events.append((time.time(), event, json.loads(line[6:])))
+        except (OSError, ValueError):
+            pass
+
+    def wait(self, count: int) -> list[tuple[float, str, dict]]:
+        for _ in range(200):
+            if len(self.events) >= count:
+                return self.events
+            time.sleep(0.05)
+        raise TimeoutError(f"{len(self.events)} of {count} events")
+
+
+@pytest.fixture
+def processes(engine) -> Iterator[list[str]]:
+    """Two servers on one database, as two processes would be."""
+    servers, urls = [], []
+    for _ in range(2):
+        port = free_port()
+        server = uvicorn.Server(
+            uvicorn.Config(
+                create_app(engine), port=port, log_level="error", timeout_graceful_shutdown=1
+            )
+        )
+        threading.Thread(target=server.run, daemon=True).start()
+        while not server.started:
+            time.sleep(0.02)
+        servers.append(server)
+        urls.append(f"http://127.0.0.1:{port}")
+    yield urls
+    for server in servers:
+        server.should_exit = True
+
+
+def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    walls = [Listener(f"{url}/api/wall/{token}/live") for url in processes]
+    for wall in walls:
+        wall.wait(1)
+    press(coach, held, None, 0, key="conditioning-neap")
+    seen = []
+    for wall in walls:
+        events = wall.wait(2)
+        while not events[-1][2]["clock"]:
+            events = wall.wait(len(events) + 1)
+        seen.append(events[-1][2]["clock"])
+    assert seen[0] == seen[1]
+    assert seen[0]["key"] == "conditioning-neap"
+
+
+def test_who_is_here_and_class_times(coach, browser_of, held, gym):
+    anna = browser_of("Anna")
+    answer = anna.put(f"/api/me/days/{DATE}/check-in", json={"start": "06:30:00"}).json()
+    assert answer["classes"] == [{"start": "06:30:00", "here": True, "others": 0}]
+    assert "licensed clinician" in answer["readiness"]
+    for _ in range(2):
+        coach.put(f"/api/classes/{held}/here/{gym['Bert']}", json={"here": True})
+    floor = coach.get(f"/api/days/{DATE}/floor").json()
+    assert floor["classes"][0]["here"] == sorted([gym["Anna"], gym["Bert"]])
+    assert {p["flag"] for p in floor["people"]} == {"new"}
+    coach.put(f"/api/classes/{held}/here/{gym['Anna']}", json={"here": False})
+    assert coach.get(f"/api/days/{DATE}/floor").json()["classes"][0]["here"] == [gym["Bert"]]
+    assert anna.put(f"/api/me/days/{DATE}/check-in", json={"start": "05:00"}).status_code == 404
+
+
+def test_partners_by_hand_share_one_score(coach, held, gym):
+    for name in ("Anna", "Bert", "Emma"):
+        coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
+    lanes = f"/api/classes/{held}/lanes/conditioning-pair"
+    proposed = coach.get(lanes).json()
+    assert sorted(len(team) for team in proposed["teams"]) == [1, 2]
+    two = [gym["Anna"], gym["Bert"]]
+    coach.put(lanes, json={"what": "teams", "groups": [two, [gym["Emma"]]]})
+    assert coach.get(lanes).json()["teams_by_hand"]
+    twice = coach.put(lanes, json={"what": "teams", "groups": [two, two]})
+    assert twice.status_code == 422
+    body = {"entered": "21+19", "tier": 0, "track": 0, "version": 0}
+    pair = f"/api/days/{DATE}/pieces/conditioning-pair"
+    coach.put(f"{pair}/scores/{gym['Bert']}", json=body)
+    sheet = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert {(s["person_id"], s["display"]) for s in sheet} == {(n, "40") for n in two}
+    (section,) = coach.get(f"{pair}/standings").json()["sections"]
+    assert [p["entry"]["name"] for p in section["places"]] in (
+        ["Anna Test & Bert Test"],
+        ["Bert Test & Anna Test"],
+    )
+
+
+def jot(key: str, person: int, round_: int, number: float | None, second: int) -> dict:
+    moment = dt.datetime.now(dt.UTC) + dt.timedelta(seconds=second)
+    return {
+        "key": key,
+        "person_id": person,
+        "round": round_,
+        "number": number,
+        "noted_at": moment.isoformat(),
+    }
+
+
+def test_jots_land_once_in_any_order_and_the_latest_note_of_a_round_holds(coach, gym):
+    anna = gym["Anna"]
+    notes = [
+        jot("device-0001", anna, 1, 18, 0),
+        jot("device-0002", anna, 2, 17, 5),
+        jot("device-0003", anna, 2, 16, 9),
+        jot("device-0004", anna, 3, 99, 10),
+        jot("device-0005", anna, 3, None, 11),
+    ]
+    for sent in (notes[3:], notes[::-1], notes, notes[:2]):
+        answer = coach.post(f"{NEAP}/jots", json={"jots": sent}).json()
+    assert answer["people"] == [{"person_id": anna, "rounds": {"1": 18, "2": 16}, "entry": "18 16"}]
+    assert answer["strip"]["labels"] == ["push-up", "air squat", "push-up", "air squat"]
+
+
+def test_an_athlete_jots_only_for_themselves(browser_of, coach, gym):
+    note = jot("phone-00001", gym["Bert"], 1, 12, 0)
+    note.pop("person_id")
+    answer = browser_of("Anna").post(f"/api/me{NEAP[4:]}/jots", json={"jots": [note]}).json()
+    assert [one["person_id"] for one in answer["people"]] == [gym["Anna"]]
+
+
+def test_an_unlikely_score_waits_for_a_coach_and_its_trail_is_kept(coach, browser_of, gym, engine):
+    body = {"entered": "0:50", "tier": 0, "track": 0, "version": 0}
+    kept = coach.put(f"{SQUATS}/scores/{gym['Anna']}", json=body).json()
+    assert kept["standing"] == "doubted"
+    assert kept["doubt"].startswith("60 air squat in 0:50 is 0.83 s each")
+    with Session(engine) as db:
+        assert observations(db) == []
+    anna = browser_of("Anna")
+    (section,) = anna.get(f"{SQUATS}/standings").json()["sections"]
+    assert "0.83 s" in section["places"][0]["entry"]["to_verify"]
+    judge = f"{SQUATS}/scores/{gym['Anna']}/judge"
+    coach.post(judge, json={"verdict": "asked", "note": "full depth?"})
+    anna.post(f"/api/me{SQUATS[4:]}/answer", json={"note": "yes, filmed"})
+    verified = coach.post(judge, json={"verdict": "verified"}).json()
+    assert verified["standing"] == "verified"
+    assert coach.post(judge, json={"verdict": "verified"}).status_code == 409
+    with Session(engine) as db:
+        assert len(observations(db)) == 1
+    trail = coach.get(f"{SQUATS}/scores/{gym['Anna']}/trail").json()
+    assert [(step["by"], step["standing"], step["note"]) for step in trail] == [
+        ("Carla Test", "doubted", ""),
+        ("Carla Test", "asked", "full depth?"),
+        ("Anna Test", "answered", "yes, filmed"),
+        ("Carla Test", "verified", ""),
+    ]
+
+
+def test_an_impossible_score_is_refused_with_the_numbers(coach, gym):
+    body = {"entered": "0:10", "tier": 0, "track": 0, "version": 0}
+    answer = coach.put(f"{SQUATS}/scores/{gym['Anna']}", json=body)
+    assert answer.status_code == 422
+    assert "60 reps in 0:10 cannot be: that is 0.17 s each" in answer.json()["detail"]
+
+
+def test_who_hides_is_left_out_for_all_but_themselves(coach, browser_of, gym):
+    for name, entered in (("Anna", "2:10"), ("Bert", "2:20")):
+        body = {"entered": entered, "tier": 0, "track": 0, "version": 0}
+        coach.put(f"{SQUATS}/scores/{gym[name]}", json=body)
+    anna = browser_of("Anna")
+    anna.put("/api/me/profile", json={"profile": {"hidden": True, "born": 1980}, "version": 0})
+
+    def names(client, query: str = "") -> list[str]:
+        sections = client.get(f"{SQUATS}/standings{query}").json()["sections"]
+        return [p["entry"]["name"] for s in sections for p in s["places"]]
+
+    assert names(anna) == ["Anna Test", "Bert Test"]
+    assert names(browser_of("Bert")) == names(coach) == ["Bert Test"]
+    assert names(anna, "?age=35 to 49") == ["Anna Test"]
+    assert names(anna, "?age=under 35") == []
+    assert names(anna, "?tier=1") == []
+
+
+def test_a_retest_tells_what_changed_and_history_reads_it(coach, browser_of, gym):
+    before = (TODAY - dt.timedelta(days=28)).isoformat()
+    coach.put(f"/api/days/{before}", json={"text": BOARD, "version": 0})
+    coach.put(f"/api/days/{before}/published", json={"published": True})
+    for date, times in ((before, ("2:30", "2:40")), (DATE, ("2:15", "2:38"))):
+        for name, entered in zip(("Anna", "Bert"), times, strict=True):
+            body = {"entered": entered, "tier": 0, "track": 0, "version": 0}
+            path = f"/api/days/{date}/pieces/conditioning-squats/scores/{gym[name]}"
+            assert coach.put(path, json=body).status_code == 200
+    (held,) = coach.get(f"{SQUATS}/retests").json()
+    assert [(c["name"], c["before"], c["after"], c["sure"]) for c in held["changes"]] == [
+        ("Anna Test", "2:30", "2:15", "likely"),
+        ("Bert Test", "2:40", "2:38", "within a usual day"),
+    ]
+    mine = browser_of("Anna").get("/api/me/history").json()
+    assert [(s["display"], s["rank"], s["of"]) for s in mine["scores"]] == [
+        ("2:15", 1, 2),
+        ("2:30", 1, 2),
+    ]
+    assert mine["trends"][0]["trend"]["words"].startswith("11% better over 2 times")
+
+
+def test_effort_makes_a_weekly_load(coach, browser_of):
+    anna = browser_of("Anna")
+    path = f"/api/me/days/{DATE}/effort"
+    assert anna.get(path).json() is None
+    anna.put(path, json={"effort": 7, "minutes": 50, "note": "good"})
+    anna.put(path, json={"effort": 8, "minutes": 50})
+    mine = anna.get("/api/me/history").json()
+    assert mine["weeks"][-1]["load"] == 400
+    assert anna.put(path, json={"effort": 11}).status_code == 422
+    assert coach.put(path, json={"effort": 5}).status_code == 403
+
+
+def test_lifts_across_bodyweights_only_with_consent(coach, browser_of, gym):
+    for name, agreed in (("Anna", "women"), ("Bert", None)):
+        profile = {"body_kg": 60, "bests": {"deadlift": 100}, "strength_as": agreed}
+        form = {"profile": profile, "version": 0}
+        coach.put(f"/api/athletes/{gym[name]}/profile", json=form)
+    (board,) = browser_of("Emma").get("/api/bests").json()["lifts"]
+    assert [(row["name"], row["points"]) for row in board["rows"]] == [("Anna Test", 110.9)]
+    assert "body_kg" not in json.dumps(board)
