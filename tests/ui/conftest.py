@@ -38,8 +38,8 @@ def browser_type_launch_args() -> dict[str, object]:
 
 
 @pytest.fixture(scope="session")
-def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
-    """Address of the running application, and a way to put the demo gym back."""
+def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
+    """Address of the running application, a way to put the demo gym back, and its database."""
     url = database_url.replace("/pine_ladder", "/pine_ladder_ui").replace(
         "//pine_ladder_ui:", "//pine_ladder:"
     )
@@ -79,14 +79,14 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None]]]:
     thread.start()
     while not server.started:
         time.sleep(0.05)
-    yield f"http://127.0.0.1:{port}", fresh
+    yield f"http://127.0.0.1:{port}", fresh, url
     server.should_exit = True
     thread.join(10)
     engine.dispose()
 
 
 @pytest.fixture
-def base(site: tuple[str, Callable[[], None]]) -> str:
+def base(site: tuple[str, Callable[[], None], str]) -> str:
     site[1]()
     return site[0]
 
