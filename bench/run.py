@@ -2,24 +2,17 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import gzip
-import json
 import re
 import statistics
-import tempfile
-import threading
 import time
-import urllib.request
 from collections.abc import Callable
-from pathlib import Path
 
-import uvicorn
-from cluster import ROOT, Cluster, free_port
+import floor
+from cluster import ROOT
 from rerun import rerun
-from sqlalchemy.orm import Session
+from served import Site, served
 
-from pine_ladder.api.app import create_app
 from pine_ladder.core.checks import check
 from pine_ladder.core.floor import run
 from pine_ladder.core.movements import library
@@ -30,9 +23,6 @@ from pine_ladder.core.outline import outline
 from pine_ladder.core.pace import sample
 from pine_ladder.core.testrun import clear_test_runs, test_run
 from pine_ladder.core.view import view
-from pine_ladder.demo import load_demo
-from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.models import Gym
 
 LATER = (
     "MyDay",
@@ -44,6 +34,10 @@ LATER = (
     "Beliefs",
     "RungLadder",
     "Gym",
+    "Run",
+    "Wall",
+    "History",
+    "MovementIcon",
 )
 """Files of other screens, which the Day page does not load."""
 
@@ -97,45 +91,9 @@ def in_process(text: str) -> None:
     view(parsed.session, library())
 
 
-def over_http(text: str) -> list[float]:
+def over_http(text: str, site: Site) -> list[float]:
     """The same over HTTP, signed in, on a real server and database."""
-    with tempfile.TemporaryDirectory(prefix="pine-ladder-bench-") as folder:
-        server = Cluster(Path(folder) / "postgres", durable=False)
-        Path(folder).chmod(0o755)
-        url = server.start()
-        try:
-            migrate(url)
-            engine = connect(url)
-            with Session(engine) as db, db.begin():
-                load_demo(db, dt.date.today())
-                assert db.query(Gym).one().demo
-            port = free_port()
-            app = uvicorn.Server(uvicorn.Config(create_app(engine), port=port, log_level="error"))
-            thread = threading.Thread(target=app.run, daemon=True)
-            thread.start()
-            while not app.started:
-                time.sleep(0.05)
-            base = f"http://127.0.0.1:{port}/api"
-
-            def post(path: str, body: object, **headers: str):
-                request = urllib.request.Request(
-                    base + path,
-                    json.dumps(body).encode(),
-                    {"Content-Type": "application/json", **headers},
-                )
-                return urllib.request.urlopen(request)
-
-            answer = post("/demo/sign-in", {"person_id": 1})
-            cookie = answer.headers["Set-Cookie"].split(";")[0]
-            guard = json.load(answer)["guard"]
-            headers = {"Cookie": cookie, "X-Pine-Guard": guard}
-            measured = times(lambda: post("/preview", {"text": text}, **headers).read())
-            app.should_exit = True
-            thread.join(5)
-            engine.dispose()
-            return measured
-        finally:
-            server.stop()
+    return times(lambda: site.send("POST", "/api/preview", {"text": text}).read())
 
 
 def cold_session(text: str, count: int) -> None:
@@ -201,7 +159,16 @@ def main() -> None:
     row("parse of that board, as while typing", times(lambda: parse(text)), lark)
     here = times(lambda: in_process(text))
     row("preview in process (parse, check, clock, view)", here)
-    row("preview over HTTP", over_http(text), here)
+    with served() as site:
+        row("preview over HTTP", over_http(text, site), here)
+        print()
+        each, last = floor.fan_out(site)
+        row(f"score sent until a display knows it, {floor.DISPLAYS} listening", each)
+        row("the same until the last of them knows it", last)
+        for scores in (10_000, 100_000, 1_000_000):
+            told, bare = floor.standings(site, scores)
+            row(f"bare SQL ranking of a piece of 200, {scores:,} stored", bare)
+            row("its standings over HTTP", told, bare)
     print()
     row(
         "test-run of the session, 200 athletes a tier, cold",

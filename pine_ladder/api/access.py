@@ -7,10 +7,11 @@ guard denies instead of allowing.
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable, Iterator
+from collections.abc import AsyncIterator, Callable
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, FastAPI, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.routing import APIRoute
 from sqlalchemy.orm import Session
 
@@ -25,11 +26,19 @@ GUARD_HEADER = "x-pine-guard"
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
-def database(request: Request) -> Iterator[Session]:
-    """One transaction a request: committed when the answer stands, undone on any error."""
-    with Session(request.app.state.engine) as session:
-        yield session
-        session.commit()
+async def database(request: Request) -> AsyncIterator[Session]:
+    """One transaction a request: committed when the answer stands, undone on any error.
+
+    A request waits for a place before it takes a thread: requests that hold a connection would
+    otherwise wait for the threads of those that wait for a connection.
+    """
+    async with request.app.state.places:
+        session = Session(request.app.state.engine)
+        try:
+            yield session
+            await run_in_threadpool(session.commit)
+        finally:
+            await run_in_threadpool(session.close)
 
 
 Database = Annotated[Session, Depends(database, scope="function")]

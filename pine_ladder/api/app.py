@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from pathlib import Path
 
 from fastapi import FastAPI, Response
@@ -34,13 +35,16 @@ from pine_ladder.api import (
 )
 from pine_ladder.api.access import Database, include, router
 from pine_ladder.api.live import Hub
-from pine_ladder.store.database import connect, database_url
+from pine_ladder.store.database import OVERFLOW, POOL, connect, database_url
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 CONTENT_POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
     "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
+
+SPARE = 8
+"""Connections kept from requests for live streams and learning."""
 
 status = router("public", "status")
 
@@ -99,6 +103,7 @@ def create_app(
     app.state.engine = engine or connect(database_url())
     app.state.learns = learns
     app.state.hub = Hub(app.state.engine)
+    app.state.places = asyncio.Semaphore(POOL + OVERFLOW - SPARE)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     errors.install(app)
 

@@ -8,6 +8,8 @@ from alembic.config import Config
 from sqlalchemy import Engine, create_engine
 
 DATABASE_URL = "PINE_LADDER_DATABASE_URL"
+POOL, OVERFLOW = 10, 20
+"""Connections a process keeps, and how many more it opens when they are all busy."""
 
 
 def database_url() -> str:
@@ -20,7 +22,7 @@ def database_url() -> str:
 
 def connect(url: str) -> Engine:
     """An engine for a `postgresql+psycopg://` URL; a dead connection is replaced unseen."""
-    return create_engine(url, pool_pre_ping=True, pool_size=10, max_overflow=20)
+    return create_engine(url, pool_pre_ping=True, pool_size=POOL, max_overflow=OVERFLOW)
 
 
 def migrate(url: str) -> None:

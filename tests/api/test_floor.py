@@ -323,3 +323,30 @@ def test_lifts_across_bodyweights_only_with_consent(coach, browser_of, gym):
     (board,) = browser_of("Emma").get("/api/bests").json()["lifts"]
     assert [(row["name"], row["points"]) for row in board["rows"]] == [("Anna Test", 110.9)]
     assert "body_kg" not in json.dumps(board)
+
+
+def test_a_crowd_of_displays_at_once_does_not_starve_the_rest(coach, held, processes):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    walls: list[Listener] = []
+    opened = threading.Lock()
+
+    def listen() -> None:
+        wall = Listener(f"{processes[0]}/api/wall/{token}/live")
+        with opened:
+            walls.append(wall)
+
+    threads = [threading.Thread(target=listen) for _ in range(100)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(25)
+    assert len(walls) == 100
+    with urllib.request.urlopen(f"{processes[0]}/api/time", timeout=10) as answer:
+        assert json.load(answer)["now"] > 0
+    press(coach, held, None, 0, key="conditioning-neap")
+    for wall in walls:
+        for _ in range(200):
+            if wall.events and wall.events[-1][2].get("clock"):
+                break
+            time.sleep(0.05)
+        assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"
