@@ -10,14 +10,14 @@ NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
 
 
-def written(visit, date: str = NEXT_WEEK) -> Page:
-    """A coach's page on a day with one scored piece."""
+def written(visit, date: str = NEXT_WEEK, board: str = BOARD) -> Page:
+    """A coach's score sheet of a day with that board."""
     page = visit.enter("Maren Tolle")
     page.goto(f"{visit.base}/day/{date}/write")
     page.wait_for_selector(".cm-content")
     page.locator(".cm-content").click()
     page.keyboard.press("Control+a")
-    page.keyboard.insert_text(BOARD)
+    page.keyboard.insert_text(board)
     expect(page.get_by_role("status").first).to_contain_text("version")
     page.get_by_role("link", name="Score").click()
     page.wait_for_selector(".cell input")
@@ -42,6 +42,62 @@ def test_three_scores_entered_by_keyboard_rank_with_a_tie(visit):
     expect(section.locator("tr").nth(0)).to_contain_text("Emil Tarn")
     expect(section.locator("tr").nth(1).locator("td").first).to_have_text("2=")
     expect(section.locator("tr").nth(2).locator("td").first).to_have_text("2=")
+
+
+TWO_PIECES = """# Ebb
+
+## Conditioning "Ebb": AMRAP 12:00
+10 push-up
+20 sit-up
+
+## Conditioning "Flood": 3 rounds for time, cap 15:00
+20 air squat
+10 burpee
+"""
+
+
+def test_a_class_of_twenty_with_two_pieces_is_entered_by_keyboard_alone(visit, record_property):
+    page = written(visit, board=TWO_PIECES)
+    pressed = {"count": 0}
+
+    def press(keys: list[str]) -> None:
+        for key in keys:
+            page.keyboard.press(key)
+            pressed["count"] += 1
+
+    first = [f"{5 + at % 4}+{at % 30}" for at in range(20)]
+    # Every fourth is beaten by the cap; coaches type the point that stands beside the digits.
+    second = [f"cap+{at}" if at % 4 == 3 else f"{8 + at % 5}.{10 + at}" for at in range(20)]
+    for column, entries in enumerate((first, second)):
+        page.locator(f"[data-cell='{column}:0']").focus()
+        for at, entry in enumerate(entries):
+            expect(page.locator(f"[data-cell='{column}:{at}']")).to_be_focused()
+            press([*entry, "Enter"])
+    kept = 40
+    expect(page.locator(".cell-rank:not(:empty)")).to_have_count(kept, timeout=15_000)
+    expect(page.locator("[data-state=refused]")).to_have_count(0)
+    per_score = pressed["count"] / kept
+    record_property("keystrokes per score", per_score)
+    assert per_score <= 8
+    page.reload()
+    page.wait_for_selector(".cell input")
+    assert page.locator("[data-cell='0:7']").input_value() == "8+7"
+    assert page.locator("[data-cell='1:3']").input_value() == "cap+3"
+    assert page.locator("[data-cell='1:4']").input_value() == "12:14"
+
+
+def test_a_doubted_score_is_verified_on_the_sheet(visit):
+    page = written(visit, board="# Ebb\n\n## Conditioning: for time\n60 air squat\n")
+    first = page.locator(".cell input").nth(0)
+    first.fill("0:50")
+    expect(page.locator(".cell").nth(0)).to_contain_text("is 0.83 s each")
+    first.press("Enter")
+    doubt = page.locator(".doubt")
+    expect(doubt).to_contain_text("to verify")
+    page.get_by_role("button", name="Verify").click()
+    expect(doubt).to_contain_text("verified")
+    page.get_by_role("button", name="Trail").click()
+    expect(doubt.locator("li")).to_have_count(2)
 
 
 def test_enter_goes_down_and_the_rank_shows_while_typing(visit):

@@ -7,12 +7,12 @@ import { day as dayQuery, preview } from "../api/queries";
 import { Frame, type Step } from "../parts/Frame";
 import { HourRuler } from "../parts/HourRuler";
 import { Failed, Waiting } from "../parts/states";
-import { Compare } from "./compare/Compare";
-import { Scale } from "./scale/Scale";
-import { Score } from "./score/Score";
 
 const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
 
+const Scale = lazy(() => import("./scale/Scale").then((m) => ({ default: m.Scale })));
+const Score = lazy(() => import("./score/Score").then((m) => ({ default: m.Score })));
+const Compare = lazy(() => import("./compare/Compare").then((m) => ({ default: m.Compare })));
 const Run = lazy(() => import("./run/Run").then((m) => ({ default: m.Run })));
 
 const isStep = (text?: string): text is Step =>
@@ -48,7 +48,7 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         </>
       )}
       {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}
-      <Suspense fallback={<Waiting what="Opening the board" />}>
+      <Suspense fallback={<Waiting what="Opening" />}>
         {step === "write" && saved.data && (
           <Write
             key={date}
@@ -59,19 +59,17 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
             onType={type}
           />
         )}
-      </Suspense>
-      {step === "scale" && plan.data && (
-        <Scale
-          key={date}
-          date={date}
-          gym={gym}
-          text={text}
-          pieces={plan.data.outline.pieces}
-          selected={selected}
-        />
-      )}
-      {step === "run" && plan.data && (
-        <Suspense fallback={<Waiting />}>
+        {step === "scale" && plan.data && (
+          <Scale
+            key={date}
+            date={date}
+            gym={gym}
+            text={text}
+            pieces={plan.data.outline.pieces}
+            selected={selected}
+          />
+        )}
+        {step === "run" && plan.data && (
           <Run
             key={date}
             date={date}
@@ -79,12 +77,12 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
             selected={selected}
             onSelect={select}
           />
-        </Suspense>
-      )}
-      {step === "score" && <Score key={date} date={date} gym={gym} selected={selected} />}
-      {step === "compare" && (
-        <Compare key={date} date={date} gym={gym} selected={selected} onSelect={select} />
-      )}
+        )}
+        {step === "score" && <Score key={date} date={date} gym={gym} selected={selected} />}
+        {step === "compare" && (
+          <Compare key={date} date={date} gym={gym} selected={selected} onSelect={select} />
+        )}
+      </Suspense>
     </Frame>
   );
 }
