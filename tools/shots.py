@@ -9,6 +9,7 @@ import json
 import shutil
 import sys
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +24,7 @@ FLAGS = [
     "--no-first-run",
 ]
 DESK: ViewportSize = {"width": 1280, "height": 800}
+WALL: ViewportSize = {"width": 1920, "height": 1080}
 PHONE: ViewportSize = {"width": 390, "height": 844}
 
 
@@ -55,6 +57,34 @@ def enter(browser: Browser, base: str, name: str, **context: Any) -> Page:
     return page
 
 
+MAKE_WALL = """async () => {
+  const walls = await (await fetch('/api/walls')).json();
+  if (walls.length) return walls[0].token;
+  const me = await (await fetch('/api/me')).json();
+  const answer = await fetch('/api/walls', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'x-pine-guard': me.guard },
+    body: JSON.stringify({ name: 'Main wall' }),
+  });
+  return (await answer.json()).token;
+}"""
+
+
+def run(browser: Browser, base: str, page: Page, shoot: Callable[..., None]) -> None:
+    """The remote and both layouts of the wall, half a minute into a piece."""
+    page.get_by_role("combobox", name="Piece on the clock").click()
+    page.get_by_role("option", name="Slack Water").click()
+    wall = browser.new_context(viewport=WALL).new_page()
+    wall.goto(f"{base}/wall/{page.evaluate(MAKE_WALL)}")
+    wall.wait_for_selector(".wall[data-layout=board] h1")
+    shoot(wall, "wall-board")
+    page.get_by_role("button", name="Start, ten seconds ahead").click()
+    wall.wait_for_timeout(15_000)
+    shoot(wall, "wall-clock")
+    shoot(page, "run")
+    page.get_by_role("button", name="Hold").click()
+
+
 def take(folder: Path) -> None:
     """All pictures into a folder."""
     base = base_url()
@@ -84,6 +114,8 @@ def take(folder: Path) -> None:
             page.wait_for_selector(".profile")
             shoot(page, "athlete")
             page.go_back()
+            page.get_by_role("link", name="Run").click()
+            run(browser, base, page, shoot)
             page.get_by_role("link", name="Score").click()
             page.wait_for_selector(".cell input")
             page.locator(".cell input").nth(3).fill("5+55")
@@ -101,6 +133,9 @@ def take(folder: Path) -> None:
             shoot(page, "movements")
         phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
         shoot(phone, "phone", full=True)
+        phone.goto(f"{base}/profile")
+        phone.wait_for_selector(".history .loads")
+        phone.locator(".history").screenshot(path=folder / "history.png")
         browser.close()
 
 

@@ -329,6 +329,8 @@ def _trends(done: list[history.Done]) -> list[BoardTrend]:
     groups: dict[tuple[plan.Piece, int, int], list[history.Done]] = {}
     for one in done:
         version = (one.row.tier.position, one.row.track.position)
+        if one.piece.teams:
+            continue  # A team's score says little of one athlete.
         if history.number_of(one.row) and one.row.standing in TRUSTED:
             groups.setdefault((one.piece, *version), []).append(one)
     out = []
@@ -364,7 +366,8 @@ def _weeks(db: Database, person_id: int, today: dt.date) -> list[WeekLoad]:
         monday = first + dt.timedelta(weeks=number)
         daily = [loads.get(monday + dt.timedelta(days=n), 0.0) for n in range(7)]
         if any(daily) or out:
-            out.append(week_load(monday, daily, [week.load for week in out]))
+            earlier = [week.load for week in out]
+            out.append(week_load(monday, daily, earlier, over=monday < this))
     return out
 
 

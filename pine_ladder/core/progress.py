@@ -194,8 +194,8 @@ def trend(kind: ScoreKind, points: Sequence[tuple[dt.date, float]]) -> Trend:
         return Trend(monthly=None, low=None, high=None, words="done once so far")
     first, last = usable[0][1], usable[-1][1]
     whole = math.expm1(better_by(kind, first, last))
-    way = "better" if whole >= 0 else "below the first"
-    since = f"{abs(whole):.0%} {way} over {len(usable)} times"
+    way = f"{abs(whole):.0%} {'better' if whole >= 0 else 'below the first'}"
+    since = f"{way if abs(whole) >= 0.005 else 'as the first'} over {len(usable)} times"
     if len(usable) < FEWEST_POINTS or usable[0][0] == usable[-1][0]:
         return Trend(monthly=None, low=None, high=None, words=f"{since}; too few to call a trend")
     days = [(date - usable[0][0]).days / 30 for date, _ in usable]
@@ -234,8 +234,12 @@ def session_load(effort: float, minutes: float) -> float:
     return effort * minutes
 
 
-def week_load(monday: dt.date, daily: Sequence[float], before: Sequence[float] = ()) -> WeekLoad:
+def week_load(
+    monday: dt.date, daily: Sequence[float], before: Sequence[float] = (), over: bool = True
+) -> WeekLoad:
     """A week's load, monotony and strain from seven daily loads; `before` are earlier weeks' loads.
+
+    A week that is not `over` is not compared with others.
 
     The standard deviation is the sample's. The words explain and never diagnose.
     """
@@ -251,7 +255,7 @@ def week_load(monday: dt.date, daily: Sequence[float], before: Sequence[float] =
         load=total,
         monotony=monotony,
         strain=strain,
-        words=_load_words(total, monotony, before),
+        words=_load_words(total, monotony, before) if over else "The week is not over yet.",
     )
 
 

@@ -114,7 +114,7 @@ def number_words(kind: ScoreKind, number: float) -> str:
             return f"step {number_text(round(number, 1))}"
         case ScoreKind.PUT_DOWNS:
             return f"{number:.0f} put-downs"
-    return f"{number_text(round(number, 1))} reps"
+    return f"{number:.0f} reps"
 
 
 def by_lowest(entries: Iterable[Entry]) -> list[Entry]:

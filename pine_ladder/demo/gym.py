@@ -14,6 +14,7 @@ from pine_ladder.core.members import Profile
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.plausible import doubt
 from pine_ladder.core.scoring import score_kind
 from pine_ladder.core.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
@@ -25,6 +26,7 @@ from pine_ladder.store.models import (
     Base,
     ClassTime,
     Day,
+    EffortRow,
     Gym,
     GymClass,
     Kit,
@@ -150,6 +152,16 @@ def _write_day(
         db.add_all(Attendance(class_id=held.id, person_id=athletes[i].id) for i in seats)
         if back == 0 and number > 0:
             continue
+        for i in seats:
+            if athletes[i].email:
+                felt = random.Random(f"{SEED}/{back}/{i}")
+                effort = round(felt.uniform(4.5, 8.5) * 2) / 2
+                minutes = felt.choice((50, 55, 60))
+                db.add(
+                    EffortRow(
+                        day_id=day.id, person_id=athletes[i].id, effort=effort, minutes=minutes
+                    )
+                )
         for key, piece in zip(piece_keys(session), session.pieces, strict=True):
             if score_kind(piece) is None:
                 continue
@@ -171,6 +183,7 @@ def _score(
     score = read_score(entered, piece, person.tier.position, person.track.position)
     if score.problems:
         raise ValueError(f"{key}: {entered}: {score.problems[0]}")
+    why = doubt(piece, score, library(), person.tier.position, person.track.position)
     row = ScoreRow(
         day_id=day.id,
         piece_key=key,
@@ -182,6 +195,10 @@ def _score(
         value=score.value,
         display=score.display,
         order_key=score.order_key,
+        reps=score.total_reps,
+        rounds=score.rounds.model_dump(mode="json") if score.rounds else None,
+        doubt=why,
+        standing="doubted" if why else "fine",
     )
     trail = ScoreTrail(
         day_id=day.id,

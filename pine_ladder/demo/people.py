@@ -62,6 +62,8 @@ PROFILES: dict[str, dict[str, Any]] = {
         "longest": {"pull-up": 4, "push-up": 18, "double-under": 32},
         "rungs": {"Pull-up": "pull-up", "Handstand press": "wall walk", "Push-up": "push-up"},
         "notes": "Wants a strict pull-up by spring.",
+        "born": 1984,
+        "strength_as": "women",
     },
     "Petra Cove": {
         "limits": [{"limit": "shoulder", "note": "nothing overhead until the review"}],
@@ -74,8 +76,17 @@ PROFILES: dict[str, dict[str, Any]] = {
     "Signe Buoy": {"longest": {"push-up": 3}, "rungs": {"Push-up": "incline push-up"}},
     "Tomas Keel": {
         "body_kg": 88,
+        "born": 1991,
+        "strength_as": "men",
         "bests": {"back squat": 150, "deadlift": 190, "strict press": 72.5, "push press": 95},
     },
+    "Nadia Kelp": {
+        "body_kg": 67,
+        "born": 1995,
+        "strength_as": "women",
+        "bests": {"back squat": 105, "front squat": 85, "deadlift": 132.5, "strict press": 47.5},
+    },
+    "Quentin Hollis": {"hidden": True, "born": 1968},
     "Zelda Carrick": {"limits": [{"limit": "pregnancy", "note": "second trimester"}]},
 }
 """What a few members have noted; all of it invented."""

@@ -22,6 +22,7 @@ from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
 from pine_ladder.store.database import connect
 
+MONDAY = (TODAY - dt.timedelta(days=TODAY.weekday())).isoformat()
 WALL = {"width": 1920, "height": 1080}
 BOARDS = sorted((Path(__file__).parents[1] / "boards").glob("*.board"))
 LATER = TODAY + dt.timedelta(days=30)
@@ -292,4 +293,6 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     page.get_by_role("button", name="Keep effort").click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
-    expect(page.get_by_text("This week 420")).to_be_visible()
+    expect(page.get_by_text("Weekly load")).to_be_visible()
+    (week,) = [w for w in ask(page, "GET", "/api/me/history")["weeks"] if w["monday"] == MONDAY]
+    assert week["daily"][TODAY.weekday()] == 420

@@ -1,11 +1,14 @@
 // What an athlete has done: scores with their places, trends in plain words, weekly load.
+import { Button } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { history } from "../api/queries";
 import { spoken } from "./dates";
 import { Empty, Failed, Waiting } from "./states";
 
 const LOAD_PX = 90;
+const FIRST = 12;
 
 /** Results over time, best at the top; the line has no axis, the words beside it speak. */
 function Spark({ one }: { one: Schemas["BoardTrend"] }) {
@@ -28,11 +31,13 @@ function Spark({ one }: { one: Schemas["BoardTrend"] }) {
 
 export function History({ athlete, tiers }: { athlete: number | null; tiers: readonly string[] }) {
   const found = useQuery(history(athlete));
+  const [all, setAll] = useState(false);
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
   if (!found.data) return <Waiting />;
   const { scores, trends, weeks, load_words } = found.data;
   const most = Math.max(1, ...weeks.map((week) => week.load));
   const now = weeks.at(-1);
+  const before = weeks.at(-2);
   return (
     <div className="history">
       {trends.length > 0 && (
@@ -48,7 +53,9 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
                   <td>
                     <Spark one={one} />
                   </td>
-                  <td className="num">{one.points.map((point) => point.display).join(" → ")}</td>
+                  <td className="num">
+                    {one.points[0]?.display} → {one.points.at(-1)?.display}
+                  </td>
                   <td>{one.trend.words}</td>
                 </tr>
               ))}
@@ -69,9 +76,16 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
           </ul>
           {now && (
             <p>
-              This week {Math.round(now.load)}
-              {now.monotony !== null && `, monotony ${now.monotony.toFixed(1)}`}
-              {now.strain !== null && `, strain ${Math.round(now.strain)}`}. {now.words}
+              This week {Math.round(now.load)}. {now.words}
+              {before && (
+                <>
+                  {" "}
+                  The week before: {Math.round(before.load)}
+                  {before.monotony !== null && `, monotony ${before.monotony.toFixed(1)}`}
+                  {before.strain !== null && `, strain ${Math.round(before.strain)}`}.{" "}
+                  {before.words}
+                </>
+              )}
             </p>
           )}
           <p>
@@ -87,7 +101,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
       )}
       <table>
         <tbody>
-          {scores.map((one) => (
+          {scores.slice(0, all ? undefined : FIRST).map((one) => (
             <tr key={`${one.date}/${one.piece_key}`}>
               <td className="num">{spoken(one.date)}</td>
               <th scope="row">
@@ -107,6 +121,11 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
           ))}
         </tbody>
       </table>
+      {scores.length > FIRST && (
+        <Button variant="subtle" onClick={() => setAll(!all)}>
+          {all ? "Only the newest" : `All ${scores.length} scores`}
+        </Button>
+      )}
     </div>
   );
 }
