@@ -41,6 +41,7 @@ LATER = (
     "entries",
     "Wall",
     "History",
+    "Bests",
     "MovementIcon",
 )
 """Files of other screens, which the Day page does not load."""

@@ -320,6 +320,14 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
     return stream(request.app.state.hub, answer)
 
 
+@members.get("/me/clock")
+def my_clock(db: Database, shelf: Shelf) -> ClockOut | None:
+    """The clock that runs on the floor today, to follow on the phone."""
+    held = clock.on_the_wall(db, dt.date.today())
+    stood = clock.stands(db, held.id) if held else None
+    return clock_out(db, held, stood, shelf) if held and stood else None
+
+
 @members.get("/live", response_class=StreamingResponse)
 def live(request: Request) -> StreamingResponse:
     """What changes while a page is open: clocks, scores, classes, jots; never their content."""

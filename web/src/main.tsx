@@ -24,6 +24,7 @@ const Movements = lazy(() =>
   import("./movements/Movements").then((m) => ({ default: m.Movements })),
 );
 const Athletes = lazy(() => import("./athletes/Athletes").then((m) => ({ default: m.Athletes })));
+const Bests = lazy(() => import("./bests/Bests").then((m) => ({ default: m.Bests })));
 const Gym = lazy(() => import("./gym/Gym").then((m) => ({ default: m.Gym })));
 const AboutMe = lazy(() => import("./me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const Wall = lazy(() => import("./wall/Wall").then((m) => ({ default: m.Wall })));
@@ -58,6 +59,7 @@ function Screens() {
         )}
         {who.data.role === "coach" && <Route path="/gym" element={<Gym {...props} />} />}
         {who.data.role === "athlete" && <Route path="/profile" element={<AboutMe {...props} />} />}
+        <Route path="/bests" element={<Bests {...props} />} />
         <Route path="/movements/:name?" element={<Movements {...props} />} />
         {who.data.role === "athlete" && <Route path="/me/:date" element={<MyDay {...props} />} />}
         <Route path="*" element={<Navigate to={home} replace />} />

@@ -284,3 +284,15 @@ export const myEffort = (date: string) =>
     queryKey: ["my-effort", date],
     queryFn: () => ask(api.GET("/api/me/days/{date}/effort", { params: { path: { date } } })),
   });
+
+export const myClock = queryOptions({
+  queryKey: ["my-clock"],
+  queryFn: () => ask(api.GET("/api/me/clock")),
+});
+
+export const myJots = (date: string, key: string) =>
+  queryOptions({
+    queryKey: ["my-jots", date, key],
+    queryFn: () =>
+      ask(api.GET("/api/me/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
+  });

@@ -5,6 +5,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { api, ask, type Refusal, type Schemas } from "../api/client";
 import { newRequestKey } from "../day/score/entries";
+import { MyStrip } from "./MyStrip";
+import { Question } from "./Question";
 
 type ScoreOut = Schemas["ScoreOut"];
 
@@ -15,6 +17,7 @@ export function Log({
   track,
   tiers,
   kept,
+  me,
 }: {
   date: string;
   piece: Schemas["SheetPiece"];
@@ -22,6 +25,7 @@ export function Log({
   track: number;
   tiers: readonly string[];
   kept?: ScoreOut;
+  me: number;
 }) {
   const client = useQueryClient();
   const [typed, setTyped] = useState("");
@@ -88,10 +92,17 @@ export function Log({
       </form>
       {heard && !refused && (
         <p className="log-words" role="status">
+          {heard.score.doubt && <span className="log-doubt">{heard.score.doubt}. </span>}
           {heard.score.reading ?? `Read as ${heard.score.display}`}
           {heard.rank ? `: place ${heard.rank} in ${tiers[tier]}` : ""}
         </p>
       )}
+      {kept?.pacing && <p className="log-words">{kept.pacing}</p>}
+      {kept && kept.standing !== "fine" && <Question date={date} score={kept} />}
+      <details>
+        <summary>Jot round by round</summary>
+        <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />
+      </details>
       {kept && (
         <p className="log-place">
           <b className="num">{kept.display}</b>{" "}

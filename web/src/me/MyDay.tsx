@@ -10,6 +10,7 @@ import { Piece } from "../parts/Board";
 import { Frame } from "../parts/Frame";
 import { HourRuler } from "../parts/HourRuler";
 import { Empty, Failed, Waiting } from "../parts/states";
+import { ClassClock } from "./ClassClock";
 import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
 
@@ -60,6 +61,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 onChange={(event) => setHome(event.currentTarget.checked)}
               />
             </div>
+            {date === gym.today && <ClassClock />}
             {date >= gym.today && <CheckIn date={date} />}
             {found.view.note && <p className="piece-note">{found.view.note}</p>}
             {found.view.pieces.map((piece) => {
@@ -75,6 +77,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                           tier={found.tier}
                           track={found.track}
                           tiers={gym.tiers}
+                          me={me.id}
                           kept={found.scores.find((score) => score.piece_key === piece.key)}
                         />
                         <Button

@@ -186,7 +186,7 @@ export function Frame({
   today: string;
   date?: string;
   step?: Step;
-  place?: "week" | "movements" | "athletes" | "me" | "gym";
+  place?: "week" | "movements" | "athletes" | "bests" | "me" | "gym";
   title?: string;
   children: React.ReactNode;
 }) {
@@ -234,6 +234,9 @@ export function Frame({
           )}
           <Link to="/movements" aria-current={place === "movements" ? "page" : undefined}>
             Movements
+          </Link>
+          <Link to="/bests" aria-current={place === "bests" ? "page" : undefined}>
+            Bests
           </Link>
           {coach && (
             <Link to="/gym" aria-current={place === "gym" ? "page" : undefined}>

@@ -2,7 +2,8 @@
 import { useEffect, useState } from "react";
 import { api, ask, type Refusal, type Schemas } from "../api/client";
 
-export type Note = Schemas["JotForm"] & { date: string; piece: string };
+/** A note and where it belongs; `mine` is noted by the athlete of themselves. */
+export type Note = Schemas["JotForm"] & { date: string; piece: string; mine: boolean };
 
 const KEY = "pine-jots";
 const RETRY_MS = 3000;
@@ -22,15 +23,20 @@ async function flush(): Promise<void> {
   busy = true;
   try {
     for (let waiting = stored(); waiting.length > 0; waiting = stored()) {
-      const { date, piece } = waiting[0] as Note;
-      const batch = waiting.filter((one) => one.date === date && one.piece === piece);
-      const jots = batch.map(({ date: _d, piece: _p, ...jot }) => jot);
+      const { date, piece, mine } = waiting[0] as Note;
+      const batch = waiting.filter(
+        (one) => one.date === date && one.piece === piece && one.mine === mine,
+      );
+      const jots = batch.map(({ date: _d, piece: _p, mine: _m, ...jot }) => jot);
+      const params = { path: { date, key: piece } };
       try {
         await ask(
-          api.POST("/api/days/{date}/pieces/{key}/jots", {
-            params: { path: { date, key: piece } },
-            body: { jots },
-          }),
+          mine
+            ? api.POST("/api/me/days/{date}/pieces/{key}/jots", {
+                params,
+                body: { jots: jots.map(({ person_id: _me, ...jot }) => jot) },
+              })
+            : api.POST("/api/days/{date}/pieces/{key}/jots", { params, body: { jots } }),
         );
       } catch (error) {
         // Refused for good (no such piece, no such person): it would never land.
@@ -67,4 +73,11 @@ export function useOutbox(date: string, piece: string): Note[] {
     };
   }, []);
   return notes.filter((one) => one.date === date && one.piece === piece);
+}
+
+/** A number as jotted: plain, or minutes:seconds. */
+export function numberOf(text: string): number | null {
+  const time = /^(\d+)[:.](\d\d)$/.exec(text.trim());
+  if (time) return Number(time[1]) * 60 + Number(time[2]);
+  return /^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.trim().replace(",", ".")) : null;
 }

@@ -1,6 +1,7 @@
 // Sounds made in the browser: one tone a kind of call, each of which can be switched off.
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
+import { standAt, tempoAt } from "./play";
 
 type Clock = Schemas["ClockOut"];
 export type CallKind = Schemas["Call"]["kind"] | "tempo";
@@ -112,6 +113,13 @@ export function useCalls(
     if (position - from > LATE_S || position < from) return;
     for (const n of [3, 2, 1]) {
       if (from < -n && position >= -n && !silent.has("count")) sound("count");
+    }
+    const beat = standAt(clock, position).beat;
+    if (beat && beat.tempo.length > 0 && !silent.has("tempo")) {
+      const start = beat.start_s ?? 0;
+      const was = from < start ? null : tempoAt(beat, from - start);
+      const now = tempoAt(beat, position - start);
+      if (now && (was?.phase !== now.phase || was.count !== now.count)) sound("tempo");
     }
     for (const call of clock.script.calls) {
       if (call.at_s >= from && call.at_s < position) {

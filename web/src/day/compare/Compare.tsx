@@ -1,8 +1,9 @@
 // The standings of one piece: tier sections beside the strip of everyone's result.
 import { SegmentedControl, Select } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useLive } from "../../api/live";
 import { classes as classesQuery, type Filter, sheet as sheetQuery } from "../../api/queries";
 import { Empty, Waiting } from "../../parts/states";
 import { Foretold } from "./Foretold";
@@ -28,6 +29,13 @@ export function Compare({
   const [track, setTrack] = useState("all");
   const [more, setMore] = useState<Filter>({});
   const held = useQuery(classesQuery(date));
+  const client = useQueryClient();
+  const again = () => {
+    for (const key of ["standings", "rounds", "retests"]) {
+      client.invalidateQueries({ queryKey: [key, date] });
+    }
+  };
+  useLive("/api/live", { score: (said) => said.date === date && again(), again });
   if (sheet.error) {
     return (
       <Empty>

@@ -4,16 +4,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { jots as jotsQuery } from "../../api/queries";
-import { note, useOutbox } from "../../parts/outbox";
+import { note, numberOf, useOutbox } from "../../parts/outbox";
 import { clockFace } from "../../parts/play";
 import { send } from "../score/entries";
-
-/** A number as jotted: plain, or minutes:seconds. */
-function numberOf(text: string): number | null {
-  const time = /^(\d+)[:.](\d\d)$/.exec(text.trim());
-  if (time) return Number(time[1]) * 60 + Number(time[2]);
-  return /^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.trim().replace(",", ".")) : null;
-}
 
 export function Strip({
   date,
@@ -53,7 +46,7 @@ export function Strip({
     }
     if (number === jotted(person, round)) return;
     setSaid("");
-    note({ date, piece: pieceKey, person_id: person, round, number });
+    note({ date, piece: pieceKey, person_id: person, round, number, mine: false });
   };
   const keep = async () => {
     const told: string[] = [];

@@ -1,0 +1,36 @@
+// The class's clock, followed on the phone while a piece runs.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useLive } from "../api/live";
+import { myClock } from "../api/queries";
+import { useMoment, usePosition } from "../parts/moment";
+import { clockFace, standAt } from "../parts/play";
+
+export function ClassClock() {
+  const client = useQueryClient();
+  const found = useQuery(myClock);
+  const again = () => client.invalidateQueries({ queryKey: ["my-clock"] });
+  useLive("/api/live", {
+    clock: again,
+    again,
+    score: () => client.invalidateQueries({ queryKey: ["standings"] }),
+  });
+  const moment = useMoment();
+  const position = usePosition(found.data, moment);
+  const clock = found.data;
+  if (!clock || position === null) return null;
+  const stand = standAt(clock, position);
+  if (stand.phase === "over") return null;
+  return (
+    <section className="class-clock" aria-label="The class's clock">
+      <b className="num">{clockFace(stand.shown, stand.down)}</b>
+      <span>
+        {clock.script.title}:{" "}
+        {clock.held !== null
+          ? "held"
+          : stand.phase === "lead-in"
+            ? "get ready"
+            : stand.beat?.lines.join(" · ")}
+      </span>
+    </section>
+  );
+}

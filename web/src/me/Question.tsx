@@ -1,0 +1,50 @@
+// A score of mine in doubt: why, and my answer when the coach asks.
+import { Button, TextInput } from "@mantine/core";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, type Schemas } from "../api/client";
+
+const STANDS: Record<string, string> = {
+  doubted: "A coach will look at this score.",
+  asked: "The coach asks about this score.",
+  answered: "The coach has your answer.",
+  verified: "Verified by a coach.",
+};
+
+export function Question({ date, score }: { date: string; score: Schemas["ScoreOut"] }) {
+  const client = useQueryClient();
+  const [note, setNote] = useState("");
+  const [problem, setProblem] = useState("");
+  const answer = async () => {
+    try {
+      await ask(
+        api.POST("/api/me/days/{date}/pieces/{key}/answer", {
+          params: { path: { date, key: score.piece_key } },
+          body: { note },
+        }),
+      );
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    client.invalidateQueries({ queryKey: ["my-day", date] });
+  };
+  return (
+    <div className="doubt" data-standing={score.standing}>
+      <b>{STANDS[score.standing]}</b>
+      {score.standing !== "verified" && <span>{score.doubt}</span>}
+      {(score.standing === "asked" || score.standing === "doubted") && (
+        <>
+          <TextInput
+            label="My answer"
+            value={note}
+            onChange={(event) => setNote(event.currentTarget.value)}
+            error={problem}
+          />
+          <Button size="xs" variant="default" disabled={!note.trim()} onClick={answer}>
+            Answer
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
