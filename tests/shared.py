@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 import shutil
+import time
+from collections.abc import Callable
+from typing import TypeVar
 
 from sqlalchemy import Engine
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
@@ -16,12 +20,32 @@ PASSWORD = "wide-mooring-rope"
 TODAY = dt.date.today()
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+TRIES = 8
+Filled = TypeVar("Filled")
+
+
+def start_over(engine: Engine, fill: Callable[[Session], Filled]) -> Filled:
+    """Empty every table and fill them anew, in one transaction.
+
+    A page or display closed a moment ago may still be answered: its reading and the emptying of
+    all tables can meet crosswise, and then one of them is asked to try again.
+    """
+    for _ in range(TRIES):
+        try:
+            with Session(engine) as db, db.begin():
+                reset(db)
+                return fill(db)
+        except OperationalError as error:
+            if "deadlock" not in str(error):
+                raise
+            time.sleep(0.3)
+    raise TimeoutError("the database stayed busy")
 
 
 def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[str, int]:
     """An empty database with two coaches and four athletes; their ids by first name."""
-    with Session(engine) as db, db.begin():
-        reset(db)
+
+    def fill(db: Session) -> dict[str, int]:
         tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]
         tracks = [Track(position=i, name=name) for i, name in enumerate(DEFAULT_TRACKS)]
         db.add_all([Gym(name="Test Hall", demo=demo), Programme(name="Daily"), *tiers, *tracks])
@@ -46,6 +70,8 @@ def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[st
         db.add_all(people)
         db.flush()
         return {person.name.split()[0]: person.id for person in people}
+
+    return start_over(engine, fill)
 
 
 def chromium_path() -> str:

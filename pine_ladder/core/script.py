@@ -7,6 +7,7 @@ goes on.
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import Literal
 
@@ -266,12 +267,12 @@ def _switches(beat: Beat, lines: tuple[plan.Line, ...], library: Library) -> lis
         movement = library.find(exercise.movement)
         rep_s = tempo_seconds(exercise.tempo) or (movement.seconds if movement else 3.0)
         gap = every * rep_s
-        count = int(exercise.amount.low if isinstance(exercise.amount, plan.Reps) else 1e6)
-        times = [gap * n for n in range(1, count // every + 1)]
+        switches = math.ceil(beat.length_s / gap) - 1
+        if isinstance(exercise.amount, plan.Reps):
+            switches = min(switches, math.ceil(exercise.amount.low / every) - 1)
         return [
-            Call(at_s=at, kind="switch", words=f"other arm, about {every} reps in")
-            for at in times
-            if at < beat.length_s and (at / gap) * every < count
+            Call(at_s=gap * n, kind="switch", words=f"other arm, about {every} reps in")
+            for n in range(1, switches + 1)
         ]
     if exercise.side is not plan.Side.EACH:
         return []

@@ -5,12 +5,12 @@ import json
 import subprocess
 from pathlib import Path
 
-from shared import TODAY
+from shared import TODAY, start_over
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
 from pine_ladder.core.notation import parse
-from pine_ladder.demo import load_demo, reset
+from pine_ladder.demo import load_demo
 from pine_ladder.demo.people import ATHLETES
 from pine_ladder.store.models import Day, GymClass, ScoreRow
 
@@ -128,9 +128,8 @@ def test_every_route_is_described(engine):
 
 
 def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
+    assert start_over(engine, lambda db: load_demo(db, TODAY, weeks=3))
     with Session(engine) as db, db.begin():
-        reset(db)
-        assert load_demo(db, TODAY, weeks=3)
         assert not load_demo(db, TODAY)
         drafts = db.query(Day).filter(Day.published.is_(False)).order_by(Day.date).all()
         assert [(day.date - TODAY).days for day in drafts] == [1, 2]
@@ -147,9 +146,8 @@ def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
 
 def test_the_demo_gym_is_the_same_from_the_same_seed(engine, gym):
     def load() -> list[tuple[str, str]]:
-        with Session(engine) as db, db.begin():
-            reset(db)
-            load_demo(db, dt.date(2026, 6, 3), weeks=3)
+        start_over(engine, lambda db: load_demo(db, dt.date(2026, 6, 3), weeks=3))
+        with Session(engine) as db:
             rows = db.query(ScoreRow).order_by(ScoreRow.id)
             return [(row.person.name, row.entered) for row in rows]
 

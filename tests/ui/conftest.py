@@ -12,15 +12,11 @@ import pytest
 import uvicorn
 from cluster import free_port
 from playwright.sync_api import Browser, BrowserContext, Page
-from shared import DESK, TODAY, chromium_path
-from sqlalchemy.exc import OperationalError
-from sqlalchemy.orm import Session
+from shared import DESK, TODAY, chromium_path, start_over
 
 from pine_ladder.api.app import create_app
-from pine_ladder.demo import load_demo, reset
+from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
-
-TRIES = 5
 
 
 @pytest.fixture(scope="session")
@@ -50,20 +46,7 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
     engine = connect(url)
 
     def fresh() -> None:
-        # A page closed a moment ago may still be answered: its reading and the emptying of all
-        # tables can meet crosswise, and then one of them is asked to try again.
-        for _ in range(TRIES):
-            try:
-                with Session(engine) as db, db.begin():
-                    reset(db)
-                    load_demo(db, TODAY, weeks=3)
-            except OperationalError as error:
-                if "deadlock" not in str(error):
-                    raise
-                time.sleep(0.3)
-            else:
-                return
-        raise TimeoutError("the database stayed busy")
+        start_over(engine, lambda db: load_demo(db, TODAY, weeks=3))
 
     fresh()
     port = free_port()

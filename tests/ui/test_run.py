@@ -290,6 +290,7 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     page.get_by_role("button", name="18:00").click()
     expect(page.get_by_role("button", name="18:00 I am in")).to_be_visible()
     page.get_by_label("Effort, 0").fill("7")
+    page.get_by_label("Minutes").fill("60")
     page.get_by_role("button", name="Keep effort").click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
