@@ -8,13 +8,13 @@ import time
 from collections.abc import Callable
 from typing import TypeVar
 
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
-from pine_ladder.demo import reset
-from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
+from pine_ladder.demo import load_demo, reset
+from pine_ladder.store.models import Base, Gym, Person, Programme, Tier, Track
 
 PASSWORD = "wide-mooring-rope"
 TODAY = dt.date.today()
@@ -40,6 +40,29 @@ def start_over(engine: Engine, fill: Callable[[Session], Filled]) -> Filled:
                 raise
             time.sleep(0.3)
     raise TimeoutError("the database stayed busy")
+
+
+def demo_gym(engine: Engine) -> None:
+    """The demo gym as it is loaded for today; its rows are kept aside and copied from then on."""
+    tables = Base.metadata.sorted_tables
+
+    def fill(db: Session) -> None:
+        kept = db.scalar(text("select to_regnamespace('kept')"))
+        if kept is None:
+            load_demo(db, TODAY, weeks=3)
+            db.flush()
+            db.execute(text("create schema kept"))
+        for table in tables:
+            name = table.name
+            if kept is None:
+                db.execute(text(f"create table kept.{name} as table public.{name}"))
+                continue
+            db.execute(text(f"insert into public.{name} select * from kept.{name}"))
+            if "id" in table.columns:
+                last = f"select setval(pg_get_serial_sequence('{name}', 'id'), max(id)) from {name}"
+                db.execute(text(last))
+
+    start_over(engine, fill)
 
 
 def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[str, int]:

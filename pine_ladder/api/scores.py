@@ -456,6 +456,20 @@ def _judged(
     return _score_out(row, rank)
 
 
+def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
+    return [
+        TrailStep(
+            by=name,
+            at=row.changed_at,
+            before=(row.before or {}).get("display", ""),
+            after=(row.after or {}).get("display", ""),
+            standing=(row.after or {}).get("standing", ""),
+            note=(row.after or {}).get("note", ""),
+        )
+        for row, name in scores.trail_of(db, day, key, person_id)
+    ]
+
+
 @coaches.post(
     "/days/{date}/pieces/{key}/scores/{person_id}/judge",
     responses={404: {"model": Problem}, 409: {"model": Problem}},
@@ -472,19 +486,14 @@ def judge_score(
     "/days/{date}/pieces/{key}/scores/{person_id}/trail", responses={404: {"model": Problem}}
 )
 def score_trail(date: dt.date, key: str, person_id: int, db: Database) -> list[TrailStep]:
-    """Every change of a score, oldest first."""
-    day = existing_day(db, date)
-    return [
-        TrailStep(
-            by=name,
-            at=row.changed_at,
-            before=(row.before or {}).get("display", ""),
-            after=(row.after or {}).get("display", ""),
-            standing=(row.after or {}).get("standing", ""),
-            note=(row.after or {}).get("note", ""),
-        )
-        for row, name in scores.trail_of(db, day, key, person_id)
-    ]
+    """Every change of a score and what was asked and answered, oldest first."""
+    return _trail(db, existing_day(db, date), key, person_id)
+
+
+@members.get("/me/days/{date}/pieces/{key}/trail", responses={404: {"model": Problem}})
+def my_trail(date: dt.date, key: str, db: Database, me: Myself) -> list[TrailStep]:
+    """Every change of my score and what was asked and answered, oldest first."""
+    return _trail(db, visible_day(db, date, me), key, me.id)
 
 
 @members.post(

@@ -10,7 +10,7 @@ import pytest
 import vobject
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
-from shared import TODAY, start_over
+from shared import TODAY, demo_gym
 from typer.testing import CliRunner
 
 from pine_ladder.api.app import create_app
@@ -19,7 +19,6 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import outline
 from pine_ladder.core.view import view
-from pine_ladder.demo import load_demo
 from pine_ladder.files.page import day_page
 
 DATE = TODAY.isoformat()
@@ -29,7 +28,7 @@ DOCS = Path(__file__).parents[2] / "docs" / "schemas"
 @pytest.fixture
 def coach(engine):
     """A coach of the demo gym."""
-    start_over(engine, lambda db: load_demo(db, TODAY, weeks=3))
+    demo_gym(engine)
     made = TestClient(create_app(engine))
     made.post("/api/demo/sign-in", json={"person_id": 1})
     return made

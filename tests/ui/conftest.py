@@ -12,10 +12,9 @@ import pytest
 import uvicorn
 from cluster import free_port
 from playwright.sync_api import Browser, BrowserContext, Page
-from shared import DESK, TODAY, chromium_path, start_over
+from shared import DESK, chromium_path, demo_gym
 
 from pine_ladder.api.app import create_app
-from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
 
 
@@ -46,7 +45,7 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
     engine = connect(url)
 
     def fresh() -> None:
-        start_over(engine, lambda db: load_demo(db, TODAY, weeks=3))
+        demo_gym(engine)
 
     fresh()
     port = free_port()

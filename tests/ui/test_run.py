@@ -14,7 +14,7 @@ import pytest
 import uvicorn
 from cluster import free_port
 from playwright.sync_api import BrowserContext, Page, expect
-from shared import DESK, TODAY
+from shared import DESK, PHONE, TODAY
 
 from pine_ladder.api.app import create_app
 from pine_ladder.core.clock import segments
@@ -26,6 +26,7 @@ MONDAY = (TODAY - dt.timedelta(days=TODAY.weekday())).isoformat()
 WALL = {"width": 1920, "height": 1080}
 BOARDS = sorted((Path(__file__).parents[1] / "boards").glob("*.board"))
 LATER = TODAY + dt.timedelta(days=30)
+EARLIER = TODAY - dt.timedelta(days=60)
 APART_MS = 50
 ASK = """async ([method, path, body]) => {
   const me = await (await fetch('/api/me')).json();
@@ -286,7 +287,7 @@ def test_jots_wait_for_the_network_and_land_once(visit):
 
 
 def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
-    page = visit.enter("Ada Quill", viewport={"width": 390, "height": 844})
+    page = visit.enter("Ada Quill", viewport=PHONE)
     page.get_by_role("button", name="18:00").click()
     expect(page.get_by_role("button", name="18:00 I am in")).to_be_visible()
     page.get_by_label("Effort, 0").fill("7")
@@ -297,3 +298,68 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     expect(page.get_by_text("Weekly load")).to_be_visible()
     (week,) = [w for w in ask(page, "GET", "/api/me/history")["weeks"] if w["monday"] == MONDAY]
     assert week["daily"][TODAY.weekday()] == 420
+
+
+def test_an_athlete_follows_the_clock_and_jots_rounds_on_the_phone(visit):
+    coach = visit.enter("Maren Tolle")
+    remote = Remote(coach, TODAY)
+    remote.press(None, key="conditioning-slack-water")
+    remote.press("start", lead_s=0)
+    context = visit.context(viewport=PHONE)
+    page = visit.page(context)
+    page.goto(visit.base)
+    page.get_by_role("button", name="Bram Osei").click()
+    clock = page.get_by_label("The class's clock")
+    expect(clock).to_contain_text("Slack Water: 10 push press")
+    remote.press("pause")
+    expect(clock).to_contain_text("Slack Water: held")
+
+    piece = page.locator("#conditioning-slack-water")
+    piece.get_by_text("Jot round by round").click()
+    piece.get_by_label("Jot round 1").wait_for()
+    context.set_offline(True)
+    for number, split in (("1", "1:52"), ("2", "1:58")):
+        piece.get_by_label(f"Jot round {number}").fill(split)
+        piece.get_by_role("button", name="Jot", exact=True).click()
+    expect(piece).to_contain_text("1:52 · 1:58 2 kept here, not landed yet")
+    piece.get_by_role("button", name="Take the last back").click()
+    context.set_offline(False)
+    expect(piece.get_by_text("not landed yet")).to_have_count(0, timeout=10_000)
+    piece.get_by_label("Jot round 2").fill("2:01")
+    piece.get_by_role("button", name="Jot", exact=True).click()
+    piece.get_by_role("button", name="Use as my score: 2 splits 1:52 2:01").click()
+    expect(piece.get_by_label("My score")).to_have_value("2 splits 1:52 2:01")
+
+
+def test_an_athlete_answers_what_the_coach_asks_of_a_score(visit):
+    coach = visit.enter("Maren Tolle")
+    board = "# Ebb\n\n## Conditioning: for time\n60 air squat\n"
+    path = f"/api/days/{EARLIER}"
+    ask(coach, "PUT", path, {"text": board, "version": 0})
+    ask(coach, "PUT", f"{path}/published", {"published": True})
+    phone = visit.enter("Bram Osei", viewport=PHONE)
+    phone.goto(f"{visit.base}/me/{EARLIER}")
+    phone.get_by_label("My score").fill("0:50")
+    expect(phone.locator(".log-doubt")).to_contain_text("is 0.83 s each")
+    phone.get_by_role("button", name="Keep", exact=True).click()
+    expect(phone.locator(".doubt")).to_contain_text("A coach will look at this score.")
+    (piece,) = ask(coach, "GET", f"{path}/sheet")["pieces"]
+    bram = ask(phone, "GET", "/api/me")["id"]
+    judge = f"{path}/pieces/{piece['key']}/scores/{bram}/judge"
+    ask(coach, "POST", judge, {"verdict": "asked", "note": "full depth?"})
+    phone.reload()
+    expect(phone.locator(".doubt")).to_contain_text("The coach asks about this score.")
+    expect(phone.locator(".doubt")).to_contain_text("full depth?")
+    phone.get_by_label("My answer").fill("yes, filmed")
+    phone.get_by_role("button", name="Answer").click()
+    expect(phone.locator(".doubt")).to_contain_text("The coach has your answer.")
+
+
+def test_the_bests_board_names_the_gyms_best(visit):
+    page = visit.enter("Bram Osei", viewport=PHONE)
+    page.goto(f"{visit.base}/bests")
+    told = ask(page, "GET", "/api/bests")
+    assert told["boards"]
+    rows = page.locator(".bests table").first.locator("tr")
+    expect(rows).to_have_count(len(told["boards"]))
+    expect(rows.first).to_contain_text(told["boards"][0]["display"])

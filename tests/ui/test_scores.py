@@ -94,10 +94,14 @@ def test_a_doubted_score_is_verified_on_the_sheet(visit):
     first.press("Enter")
     doubt = page.locator(".doubt")
     expect(doubt).to_contain_text("to verify")
+    page.get_by_role("button", name="Ask").click()
+    page.get_by_label("Question to the athlete").fill("full depth?")
+    page.keyboard.press("Enter")
+    expect(doubt).to_contain_text("Maren Tolle: full depth?")
     page.get_by_role("button", name="Verify").click()
     expect(doubt).to_contain_text("verified")
     page.get_by_role("button", name="Trail").click()
-    expect(doubt.locator("li")).to_have_count(2)
+    expect(doubt.locator("li")).to_have_count(3)
 
 
 def test_enter_goes_down_and_the_rank_shows_while_typing(visit):
@@ -238,6 +242,9 @@ def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
     for place, ready in (
         (f"week/{TODAY.isoformat()}", ".strips td"),
         ("movements/pull-up", ".rungs li"),
+        (f"day/{TODAY.isoformat()}/run", ".run-head"),
+        ("bests", ".bests table"),
+        ("gym", "main form, main input"),
     ):
         page.goto(f"{visit.base}/{place}")
         page.wait_for_selector(ready)

@@ -296,3 +296,23 @@ export const myJots = (date: string, key: string) =>
     queryFn: () =>
       ask(api.GET("/api/me/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
   });
+
+/** Read anew whenever the score's standing changes. */
+export const trail = (
+  path: { date: string; key: string; person_id: number },
+  score: { standing: string; version: number },
+) =>
+  queryOptions({
+    queryKey: ["trail", path, score.standing, score.version],
+    queryFn: () =>
+      ask(api.GET("/api/days/{date}/pieces/{key}/scores/{person_id}/trail", { params: { path } })),
+  });
+
+export const myTrail = (
+  path: { date: string; key: string },
+  score: { standing: string; version: number },
+) =>
+  queryOptions({
+    queryKey: ["my-trail", path, score.standing, score.version],
+    queryFn: () => ask(api.GET("/api/me/days/{date}/pieces/{key}/trail", { params: { path } })),
+  });

@@ -1058,6 +1058,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/days/{date}/pieces/{key}/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Trail
+         * @description Every change of my score and what was asked and answered, oldest first.
+         */
+        get: operations["my_trail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/days/{date}/pieces/{key}/answer": {
         parameters: {
             query?: never;
@@ -1227,7 +1247,7 @@ export interface paths {
         };
         /**
          * Score Trail
-         * @description Every change of a score, oldest first.
+         * @description Every change of a score and what was asked and answered, oldest first.
          */
         get: operations["score_trail"];
         put?: never;
@@ -8273,6 +8293,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_trail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailStep"][];
                 };
             };
             /** @description Not signed in */

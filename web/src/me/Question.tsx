@@ -1,8 +1,10 @@
 // A score of mine in doubt: why, and my answer when the coach asks.
 import { Button, TextInput } from "@mantine/core";
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
+import { myTrail } from "../api/queries";
+import { LastWords } from "../parts/Trail";
 
 const STANDS: Record<string, string> = {
   doubted: "A coach will look at this score.",
@@ -15,11 +17,13 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
   const client = useQueryClient();
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState("");
+  const path = { date, key: score.piece_key };
+  const steps = useQuery(myTrail(path, score));
   const answer = async () => {
     try {
       await ask(
         api.POST("/api/me/days/{date}/pieces/{key}/answer", {
-          params: { path: { date, key: score.piece_key } },
+          params: { path },
           body: { note },
         }),
       );
@@ -32,6 +36,7 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
     <div className="doubt" data-standing={score.standing}>
       <b>{STANDS[score.standing]}</b>
       {score.standing !== "verified" && <span>{score.doubt}</span>}
+      <LastWords steps={steps.data ?? []} />
       {(score.standing === "asked" || score.standing === "doubted") && (
         <>
           <TextInput

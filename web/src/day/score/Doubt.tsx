@@ -1,75 +1,72 @@
 // A doubted score: the numbers that speak against it, and what the coach makes of them.
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
-
-type Step = Schemas["TrailStep"];
-
-const STANDS: Record<string, string> = {
-  doubted: "to verify",
-  asked: "asked the athlete",
-  answered: "the athlete answered",
-  verified: "verified",
-};
+import { trail as trailQuery } from "../../api/queries";
+import { LastWords, STANDS, Trail } from "../../parts/Trail";
 
 export function Doubt({ date, score }: { date: string; score: Schemas["ScoreOut"] }) {
   const client = useQueryClient();
   const [problem, setProblem] = useState("");
-  const [trail, setTrail] = useState<Step[] | null>(null);
+  const [open, setOpen] = useState(false);
+  const [question, setQuestion] = useState<string | null>(null);
   const path = { date, key: score.piece_key, person_id: score.person_id };
-  const judge = async (verdict: "verified" | "asked") => {
+  const talked = score.standing === "asked" || score.standing === "answered";
+  const steps = useQuery({ ...trailQuery(path, score), enabled: open || talked });
+  const judge = async (verdict: "verified" | "asked", note: string) => {
     try {
       await ask(
         api.POST("/api/days/{date}/pieces/{key}/scores/{person_id}/judge", {
           params: { path },
-          body: { verdict, note: "" },
+          body: { verdict, note },
         }),
       );
+      setQuestion(null);
     } catch (error) {
       setProblem((error as Error).message);
     }
     await client.invalidateQueries({ queryKey: ["sheet", date] });
     client.invalidateQueries({ queryKey: ["standings", date] });
   };
-  const look = async () =>
-    setTrail(
-      trail
-        ? null
-        : await ask(
-            api.GET("/api/days/{date}/pieces/{key}/scores/{person_id}/trail", {
-              params: { path },
-            }),
-          ),
-    );
+  const put = (event: FormEvent) => {
+    event.preventDefault();
+    judge("asked", question ?? "");
+  };
   return (
     <div className="doubt" data-standing={score.standing}>
       <b>{STANDS[score.standing]}</b>
       {score.standing !== "verified" && <span>{score.doubt}</span>}
+      {talked && <LastWords steps={steps.data ?? []} />}
       {score.standing !== "verified" && (
-        <button type="button" onClick={() => judge("verified")}>
+        <button type="button" onClick={() => judge("verified", "")}>
           Verify
         </button>
       )}
-      {score.standing === "doubted" && (
-        <button type="button" onClick={() => judge("asked")}>
+      {score.standing === "doubted" && question === null && (
+        <button type="button" onClick={() => setQuestion("")}>
           Ask
         </button>
       )}
-      <button type="button" aria-expanded={trail !== null} onClick={look}>
+      <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
         Trail
       </button>
-      {problem && <span role="alert">{problem}</span>}
-      {trail && (
-        <ol>
-          {trail.map((step) => (
-            <li key={step.at}>
-              {step.by}: {step.after || "taken back"}
-              {step.standing && step.standing !== "fine" && ` · ${STANDS[step.standing]}`}
-              {step.note && ` · “${step.note}”`}
-            </li>
-          ))}
-        </ol>
+      {question !== null && (
+        <form onSubmit={put}>
+          <input
+            aria-label="Question to the athlete"
+            placeholder="Full depth on every rep?"
+            value={question}
+            // biome-ignore lint/a11y/noAutofocus: the coach has just asked to write here
+            autoFocus
+            maxLength={300}
+            onChange={(event) => setQuestion(event.currentTarget.value)}
+            onKeyDown={(event) => event.key === "Escape" && setQuestion(null)}
+          />
+          <button type="submit">Send the question</button>
+        </form>
       )}
+      {problem && <span role="alert">{problem}</span>}
+      {open && steps.data && <Trail steps={steps.data} />}
     </div>
   );
 }
