@@ -429,7 +429,9 @@ export function Write({
         {!text.trim() && (
           <Empty>
             <p>Nothing is written for this day.</p>
-            <Button onClick={() => editor.current?.replace(TEMPLATE)}>Begin with a template</Button>
+            <Button disabled={!words.data} onClick={() => editor.current?.replace(TEMPLATE)}>
+              Begin with a template
+            </Button>
           </Empty>
         )}
         {read.data && text.trim() && (
