@@ -48,6 +48,8 @@ def strip_of(piece: plan.Piece) -> Strip | None:
                 labels = tuple(map(str, form.scheme))
             else:
                 rounds = form.rounds or own_rounds(piece)
+                if rounds == 1:
+                    return None
                 labels = tuple(f"round {n}" for n in range(1, rounds + 1))
             return Strip(unit="s", labels=labels, more=False, extra=False)
         case ScoreKind.LOAD:

@@ -11,11 +11,14 @@ import psycopg
 import pytest
 import uvicorn
 from cluster import free_port
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 from shared import DESK, chromium_path, demo_gym
 
 from pine_ladder.api.app import create_app
 from pine_ladder.store.database import connect, migrate
+
+# A busy machine may take its time; a wrong screen stays wrong however long one looks.
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")
@@ -78,6 +81,7 @@ class Visit:
 
     def __init__(self, browser: Browser, base: str) -> None:
         self.browser, self.base = browser, base
+        self.homes = ["data:", "blob:", f"{base}/"]
         self.contexts: list[BrowserContext] = []
         self.outside: list[str] = []
         self.errors: list[str] = []
@@ -89,7 +93,7 @@ class Visit:
 
     def page(self, context: BrowserContext) -> Page:
         page = context.new_page()
-        page.on("request", lambda r: None if r.url.startswith((self.base, "data:", "blob:"))
+        page.on("request", lambda r: None if r.url.startswith(tuple(self.homes))
                 else self.outside.append(r.url))  # fmt: skip
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         return page

@@ -74,7 +74,7 @@ def test_a_class_of_twenty_with_two_pieces_is_entered_by_keyboard_alone(visit, r
             expect(page.locator(f"[data-cell='{column}:{at}']")).to_be_focused()
             press([*entry, "Enter"])
     kept = 40
-    expect(page.locator(".cell-rank:not(:empty)")).to_have_count(kept, timeout=15_000)
+    expect(page.locator(".cell-rank:not(:empty)")).to_have_count(kept)
     expect(page.locator("[data-state=refused]")).to_have_count(0)
     per_score = pressed["count"] / kept
     record_property("keystrokes per score", per_score)

@@ -2,15 +2,78 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { bests as bestsQuery } from "../api/queries";
-import { spoken } from "../parts/dates";
+import { brief } from "../parts/dates";
 import { Frame } from "../parts/Frame";
 import { Empty, Failed, Waiting } from "../parts/states";
+
+type Best = Schemas["BestOut"];
+
+function byPiece(boards: Best[]): Map<string, Best[]> {
+  const found = new Map<string, Best[]>();
+  for (const one of boards) {
+    const key = `${one.board}/${one.piece}`;
+    found.set(key, [...(found.get(key) ?? []), one]);
+  }
+  return found;
+}
+
+/** The bests of one piece: a row a tier, a column a track. */
+function PieceBests({ held, gym }: { held: Best[]; gym: Schemas["GymOut"] }) {
+  const piece = held[0]?.piece;
+  const board = held[0]?.board;
+  const tracks = gym.tracks.map((label, track) => ({ label, track }));
+  return (
+    <section>
+      <h2>
+        {piece} {board !== piece && <small>on {board}</small>}
+      </h2>
+      <table>
+        <thead>
+          <tr>
+            <td />
+            {tracks.map(({ label }) => (
+              <th key={label} scope="col">
+                {label}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {gym.tiers.map((label, tier) => {
+            const row = held.filter((one) => one.tier === tier);
+            if (row.length === 0) return null;
+            return (
+              <tr key={label}>
+                <th scope="row">{label}</th>
+                {tracks.map(({ label, track }) => {
+                  const one = row.find((best) => best.track === track);
+                  return (
+                    <td key={label}>
+                      {one ? (
+                        <>
+                          <b className="num">{one.display}</b> {one.name}{" "}
+                          <small>{brief(one.date)}</small>
+                        </>
+                      ) : (
+                        "–"
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
 
 export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const found = useQuery(bestsQuery);
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="bests">
-      <div className="history bests">
+      <div className="bests">
         <h1>Bests</h1>
         {found.error && <Failed error={found.error} retry={() => found.refetch()} />}
         {found.isPending && <Waiting />}
@@ -19,28 +82,11 @@ export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             <p>Keep a board in the bank to see its bests here.</p>
           </Empty>
         )}
-        {found.data && found.data.boards.length > 0 && (
-          <table>
-            <tbody>
-              {found.data.boards.map((one) => (
-                <tr key={`${one.board}/${one.piece}/${one.tier}/${one.track}`}>
-                  <th scope="row">
-                    {one.piece} <small>{one.board}</small>
-                  </th>
-                  <td>
-                    {gym.tiers[one.tier]} <small>{gym.tracks[one.track]?.toLowerCase()}</small>
-                  </td>
-                  <td className="num">
-                    <b>{one.display}</b>
-                  </td>
-                  <td>
-                    {one.name} <small>{spoken(one.date)}</small>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
+        <div className="bests-pieces">
+          {[...byPiece(found.data?.boards ?? [])].map(([key, held]) => (
+            <PieceBests key={key} held={held} gym={gym} />
+          ))}
+        </div>
         {found.data?.lifts.map((board) => (
           <section key={board.lift}>
             <h2>{board.lift}, across bodyweights</h2>

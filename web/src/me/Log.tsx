@@ -99,10 +99,7 @@ export function Log({
       )}
       {kept?.pacing && <p className="log-words">{kept.pacing}</p>}
       {kept && kept.standing !== "fine" && <Question date={date} score={kept} />}
-      <details>
-        <summary>Jot round by round</summary>
-        <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />
-      </details>
+      <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />
       {kept && (
         <p className="log-place">
           <b className="num">{kept.display}</b>{" "}

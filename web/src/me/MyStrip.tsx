@@ -49,7 +49,8 @@ export function MyStrip({
   const takeBack = () =>
     note({ date, piece: pieceKey, person_id: me, round: next - 1, number: null, mine: true });
   return (
-    <div className="my-strip">
+    <details className="my-strip">
+      <summary>Jot round by round</summary>
       <p className="num">
         {told.map((number) => (strip.unit === "s" ? clockFace(number, false) : number)).join(" · ")}
         {left > 0 && <small> {left} kept here, not landed yet</small>}
@@ -84,6 +85,6 @@ export function MyStrip({
         </Button>
       )}
       {said && <p role="status">{said}</p>}
-    </div>
+    </details>
   );
 }

@@ -38,7 +38,7 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
       {score.standing !== "verified" && <span>{score.doubt}</span>}
       <LastWords steps={steps.data ?? []} />
       {(score.standing === "asked" || score.standing === "doubted") && (
-        <>
+        <div className="doubt-answer">
           <TextInput
             label="My answer"
             value={note}
@@ -48,7 +48,7 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
           <Button size="xs" variant="default" disabled={!note.trim()} onClick={answer}>
             Answer
           </Button>
-        </>
+        </div>
       )}
     </div>
   );

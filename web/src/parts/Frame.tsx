@@ -16,7 +16,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import { shift, spoken } from "./dates";
+import { brief, shift } from "./dates";
 import { shortcutsOn, switchShortcuts, useShortcuts } from "./shortcuts";
 
 type Me = Schemas["Me"];
@@ -254,9 +254,13 @@ export function Frame({
             ‹
           </Link>
           <span className="day-name">
-            <b>{spoken(date)}</b>
-            {title && <span className="day-title"> · {title}</span>}
-            {date === today && <span className="day-today">today</span>}
+            <b>{date === today ? brief(date).replace(/^\w+/, "Today") : brief(date)}</b>
+            {title && (
+              <span className="day-title" title={title}>
+                {" "}
+                · {title}
+              </span>
+            )}
           </span>
           <Link to={address(shift(date, 1))} aria-label="Day after">
             ›

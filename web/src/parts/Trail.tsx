@@ -14,9 +14,9 @@ export const STANDS: Record<string, string> = {
 export function LastWords({ steps }: { steps: readonly Step[] }) {
   const step = steps.findLast((one) => one.note);
   return step ? (
-    <q className="last-words">
-      {step.by}: {step.note}
-    </q>
+    <span className="last-words">
+      {step.by}: “{step.note}”
+    </span>
   ) : null;
 }
 

@@ -12,6 +12,11 @@ export function spoken(iso: string): string {
   return at(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "long" });
 }
 
+/** The same where there is little room: "Tue 24 Nov". */
+export function brief(iso: string): string {
+  return at(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+}
+
 export function clockTime(moment: string | number): string {
   return new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }

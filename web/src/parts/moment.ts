@@ -5,22 +5,21 @@ import { api } from "../api/client";
 const TRIES = 6;
 const AGAIN_MS = 60_000;
 
-/** Seconds to add to this device's clock; the try with the shortest way there and back counts. */
-async function measure(): Promise<number | null> {
-  let best: { trip: number; offset: number } | null = null;
+/** Tell the seconds to add to this device's clock, better with every try that is quicker. */
+async function measure(tell: (offset: number) => void) {
+  let shortest = Number.POSITIVE_INFINITY;
   for (let n = 0; n < TRIES; n += 1) {
     try {
       const sent = Date.now() / 1000;
       const { data } = await api.GET("/api/time");
       const back = Date.now() / 1000;
-      if (!data) continue;
-      const trip = back - sent;
-      if (!best || trip < best.trip) best = { trip, offset: data.now - (sent + back) / 2 };
+      if (!data || back - sent >= shortest) continue;
+      shortest = back - sent;
+      tell(data.now - (sent + back) / 2);
     } catch {
       // Without the network the last correction stands.
     }
   }
-  return best?.offset ?? null;
 }
 
 /** A function that tells the shared moment, in seconds since the epoch; null until it is known. */
@@ -29,12 +28,12 @@ export function useMoment(): (() => number) | null {
   const [known, setKnown] = useState(false);
   useEffect(() => {
     let gone = false;
-    const correct = async () => {
-      const found = await measure();
-      if (gone || found === null) return;
-      offset.current = found;
-      setKnown(true);
-    };
+    const correct = () =>
+      measure((found) => {
+        if (gone) return;
+        offset.current = found;
+        setKnown(true);
+      });
     correct();
     const timer = window.setInterval(() => {
       if (!document.hidden) correct();

@@ -60,14 +60,15 @@ function Remote({
   const stand = standAt(clock, position);
   const { beat, next } = stand;
   const started = clock.began !== null || clock.held !== null;
-  const running = clock.began !== null;
+  const over = clock.ended || stand.phase === "over";
+  const running = clock.began !== null && !over;
   const keys = useMemo(
     () => ({
-      " ": () => (started ? press(running ? "pause" : "resume") : press("start")),
-      n: () => started && press("skip"),
+      " ": () => !over && press(started ? (running ? "pause" : "resume") : "start"),
+      n: () => started && !over && press("skip"),
       u: undo,
     }),
-    [press, running, started, undo],
+    [over, press, running, started, undo],
   );
   useShortcuts(keys);
   const names = [...(beat?.movements ?? []), ...(next?.movements ?? [])];
@@ -79,7 +80,7 @@ function Remote({
           {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
         </p>
         <p className="remote-word" data-field="state">
-          {clock.ended || stand.phase === "over"
+          {over
             ? "over"
             : clock.held !== null
               ? "held"
@@ -123,12 +124,12 @@ function Remote({
             Hold
           </Button>
         )}
-        {clock.held !== null && (
+        {clock.held !== null && !over && (
           <Button size="lg" onClick={() => press("resume")}>
             Go on
           </Button>
         )}
-        {started && (
+        {started && !over && (
           <Button variant="default" onClick={() => press("skip")}>
             {open ? (next ? "Done, next" : "All done") : "Skip ahead"}
           </Button>
