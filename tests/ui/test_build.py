@@ -60,11 +60,12 @@ def heading(page: Page, fields: dict[str, str], choices: dict[str, str], ticks=(
 
 def strip_lines(page: Page, count: int) -> None:
     """Remove a template's own lines with the forms."""
-    for _ in range(count):
-        page.locator(".line-open").first.click()
+    lines = page.locator(".line-open")
+    for left in range(lines.count() - 1, lines.count() - 1 - count, -1):
+        lines.first.click()
         page.get_by_role("button", name="Remove this line").click()
         expect(page.get_by_role("dialog")).to_be_hidden()
-        page.wait_for_timeout(350)
+        expect(lines).to_have_count(left)
 
 
 def fill(group: Locator, amount: str, movement: str, load: str = "", side: str = "") -> None:
@@ -77,6 +78,8 @@ def fill(group: Locator, amount: str, movement: str, load: str = "", side: str =
 
 def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None:
     """A line through the form; a task is (amount, movement, load, side), none at all is rest."""
+    lines = page.locator(".line-open")
+    before = lines.count()
     dialog = piece_menu(page, "Add a line")
     if station:
         dialog.get_by_label("A station of its own").check()
@@ -88,7 +91,7 @@ def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None
         fill(dialog.get_by_role("group", name="As written").nth(number), *task)
     dialog.get_by_role("button", name="Add this line").click()
     expect(dialog).to_be_hidden()
-    page.wait_for_timeout(350)
+    expect(lines).to_have_count(before + 1)
 
 
 def add_scaled(page: Page, line: str, **fields: str) -> None:

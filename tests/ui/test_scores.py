@@ -97,7 +97,7 @@ def test_a_doubted_score_is_verified_on_the_sheet(visit):
     page.get_by_role("button", name="Ask").click()
     page.get_by_label("Question to the athlete").fill("full depth?")
     page.keyboard.press("Enter")
-    expect(doubt).to_contain_text("Maren Tolle: full depth?")
+    expect(doubt).to_contain_text("Maren Tolle: “full depth?”")
     page.get_by_role("button", name="Verify").click()
     expect(doubt).to_contain_text("verified")
     page.get_by_role("button", name="Trail").click()
