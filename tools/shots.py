@@ -70,8 +70,8 @@ MAKE_WALL = """async () => {
 }"""
 
 
-def run(browser: Browser, base: str, page: Page, shoot: Callable[..., None]) -> None:
-    """The remote and both layouts of the wall, half a minute into a piece."""
+def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..., None]) -> None:
+    """The remote, a phone and both layouts of the wall, a few seconds into a piece."""
     page.get_by_role("combobox", name="Piece on the clock").click()
     page.get_by_role("option", name="Slack Water").click()
     wall = browser.new_context(viewport=WALL).new_page()
@@ -82,6 +82,7 @@ def run(browser: Browser, base: str, page: Page, shoot: Callable[..., None]) -> 
     wall.wait_for_timeout(15_000)
     shoot(wall, "wall-clock")
     shoot(page, "run")
+    shoot(phone, "phone", full=True)
     page.get_by_role("button", name="Hold").click()
 
 
@@ -115,7 +116,11 @@ def take(folder: Path) -> None:
             shoot(page, "athlete")
             page.go_back()
             page.get_by_role("link", name="Run").click()
-            run(browser, base, page, shoot)
+            phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
+            run(browser, base, page, phone, shoot)
+            phone.goto(f"{base}/profile")
+            phone.wait_for_selector(".history .loads")
+            phone.locator(".history").screenshot(path=folder / "history.png")
             page.get_by_role("link", name="Score").click()
             page.wait_for_selector(".cell input")
             page.locator(".cell input").nth(3).fill("5+55")
@@ -131,11 +136,9 @@ def take(folder: Path) -> None:
             page.goto(f"{base}/movements/kettlebell swing")
             page.wait_for_selector(".rungs li")
             shoot(page, "movements")
-        phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
-        shoot(phone, "phone", full=True)
-        phone.goto(f"{base}/profile")
-        phone.wait_for_selector(".history .loads")
-        phone.locator(".history").screenshot(path=folder / "history.png")
+            page.goto(f"{base}/bests")
+            page.wait_for_selector(".bests table")
+            shoot(page, "bests")
         browser.close()
 
 

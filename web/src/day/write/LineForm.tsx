@@ -231,8 +231,6 @@ export function LineForm({
       : form.data;
   return (
     <Modal opened onClose={onClose} title={fresh ? "Add a line" : "Change this line"} size="lg">
-      {form.error && <Failed error={form.error} />}
-      {!initial && !form.error && <Waiting />}
       {!fresh && (
         <div className="line-tools">
           <Button size="compact-sm" variant="default" onClick={() => onMove(-1)}>
@@ -246,6 +244,8 @@ export function LineForm({
           </Button>
         </div>
       )}
+      {form.error && <Failed error={form.error} />}
+      {!initial && !form.error && <Waiting />}
       {initial && <Body initial={initial} words={words} fresh={fresh} onDone={onDone} />}
     </Modal>
   );
