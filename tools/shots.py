@@ -83,7 +83,8 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     shoot(wall, "wall-clock")
     shoot(page, "run")
     shoot(phone, "phone", full=True)
-    page.get_by_role("button", name="Hold").click()
+    page.get_by_role("button", name="Undo: start").click()
+    wall.wait_for_selector(".wall[data-layout=board] h1")
 
 
 def take(folder: Path) -> None:

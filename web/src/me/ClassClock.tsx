@@ -3,7 +3,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useLive } from "../api/live";
 import { myClock } from "../api/queries";
 import { useMoment, usePosition } from "../parts/moment";
-import { clockFace, standAt } from "../parts/play";
+import { type Beat, clockFace, standAt } from "../parts/play";
+
+/** What to do now, without amounts: those are in my own version, below. */
+function said(beat: Beat | null): string {
+  if (!beat) return "";
+  const what = beat.movements.length > 0 ? beat.movements : beat.lines;
+  const round = beat.round ? [`round ${beat.round}`] : [];
+  return [...(beat.kind === "rest" ? ["rest"] : what), ...round].join(" · ");
+}
 
 export function ClassClock() {
   const client = useQueryClient();
@@ -25,11 +33,7 @@ export function ClassClock() {
       <b className="num">{clockFace(stand.shown, stand.down)}</b>
       <span>
         {clock.script.title}:{" "}
-        {clock.held !== null
-          ? "held"
-          : stand.phase === "lead-in"
-            ? "get ready"
-            : stand.beat?.lines.join(" · ")}
+        {clock.held !== null ? "held" : stand.phase === "lead-in" ? "get ready" : said(stand.beat)}
       </span>
     </section>
   );
