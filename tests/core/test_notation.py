@@ -59,7 +59,7 @@ def test_no_text_breaks_the_parser(text: str):
     parse(f"## Core: {text}")
 
 
-@settings(max_examples=250)
+@settings(max_examples=150)
 @given(sessions(), st.data())
 def test_no_mutilated_board_breaks_the_parser(session: plan.Session, data: st.DataObject):
     text = print_session(session)

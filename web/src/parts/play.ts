@@ -43,6 +43,12 @@ export function standAt(clock: Clock, position: number | null): Stand {
   };
 }
 
+/** What comes next in words; a hand-over names the partner. */
+export function nextWords(beat: Beat | null, next: Beat): string {
+  const handed = next.member && next.member !== beat?.member;
+  return `next: ${handed ? `partner ${next.member}, ` : ""}${next.lines.join(" · ")}`;
+}
+
 /** Seconds as a clock shows them: counting down, a begun second still counts. */
 export function clockFace(seconds: number, down: boolean): string {
   const whole = Math.max(0, down ? Math.ceil(seconds - 0.001) : Math.floor(seconds));

@@ -6,7 +6,7 @@ import { useLive } from "../api/live";
 import { Piece } from "../parts/Board";
 import { MovementIcon } from "../parts/MovementIcon";
 import { useMoment, usePosition } from "../parts/moment";
-import { clockFace, standAt, tempoAt } from "../parts/play";
+import { clockFace, nextWords, standAt, tempoAt } from "../parts/play";
 import { useCalls, useSilent, wakeSound } from "../parts/sounds";
 import "./wall.css";
 
@@ -65,6 +65,8 @@ function BoardLayout({ wall }: { wall: WallOut }) {
   );
 }
 
+/** So many lines leave room for larger letters. */
+const ROOMY = 3;
 const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "time" };
 
 function ClockLayout({ clock, position }: { clock: Clock; position: number | null }) {
@@ -73,6 +75,8 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
   const stand = standAt(clock, position);
   const { beat, next } = stand;
   const tempo = beat && position !== null ? tempoAt(beat, position - (beat.start_s ?? 0)) : null;
+  const lines = beat?.lines ?? (stand.phase === "over" ? [] : (next?.lines ?? []));
+  const roomy = lines.length <= ROOMY && clock.waves === 1 && clock.finishes.length === 0;
   const state = stand.phase === "playing" ? (beat?.kind ?? "work") : stand.phase;
   return (
     <div className="wall-clock" data-state={clock.held !== null && !clock.ended ? "held" : state}>
@@ -114,17 +118,17 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
           })}
         </p>
       )}
-      <div className="wall-now" data-field="now" data-beat={beat?.id}>
+      <div className="wall-now" data-roomy={roomy} data-field="now" data-beat={beat?.id}>
         {beat && beat.kind !== "rest" && <MovementIcon pattern={beat.icon} size={72} />}
         <ul>
-          {(beat?.lines ?? (stand.phase === "over" ? [] : (next?.lines ?? []))).map((line) => (
+          {lines.map((line) => (
             <li key={line}>{line}</li>
           ))}
         </ul>
       </div>
       {next && beat && (
         <p className="wall-next">
-          <MovementIcon pattern={next.icon} size={44} /> next: {next.lines.join(" · ")}
+          <MovementIcon pattern={next.icon} size={44} /> {nextWords(beat, next)}
         </p>
       )}
       {(stand.phase === "waiting" || stand.phase === "lead-in") && <Cautions clock={clock} />}

@@ -7,7 +7,7 @@ import { useLive } from "../../api/live";
 import { clock as clockQuery, floor as floorQuery } from "../../api/queries";
 import { MovementIcon } from "../../parts/MovementIcon";
 import { useMoment, usePosition } from "../../parts/moment";
-import { clockFace, standAt } from "../../parts/play";
+import { clockFace, nextWords, standAt } from "../../parts/play";
 import { useShortcuts } from "../../parts/shortcuts";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../parts/sounds";
 import { Empty, Failed, Waiting } from "../../parts/states";
@@ -109,7 +109,7 @@ function Remote({
         )}
         {next && (
           <p className="remote-next">
-            <MovementIcon pattern={next.icon} size={26} /> next: {next.lines.join(" · ")}
+            <MovementIcon pattern={next.icon} size={26} /> {nextWords(beat, next)}
           </p>
         )}
       </div>
