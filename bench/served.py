@@ -59,7 +59,7 @@ def served() -> Iterator[Site]:
                 env={**os.environ, DATABASE_URL: url},
             )
             base = f"http://127.0.0.1:{port}"
-            for _ in range(200):
+            for _ in range(900):
                 try:
                     urllib.request.urlopen(f"{base}/api/health", timeout=5)
                     break

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import os
 import sys
 from importlib import resources
 from pathlib import Path
@@ -293,6 +294,21 @@ def gym_init(
                 track=tracks[0],
             )
         )
+
+
+@gym.command("learn")
+def gym_learn() -> None:
+    """Fit athletes' and movements' pace to the gym's scores, giving way to other programs."""
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.learning import relearn
+
+    os.nice(5)
+    with Session(connect(database_url())) as db, db.begin():
+        learnt = relearn(db)
+        said = f"learnt from {sum(learnt.counts.values())} scores" if learnt else "already at it"
+    typer.echo(said)
 
 
 @gym.command("demo")

@@ -66,7 +66,7 @@ def browser_of(engine: Engine, gym: dict[str, int]):
     """Sign somebody in: `browser_of("Carla")` is a client that carries their session."""
 
     def sign_in(name: str) -> TestClient:
-        client = TestClient(create_app(engine))
+        client = TestClient(create_app(engine, learns=False))
         form = {"email": f"{name.lower()}@test.example", "password": PASSWORD}
         answer = client.post("/api/sign-in", json=form)
         assert answer.status_code == 200, answer.text

@@ -4,6 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+import os
+import subprocess
+import sys
+import threading
 
 from fastapi import BackgroundTasks, Request
 from pydantic import BaseModel
@@ -19,6 +23,7 @@ from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.pace import TIER_PACE, Capacity
 from pine_ladder.core.sheet import foretold
 from pine_ladder.store import learning, scores
+from pine_ladder.store.database import DATABASE_URL
 from pine_ladder.store.members import members_of
 from pine_ladder.store.models import Belief, Person
 
@@ -27,6 +32,7 @@ members = router("member", "learning")
 
 PAUSE = dt.timedelta(minutes=5)
 """The fit is not run more often than this while scores come in."""
+_fitting = threading.Lock()
 DOES = {
     Capacity.CYCLIC: "running, rowing and rope",
     Capacity.BODYWEIGHT: "bodyweight movements",
@@ -79,18 +85,35 @@ class ForetoldOut(BaseModel):
 
 
 def learn_soon(engine: Engine) -> None:
-    """Fit anew when scores came in since, not more often than every few minutes."""
-    with Session(engine) as db, db.begin():
-        newest = learning.newest(db)
-        recent = newest and dt.datetime.now(dt.UTC) - newest.learned_at < PAUSE
-        if learning.is_stale(db) and not recent:
-            learning.relearn(db)
+    """Fit anew when scores came in since, not more often than every few minutes.
+
+    A fit takes seconds of one core, so it is done by a process of its own: clocks and displays are
+    not kept waiting for it. What it learnt is in the database when this returns.
+    """
+    if not _fitting.acquire(blocking=False):
+        return
+    try:
+        with Session(engine) as db:
+            newest = learning.newest(db)
+            recent = newest and dt.datetime.now(dt.UTC) - newest.learned_at < PAUSE
+            due = learning.is_stale(db) and not recent
+        if due:
+            url = engine.url.render_as_string(hide_password=False)
+            subprocess.run(
+                [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
+                env={**os.environ, DATABASE_URL: url},
+                stdout=subprocess.DEVNULL,
+                check=False,
+            )
+    finally:
+        _fitting.release()
 
 
 def after_a_score(request: Request, tasks: BackgroundTasks) -> None:
     """A dependency of whatever saves scores: learn from them once the answer is sent."""
     if request.app.state.learns:
-        tasks.add_task(learn_soon, request.app.state.engine)
+        fit = threading.Thread(target=learn_soon, args=(request.app.state.engine,), daemon=True)
+        tasks.add_task(fit.start)
 
 
 def _pace(db: Database, person: Person) -> PaceOut:

@@ -129,7 +129,10 @@ def processes(engine) -> Iterator[list[str]]:
         port = free_port()
         server = uvicorn.Server(
             uvicorn.Config(
-                create_app(engine), port=port, log_level="error", timeout_graceful_shutdown=1
+                create_app(engine, learns=False),
+                port=port,
+                log_level="error",
+                timeout_graceful_shutdown=1,
             )
         )
         threading.Thread(target=server.run, daemon=True).start()
