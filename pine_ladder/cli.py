@@ -299,16 +299,23 @@ def gym_init(
 @gym.command("learn")
 def gym_learn() -> None:
     """Fit athletes' and movements' pace to the gym's scores, giving way to other programs."""
+    from sqlalchemy.exc import OperationalError
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.store.learning import relearn
 
     os.nice(5)
-    with Session(connect(database_url())) as db, db.begin():
-        learnt = relearn(db)
-        said = f"learnt from {sum(learnt.counts.values())} scores" if learnt else "already at it"
-    typer.echo(said)
+    try:
+        with Session(connect(database_url())) as db, db.begin():
+            learnt = relearn(db)
+    except OperationalError:
+        typer.echo("The database went away: nothing was learnt.", err=True)
+        raise typer.Exit(1) from None
+    if learnt is None:
+        typer.echo("Another process is learning.")
+    else:
+        typer.echo(f"Learnt from {sum(learnt.counts.values())} scores.")
 
 
 @gym.command("demo")

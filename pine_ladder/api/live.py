@@ -97,10 +97,12 @@ class Hub:
                 self.leave(page)
 
 
-def stream(hub: Hub, answer: Callable[[Message], Message | None]) -> StreamingResponse:
-    """An event stream: `answer` turns each message into what this page is sent, or None.
+def stream(
+    hub: Hub, answer: Callable[[Message], Message | None] | None = None
+) -> StreamingResponse:
+    """An event stream of all messages, the first of them `{"what": "again"}`.
 
-    It is called in a worker thread, first with `{"what": "again"}`.
+    `answer` turns each message into what this page is sent, or None; it runs in a worker thread.
     """
 
     async def events() -> AsyncIterator[bytes]:
@@ -112,7 +114,7 @@ def stream(hub: Hub, answer: Callable[[Message], Message | None]) -> StreamingRe
                 if message is None:
                     yield format_sse_event(comment="still here")
                 else:
-                    said = await asyncio.to_thread(answer, message)
+                    said = message if answer is None else await asyncio.to_thread(answer, message)
                     if said is not None:
                         yield format_sse_event(
                             event=said["what"], data_str=json.dumps(said, separators=(",", ":"))

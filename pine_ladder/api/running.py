@@ -331,4 +331,4 @@ def my_clock(db: Database, shelf: Shelf) -> ClockOut | None:
 @members.get("/live", response_class=StreamingResponse)
 def live(request: Request) -> StreamingResponse:
     """What changes while a page is open: clocks, scores, classes, jots; never their content."""
-    return stream(request.app.state.hub, lambda message: message)
+    return stream(request.app.state.hub)

@@ -3,9 +3,15 @@
 from __future__ import annotations
 
 import datetime as dt
+import os
+import subprocess
+import sys
 import time
 
+from cluster import free_port
 from shared import TODAY
+
+from pine_ladder.store.database import DATABASE_URL
 
 DAY = f"/api/days/{TODAY.isoformat()}"
 BOARD = """# Tide Table
@@ -137,6 +143,16 @@ def test_the_gym_learns_after_scores_and_foretells(browser_of, gym):
     assert {row["actual"] for row in told["rows"]} == {"6+4", "5+2", "5"}
     assert all("rounds" in row["predicted"] for row in told["rows"])
     assert told["middle_off"] is not None
+
+
+def test_learning_without_its_database_says_so():
+    url = f"postgresql+psycopg://nobody@127.0.0.1:{free_port()}/nothing"
+    command = [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"]
+    told = subprocess.run(
+        command, env={**os.environ, DATABASE_URL: url}, capture_output=True, text=True, check=False
+    )
+    assert told.returncode == 1
+    assert told.stderr == "The database went away: nothing was learnt.\n"
 
 
 def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
