@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import json
 import re
 import statistics
 import time
@@ -23,28 +24,6 @@ from pine_ladder.core.outline import outline
 from pine_ladder.core.pace import sample
 from pine_ladder.core.testrun import clear_test_runs, test_run
 from pine_ladder.core.view import view
-
-LATER = (
-    "MyDay",
-    "Week",
-    "Movement",
-    "Athletes",
-    "AboutMe",
-    "ProfileForm",
-    "Beliefs",
-    "RungLadder",
-    "Gym",
-    "Run",
-    "Scale",
-    "Score",
-    "Compare",
-    "entries",
-    "Wall",
-    "History",
-    "Bests",
-    "MovementIcon",
-)
-"""Files of other screens, which the Day page does not load."""
 
 
 def times(work: Callable[[], object], repeats: int = 60) -> list[float]:
@@ -137,21 +116,34 @@ def against_simpy(board: str) -> tuple[list[float], list[float]]:
 
 
 def first_load() -> tuple[float, float]:
-    """Kilobytes sent for the Day page before the editor, and for the editor: scripts and styles
-    compressed, the fonts of the Latin alphabet as they are.
+    """Kilobytes sent for the Day page before its step, and for the Write step after it: scripts and
+    styles compressed, the fonts of the Latin alphabet as they are.
     """
     dist = ROOT / "web" / "dist"
-    before, editor = 0, 0
-    for file in dist.rglob("*"):
-        if file.suffix in (".js", ".css", ".html"):
-            size = len(gzip.compress(file.read_bytes(), 6))
-            if file.name.startswith("Write"):
-                editor += size
-            elif not file.name.startswith(LATER):
-                before += size
-        elif file.suffix == ".woff2" and re.search(r"-latin-(wght|500|600)", file.name):
-            before += file.stat().st_size
-    return before / 1000, editor / 1000
+    chunks = json.loads((dist / ".vite" / "manifest.json").read_text())
+
+    def with_imports(*names: str) -> set[str]:
+        found: set[str] = set()
+        todo = list(names)
+        while todo:
+            name = todo.pop()
+            if name not in found:
+                found.add(name)
+                todo += chunks[name].get("imports", [])
+        return found
+
+    def sent(names: set[str]) -> int:
+        files = {file for n in names for file in (chunks[n]["file"], *chunks[n].get("css", []))}
+        return sum(len(gzip.compress((dist / file).read_bytes(), 6)) for file in files)
+
+    page = with_imports("index.html", "src/day/Day.tsx")
+    fonts = sum(
+        file.stat().st_size
+        for file in dist.rglob("*.woff2")
+        if re.search(r"-latin-(wght|500|600)", file.name)
+    )
+    step = with_imports("src/day/write/Write.tsx") - page
+    return (sent(page) + fonts) / 1000, sent(step) / 1000
 
 
 def main() -> None:
@@ -185,9 +177,9 @@ def main() -> None:
         together, singly = against_simpy(board)
         row(f"{name}, 200 athletes together", together)
         row("the same as 200 SimPy processes", singly, together)
-    before, editor = first_load()
-    print(f"\nDay page before the editor: {before:.0f} kB compressed (aim: under 350)")
-    print(f"editor, loaded after:       {editor:.0f} kB")
+    page, step = first_load()
+    print(f"\nDay page before its step:               {page:.0f} kB compressed (aim: under 350)")
+    print(f"the Write step with its editor, after:  {step:.0f} kB")
 
 
 if __name__ == "__main__":

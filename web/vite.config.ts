@@ -7,6 +7,7 @@ export default defineConfig({
   plugins: [react()],
   build: {
     outDir: process.env.PINE_LADDER_DIST ?? "dist",
+    manifest: true,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
   },

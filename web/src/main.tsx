@@ -15,9 +15,9 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Refusal } from "./api/client";
 import { gym, me } from "./api/queries";
 import { Failed, Waiting } from "./parts/states";
-import { SignIn } from "./signin/SignIn";
 import { theme } from "./theme";
 
+const SignIn = lazy(() => import("./signin/SignIn").then((m) => ({ default: m.SignIn })));
 const Day = lazy(() => import("./day/Day").then((m) => ({ default: m.Day })));
 const Week = lazy(() => import("./week/Week").then((m) => ({ default: m.Week })));
 const Movements = lazy(() =>
