@@ -59,11 +59,11 @@ def test_no_text_breaks_the_parser(text: str):
     parse(f"## Core: {text}")
 
 
-@settings(max_examples=150)
+@settings(max_examples=100)
 @given(sessions(), st.data())
 def test_no_mutilated_board_breaks_the_parser(session: plan.Session, data: st.DataObject):
     text = print_session(session)
-    for _ in range(4):
+    for _ in range(10):
         cut = data.draw(st.integers(0, len(text)))
         end = data.draw(st.integers(cut, min(len(text), cut + 12)))
         junk = data.draw(st.text(alphabet='#:@|+-—>",x[]0 9a\n', max_size=4))
