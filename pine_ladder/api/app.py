@@ -17,10 +17,12 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from pine_ladder import __version__
 from pine_ladder.api import (
     days,
+    doubts,
     errors,
     files,
     floor,
     gym,
+    keeping,
     learning,
     lines,
     movements,
@@ -130,11 +132,14 @@ def create_app(
         movements.coaches,
         scores.members,
         scores.coaches,
+        doubts.members,
+        doubts.coaches,
         running.everyone,
         running.members,
         running.coaches,
         floor.members,
         floor.coaches,
+        keeping.coaches,
         progress.members,
         progress.coaches,
     )

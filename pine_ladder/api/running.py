@@ -40,11 +40,11 @@ class Moment(BaseModel):
 
 
 class FinishOut(BaseModel):
-    """An athlete's end of an open piece, in seconds of their heat."""
+    """An athlete's end of an open piece: the time of their heat as the clock showed it."""
 
     person_id: int
     name: str
-    seconds: float
+    shown: str
 
 
 class TierBoard(BaseModel):
@@ -170,7 +170,7 @@ def clock_out(db: Session, held: GymClass, stood: clock.Stood, shelf: Library) -
             FinishOut(
                 person_id=one.athlete_id,
                 name="" if one.athlete_id in hidden else named.get(one.athlete_id, ""),
-                seconds=one.seconds,
+                shown=one.shown,
             )
             for one in state.finishes
         ],

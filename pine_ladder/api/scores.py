@@ -196,12 +196,18 @@ def _ranks(rows: list[ScoreRow]) -> dict[tuple[str, int], int]:
     return found
 
 
-def _score_out(
+def rank_in_tier(db: Database, day: Day, key: str, person_id: int) -> int | None:
+    """An athlete's rank on a piece in their tier's section; None where they have no place."""
+    return _ranks(scores.scores_of(db, day, key)).get((key, person_id))
+
+
+def score_out(
     row: ScoreRow,
     rank: int | None,
     reading: str | None = None,
     pieces: Mapping[str, plan.Piece] | None = None,
 ) -> ScoreOut:
+    """A score as answered; `pieces` by key let its rounds be read against the piece's pace."""
     absent = row.value.get("absent")
     if absent:
         reading = ABSENT[absent]
@@ -248,9 +254,13 @@ def _doubt(
     return doubt(piece, score, gym_library(db), form.tier, form.track, bests)
 
 
-def _write(
+def write(
     db: Database, day: Day, key: str, person: Person, form: ScoreForm, me: Person
 ) -> ScoreOut | None:
+    """Keep somebody's entry, or take their score back with an empty one; raises ApiError.
+
+    In a team of the piece, its other members get the same score.
+    """
     piece = _piece(day, key)
     read = read_score(form.entered, piece, form.tier, form.track)
     team = floor.team_of(db, day, key, person.id) if piece.teams else []
@@ -275,15 +285,15 @@ def _write(
         row, read = scores.save_score(db, day, piece, write)
         scores.share(db, day, piece, write, mates)
     except scores.StaleScore as stale:
-        newer = _score_out(stale.newer, None).model_dump(mode="json") if stale.newer else None
+        newer = score_out(stale.newer, None).model_dump(mode="json") if stale.newer else None
         shown = stale.newer.display if stale.newer else "nothing"
         raise ApiError(
             409, f"someone else scored this in the meantime: {shown}", newer=newer
         ) from None
     except ValueError as refusal:
         raise ApiError(422, str(refusal)) from None
-    rank = _ranks(scores.scores_of(db, day, key)).get((key, person.id))
-    return _score_out(row, rank, read.reading, {key: piece})
+    rank = rank_in_tier(db, day, key, person.id)
+    return score_out(row, rank, read.reading, {key: piece})
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
@@ -302,7 +312,7 @@ def sheet(date: dt.date, db: Database) -> Sheet:
     return Sheet(
         date=date,
         pieces=pieces,
-        adrift=[_score_out(row, None) for row in rows if row.piece_key not in keys],
+        adrift=[score_out(row, None) for row in rows if row.piece_key not in keys],
         rows=[
             SheetRow(
                 person_id=p.id,
@@ -314,7 +324,7 @@ def sheet(date: dt.date, db: Database) -> Sheet:
             for p in people
         ],
         scores=[
-            _score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
+            score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
             for row in rows
             if row.piece_key in keys
         ],
@@ -358,7 +368,7 @@ def write_score(
     person = db.get(Person, person_id)
     if person is None or person.role != "athlete":
         raise not_found("such athlete")
-    return _write(db, existing_day(db, date), key, person, form, me)
+    return write(db, existing_day(db, date), key, person, form, me)
 
 
 @members.get("/days/{date}/pieces/{key}/standings", responses={404: {"model": Problem}})
@@ -413,100 +423,6 @@ def _born(age: AgeBand, year: int) -> tuple[int, int]:
     return year - oldest, year - youngest
 
 
-class TrailStep(BaseModel):
-    """One change of a score: who, when, from what to what."""
-
-    by: str
-    at: dt.datetime
-    before: str
-    after: str
-    standing: str
-    note: str
-
-
-class JudgeForm(BaseModel):
-    """What a coach says of a doubted score: verified, or a question to the athlete."""
-
-    verdict: Literal["verified", "asked"]
-    note: str = Field(default="", max_length=400)
-
-
-class AnswerForm(BaseModel):
-    """What I say to the coach's question."""
-
-    note: str = Field(min_length=1, max_length=400)
-
-
-def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
-    found = [row for row in scores.scores_of(db, day, key) if row.person_id == person_id]
-    if not found:
-        raise not_found("such score")
-    return found[0]
-
-
-def _judged(
-    db: Database, day: Day, key: str, person_id: int, by: Person, standing: str, note: str
-) -> ScoreOut:
-    row = _row(db, day, key, person_id)
-    try:
-        scores.judge(db, day, row, by, standing, note.strip())
-    except scores.StaleScore:
-        raise ApiError(409, "this score is no longer in doubt") from None
-    rank = _ranks(scores.scores_of(db, day, key)).get((key, person_id))
-    return _score_out(row, rank)
-
-
-def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
-    return [
-        TrailStep(
-            by=name,
-            at=row.changed_at,
-            before=(row.before or {}).get("display", ""),
-            after=(row.after or {}).get("display", ""),
-            standing=(row.after or {}).get("standing", ""),
-            note=(row.after or {}).get("note", ""),
-        )
-        for row, name in scores.trail_of(db, day, key, person_id)
-    ]
-
-
-@coaches.post(
-    "/days/{date}/pieces/{key}/scores/{person_id}/judge",
-    responses={404: {"model": Problem}, 409: {"model": Problem}},
-)
-def judge_score(
-    date: dt.date, key: str, person_id: int, form: JudgeForm, db: Database, me: Myself
-) -> ScoreOut:
-    """Verify a doubted score, or ask the athlete about it."""
-    day = existing_day(db, date)
-    return _judged(db, day, key, person_id, me, form.verdict, form.note)
-
-
-@coaches.get(
-    "/days/{date}/pieces/{key}/scores/{person_id}/trail", responses={404: {"model": Problem}}
-)
-def score_trail(date: dt.date, key: str, person_id: int, db: Database) -> list[TrailStep]:
-    """Every change of a score and what was asked and answered, oldest first."""
-    return _trail(db, existing_day(db, date), key, person_id)
-
-
-@members.get("/me/days/{date}/pieces/{key}/trail", responses={404: {"model": Problem}})
-def my_trail(date: dt.date, key: str, db: Database, me: Myself) -> list[TrailStep]:
-    """Every change of my score and what was asked and answered, oldest first."""
-    return _trail(db, visible_day(db, date, me), key, me.id)
-
-
-@members.post(
-    "/me/days/{date}/pieces/{key}/answer",
-    responses={404: {"model": Problem}, 409: {"model": Problem}},
-)
-def answer_question(
-    date: dt.date, key: str, form: AnswerForm, db: Database, me: Myself
-) -> ScoreOut:
-    """Answer a coach's question about my score; the coach decides."""
-    return _judged(db, visible_day(db, date, me), key, me.id, me, "answered", form.note)
-
-
 @members.get("/me/days/{date}")
 def my_day(
     date: dt.date,
@@ -545,7 +461,7 @@ def my_day(
         outline=hour,
         pieces=[piece for piece, _ in scored],
         scores=[
-            _score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
+            score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
             for row in rows
             if row.person_id == me.id
         ],
@@ -576,4 +492,4 @@ def write_my_score(
         raise ApiError(403, "coaches score on the score sheet")
     if date > dt.date.today():
         raise ApiError(422, "this day is still to come")
-    return _write(db, visible_day(db, date, me), key, me, form, me)
+    return write(db, visible_day(db, date, me), key, me, form, me)

@@ -15,6 +15,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.script import Beat, Changes, Script, script
+from pine_ladder.core.units import clock_text
 
 LEAD_IN_S = 10
 LONGER_S = 15
@@ -48,6 +49,11 @@ class Finish(Frozen):
 
     athlete_id: int
     seconds: float
+
+    @property
+    def shown(self) -> str:
+        """The time as the clock showed it when it was pressed, a whole second at the least."""
+        return clock_text(max(1, int(self.seconds)))
 
 
 class Running(Frozen):

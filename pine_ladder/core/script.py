@@ -53,7 +53,7 @@ class Call(Frozen):
 
 
 class TempoStep(Frozen):
-    """One phase of a rep's tempo, in seconds; 0 for as fast as possible or none."""
+    """One phase of a rep's tempo, in seconds: 0 for none, X as `pace.tempo_seconds` has it."""
 
     phase: Literal["down", "bottom", "up", "top"]
     seconds: float
@@ -196,7 +196,7 @@ def _tempo(lines: tuple[plan.Line, ...]) -> tuple[TempoStep, ...]:
         return ()
     phases: tuple[Literal["down", "bottom", "up", "top"], ...] = ("down", "bottom", "up", "top")
     return tuple(
-        TempoStep(phase=phase, seconds=0.0 if mark in "Xx" else float(mark))
+        TempoStep(phase=phase, seconds=tempo_seconds(mark))
         for phase, mark in zip(phases, tempo, strict=True)
     )
 

@@ -166,7 +166,10 @@ def clear_score(db: Session, day: Day, write: Write) -> None:
 
 
 def share(db: Session, day: Day, piece: plan.Piece, write: Write, mates: Iterable[int]) -> None:
-    """Give a team's score to its other members as well, over whatever they had."""
+    """Give a team's score to its other members as well, or take it from them.
+
+    Raises ValueError when one of them has another score that was not this team's.
+    """
     for number in mates:
         person = db.get(Person, number)
         if person is None:
@@ -174,10 +177,16 @@ def share(db: Session, day: Day, piece: plan.Piece, write: Write, mates: Iterabl
         theirs = write._replace(person=person, request_key=None, version=0)
         row = _cell(db, day, theirs)
         theirs = theirs._replace(version=row.version if row else 0)
-        if write.entered.strip():
-            save_score(db, day, piece, theirs)
+        other = row is not None and tuple(row.team or ()) != write.team
+        if not write.entered.strip():
+            if not other:
+                clear_score(db, day, theirs)
+        elif row is not None and other and row.entered != write.entered.strip():
+            raise ValueError(
+                f"{person.name} of this team has another score, {row.display}: clear that first"
+            )
         else:
-            clear_score(db, day, theirs)
+            save_score(db, day, piece, theirs)
 
 
 def judge(

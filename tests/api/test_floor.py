@@ -131,18 +131,21 @@ def processes(engine) -> Iterator[list[str]]:
             uvicorn.Config(
                 create_app(engine, learns=False),
                 port=port,
-                log_level="error",
+                log_level="critical",
                 timeout_graceful_shutdown=1,
             )
         )
-        threading.Thread(target=server.run, daemon=True).start()
+        thread = threading.Thread(target=server.run, daemon=True)
+        thread.start()
         while not server.started:
             time.sleep(0.02)
-        servers.append(server)
+        servers.append((server, thread))
         urls.append(f"http://127.0.0.1:{port}")
     yield urls
-    for server in servers:
+    for server, _ in servers:
         server.should_exit = True
+    for _, thread in servers:
+        thread.join(10)
 
 
 def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes):
@@ -223,6 +226,58 @@ def test_jots_land_once_in_any_order_and_the_latest_note_of_a_round_holds(coach,
         answer = coach.post(f"{NEAP}/jots", json={"jots": sent}).json()
     assert answer["people"] == [{"person_id": anna, "rounds": {"1": 18, "2": 16}, "entry": "18 16"}]
     assert answer["strip"]["labels"] == ["push-up", "air squat", "push-up", "air squat"]
+
+
+def test_jots_kept_again_replace_what_they_made_and_nothing_else(coach, gym):
+    anna, bert = gym["Anna"], gym["Bert"]
+    coach.post(f"{NEAP}/jots", json={"jots": [jot("device-0001", anna, 1, 18, 0)]})
+    assert coach.post(f"{NEAP}/jots/keep").json() == {"kept": 1, "refused": []}
+    body = {"entered": "77", "tier": 0, "track": 0, "version": 0}
+    coach.put(f"{NEAP}/scores/{bert}", json=body)
+    more = [jot("device-0002", anna, 2, 17, 5), jot("device-0003", bert, 1, 20, 6)]
+    coach.post(f"{NEAP}/jots", json={"jots": more})
+    for _ in range(2):
+        again = coach.post(f"{NEAP}/jots/keep").json()
+        assert again["kept"] == 1
+        (left,) = again["refused"]
+        assert left["name"] == "Bert Test"
+        assert left["reason"].endswith("scored this in the meantime: 77")
+    scores = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert {(s["person_id"], s["entered"]) for s in scores} == {(anna, "18 17"), (bert, "77")}
+
+
+def test_ends_pressed_on_the_remote_are_kept_as_the_clock_showed_them(coach, held, gym):
+    state = press(coach, held, None, 0, key="conditioning-squats").json()
+    state = press(coach, held, "start", state["step"], lead_s=0).json()
+    assert coach.post(f"/api/classes/{held}/finishes/keep").json() == {"kept": 0, "refused": []}
+    state = press(coach, held, "finish", state["step"], athlete_id=gym["Anna"]).json()
+    (shown,) = [one["shown"] for one in state["finishes"]]
+    assert shown == "0:01"
+    (refused,) = coach.post(f"/api/classes/{held}/finishes/keep").json()["refused"]
+    assert refused["reason"].startswith("“0:01”: 60 reps in 0:01 cannot be")
+
+
+def test_a_team_score_does_not_replace_another_score_of_its_members(coach, held, gym):
+    anna, bert = gym["Anna"], gym["Bert"]
+    pair = f"/api/days/{DATE}/pieces/conditioning-pair/scores"
+
+    def write(person: int, entered: str, version: int = 0):
+        body = {"entered": entered, "tier": 0, "track": 0, "version": version}
+        return coach.put(f"{pair}/{person}", json=body)
+
+    write(anna, "31")
+    lanes = {"what": "teams", "groups": [[anna, bert]]}
+    coach.put(f"/api/classes/{held}/lanes/conditioning-pair", json=lanes)
+    refused = write(bert, "40")
+    assert refused.status_code == 422
+    assert refused.json()["detail"] == (
+        "Anna Test of this team has another score, 31: clear that first"
+    )
+    write(anna, "", 1)
+    assert write(bert, "40").status_code == 200
+    write(anna, "41", 1)
+    scores = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert {(s["person_id"], s["display"]) for s in scores} == {(anna, "41"), (bert, "41")}
 
 
 def test_an_athlete_jots_only_for_themselves(browser_of, coach, gym):

@@ -8,7 +8,7 @@ from plans import pieces
 from pine_ladder.core import plan, running
 from pine_ladder.core.clock import segments
 from pine_ladder.core.notation import parse
-from pine_ladder.core.running import Refusal, Running, beat_at, load, press
+from pine_ladder.core.running import Finish, Refusal, Running, beat_at, load, press
 from pine_ladder.core.script import script
 
 
@@ -132,6 +132,11 @@ def test_athletes_end_an_open_piece_one_by_one_and_by_their_heat(movements):
     assert [f.athlete_id for f in state.finishes] == [2]
 
 
+def test_an_end_is_the_time_the_clock_showed():
+    shown = [Finish(athlete_id=1, seconds=s).shown for s in (0.4, 59.99, 389.2, 390.0)]
+    assert shown == ["0:01", "0:59", "6:29", "6:30"]
+
+
 def test_a_ladder_without_end_grows_and_shows_each_rounds_number(movements):
     played = script(LADDER, movements)
     assert played.endless
@@ -147,7 +152,7 @@ def test_partners_hand_over_and_sides_and_tempo_are_called(movements):
     assert [c.at_s for c in script(side, movements).calls if c.kind == "switch"] == [20]
     slow = script(piece("EMOM 1:00", "5 front squat, tempo 40X0"), movements).beats[0]
     assert [(step.phase, step.seconds) for step in slow.tempo] == [
-        ("down", 4), ("bottom", 0), ("up", 0), ("top", 0),
+        ("down", 4), ("bottom", 0), ("up", 0.5), ("top", 0),
     ]  # fmt: skip
 
 

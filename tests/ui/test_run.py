@@ -75,32 +75,65 @@ def position(page: Page) -> int | None:
     return int(shown) if shown else None
 
 
+class StillWall:
+    """A wall whose clock stands still and moves by hand.
+
+    The shared moment is told once; from then on the page keeps time by its own clock, as it does
+    without network. The stream is answered here as well: the clock as pressed, begun at a known
+    moment.
+    """
+
+    NOW = 1000.0
+
+    def __init__(self, visit, coach: Page) -> None:
+        self.base, self.coach = visit.base, coach
+        self.page = visit.page(visit.context(viewport=WALL))
+        self.page.clock.install(time=0)
+        self.told: list[float] = []
+        self.shown: dict[str, object] = {}
+        self.token = ask(coach, "POST", "/api/walls", {"name": "Test wall"})["token"]
+        self.page.route("**/api/time", self._time)
+        self.page.route("**/live", self._stream)
+
+    def _time(self, route) -> None:
+        if self.told:
+            route.fulfill(json={"now": self.told[0]})
+        else:
+            route.abort()
+
+    def _stream(self, route) -> None:
+        body = f"event: wall\ndata: {json.dumps(self.shown)}\n\n"
+        route.fulfill(body=body, content_type="text/event-stream")
+
+    def show(self, clock: dict[str, object], **other: object) -> None:
+        """Open the wall five seconds before the piece."""
+        self.shown = ask(self.coach, "GET", f"/api/wall/{self.token}")
+        self.shown["what"] = "wall"
+        self.shown["clock"] = {**clock, "began": self.NOW + 5, **other}
+        self.told = [self.NOW]
+        self.page.goto(f"{self.base}/wall/{self.token}")
+        for _ in range(100):
+            self.page.clock.run_for(20)
+            if position(self.page) is not None:
+                break
+            time.sleep(0.02)
+        self.told = []
+
+    def go(self, to_s: float) -> None:
+        """Let the page's clock run to a position in seconds."""
+        ahead = to_s * 1000 - (position(self.page) or 0)
+        self.page.clock.fast_forward(max(0, round(ahead)))
+        self.page.clock.run_for(40)
+
+
 @pytest.mark.parametrize("board", BOARDS, ids=[board.stem for board in BOARDS])
 def test_the_wall_shows_every_segment_of_the_core_at_its_time(visit, board: Path):
     coach = visit.enter("Maren Tolle")
     text = board.read_text("utf-8")
-    date = LATER
-    ask(coach, "PUT", f"/api/days/{date}", {"text": text, "version": 0})
+    ask(coach, "PUT", f"/api/days/{LATER}", {"text": text, "version": 0})
     session = parse(text).session
-    remote = Remote(coach, date)
-    # The page's clock stands still and moves by hand. The shared moment is told once; from then
-    # on the page keeps time by its own clock, as it does without network.
-    wall = visit.page(visit.context(viewport=WALL))
-    wall.clock.install(time=0)
-    moment: list[float] = []
-    wall.route(
-        "**/api/time",
-        lambda route: route.fulfill(json={"now": moment[0]}) if moment else route.abort(),
-    )
-    # The stream is answered by the test as well: the clock as pressed, begun at a known moment.
-    shown: dict[str, object] = {}
-
-    def stream(route):
-        body = f"event: wall\ndata: {json.dumps(shown)}\n\n"
-        route.fulfill(body=body, content_type="text/event-stream")
-
-    wall.route("**/live", stream)
-    token = ask(coach, "POST", "/api/walls", {"name": "Test wall"})["token"]
+    remote = Remote(coach, LATER)
+    wall = StillWall(visit, coach)
     compared = 0
     for piece, key in zip(session.pieces, piece_keys(session), strict=True):
         timeline = segments(piece)
@@ -108,24 +141,10 @@ def test_the_wall_shows_every_segment_of_the_core_at_its_time(visit, board: Path
             continue
         remote.press(None, key=key)
         remote.press("start", lead_s=0)
-        shown.clear()
-        now = 1000.0
-        shown.update(ask(coach, "GET", f"/api/wall/{token}"))
-        shown["what"] = "wall"
-        shown["clock"] = {**remote.clock, "began": now + 5}
-        moment[:] = [now]
-        wall.goto(f"{visit.base}/wall/{token}")
-        for _ in range(100):
-            wall.clock.run_for(20)
-            if position(wall) is not None:
-                break
-            time.sleep(0.02)
-        moment.clear()
+        wall.show(remote.clock)
         for segment in timeline:
-            ahead = (segment.start_s + 0.5) * 1000 - (position(wall) or 0)
-            wall.clock.fast_forward(max(0, round(ahead)))
-            wall.clock.run_for(40)
-            seen = wall.evaluate(
+            wall.go(segment.start_s + 0.5)
+            seen = wall.page.evaluate(
                 """() => ({
                   ms: Number(document.querySelector('.wall').dataset.ms),
                   time: document.querySelector('[data-field=time]').textContent,
@@ -143,6 +162,32 @@ def test_the_wall_shows_every_segment_of_the_core_at_its_time(visit, board: Path
     assert compared >= 1
 
 
+def test_staggered_heats_are_each_shown_and_called_to_their_end(visit):
+    coach = visit.enter("Maren Tolle")
+    board = "# Ebb\n\n## Conditioning: AMRAP 4:00, heats 2\n5 burpee\n"
+    ask(coach, "PUT", f"/api/days/{LATER}", {"text": board, "version": 0})
+    remote = Remote(coach, LATER)
+    remote.press(None, key="conditioning")
+    remote.press("start", lead_s=0)
+    wall = StillWall(visit, coach)
+    wall.show(remote.clock, heats=[0, 90])
+    heats, state = wall.page.locator(".wall-heats"), wall.page.locator("[data-field=state]")
+    big = wall.page.locator("[data-field=time]")
+    wall.go(89.5)
+    expect(heats).to_have_text("heat 1 2:31heat 2 ready")
+    wall.go(119.8)
+    wall.page.clock.run_for(500)
+    expect(state).to_have_text("heat 1: halfway")
+    wall.page.clock.run_for(7000)
+    expect(state).to_have_text("work")
+    # Once the first heat is over, the big time is the second's.
+    wall.go(250.5)
+    expect(big).to_have_text("1:20")
+    expect(wall.page.locator(".wall-clock header")).to_contain_text("heat 2")
+    wall.go(331)
+    expect(state).to_have_text("time")
+
+
 @pytest.fixture
 def own_server(site) -> Iterator[tuple[str, Callable[[], None], Callable[[], None]]]:
     """A second server on the same database that can be stopped and started on its port."""
@@ -155,7 +200,7 @@ def own_server(site) -> Iterator[tuple[str, Callable[[], None], Callable[[], Non
             uvicorn.Config(
                 create_app(engine, learns=False),
                 port=port,
-                log_level="error",
+                log_level="critical",
                 timeout_graceful_shutdown=1,
             )
         )

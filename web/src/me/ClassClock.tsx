@@ -3,7 +3,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useLive } from "../api/live";
 import { myClock } from "../api/queries";
 import { useMoment, usePosition } from "../parts/moment";
-import { type Beat, clockFace, standAt } from "../parts/play";
+import { type Beat, clockFace, faceAt } from "../parts/play";
+
+const CAUTIONS = 3;
 
 /** What to do now, without amounts: those are in my own version, below. */
 function said(beat: Beat | null): string {
@@ -25,16 +27,34 @@ export function ClassClock() {
   const moment = useMoment();
   const position = usePosition(found.data, moment);
   const clock = found.data;
-  if (!clock || position === null) return null;
-  const stand = standAt(clock, position);
+  if (!clock) return null;
+  const waiting = clock.began === null && clock.held === null;
+  if (position === null && !waiting) return null;
+  const stand = faceAt(clock, position);
   if (stand.phase === "over") return null;
   return (
     <section className="class-clock" aria-label="The class's clock">
-      <b className="num">{clockFace(stand.shown, stand.down)}</b>
-      <span>
-        {clock.script.title}:{" "}
-        {clock.held !== null ? "held" : stand.phase === "lead-in" ? "get ready" : said(stand.beat)}
-      </span>
+      <p>
+        <b className="num">{waiting ? "–:––" : clockFace(stand.shown, stand.down)}</b>
+        <span>
+          {clock.script.title}:{" "}
+          {waiting
+            ? "on the clock, about to start"
+            : clock.held !== null
+              ? "held"
+              : stand.phase === "lead-in"
+                ? "get ready"
+                : said(stand.beat)}
+        </span>
+      </p>
+      {stand.phase !== "playing" && (
+        <ul aria-label="Safety">
+          <li>{clock.pain}</li>
+          {clock.cautions.slice(0, CAUTIONS).map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }

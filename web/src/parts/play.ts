@@ -11,6 +11,8 @@ export type Stand = {
   /** Seconds shown: what is left of a beat with an end, what has gone by where there is none. */
   shown: number;
   down: boolean;
+  /** Seconds of the beat that have gone by. */
+  gone: number;
   /** Share of the beat that is done, 0 to 1. */
   done: number;
 };
@@ -21,7 +23,7 @@ const end = (beat: Beat): number =>
 export function standAt(clock: Clock, position: number | null): Stand {
   const { beats, cap_s, total_s } = clock.script;
   const first = beats[0] ?? null;
-  const base = { beat: null, next: first, shown: 0, down: true, done: 0 };
+  const base = { beat: null, next: first, shown: 0, down: true, gone: 0, done: 0 };
   if (position === null) return { ...base, phase: "waiting" };
   if (position < 0) return { ...base, phase: "lead-in", shown: -position };
   const index = beats.findIndex((beat) => beat.start_s !== null && position < end(beat));
@@ -39,8 +41,19 @@ export function standAt(clock: Clock, position: number | null): Stand {
     next: beats[index + 1] ?? null,
     shown: length === null ? gone : length - gone,
     down: length !== null,
+    gone,
     done: length === null ? (cap_s ? position / cap_s : 0) : gone / length,
   };
+}
+
+/** The stand of the first heat that is not over, and which one it is, from 0. */
+export function faceAt(clock: Clock, position: number | null): Stand & { heat: number } {
+  const stands = clock.heats.map((begun) =>
+    standAt(clock, position === null ? null : position - begun),
+  );
+  const open = stands.findIndex((stand) => stand.phase !== "over");
+  const heat = open < 0 ? stands.length - 1 : open;
+  return { ...(stands[heat] ?? standAt(clock, position)), heat };
 }
 
 /** What comes next in words; a hand-over names the partner. */
@@ -57,11 +70,10 @@ export function clockFace(seconds: number, down: boolean): string {
 
 /** The phase of a tempo at a moment of its beat: which word, and the seconds counted in it. */
 export function tempoAt(beat: Beat, gone: number): { phase: string; count: number } | null {
-  const steps = beat.tempo.map((step) => ({ ...step, seconds: Math.max(step.seconds, 0) }));
-  const length = steps.reduce((sum, step) => sum + (step.seconds || 0), 0);
+  const length = beat.tempo.reduce((sum, step) => sum + step.seconds, 0);
   if (!length) return null;
   let at = gone % length;
-  for (const step of steps) {
+  for (const step of beat.tempo) {
     if (at < step.seconds) return { phase: step.phase, count: Math.floor(at) + 1 };
     at -= step.seconds;
   }

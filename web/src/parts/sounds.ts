@@ -1,13 +1,14 @@
 // Sounds made in the browser: one tone a kind of call, each of which can be switched off.
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { standAt, tempoAt } from "./play";
+import { faceAt, tempoAt } from "./play";
 
 type Clock = Schemas["ClockOut"];
 export type CallKind = Schemas["Call"]["kind"] | "tempo";
 
 const KEY = "pine-calls";
 const LATE_S = 0.6;
+const SHOWN_S = 6;
 
 export const CALLS: [CallKind, string][] = [
   ["work", "Work begins"],
@@ -92,41 +93,45 @@ export function useSilent(): [Set<CallKind>, (kind: CallKind) => void] {
   return [silent, flip];
 }
 
-/** Sound the calls as the clock passes them; the words of the newest one. */
+/** Sound the calls of every heat as the clock passes them; the words of the newest for a while. */
 export function useCalls(
   clock: Clock | null | undefined,
   position: number | null,
   silent: Set<CallKind>,
 ): string {
   const before = useRef<{ key: string; position: number } | null>(null);
-  const [words, setWords] = useState("");
+  const [said, setSaid] = useState({ words: "", key: "", at: 0 });
+  const key = clock ? `${clock.class_id}/${clock.key}/${clock.began}` : "";
   useEffect(() => {
     if (!clock || position === null || clock.began === null) {
       before.current = null;
       return;
     }
-    const key = `${clock.class_id}/${clock.key}/${clock.began}`;
     const last = before.current;
     before.current = { key, position };
     // A jump (skip, undo, a page that slept) sounds nothing that lies in between.
     const from = last?.key === key ? last.position : position - 0.05;
     if (position - from > LATE_S || position < from) return;
+    const passed = (at: number) => at >= from && at < position;
     for (const n of [3, 2, 1]) {
-      if (from < -n && position >= -n && !silent.has("count")) sound("count");
+      if (passed(-n) && !silent.has("count")) sound("count");
     }
-    const beat = standAt(clock, position).beat;
+    const { beat, gone } = faceAt(clock, position);
     if (beat && beat.tempo.length > 0 && !silent.has("tempo")) {
-      const start = beat.start_s ?? 0;
-      const was = from < start ? null : tempoAt(beat, from - start);
-      const now = tempoAt(beat, position - start);
+      const was = tempoAt(beat, gone - (position - from));
+      const now = tempoAt(beat, gone);
       if (now && (was?.phase !== now.phase || was.count !== now.count)) sound("tempo");
     }
-    for (const call of clock.script.calls) {
-      if (call.at_s >= from && call.at_s < position) {
+    for (const [heat, begun] of clock.heats.entries()) {
+      for (const call of clock.script.calls) {
+        if (!passed(begun + call.at_s)) continue;
         if (!silent.has(call.kind)) sound(call.kind);
-        setWords(call.kind === "count" || call.kind === "work" ? "" : call.words);
+        const words = call.kind === "count" || call.kind === "work" ? "" : call.words;
+        const whose = words && clock.waves > 1 ? `heat ${heat + 1}: ` : "";
+        setSaid({ words: whose + words, key, at: position });
       }
     }
-  }, [clock, position, silent]);
-  return words;
+  }, [clock, key, position, silent]);
+  const fresh = position !== null && said.key === key && position - said.at < SHOWN_S;
+  return fresh ? said.words : "";
 }

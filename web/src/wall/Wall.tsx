@@ -6,7 +6,7 @@ import { useLive } from "../api/live";
 import { Piece } from "../parts/Board";
 import { MovementIcon } from "../parts/MovementIcon";
 import { useMoment, usePosition } from "../parts/moment";
-import { clockFace, nextWords, standAt, tempoAt } from "../parts/play";
+import { clockFace, faceAt, nextWords, standAt, tempoAt } from "../parts/play";
 import { useCalls, useSilent, wakeSound } from "../parts/sounds";
 import "./wall.css";
 
@@ -27,6 +27,7 @@ function Cautions({ clock }: { clock: Clock }) {
 function BoardLayout({ wall }: { wall: WallOut }) {
   const clock = wall.clock;
   if (clock) {
+    const notes = new Set(clock.tiers.flatMap((one) => one.piece.notes));
     return (
       <div className="wall-board">
         <h1>
@@ -39,10 +40,15 @@ function BoardLayout({ wall }: { wall: WallOut }) {
           {clock.tiers.map((one) => (
             <section key={one.tier}>
               <h2>{clock.tiers.length > 1 ? one.tier : "Everybody"}</h2>
-              <Piece piece={{ ...one.piece, cautions: [] }} />
+              <Piece piece={{ ...one.piece, cautions: [], notes: [] }} />
             </section>
           ))}
         </div>
+        {[...notes].map((note) => (
+          <p key={note} className="piece-note">
+            {note}
+          </p>
+        ))}
         <Cautions clock={clock} />
         <p className="wall-ready">{clock.readiness}</p>
       </div>
@@ -72,9 +78,9 @@ const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "ti
 function ClockLayout({ clock, position }: { clock: Clock; position: number | null }) {
   const [silent] = useSilent();
   const call = useCalls(clock, position, silent);
-  const stand = standAt(clock, position);
+  const stand = faceAt(clock, position);
   const { beat, next } = stand;
-  const tempo = beat && position !== null ? tempoAt(beat, position - (beat.start_s ?? 0)) : null;
+  const tempo = beat ? tempoAt(beat, stand.gone) : null;
   const lines = beat?.lines ?? (stand.phase === "over" ? [] : (next?.lines ?? []));
   const roomy = lines.length <= ROOMY && clock.waves === 1 && clock.finishes.length === 0;
   const state = stand.phase === "playing" ? (beat?.kind ?? "work") : stand.phase;
@@ -83,6 +89,9 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
       <header>
         <span>{clock.script.title}</span>
         <span className="num">{clock.script.format}</span>
+        {clock.waves > 1 && stand.phase === "playing" && (
+          <span className="num">heat {stand.heat + 1}</span>
+        )}
         {beat?.round && (
           <span className="num">
             round <b data-field="round">{beat.round}</b>
@@ -110,7 +119,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
             const own = position === null ? null : position - begun;
             const there = standAt(clock, own);
             return (
-              <span key={begun}>
+              <span key={`${at}/${begun}`}>
                 heat {at + 1}{" "}
                 <b>{own === null || own < 0 ? "ready" : clockFace(there.shown, there.down)}</b>
               </span>
@@ -136,7 +145,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
         <ol className="wall-finishes">
           {clock.finishes.slice(-8).map((one) => (
             <li key={one.person_id}>
-              {one.name || "an athlete"} <b className="num">{clockFace(one.seconds, false)}</b>
+              {one.name || "an athlete"} <b className="num">{one.shown}</b>
             </li>
           ))}
         </ol>

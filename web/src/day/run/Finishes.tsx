@@ -2,9 +2,8 @@
 import { Button } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
-import { clockFace } from "../../parts/play";
-import { send } from "../score/entries";
+import { api, ask, type Schemas } from "../../api/client";
+import { keptWords } from "./kept";
 
 type Press = NonNullable<Schemas["PressForm"]["press"]>;
 
@@ -23,30 +22,19 @@ export function Finishes({
 }) {
   const client = useQueryClient();
   const [said, setSaid] = useState("");
-  const done = new Map(clock.finishes.map((one) => [one.person_id, one.seconds]));
+  const done = new Map(clock.finishes.map((one) => [one.person_id, one.shown]));
   const present = people.filter((person) => here.includes(person.id));
   const keep = async () => {
-    let kept = 0;
-    const refused: string[] = [];
-    for (const person of present) {
-      const seconds = done.get(person.id);
-      if (seconds === undefined) continue;
-      try {
-        await send(date, {
-          key: clock.key,
-          person: person.id,
-          entered: clockFace(seconds, true),
-          tier: person.tier,
-          track: person.track,
-          version: 0,
-          requestKey: `finish-${clock.class_id}-${clock.key}-${person.id}-${Math.round(seconds * 100)}`,
-        });
-        kept += 1;
-      } catch (error) {
-        refused.push(`${person.name}: ${(error as Error).message}`);
-      }
+    try {
+      const path = { class_id: clock.class_id };
+      setSaid(
+        keptWords(
+          await ask(api.POST("/api/classes/{class_id}/finishes/keep", { params: { path } })),
+        ),
+      );
+    } catch (error) {
+      setSaid((error as Error).message);
     }
-    setSaid([`${kept} kept`, ...refused].join(" · "));
     client.invalidateQueries({ queryKey: ["sheet", date] });
   };
   return (
@@ -54,18 +42,17 @@ export function Finishes({
       <h2>Finished</h2>
       <ul>
         {present.map((person) => {
-          const seconds = done.get(person.id);
+          const shown = done.get(person.id);
           return (
             <li key={person.id}>
               <button
                 type="button"
-                aria-pressed={seconds !== undefined}
+                aria-pressed={shown !== undefined}
                 onClick={() =>
-                  press(seconds === undefined ? "finish" : "unfinish", { athlete_id: person.id })
+                  press(shown === undefined ? "finish" : "unfinish", { athlete_id: person.id })
                 }
               >
-                {person.name}{" "}
-                <b className="num">{seconds === undefined ? "" : clockFace(seconds, true)}</b>
+                {person.name} <b className="num">{shown}</b>
               </button>
             </li>
           );

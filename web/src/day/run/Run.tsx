@@ -7,7 +7,7 @@ import { useLive } from "../../api/live";
 import { clock as clockQuery, floor as floorQuery } from "../../api/queries";
 import { MovementIcon } from "../../parts/MovementIcon";
 import { useMoment, usePosition } from "../../parts/moment";
-import { clockFace, nextWords, standAt } from "../../parts/play";
+import { clockFace, faceAt, nextWords } from "../../parts/play";
 import { useShortcuts } from "../../parts/shortcuts";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../parts/sounds";
 import { Empty, Failed, Waiting } from "../../parts/states";
@@ -57,7 +57,7 @@ function Remote({
 }) {
   const [silent, flip] = useSilent();
   const call = useCalls(clock, position, silent);
-  const stand = standAt(clock, position);
+  const stand = faceAt(clock, position);
   const { beat, next } = stand;
   const started = clock.began !== null || clock.held !== null;
   const over = clock.ended || stand.phase === "over";
@@ -91,6 +91,7 @@ function Remote({
                 : stand.phase === "waiting"
                   ? "ready"
                   : "get ready"}
+          {clock.waves > 1 && beat && <span className="num"> · heat {stand.heat + 1}</span>}
           {beat?.round && (
             <span className="num">
               {" "}
@@ -188,6 +189,17 @@ function Remote({
   );
 }
 
+/** The open class whose time is nearest to now. */
+function nearest(classes: readonly Schemas["ClassHeld"][]): Schemas["ClassHeld"] | null {
+  const now = new Date();
+  const away = (start: string) => {
+    const [hour = 0, minute = 0] = start.split(":").map(Number);
+    return Math.abs(hour * 60 + minute - now.getHours() * 60 - now.getMinutes());
+  };
+  const open = classes.filter((one) => one.id);
+  return open.sort((a, b) => away(a.start) - away(b.start))[0] ?? null;
+}
+
 export function Run({
   date,
   pieces,
@@ -204,7 +216,7 @@ export function Run({
   const [start, setStart] = useState<string | null>(null);
   const [problem, setProblem] = useState("");
   const classes = floor.data?.classes ?? [];
-  const held = classes.find((one) => one.start === start) ?? classes.find((one) => one.id) ?? null;
+  const held = classes.find((one) => one.start === start) ?? nearest(classes);
   const id = held?.id ?? null;
   const clock = useQuery(clockQuery(id));
   const moment = useMoment();

@@ -2,11 +2,11 @@
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { Schemas } from "../../api/client";
+import { api, ask, type Schemas } from "../../api/client";
 import { jots as jotsQuery } from "../../api/queries";
 import { note, numberOf, useOutbox } from "../../parts/outbox";
 import { clockFace } from "../../parts/play";
-import { send } from "../score/entries";
+import { keptWords } from "./kept";
 
 export function Strip({
   date,
@@ -49,27 +49,16 @@ export function Strip({
     note({ date, piece: pieceKey, person_id: person, round, number, mine: false });
   };
   const keep = async () => {
-    const told: string[] = [];
-    let kept = 0;
-    for (const person of present) {
-      const entry = landed.get(person.id)?.entry;
-      if (!entry) continue;
-      try {
-        await send(date, {
-          key: pieceKey,
-          person: person.id,
-          entered: entry,
-          tier: person.tier,
-          track: person.track,
-          version: 0,
-          requestKey: `jots-${date}-${pieceKey}-${person.id}-${entry}`.slice(0, 80),
-        });
-        kept += 1;
-      } catch (error) {
-        told.push(`${person.name}: ${(error as Error).message}`);
-      }
+    try {
+      const path = { date, key: pieceKey };
+      setSaid(
+        keptWords(
+          await ask(api.POST("/api/days/{date}/pieces/{key}/jots/keep", { params: { path } })),
+        ),
+      );
+    } catch (error) {
+      setSaid((error as Error).message);
     }
-    setSaid([`${kept} kept as scores`, ...told].join(" · "));
     client.invalidateQueries({ queryKey: ["sheet", date] });
   };
   const places = [

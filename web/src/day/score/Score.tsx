@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useLive } from "../../api/live";
 import { sheet as sheetQuery } from "../../api/queries";
 import { Empty, Waiting } from "../../parts/states";
 import { Cell } from "./Cell";
@@ -27,6 +28,8 @@ export function Score({
 }) {
   const client = useQueryClient();
   const sheet = useQuery(sheetQuery(date));
+  const again = () => client.invalidateQueries({ queryKey: ["sheet", date] });
+  useLive("/api/live", { score: (said) => said.date === date && again(), again });
   const [chosen, setChosen] = useState<Record<number, Version>>({});
   const [problem, setProblem] = useState("");
   if (sheet.error) {

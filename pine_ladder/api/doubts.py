@@ -1,0 +1,111 @@
+"""Doubted scores: a coach verifies or asks, the athlete answers, and the trail is kept."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.days import existing_day
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.scores import ScoreOut, rank_in_tier, score_out, visible_day
+from pine_ladder.store import scores
+from pine_ladder.store.models import Day, Person, ScoreRow
+
+members = router("member", "scores")
+coaches = router("coach", "scores")
+
+
+class TrailStep(BaseModel):
+    """One change of a score: who, when, from what to what."""
+
+    by: str
+    at: dt.datetime
+    before: str
+    after: str
+    standing: str
+    note: str
+
+
+class JudgeForm(BaseModel):
+    """What a coach says of a doubted score: verified, or a question to the athlete."""
+
+    verdict: Literal["verified", "asked"]
+    note: str = Field(default="", max_length=400)
+
+
+class AnswerForm(BaseModel):
+    """What I say to the coach's question."""
+
+    note: str = Field(min_length=1, max_length=400)
+
+
+def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
+    found = [row for row in scores.scores_of(db, day, key) if row.person_id == person_id]
+    if not found:
+        raise not_found("such score")
+    return found[0]
+
+
+def _judged(
+    db: Database, day: Day, key: str, person_id: int, by: Person, standing: str, note: str
+) -> ScoreOut:
+    row = _row(db, day, key, person_id)
+    try:
+        scores.judge(db, day, row, by, standing, note.strip())
+    except scores.StaleScore:
+        raise ApiError(409, "this score is no longer in doubt") from None
+    return score_out(row, rank_in_tier(db, day, key, person_id))
+
+
+def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
+    return [
+        TrailStep(
+            by=name,
+            at=row.changed_at,
+            before=(row.before or {}).get("display", ""),
+            after=(row.after or {}).get("display", ""),
+            standing=(row.after or {}).get("standing", ""),
+            note=(row.after or {}).get("note", ""),
+        )
+        for row, name in scores.trail_of(db, day, key, person_id)
+    ]
+
+
+@coaches.post(
+    "/days/{date}/pieces/{key}/scores/{person_id}/judge",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def judge_score(
+    date: dt.date, key: str, person_id: int, form: JudgeForm, db: Database, me: Myself
+) -> ScoreOut:
+    """Verify a doubted score, or ask the athlete about it."""
+    day = existing_day(db, date)
+    return _judged(db, day, key, person_id, me, form.verdict, form.note)
+
+
+@coaches.get(
+    "/days/{date}/pieces/{key}/scores/{person_id}/trail", responses={404: {"model": Problem}}
+)
+def score_trail(date: dt.date, key: str, person_id: int, db: Database) -> list[TrailStep]:
+    """Every change of a score and what was asked and answered, oldest first."""
+    return _trail(db, existing_day(db, date), key, person_id)
+
+
+@members.get("/me/days/{date}/pieces/{key}/trail", responses={404: {"model": Problem}})
+def my_trail(date: dt.date, key: str, db: Database, me: Myself) -> list[TrailStep]:
+    """Every change of my score and what was asked and answered, oldest first."""
+    return _trail(db, visible_day(db, date, me), key, me.id)
+
+
+@members.post(
+    "/me/days/{date}/pieces/{key}/answer",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def answer_question(
+    date: dt.date, key: str, form: AnswerForm, db: Database, me: Myself
+) -> ScoreOut:
+    """Answer a coach's question about my score; the coach decides."""
+    return _judged(db, visible_day(db, date, me), key, me.id, me, "answered", form.note)
