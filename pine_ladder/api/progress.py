@@ -14,13 +14,12 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.scores import visible_day
 from pine_ladder.core import plan
 from pine_ladder.core.jots import strip_of
+from pine_ladder.core.pacing import Pacing, paced
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.progress import (
     GymChange,
-    Pacing,
     Trend,
     WeekLoad,
-    pacing,
     retest,
     trend,
     week_load,
@@ -205,7 +204,7 @@ def side_by_side(
                     name=row.person.name,
                     display=row.display,
                     rounds=rounds,
-                    pacing=pacing(rounds, piece.pace),
+                    pacing=paced(piece, rounds, row.tier.position, row.track.position),
                 )
             )
     out.sort(key=lambda one: (people or []).index(one.person_id) if people else one.name)
@@ -308,7 +307,7 @@ def bests(
 
 def _done(one: history.Done) -> DoneOut:
     rounds = Rounds.model_validate(one.row.rounds) if one.row.rounds else None
-    paced = pacing(rounds, one.piece.pace)
+    went = paced(one.piece, rounds, one.row.tier.position, one.row.track.position)
     return DoneOut(
         date=one.day.date,
         title=one.title,
@@ -318,10 +317,10 @@ def _done(one: history.Done) -> DoneOut:
         display=one.row.display,
         tier=one.row.tier.position,
         track=one.row.track.position,
-        rank=one.rank,
+        rank=one.rank if one.row.kind != ScoreKind.DONE else None,
         of=one.of,
         standing=one.row.standing,
-        pacing=paced.words if paced else None,
+        pacing=went.words if went else None,
     )
 
 

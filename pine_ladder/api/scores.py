@@ -19,8 +19,8 @@ from pine_ladder.core import plan
 from pine_ladder.core.members import at_home
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import Outline
+from pine_ladder.core.pacing import paced
 from pine_ladder.core.plausible import doubt
-from pine_ladder.core.progress import pacing
 from pine_ladder.core.scoring import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.sheet import own_session
 from pine_ladder.core.shorthand import read_score
@@ -59,13 +59,16 @@ class ScoreOut(BaseModel):
 
 
 class SheetRow(BaseModel):
-    """One athlete on the score sheet, with the tier and track they usually take."""
+    """One athlete on the score sheet, with the tier and track they usually take.
+
+    `classes` are the starts of the day's classes they came to.
+    """
 
     person_id: int
     name: str
     tier: int
     track: int
-    here: bool
+    classes: list[dt.time]
 
 
 class SheetPiece(BaseModel):
@@ -189,8 +192,10 @@ def _scored(day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
 
 def _ranks(rows: list[ScoreRow]) -> dict[tuple[str, int], int]:
     found = {}
-    for key in {row.piece_key for row in rows}:
-        own = [row for row in rows if row.piece_key == key]
+    # Where a piece is only ticked off, nobody is ahead.
+    ranked = [row for row in rows if row.kind != plan.ScoreKind.DONE]
+    for key in {row.piece_key for row in ranked}:
+        own = [row for row in ranked if row.piece_key == key]
         for section in standings(scores.entries(own)):
             found.update({(key, p.entry.athlete_id): p.rank for p in section.places})
     return found
@@ -213,7 +218,7 @@ def score_out(
         reading = ABSENT[absent]
     piece = (pieces or {}).get(row.piece_key)
     rounds = Rounds.model_validate(row.rounds) if row.rounds else None
-    paced = pacing(rounds, piece.pace) if piece else None
+    went = paced(piece, rounds, row.tier.position, row.track.position) if piece else None
     return ScoreOut(
         piece_key=row.piece_key,
         person_id=row.person_id,
@@ -226,7 +231,7 @@ def score_out(
         rank=rank,
         doubt=row.doubt,
         standing=row.standing,
-        pacing=paced.words if paced else None,
+        pacing=went.words if went else None,
         team=row.team or [],
     )
 
@@ -300,7 +305,10 @@ def write(
 def sheet(date: dt.date, db: Database) -> Sheet:
     """The score sheet: scored pieces, athletes (those who came first), scores and ranks."""
     day = existing_day(db, date)
-    came = {a.person_id for held in days.classes_of(db, day) for a in held.attendance}
+    came: dict[int, list[dt.time]] = {}
+    for held in sorted(days.classes_of(db, day), key=lambda one: one.start):
+        for one in held.attendance:
+            came.setdefault(one.person_id, []).append(held.start)
     query = select(Person).where(Person.role == "athlete", Person.active).order_by(Person.name)
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
@@ -319,7 +327,7 @@ def sheet(date: dt.date, db: Database) -> Sheet:
                 name=p.name,
                 tier=p.tier.position,
                 track=p.track.position,
-                here=p.id in came,
+                classes=came.get(p.id, []),
             )
             for p in people
         ],

@@ -1,4 +1,4 @@
-"""What scores say over time: pacing within a piece, retests, trends, and training load."""
+"""What scores say over time: retests, trends, and training load."""
 
 from __future__ import annotations
 
@@ -11,87 +11,18 @@ import numpy as np
 from scipy import stats
 
 from pine_ladder.core.plan import Frozen, ScoreKind
-from pine_ladder.core.scoring import Rounds
 
-STEADY, FALLING = 0.10, 0.20
-"""A drop up to the first is steady, beyond the second the pace has gone (common practice)."""
-HELD_BACK = 0.05
-"""A later interval this much above the first was saved for (common practice)."""
 USUAL_WOBBLE = 0.04
 """Day-to-day spread of one athlete's result, as a share, until the gym's own is known
 (judgement)."""
-FEWEST_PAIRS = 6
-"""Pairs of results from which the gym's own wobble is taken."""
+FEWEST_PAIRS, USUAL_PAIRS = 6, 10
+"""Pairs of results from which the gym's own wobble counts, and as how many the usual one does
+(judgement)."""
 SURE = 1.96
 """Two-sided 95 % of the normal distribution."""
 FEWEST_POINTS = 4
 """Results from which a trend is read at all."""
 DAYS_A_WEEK = 7
-
-
-class Pacing(Frozen):
-    """How the rounds of a score went: `drop` is how much slower or fewer the last third is than
-    the first (negative where it rose), `spread` the standard deviation over the mean.
-    """
-
-    drop: float
-    spread: float
-    verdict: Literal["steady", "falling", "collapsed", "rising", "held back", "all out"]
-    words: str
-
-
-def _drop(rounds: Rounds) -> float:
-    numbers = np.array(rounds.numbers)
-    if rounds.unit == "s":
-        numbers = 1 / np.maximum(numbers, 1e-9)
-    part = max(1, len(numbers) // 3)
-    first, last = float(numbers[:part].mean()), float(numbers[-part:].mean())
-    return 1 - last / first if first else 0.0
-
-
-def pacing(rounds: Rounds | None, pace: Literal["steady", "hard"] | None) -> Pacing | None:
-    """Judge rounds against the piece's pace; None for fewer than three, or for loads.
-
-    Steady means the last rounds near the first; hard means every interval as many as possible, so
-    that a drop is expected and a rise shows that something was saved.
-    """
-    if rounds is None or rounds.unit == "kg" or len(rounds.numbers) < 3 or not any(rounds.numbers):
-        return None
-    numbers = np.array(rounds.numbers)
-    drop = _drop(rounds)
-    spread = float(numbers.std() / numbers.mean())
-    first, last = _text(rounds, 0), _text(rounds, -1)
-    told = f"{first} at first, {last} at the end"
-    if pace == "hard":
-        best = float(numbers.max() if rounds.unit == "reps" else numbers.min())
-        ahead = best / numbers[0] - 1 if rounds.unit == "reps" else numbers[0] / best - 1
-        if ahead > HELD_BACK:
-            return Pacing(
-                drop=drop,
-                spread=spread,
-                verdict="held back",
-                words=f"held back: a later interval beat the first ({told})",
-            )
-        words = f"all out: the first was the best, {abs(drop):.0%} down at the end ({told})"
-        return Pacing(drop=drop, spread=spread, verdict="all out", words=words)
-    if drop < -STEADY:
-        verdict: Literal["steady", "falling", "collapsed", "rising"] = "rising"
-        words = f"rising: {abs(drop):.0%} faster at the end ({told}); there was more in the tank"
-    elif drop <= STEADY:
-        verdict, words = "steady", f"steady: within {max(abs(drop), 0.01):.0%} ({told})"
-    elif drop <= FALLING:
-        verdict, words = "falling", f"falling off by {drop:.0%} ({told})"
-    else:
-        verdict = "collapsed"
-        words = f"collapsed: {drop:.0%} down ({told}); start a step slower next time"
-    return Pacing(drop=drop, spread=spread, verdict=verdict, words=words)
-
-
-def _text(rounds: Rounds, at: int) -> str:
-    number = rounds.numbers[at]
-    if rounds.unit == "s":
-        return f"{int(number) // 60}:{int(number) % 60:02d}"
-    return f"{number:g}"
 
 
 def better_by(kind: ScoreKind, before: float, after: float) -> float:
@@ -122,10 +53,17 @@ class GymChange(Frozen):
 
 
 def wobble_of(changes: Sequence[float]) -> float:
-    """One athlete's day-to-day spread from paired log changes: their deviation over root two."""
+    """One athlete's day-to-day spread from paired log changes: their deviation over root two.
+
+    The deviation is the median absolute one, scaled to the normal's, so that a single slip of the
+    pen does not hide everybody else's change; few pairs stay near the usual spread.
+    """
     if len(changes) < FEWEST_PAIRS:
         return USUAL_WOBBLE
-    return max(0.01, float(np.std(changes, ddof=1)) / math.sqrt(2))
+    own = float(stats.median_abs_deviation(changes, scale="normal")) / math.sqrt(2)
+    count = len(changes)
+    both = USUAL_PAIRS * USUAL_WOBBLE**2 + count * own**2
+    return math.sqrt(both / (USUAL_PAIRS + count))
 
 
 def retest(

@@ -109,30 +109,33 @@ def reps_in_round(piece: plan.Piece, round_: int = 1, tier: int = 0, track: int 
     )
 
 
+def reps_of_round(piece: plan.Piece, round_: int, tier: int = 0, track: int = 0) -> int:
+    """Reps of one round of a piece, by the heading's scheme where it has one."""
+    scheme = piece.format.scheme if isinstance(piece.format, plan.ForTime) else ()
+    if not scheme:
+        return reps_in_round(piece, round_, tier, track)
+    total = 0
+    for line in piece.lines:
+        for task in line.tasks:
+            version = task.version(tier)
+            if version.amount is None:
+                sides = 2 if version.side is plan.Side.EACH else 1
+                total += sides * scheme[min(round_, len(scheme)) - 1]
+            else:
+                total += _counted(version, piece.grow_reps or 0, round_, tier, track)
+    return total
+
+
 def reps_in_all(piece: plan.Piece, tier: int = 0, track: int = 0) -> int | None:
     """Reps of a piece done for time, buy-in and cash-out with it; None where it has no end."""
     if not isinstance(piece.format, plan.ForTime):
         return None
     ends = plan.Block(lines=(*piece.buy_in, *piece.cash_out))
     once = piece.model_copy(update={"blocks": (ends,), "grow_reps": None})
-    around = reps_in_round(once, 1, tier, track)
-    scheme = piece.format.scheme
-    if not scheme:
-        rounds = piece.format.rounds or own_rounds(piece)
-        return around + sum(reps_in_round(piece, r, tier, track) for r in range(1, rounds + 1))
-    total = around
-    for line in piece.lines:
-        for task in line.tasks:
-            version = task.version(tier)
-            sides = 2 if version.side is plan.Side.EACH else 1
-            if version.amount is None:
-                total += sides * sum(scheme)
-            else:
-                total += sum(
-                    _counted(version, piece.grow_reps or 0, r, tier, track)
-                    for r in range(1, len(scheme) + 1)
-                )
-    return total
+    rounds = len(piece.format.scheme) or piece.format.rounds or own_rounds(piece)
+    return reps_in_round(once, 1, tier, track) + sum(
+        reps_of_round(piece, r, tier, track) for r in range(1, rounds + 1)
+    )
 
 
 def own_rounds(piece: plan.Piece) -> int:

@@ -18,11 +18,14 @@ from pine_ladder.core.members import Member, athletes
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace import TIER_PACE, Capacity
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import reps_in_round, score_kind
+from pine_ladder.core.scoring import reps_in_round, reps_of_round, score_kind
 from pine_ladder.core.units import clock_text
 from pine_ladder.demo import people as cast
 
 CAPACITY_SPREAD, MOVEMENT_SPREAD, DAY_SPREAD = 0.09, 0.12, 0.035
+TILT_SPREAD, ROUND_SPREAD = 0.16, 0.02
+NOTES_ROUNDS = 2
+"""One in so many members notes the time of each round."""
 STRENGTH_BASE_KG = {"deadlift": 118, "back squat": 92, "front squat": 74, "strict press": 46}
 TRACK_STRENGTH = (1.0, 0.66)
 TIER_STRENGTH = (1.12, 1.0, 0.82)
@@ -95,17 +98,38 @@ def _entry(piece: plan.Piece, done: Run, row: int, member: Member, chance: rando
         case ScoreKind.TIME if piece.cap_s and done.capped[row]:
             return f"cap+{chance.randint(2, 30)}"
         case ScoreKind.TIME:
-            return clock_text(max(result, 1))
+            return clock_text(max(result, 1)) + _splits(piece, done, row, member)
         case ScoreKind.STEP:
             return str(max(1, round(result)))
         case ScoreKind.ROUNDS:
             size = reps_in_round(piece, int(result) + 1, member.tier, member.track)
             reps = round((result - int(result)) * size)
-            return f"{int(result)}+{reps}" if reps else f"{int(result)}"
+            told = f"{int(result)}+{reps}" if reps else f"{int(result)}"
+            return told + _splits(piece, done, row, member)
         case ScoreKind.TOTAL_REPS | ScoreKind.LOWEST_INTERVAL:
             counts = [round(float(counted[row])) for counted in done.intervals]
             return " ".join(map(str, counts)) or str(round(result))
     return str(round(result))
+
+
+def _splits(piece: plan.Piece, done: Run, row: int, member: Member) -> str:
+    """The times of the rounds, from those who note them; empty for the others."""
+    times = [
+        float(split[row]) * reps_of_round(piece, n, member.tier, member.track)
+        for n, split in enumerate(done.splits, start=1)
+        if math.isfinite(split[row])
+    ]
+    if member.id % NOTES_ROUNDS or len(times) < 2:
+        return ""
+    # Some start too fast and some hold back; the whole takes as long as it takes.
+    own = random.Random(f"{member.id}/{sum(times):.3f}")
+    tilt = own.gauss(0, TILT_SPREAD)
+    told = [
+        time * math.exp(tilt * (at / len(times) - 0.5) + own.gauss(0, ROUND_SPREAD))
+        for at, time in enumerate(times)
+    ]
+    scale = sum(times) / sum(told)
+    return " splits " + " ".join(clock_text(max(1, int(time * scale))) for time in told)
 
 
 def _load(piece: plan.Piece, member: Member, chance: random.Random) -> str:

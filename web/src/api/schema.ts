@@ -4631,6 +4631,8 @@ export interface components {
         /**
          * SheetRow
          * @description One athlete on the score sheet, with the tier and track they usually take.
+         *
+         *     `classes` are the starts of the day's classes they came to.
          */
         SheetRow: {
             /** Person Id */
@@ -4641,8 +4643,8 @@ export interface components {
             tier: number;
             /** Track */
             track: number;
-            /** Here */
-            here: boolean;
+            /** Classes */
+            classes: string[];
         };
         /**
          * Side
@@ -4883,7 +4885,7 @@ export interface components {
         };
         /**
          * TempoStep
-         * @description One phase of a rep's tempo, in seconds; 0 for none, X lasts as `pace.tempo_seconds` has it.
+         * @description One phase of a rep's tempo, in seconds: 0 for none, X as `pace.tempo_seconds` has it.
          */
         TempoStep: {
             /**

@@ -126,9 +126,13 @@ export function Compare({
         gym={gym}
         filter={{ ...more, track: track === "all" ? null : Number(track) }}
       />
-      <Rounds date={date} pieceKey={piece.key} />
-      <Retests date={date} pieceKey={piece.key} />
-      <Foretold date={date} pieceKey={piece.key} />
+      <div className="compare-more">
+        <Rounds date={date} pieceKey={piece.key} />
+        <div>
+          <Retests date={date} pieceKey={piece.key} />
+          <Foretold date={date} pieceKey={piece.key} />
+        </div>
+      </div>
     </div>
   );
 }

@@ -10,7 +10,7 @@ const BAR_PX = 30;
 function Bars({ numbers }: { numbers: readonly number[] }) {
   const top = Math.max(...numbers, 1);
   return (
-    <span aria-hidden>
+    <span className="bars" aria-hidden>
       {numbers.map((number, at) => (
         // Rounds have no name but their place.
         <i key={at} className="bar" style={{ height: `${(number / top) * BAR_PX}px` }} />
@@ -50,8 +50,9 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
     </tr>
   );
   return (
-    <details className="foretold" open={chosen.length > 0 || undefined}>
+    <details className="foretold" open>
       <summary>Round by round: {athletes.length} told theirs</summary>
+      {side.length < 2 && <p>Tick two or more to lay their rounds side by side.</p>}
       {side.length > 1 && (
         <table className="rounds-table num" aria-label="Side by side">
           <thead>
@@ -66,7 +67,10 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
             {Array.from({ length: most }, (_, at) => (
               <tr key={at}>
                 <th scope="row">
-                  {at + 1} <small>{found.data.labels[at]}</small>
+                  {at + 1}{" "}
+                  <small>
+                    {/^round/.test(found.data.labels[at] ?? "") ? "" : found.data.labels[at]}
+                  </small>
                 </th>
                 {side.map((one) => (
                   <td key={one.person_id}>{shown(one.rounds.numbers[at])}</td>

@@ -1,4 +1,5 @@
 // The score sheet: a quiet grid filled by keyboard alone.
+import { SegmentedControl } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
@@ -32,6 +33,7 @@ export function Score({
   useLive("/api/live", { score: (said) => said.date === date && again(), again });
   const [chosen, setChosen] = useState<Record<number, Version>>({});
   const [problem, setProblem] = useState("");
+  const [start, setStart] = useState("");
   if (sheet.error) {
     return (
       <Empty>
@@ -40,7 +42,9 @@ export function Score({
     );
   }
   if (!sheet.data) return <Waiting what="Laying out the sheet" />;
-  const { pieces, rows, scores, adrift } = sheet.data;
+  const { pieces, scores, adrift } = sheet.data;
+  const starts = [...new Set(sheet.data.rows.flatMap((row) => row.classes))].sort();
+  const rows = sheet.data.rows.filter((row) => !start || row.classes.includes(start));
   if (pieces.length === 0) {
     return (
       <Empty>
@@ -67,7 +71,7 @@ export function Score({
     }
     await client.invalidateQueries({ queryKey: ["sheet", date] });
   };
-  const firstAway = rows.findIndex((row) => !row.here);
+  const firstAway = rows.findIndex((row) => row.classes.length === 0);
 
   return (
     <div className="sheet-wrap">
@@ -82,6 +86,18 @@ export function Score({
           board no longer has ({[...new Set(adrift.map((score) => score.piece_key))].join(", ")}).
           Bring the piece back on the board and they stand again.
         </p>
+      )}
+      {starts.length > 1 && (
+        <SegmentedControl
+          aria-label="Class"
+          className="sheet-class"
+          value={start}
+          onChange={setStart}
+          data={[
+            { label: "Everybody", value: "" },
+            ...starts.map((value) => ({ label: value.slice(0, 5), value })),
+          ]}
+        />
       )}
       <table className="sheet">
         <thead>
@@ -114,7 +130,7 @@ export function Score({
                   </td>
                 </tr>
               ),
-              <tr key={row.person_id} data-away={!row.here || undefined}>
+              <tr key={row.person_id} data-away={row.classes.length === 0 || undefined}>
                 <th scope="row" className="sheet-name">
                   {row.name}
                 </th>

@@ -1,0 +1,163 @@
+"""How the rounds of a score went, judged against the pace that the piece asks for."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Literal, NamedTuple
+
+import numpy as np
+
+from pine_ladder.core import plan
+from pine_ladder.core.plan import Frozen
+from pine_ladder.core.scoring import Rounds, counted_intervals, reps_in_round, reps_of_round
+from pine_ladder.core.units import clock_text
+
+STEADY, FALLING = 0.10, 0.20
+"""A drop up to the first is steady, beyond the second the pace has gone (common practice)."""
+HELD_BACK = 0.05
+"""A later interval this much above the first was saved for (common practice)."""
+FEWEST = 3
+"""Rounds from which a pace is read."""
+
+Unit = Literal["s", "s a rep", "reps", "reps a minute", "rounds", "share"]
+
+
+class Series(NamedTuple):
+    """Rounds made comparable: numbers in order, and what they are.
+
+    A `share` is a count over the mean of its own movement.
+    """
+
+    unit: Unit
+    numbers: tuple[float, ...]
+
+
+class Pacing(Frozen):
+    """How the rounds of a score went: `drop` is how much slower or fewer the last third is than
+    the first (negative where it rose), `spread` the standard deviation over the mean.
+    """
+
+    drop: float
+    spread: float
+    verdict: Literal["steady", "falling", "collapsed", "rising", "held back", "all out"]
+    words: str
+
+
+def comparable(piece: plan.Piece, rounds: Rounds, tier: int = 0, track: int = 0) -> Series | None:
+    """Rounds as numbers that mean the same each time; None for loads, and where they never do.
+
+    Rounds of different size count by the rep, windows of different length by the minute, blocks by
+    their own rounds, and movements that take turns each against its own mean.
+    """
+    match rounds.unit:
+        case "kg":
+            return None
+        case "s":
+            return _by_time(piece, rounds.numbers, tier, track)
+    if isinstance(piece.format, plan.Amrap) and len(piece.blocks) > 1:
+        sizes = [
+            reps_in_round(piece.model_copy(update={"blocks": (block,)}), 1, tier, track)
+            for block in piece.blocks
+        ]
+        pairs = zip(rounds.numbers, sizes, strict=False)
+        return Series("rounds", tuple(n / size for n, size in pairs)) if all(sizes) else None
+    return _by_interval(piece, rounds.numbers)
+
+
+def _by_time(piece: plan.Piece, seconds: tuple[float, ...], tier: int, track: int) -> Series | None:
+    sizes = [reps_of_round(piece, n, tier, track) for n in range(1, len(seconds) + 1)]
+    if len(set(sizes)) < 2:
+        return Series("s", seconds)
+    if not all(sizes):
+        return None
+    return Series("s a rep", tuple(s / size for s, size in zip(seconds, sizes, strict=True)))
+
+
+def _by_interval(piece: plan.Piece, counts: tuple[float, ...]) -> Series | None:
+    held = counted_intervals(piece)[: len(counts)]
+    if len(held) < len(counts):
+        return Series("reps", counts)
+    unit: Unit = "reps"
+    numbers = list(counts)
+    if len({one.length_s for one in held}) > 1:
+        unit = "reps a minute"
+        numbers = [60 * n / one.length_s for n, one in zip(counts, held, strict=True)]
+    labels = [one.label for one in held]
+    if len(set(labels)) == 1:
+        return Series(unit, tuple(numbers))
+    often = {label for label, times in Counter(labels).items() if times >= FEWEST}
+    means = {
+        label: float(np.mean([n for n, own in zip(numbers, labels, strict=True) if own == label]))
+        for label in often
+    }
+    shares = [
+        n / means[label] for n, label in zip(numbers, labels, strict=True) if means.get(label)
+    ]
+    return Series("share", tuple(shares)) if shares else None
+
+
+def pacing(told: Series | None, pace: Literal["steady", "hard"] | None) -> Pacing | None:
+    """Judge rounds against the piece's pace; None for fewer than three.
+
+    Steady means the last rounds near the first; hard means every interval as many as possible, so
+    that a drop is expected and a rise shows that something was saved.
+    """
+    if told is None or len(told.numbers) < FEWEST or not any(told.numbers):
+        return None
+    numbers, timed = np.array(told.numbers), told.unit in ("s", "s a rep")
+    drop = _drop(told)
+    spread = float(numbers.std() / numbers.mean())
+    ends = _ends(told)
+    if pace == "hard":
+        best = float(numbers.min() if timed else numbers.max())
+        ahead = _over(numbers[0], best) if timed else _over(best, numbers[0])
+        if ahead > HELD_BACK:
+            words = f"held back: a later interval beat the first ({ends})"
+            return Pacing(drop=drop, spread=spread, verdict="held back", words=words)
+        words = f"all out: the first was the best, {abs(drop):.0%} down at the end ({ends})"
+        return Pacing(drop=drop, spread=spread, verdict="all out", words=words)
+    if drop < -STEADY:
+        verdict: Literal["steady", "falling", "collapsed", "rising"] = "rising"
+        words = f"rising: {abs(drop):.0%} faster at the end ({ends}); there was more in the tank"
+    elif drop <= STEADY:
+        verdict, words = "steady", f"steady: within {max(abs(drop), 0.01):.0%} ({ends})"
+    elif drop <= FALLING:
+        verdict, words = "falling", f"falling off by {drop:.0%} ({ends})"
+    else:
+        verdict = "collapsed"
+        words = f"collapsed: {drop:.0%} down ({ends}); start a step slower next time"
+    return Pacing(drop=drop, spread=spread, verdict=verdict, words=words)
+
+
+def paced(piece: plan.Piece, rounds: Rounds | None, tier: int = 0, track: int = 0) -> Pacing | None:
+    """How a score's rounds on a piece went, in a tier and track; None where it cannot be told."""
+    return pacing(comparable(piece, rounds, tier, track), piece.pace) if rounds else None
+
+
+def _over(one: float, other: float) -> float:
+    """By what share one number is above another."""
+    return float(one / other - 1) if other else float("inf") if one else 0.0
+
+
+def _drop(told: Series) -> float:
+    numbers = np.array(told.numbers)
+    if told.unit in ("s", "s a rep"):
+        numbers = 1 / np.maximum(numbers, 1e-9)
+    part = max(1, len(numbers) // FEWEST)
+    first, last = float(numbers[:part].mean()), float(numbers[-part:].mean())
+    return 1 - last / first if first else 0.0
+
+
+def _ends(told: Series) -> str:
+    """The first and the last round in words."""
+    first, last = told.numbers[0], told.numbers[-1]
+    match told.unit:
+        case "s":
+            return f"{clock_text(first)} at first, {clock_text(last)} at the end"
+        case "s a rep" | "reps a minute":
+            return f"{first:.1f} {told.unit} at first, {last:.1f} at the end"
+        case "rounds":
+            return f"{first:.1f} rounds at first, {last:.1f} at the end"
+        case "share":
+            return "each movement against its own mean"
+    return f"{first:g} at first, {last:g} at the end"

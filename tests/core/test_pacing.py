@@ -1,0 +1,98 @@
+"""Pacing: rounds made comparable, and judged by what the piece asks."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from plans import pieces
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation import parse
+from pine_ladder.core.pacing import Series, comparable, paced, pacing
+from pine_ladder.core.scoring import Rounds, reps_in_all, reps_of_round
+from pine_ladder.core.shorthand import read_score
+
+
+def piece(heading: str, *lines: str) -> plan.Piece:
+    return parse("\n".join([f"## Conditioning: {heading}", *lines])).session.pieces[0]
+
+
+@pytest.mark.parametrize(
+    ("numbers", "unit", "pace", "verdict"),
+    [
+        ((18, 18, 17, 18), "reps", "steady", "steady"),
+        ((18, 17, 15, 15), "reps", "steady", "falling"),
+        ((20, 16, 12, 10), "reps", "steady", "collapsed"),
+        ((10, 12, 14), "reps", "steady", "rising"),
+        ((20, 16, 12, 10), "reps", "hard", "all out"),
+        ((12, 16, 16, 15), "reps", "hard", "held back"),
+        ((180, 181, 185), "s", None, "steady"),
+        ((180, 220, 260), "s", None, "collapsed"),
+    ],
+)
+def test_pacing_is_judged_by_what_the_piece_asks(numbers, unit, pace, verdict):
+    # Common practice, no source: steady pieces keep the number, short hard ones go all out.
+    found = pacing(Series(unit, numbers), pace)
+    assert found is not None and found.verdict == verdict
+
+
+def series(one: plan.Piece, entered: str) -> Series | None:
+    rounds = read_score(entered, one).rounds
+    assert rounds is not None
+    return comparable(one, rounds)
+
+
+def test_movements_that_take_turns_count_each_against_its_own_mean():
+    turns = piece("every 1:00 x 3, score total reps", "1) max burpee", "2) max sit-up")
+    found = series(turns, "10 30 10 30 10 30")
+    assert found == Series("share", (1.0,) * 6)
+    falling = paced(turns, read_score("12 33 10 30 8 24", turns).rounds)
+    assert falling is not None and falling.verdict == "collapsed"
+    assert "each movement against its own mean" in falling.words
+
+
+def test_movements_done_once_or_twice_have_no_pace_to_tell():
+    once = piece("every 1:00 x 1, score total reps", "1) max burpee", "2) max sit-up", "3) max dip")
+    assert series(once, "10 30 12") is None
+
+
+def test_rounds_of_falling_size_count_by_the_rep():
+    chipper = piece("21-15-9 for time", "thruster", "pull-up")
+    assert [reps_of_round(chipper, n) for n in (1, 2, 3)] == [42, 30, 18]
+    assert series(chipper, "2:06 1:30 0:54") == Series("s a rep", (3.0, 3.0, 3.0))
+    even = paced(chipper, read_score("2:06 1:30 0:54", chipper).rounds)
+    assert even is not None and even.verdict == "steady"
+
+
+def test_a_ladder_inside_an_amrap_counts_by_the_rep():
+    ladder = piece("AMRAP 8:00, +2 reps each round", "2 burpee")
+    found = series(ladder, "3 splits 0:06 0:12 0:18")
+    assert found == Series("s a rep", (3.0, 3.0, 3.0))
+
+
+def test_blocks_of_falling_reps_count_by_their_own_rounds():
+    blocks = piece("AMRAP 7:00, rest 1:00", "10 burpee", "--", "8 burpee", "--", "4 burpee")
+    assert series(blocks, "50 40 20") == Series("rounds", (5.0, 5.0, 5.0))
+
+
+def test_equal_rounds_stay_as_they_were_told():
+    amrap = piece("AMRAP 20:00", "10 burpee")
+    assert series(amrap, "3 splits 1:40 1:50 2:00") == Series("s", (100, 110, 120))
+    assert comparable(amrap, Rounds(unit="kg", numbers=(60, 70, 80))) is None
+
+
+@given(
+    pieces(), st.lists(st.integers(0, 300), min_size=1, max_size=20), st.sampled_from(["s", "reps"])
+)
+def test_no_rounds_break_the_reading_of_a_pace(one: plan.Piece, numbers: list[int], unit):
+    found = paced(one, Rounds(unit=unit, numbers=tuple(map(float, numbers))))
+    assert found is None or found.words
+
+
+@given(pieces())
+def test_a_piece_for_time_is_the_sum_of_its_rounds_and_ends(one: plan.Piece):
+    whole = reps_in_all(one)
+    if isinstance(one.format, plan.ForTime) and one.format.scheme:
+        bare = one.model_copy(update={"buy_in": (), "cash_out": ()})
+        rounds = range(1, len(one.format.scheme) + 1)
+        assert reps_in_all(bare) == sum(reps_of_round(bare, n) for n in rounds)
+        assert whole is not None and whole >= (reps_in_all(bare) or 0)
