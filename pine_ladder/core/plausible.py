@@ -1,16 +1,21 @@
 """Is a score likely? What nobody honest does is kept, but marked to verify, with the numbers.
 
 What the clock rules out is refused when it is read (`pine_ladder.core.shorthand`). Here a score is
-held against the fastest honest pace of its movements (`Movement.floor_s`) and against the best
-the athlete has on record.
+held against the fastest honest pace of its movements (`Movement.floor_s`), against what a member
+far quicker than any would keep up to the end, and against the best the athlete has on record.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from functools import lru_cache
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor import run
+from pine_ladder.core.members import Member, athletes
 from pine_ladder.core.movements import Library
+from pine_ladder.core.pace import Capacity
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scoring import (
     Interval,
@@ -19,12 +24,18 @@ from pine_ladder.core.scoring import (
     own_rounds,
     reps_in_round,
 )
+from pine_ladder.core.testrun import result_words
 from pine_ladder.core.units import clock_text, number_text
 
 LOAD_JUMP = 1.15
 """A best is seldom beaten by more at once (common practice, no source)."""
 CALORIE_FLOOR_S = 1.0
 """A calorie a second is more than a strong rower holds (common practice, no source)."""
+
+VERY_FAST, VERY_STRONG = 0.5, 1.6
+"""Seconds a rep and strength, against the gym's middle, that no member goes beyond (judgement)."""
+LONG_S = 300
+"""Pieces from this long are held against it; shorter ones against single reps alone."""
 
 
 def _rep_floor(exercise: plan.Exercise, library: Library) -> float:
@@ -144,6 +155,41 @@ def _interval_doubt(
     return None
 
 
+@lru_cache(maxsize=512)
+def _most(piece: plan.Piece, library: Library, tier: int, track: int) -> float:
+    """What a member far quicker and stronger than any would score, in the kind's number."""
+    member = Member(
+        id=0, name="", tier=tier, track=track, factors=dict.fromkeys(Capacity, VERY_FAST)
+    )
+    one = athletes([member])
+    done = run(piece, replace(one, strength=one.strength * VERY_STRONG), library, tier)
+    return float(done.result[0])
+
+
+def _beyond_anybody(
+    piece: plan.Piece, score: Score, library: Library, tier: int, track: int
+) -> str | None:
+    """Why a whole score is more than anybody keeps up; None where it is not, or for teams."""
+    match score.kind:
+        case ScoreKind.ROUNDS if isinstance(piece.format, plan.Amrap):
+            size = reps_in_round(piece, int(score.value["rounds"]) + 1, tier, track)
+            number = score.value["rounds"] + (score.value["reps"] / size if size else 0)
+            most, length = _most(piece, library, tier, track), piece.format.length_s
+            ahead = number > most
+        case ScoreKind.TIME if isinstance(piece.format, plan.ForTime):
+            number = float(score.value.get("seconds", 0))
+            most = _most(piece, library, tier, track)
+            length, ahead = round(most), number < most
+        case _:
+            return None
+    if piece.teams or not number or not most or length < LONG_S or not ahead:
+        return None
+    return (
+        f"{score.display} is beyond the {result_words(score.kind, most)} that we expect of a "
+        "member twice as quick as the gym's middle"
+    )
+
+
 def doubt(
     piece: plan.Piece,
     score: Score,
@@ -159,6 +205,20 @@ def doubt(
     """
     if score.order_key is None or score.problems:
         return None
+    return _too_quick(piece, score, library, tier, track, bests or {}) or _beyond_anybody(
+        piece, score, library, tier, track
+    )
+
+
+def _too_quick(
+    piece: plan.Piece,
+    score: Score,
+    library: Library,
+    tier: int,
+    track: int,
+    bests: Mapping[str, float],
+) -> str | None:
+    """Why reps are faster than anybody's, or a load far above the athlete's best."""
     teams = piece.teams
     size = teams.size if teams and teams.how != "together" else 1
     match score.kind:
@@ -187,7 +247,7 @@ def doubt(
                     reps, _movements(piece, tier), piece.format.interval_s, floor
                 )
         case ScoreKind.LOAD:
-            return _load_doubt(piece, float(score.value["kg"]), bests or {}, library)
+            return _load_doubt(piece, float(score.value["kg"]), bests, library)
     return None
 
 

@@ -6,8 +6,10 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor import run
 from pine_ladder.core.jots import entry_of
 from pine_ladder.core.notation import parse
+from pine_ladder.core.pace import sample
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.plausible import doubt
 from pine_ladder.core.scoring import Rounds, reps_in_round, score_kind
@@ -20,6 +22,7 @@ from pine_ladder.core.standings import (
     standings,
     strip_positions,
 )
+from pine_ladder.core.units import clock_text
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:
@@ -177,6 +180,12 @@ DOUBTED = [
     (piece("Tabata", "air squat"), "24 20 19 18 17 16 16 15", "interval 1: 24 air squat in 0:20"),
     (STEPS, "60", "step 60: 61 burpee in 1:00"),
     (piece("AMRAP 10:00", "10 burpee", "10 pull-up"), "30", "600 reps in 10:00 is 1.00 s each"),
+    (piece("AMRAP 20:00", "8 burpee", "10 air squat"), "40", "40 is beyond the 32.2 rounds that"),
+    (
+        piece("10 rounds for time", "15 burpee", "20 sit-up"),
+        "9:00",
+        "9:00 is beyond the 11:09 that",
+    ),
 ]
 
 
@@ -198,6 +207,22 @@ def test_ordinary_scores_are_not_doubted(movements):
         (CAPPED, "3:10"),
     ):
         assert doubt(on, read_score(entered, on), movements) is None, entered
+
+
+@pytest.mark.parametrize("tier", [0, 1, 2])
+@pytest.mark.parametrize(
+    "on",
+    [
+        piece("AMRAP 20:00", "10 push press @ 40/30 kg", "10 kettlebell swing", "10 box jump"),
+        piece("3 rounds for time", "20 goblet squat @ 24/16 kg", "15 push-up", "200 m run"),
+    ],
+)
+def test_no_member_the_model_can_think_of_is_doubted_on_a_long_piece(on, tier, movements):
+    done = run(on, sample(1000, tier), movements, tier)
+    timed = score_kind(on) is ScoreKind.TIME
+    best = float(done.result.min() if timed else done.result.max())
+    entry = clock_text(best) if timed else f"{int(best)}"
+    assert doubt(on, read_score(entry, on, tier), movements, tier) is None
 
 
 def test_a_load_far_above_the_best_on_record_is_doubted(movements):
