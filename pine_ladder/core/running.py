@@ -14,6 +14,7 @@ from pydantic import Field
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.scoring import score_kind
 from pine_ladder.core.script import Beat, Changes, Script, script
 from pine_ladder.core.units import clock_text
 
@@ -160,6 +161,8 @@ def _longer_rest(state: Running, played: Script, position: float) -> Running:
 
 
 def _finish(state: Running, position: float, athlete_id: int | None, heat: int) -> Running:
+    if score_kind(state.piece) is not plan.ScoreKind.TIME:
+        raise Refusal("this piece is not scored by time: nobody finishes it alone")
     if athlete_id is None:
         raise Refusal("who has finished?")
     begun = state.heats[min(heat, len(state.heats)) - 1]

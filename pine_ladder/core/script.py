@@ -31,6 +31,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import exercise_text, format_text, modifier_texts
 from pine_ladder.core.pace import tempo_seconds
 from pine_ladder.core.plan import Frozen, Seconds
+from pine_ladder.core.scoring import score_kind
 from pine_ladder.core.units import clock_text
 
 MOST_MISSED = 30
@@ -94,7 +95,8 @@ class Say(Frozen):
 class Script(Frozen):
     """A piece as it is played. `total_s` is None where it is open, `cap_s` where nothing ends it.
 
-    `add_words` is what adding a round adds.
+    `add_words` is what adding a round adds; `one_by_one` tells that athletes finish each at their
+    own time, which is their score.
     """
 
     title: str
@@ -108,6 +110,7 @@ class Script(Frozen):
     say: tuple[Say, ...]
     endless: bool
     add_words: str
+    one_by_one: bool
 
 
 class Changes(Frozen):
@@ -387,4 +390,5 @@ def script(piece: plan.Piece, library: Library, changes: Changes = NO_CHANGES) -
         say=_said(piece, library),
         endless=endless,
         add_words=_add_words(piece),
+        one_by_one=score_kind(piece) is plan.ScoreKind.TIME,
     )

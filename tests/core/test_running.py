@@ -128,6 +128,9 @@ def test_athletes_end_an_open_piece_one_by_one_and_by_their_heat(movements):
     assert [(f.athlete_id, f.seconds) for f in state.finishes] == [(1, 390), (2, 390)]
     with pytest.raises(Refusal, match="all heats"):
         press(state, "start heat", 600, movements)
+    assert script(SPRINT, movements).one_by_one and not script(SETS, movements).one_by_one
+    with pytest.raises(Refusal, match="not scored by time"):
+        press(press(load("s", SETS), "start", 0, movements), "finish", 90, movements, athlete_id=1)
     state = press(state, "unfinish", 600, movements, athlete_id=1)
     assert [f.athlete_id for f in state.finishes] == [2]
 

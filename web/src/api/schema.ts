@@ -4454,7 +4454,8 @@ export interface components {
          * Script
          * @description A piece as it is played. `total_s` is None where it is open, `cap_s` where nothing ends it.
          *
-         *     `add_words` is what adding a round adds.
+         *     `add_words` is what adding a round adds; `one_by_one` tells that athletes finish each at their
+         *     own time, which is their score.
          */
         Script: {
             /** Title */
@@ -4478,6 +4479,8 @@ export interface components {
             endless: boolean;
             /** Add Words */
             add_words: string;
+            /** One By One */
+            one_by_one: boolean;
         };
         /**
          * Section

@@ -344,7 +344,7 @@ export function Run({
                 waves={clock.data.waves}
                 onWaves={(waves) => load(key, waves)}
               />
-              {clock.data.script.total_s === null && (
+              {clock.data.script.one_by_one && (
                 <Finishes
                   date={date}
                   clock={clock.data}
