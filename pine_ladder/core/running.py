@@ -165,10 +165,11 @@ def _finish(state: Running, position: float, athlete_id: int | None, heat: int) 
         raise Refusal("this piece is not scored by time: nobody finishes it alone")
     if athlete_id is None:
         raise Refusal("who has finished?")
-    begun = state.heats[min(heat, len(state.heats)) - 1]
-    seconds = position - begun
+    if heat > len(state.heats):
+        raise Refusal(f"heat {heat} has not begun")
+    seconds = position - state.heats[heat - 1]
     if seconds <= 0:
-        raise Refusal("this heat has not begun")
+        raise Refusal(f"heat {heat} has not begun")
     kept = tuple(f for f in state.finishes if f.athlete_id != athlete_id)
     return state.model_copy(
         update={"finishes": (*kept, Finish(athlete_id=athlete_id, seconds=round(seconds, 2)))}

@@ -11,7 +11,7 @@ from typing import Any, Literal, NamedTuple
 from pydantic import Field
 
 from pine_ladder.core import plan
-from pine_ladder.core.clock import Window, Work, lower, walk
+from pine_ladder.core.clock import Segment, Window, Work, lower, walk
 from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.plan import Frozen, ScoreKind, Seconds
 
@@ -79,7 +79,7 @@ def score_kind(piece: plan.Piece) -> ScoreKind | None:
 
 
 def _fills(piece: plan.Piece) -> bool:
-    return _fills_any(piece.lines)
+    return fills_any(piece.lines)
 
 
 def _counted(exercise: plan.Exercise, grow: int, round_: int, tier: int, track: int) -> int:
@@ -166,16 +166,19 @@ def counted_intervals(piece: plan.Piece) -> tuple[Interval, ...]:
     found = [
         Interval(segment.length_s or 0, leaf.lines)
         for segment, leaf in walk(lower(piece))
-        if isinstance(leaf, Work | Window)
-        and segment.kind == "work"
-        and (segment.member or 1) == 1
-        and segment.length_s
+        if isinstance(leaf, Work | Window) and is_counted(segment)
     ]
-    filled = tuple(one for one in found if _fills_any(one.lines))
+    filled = tuple(one for one in found if fills_any(one.lines))
     return filled or tuple(found)
 
 
-def _fills_any(lines: tuple[plan.Line, ...]) -> bool:
+def is_counted(segment: Segment) -> bool:
+    """Whether a stretch of the clock may be counted on its own; partners count with the first."""
+    return bool(segment.kind == "work" and (segment.member or 1) == 1 and segment.length_s)
+
+
+def fills_any(lines: tuple[plan.Line, ...]) -> bool:
+    """Whether any task of the lines is as many as possible."""
     return any(
         isinstance(task.versions[0].amount, plan.Max | plan.Trips)
         for line in lines

@@ -31,7 +31,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import exercise_text, format_text, modifier_texts
 from pine_ladder.core.pace import tempo_seconds
 from pine_ladder.core.plan import Frozen, Seconds
-from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.scoring import fills_any, is_counted, score_kind
 from pine_ladder.core.units import clock_text
 
 MOST_MISSED = 30
@@ -64,7 +64,8 @@ class Beat(Frozen):
     """A stretch of the piece as played.
 
     `id` names it whatever is added or lengthened; `start_s` is None behind an open beat, whose
-    `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`.
+    `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`;
+    `place` is the beat's place on the strip that reps and loads are jotted on, where it has one.
     """
 
     id: str
@@ -79,6 +80,7 @@ class Beat(Frozen):
     window: int | None
     member: int | None
     icon: str
+    place: int | None = None
     movements: tuple[str, ...] = ()
     tempo: tuple[TempoStep, ...] = ()
 
@@ -229,6 +231,7 @@ def _beat(
 
 def _beats(piece: plan.Piece, changes: Changes, library: Library) -> list[Beat]:
     block, beats, window = 0, [], 0
+    filled: list[bool | None] = []
     grow = piece.grow_reps or 0
     for part in played(piece).parts:
         between = isinstance(part, Pause)
@@ -244,8 +247,28 @@ def _beats(piece: plan.Piece, changes: Changes, library: Library) -> list[Beat]:
                 window += 1
                 beat = beat.model_copy(update={"window": window})
             beats.append(beat)
+            filled.append(fills_any(lines) if is_counted(segment) else None)
         block += not between
-    return beats
+    return _placed(piece, beats, filled)
+
+
+def _placed(piece: plan.Piece, beats: list[Beat], filled: list[bool | None]) -> list[Beat]:
+    """Beats with their places on the strip: `filled` is None for what is not counted.
+
+    Where some are filled, those alone are; partners share the place of the first of them.
+    """
+    kind = score_kind(piece)
+    if kind is plan.ScoreKind.LOAD:
+        return [b if b.kind == "rest" else b.model_copy(update={"place": b.round}) for b in beats]
+    if kind not in (plan.ScoreKind.TOTAL_REPS, plan.ScoreKind.LOWEST_INTERVAL):
+        return beats
+    some, place, out = any(filled), 0, []
+    for beat, fills in zip(beats, filled, strict=True):
+        place += bool(fills if some else fills is not None)
+        partner = beat.kind == "work" and (beat.member or 1) > 1
+        shown = place if partner or (fills if some else fills is not None) else None
+        out.append(beat.model_copy(update={"place": shown or None}))
+    return out
 
 
 def _timed(beats: list[Beat], changes: Changes) -> list[Beat]:

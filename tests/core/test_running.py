@@ -8,7 +8,9 @@ from plans import pieces
 from pine_ladder.core import plan, running
 from pine_ladder.core.clock import segments
 from pine_ladder.core.notation import parse
+from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.running import Finish, Refusal, Running, beat_at, load, press
+from pine_ladder.core.scoring import counted_intervals, score_kind
 from pine_ladder.core.script import script
 
 
@@ -45,6 +47,28 @@ def test_an_exact_piece_is_played_in_the_segments_of_the_ruler(one: plan.Piece):
         (s.start_s, s.length_s, s.kind, s.round, s.rounds, s.station, s.window, s.member)
         for s in walked
     ]
+
+
+@given(pieces())
+def test_beats_stand_on_the_strip_at_the_place_of_their_interval(one: plan.Piece):
+    from pine_ladder.core.movements import library
+
+    kind = score_kind(one)
+    places = [beat.place for beat in script(one, library()).beats]
+    if kind in (ScoreKind.TOTAL_REPS, ScoreKind.LOWEST_INTERVAL):
+        held = counted_intervals(one)
+        assert sorted({p for p in places if p}) == list(range(1, len(held) + 1))
+    elif kind is not ScoreKind.LOAD:
+        assert not any(places)
+
+
+def test_partners_jot_in_one_place_and_rests_in_none(movements):
+    pair = piece("every 1:00 x 2, teams of 2, alternate", "1) max burpee", "2) rest")
+    beats = script(pair, movements).beats
+    assert [(b.member, b.place) for b in beats if b.kind == "work"] == [
+        (1, 1), (2, 1), (1, 2), (2, 2),
+    ]  # fmt: skip
+    assert {b.place for b in beats if b.kind == "rest"} == {None}
 
 
 @given(pieces())
@@ -122,6 +146,8 @@ def test_open_sets_last_until_the_coach_goes_on_and_rest_is_counted(movements):
 
 def test_athletes_end_an_open_piece_one_by_one_and_by_their_heat(movements):
     state = press(load("f", SPRINT, waves=2), "start", 0, movements)
+    with pytest.raises(Refusal, match="heat 2 has not begun"):
+        press(state, "finish", 60, movements, athlete_id=2, heat=2)
     state = press(state, "start heat", 130, movements)
     state = press(state, "finish", 400, movements, athlete_id=1)
     state = press(state, "finish", 520, movements, athlete_id=2, heat=2)

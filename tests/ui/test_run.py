@@ -329,6 +329,31 @@ def test_jots_wait_for_the_network_and_land_once(visit):
     assert noted["entry"] == "2 splits 1:52 1:58"
 
 
+def test_a_round_is_timed_by_a_press_on_the_strip(visit):
+    coach = visit.enter("Maren Tolle")
+    remote = Remote(coach, TODAY)
+    remote.press(None, key="conditioning-slack-water")
+    coach.goto(f"{visit.base}/day/{TODAY}/run")
+    coach.get_by_role("combobox", name="Class").click()
+    coach.get_by_role("option", name="06:30").click()
+    lap = coach.get_by_label("Ada Quill: a round is over now")
+    coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
+    expect(lap).to_have_count(0)
+    begun = remote.press("start", lead_s=0)["began"]
+    path = f"/api/days/{TODAY}/pieces/conditioning-slack-water/jots"
+    for number in (1, 2):
+        lap.wait_for()
+        time.sleep(1.5)
+        lap.click()
+        expect(coach.get_by_label(f"Ada Quill, round {number} ({number})")).not_to_have_value("")
+    expect(coach.get_by_text("not landed yet")).to_have_count(0)
+    gone = ask(coach, "GET", "/api/time")["now"] - begun
+    (noted,) = ask(coach, "GET", path)["people"]
+    splits = list(noted["rounds"].values())
+    assert min(splits) >= 1
+    assert 3 <= sum(splits) <= gone
+
+
 def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
     page.get_by_role("button", name="18:00").click()

@@ -1881,7 +1881,8 @@ export interface components {
          * @description A stretch of the piece as played.
          *
          *     `id` names it whatever is added or lengthened; `start_s` is None behind an open beat, whose
-         *     `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`.
+         *     `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`;
+         *     `place` is the beat's place on the strip that reps and loads are jotted on, where it has one.
          */
         Beat: {
             /** Id */
@@ -1911,6 +1912,8 @@ export interface components {
             member: number | null;
             /** Icon */
             icon: string;
+            /** Place */
+            place?: number | null;
             /**
              * Movements
              * @default []

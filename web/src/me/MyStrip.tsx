@@ -2,7 +2,8 @@
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { myJots } from "../api/queries";
+import { myClock, myJots } from "../api/queries";
+import { positionAt, useMoment } from "../parts/moment";
 import { note, numberOf, useOutbox } from "../parts/outbox";
 import { clockFace } from "../parts/play";
 
@@ -19,6 +20,8 @@ export function MyStrip({
 }) {
   const client = useQueryClient();
   const found = useQuery(myJots(date, pieceKey));
+  const clock = useQuery(myClock);
+  const moment = useMoment();
   const waiting = useOutbox(date, pieceKey).filter((one) => one.mine);
   const [typed, setTyped] = useState("");
   const [said, setSaid] = useState("");
@@ -46,6 +49,14 @@ export function MyStrip({
     setTyped("");
     setSaid("");
   };
+  const lap = () => {
+    const position = moment && clock.data ? positionAt(clock.data, moment()) : null;
+    const seconds = Math.floor(position ?? 0) - told.reduce((sum, one) => sum + one, 0);
+    if (seconds <= 0) return;
+    note({ date, piece: pieceKey, person_id: me, round: next, number: seconds, mine: true });
+  };
+  const running = clock.data?.key === pieceKey && clock.data.date === date && clock.data.began;
+  const laps = strip.unit === "s" && running && clock.data?.waves === 1 && !clock.data.ended;
   const takeBack = () =>
     note({ date, piece: pieceKey, person_id: me, round: next - 1, number: null, mine: true });
   return (
@@ -55,6 +66,11 @@ export function MyStrip({
         {told.map((number) => (strip.unit === "s" ? clockFace(number, false) : number)).join(" · ")}
         {left > 0 && <small> {left} kept here, not landed yet</small>}
       </p>
+      {!full && laps && (
+        <Button size="xs" onClick={lap}>
+          A round is over now
+        </Button>
+      )}
       {!full && (
         <form
           onSubmit={(event) => {

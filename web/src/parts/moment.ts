@@ -1,13 +1,26 @@
 // The clock all displays share: this device's own, corrected against the server's.
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { api } from "../api/client";
 
 const TRIES = 6;
 const AGAIN_MS = 60_000;
+const FIRST_MS = 2000;
 
-/** Tell the seconds to add to this device's clock, better with every try that is quicker. */
-async function measure(tell: (offset: number) => void) {
+// One correction a page, however many of its parts keep time.
+let offset: number | null = null;
+let users = 0;
+const heard = new EventTarget();
+const now = () => Date.now() / 1000 + (offset ?? 0);
+
+function correctBy(found: number): void {
+  offset = found;
+  heard.dispatchEvent(new Event("known"));
+}
+
+/** Measure how far this device's clock is off: the quickest of several tries tells it best. */
+async function measure() {
   let shortest = Number.POSITIVE_INFINITY;
+  let best: number | null = null;
   for (let n = 0; n < TRIES; n += 1) {
     try {
       const sent = Date.now() / 1000;
@@ -15,48 +28,60 @@ async function measure(tell: (offset: number) => void) {
       const back = Date.now() / 1000;
       if (!data || back - sent >= shortest) continue;
       shortest = back - sent;
-      tell(data.now - (sent + back) / 2);
+      best = data.now - (sent + back) / 2;
+      // A rough correction is better than none.
+      if (offset === null) correctBy(best);
     } catch {
       // Without the network the last correction stands.
     }
   }
+  if (best !== null) correctBy(best);
 }
 
-/** A function that tells the shared moment, in seconds since the epoch; null until it is known. */
-export function useMoment(): (() => number) | null {
-  const offset = useRef<number | null>(null);
-  const [known, setKnown] = useState(false);
+/** Tells the shared moment, in seconds since the epoch; null until it is known. */
+export type Moment = (() => number) | null;
+
+/** Correct this device's clock from now on; the answer ends it. */
+function keepTime(): () => void {
+  measure();
+  const timer = window.setInterval(() => {
+    if (!document.hidden) measure();
+  }, AGAIN_MS);
+  const first = window.setInterval(() => offset === null && measure(), FIRST_MS);
+  window.addEventListener("online", measure);
+  return () => {
+    window.clearInterval(timer);
+    window.clearInterval(first);
+    window.removeEventListener("online", measure);
+  };
+}
+
+let stop: (() => void) | undefined;
+
+export function useMoment(): Moment {
+  const [known, setKnown] = useState(offset !== null);
   useEffect(() => {
-    let gone = false;
-    const correct = () =>
-      measure((found) => {
-        if (gone) return;
-        offset.current = found;
-        setKnown(true);
-      });
-    correct();
-    const timer = window.setInterval(() => {
-      if (!document.hidden) correct();
-    }, AGAIN_MS);
-    const first = window.setInterval(() => offset.current === null && correct(), 2000);
-    const back = () => correct();
-    window.addEventListener("online", back);
+    const look = () => setKnown(true);
+    heard.addEventListener("known", look);
+    users += 1;
+    if (users === 1) stop = keepTime();
     return () => {
-      gone = true;
-      window.clearInterval(timer);
-      window.clearInterval(first);
-      window.removeEventListener("online", back);
+      heard.removeEventListener("known", look);
+      users -= 1;
+      if (users === 0) stop?.();
     };
   }, []);
-  const tell = useRef(() => Date.now() / 1000 + (offset.current ?? 0));
-  return known ? tell.current : null;
+  return known ? now : null;
 }
 
+type Held = { began: number | null; held: number | null };
+
+/** The position on a clock at a moment; null before the start. */
+export const positionAt = (clock: Held, now: number): number | null =>
+  clock.held ?? (clock.began === null ? null : now - clock.began);
+
 /** The position on a running clock, renewed every frame; null before the start. */
-export function usePosition(
-  clock: { began: number | null; held: number | null } | null | undefined,
-  moment: (() => number) | null,
-): number | null {
+export function usePosition(clock: Held | null | undefined, moment: Moment): number | null {
   const [position, setPosition] = useState<number | null>(null);
   const began = clock?.began ?? null;
   const held = clock?.held ?? null;

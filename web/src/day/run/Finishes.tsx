@@ -12,12 +12,14 @@ export function Finishes({
   clock,
   people,
   here,
+  heatOf,
   press,
 }: {
   date: string;
   clock: Schemas["ClockOut"];
   people: readonly Schemas["FloorPerson"][];
   here: readonly number[];
+  heatOf: (person: number) => number;
   press: (what: Press, more?: Partial<Schemas["PressForm"]>) => void;
 }) {
   const client = useQueryClient();
@@ -49,7 +51,10 @@ export function Finishes({
                 type="button"
                 aria-pressed={shown !== undefined}
                 onClick={() =>
-                  press(shown === undefined ? "finish" : "unfinish", { athlete_id: person.id })
+                  press(shown === undefined ? "finish" : "unfinish", {
+                    athlete_id: person.id,
+                    heat: heatOf(person.id),
+                  })
                 }
               >
                 {person.name} <b className="num">{shown}</b>

@@ -1,12 +1,12 @@
 // The coach's remote: the time, what now, what next, who is here.
 import { Button, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { api, ask, type Refusal, type Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
-import { clock as clockQuery, floor as floorQuery } from "../../api/queries";
+import { clock as clockQuery, floor as floorQuery, lanes as lanesQuery } from "../../api/queries";
 import { MovementIcon } from "../../parts/MovementIcon";
-import { useMoment, usePosition } from "../../parts/moment";
+import { type Moment, useMoment, usePosition } from "../../parts/moment";
 import { clockFace, faceAt, nextWords } from "../../parts/play";
 import { useShortcuts } from "../../parts/shortcuts";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../parts/sounds";
@@ -46,16 +46,17 @@ function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
 
 function Remote({
   clock,
-  position,
+  moment,
   press,
   undo,
 }: {
   clock: Clock;
-  position: number | null;
+  moment: Moment;
   press: (what: Press, more?: More) => void;
   undo: () => void;
 }) {
   const [silent, flip] = useSilent();
+  const position = usePosition(clock, moment);
   const call = useCalls(clock, position, silent);
   const stand = faceAt(clock, position);
   const { beat, next } = stand;
@@ -220,7 +221,19 @@ export function Run({
   const id = held?.id ?? null;
   const clock = useQuery(clockQuery(id));
   const moment = useMoment();
-  const position = usePosition(clock.data, moment);
+  const lanes = useQuery({
+    ...lanesQuery(id ?? 0, clock.data?.key ?? "", "even teams"),
+    enabled: id !== null && (clock.data?.waves ?? 1) > 1,
+  });
+  const heats = lanes.data?.heats;
+  const waves = clock.data?.waves ?? 1;
+  const heatOf = useCallback(
+    (person: number) =>
+      waves < 2
+        ? 1
+        : (heats?.find((one) => one.lanes.some((lane) => lane.id === person))?.number ?? 1),
+    [heats, waves],
+  );
   const connected = useLive("/api/live", {
     clock: (said) => {
       if (said.class_id === id) client.invalidateQueries({ queryKey: ["clock", id] });
@@ -330,7 +343,17 @@ export function Run({
           </Empty>
         )}
         {id !== null && clock.data && (
-          <Remote clock={clock.data} position={position} press={press} undo={undo} />
+          <Remote clock={clock.data} moment={moment} press={press} undo={undo} />
+        )}
+        {held?.id != null && clock.data && (
+          <Strip
+            date={date}
+            clock={clock.data}
+            moment={moment}
+            heatOf={heatOf}
+            people={floor.data.people}
+            here={held.here}
+          />
         )}
       </section>
       {held?.id != null && (
@@ -350,10 +373,10 @@ export function Run({
                   clock={clock.data}
                   people={floor.data.people}
                   here={held.here}
+                  heatOf={heatOf}
                   press={press}
                 />
               )}
-              <Strip date={date} pieceKey={key} people={floor.data.people} here={held.here} />
             </>
           )}
         </aside>

@@ -1,26 +1,71 @@
 // Jotting as it happens: a row an athlete, a cell a round. It works without network.
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { jots as jotsQuery } from "../../api/queries";
+import { type Moment, positionAt } from "../../parts/moment";
 import { note, numberOf, useOutbox } from "../../parts/outbox";
-import { clockFace } from "../../parts/play";
+import { clockFace, faceAt } from "../../parts/play";
 import { keptWords } from "./kept";
 
-export function Strip({
+type Clock = Schemas["ClockOut"];
+
+const LOOK_MS = 200;
+
+const roundOf = (one: { round: number }) => one.round;
+const roundsOf = (one: Schemas["Jotted"]) => Object.keys(one.rounds).map(Number);
+
+/** Places behind the named ones where a piece has no last round: one more than was noted. */
+function further(strip: Schemas["Strip"], noted: number[]) {
+  const most = strip.more ? Math.max(0, ...noted) + 1 : 0;
+  return Array.from({ length: Math.max(0, most - strip.labels.length) }, (_, at) => {
+    const round = strip.labels.length + at + 1;
+    return { round, label: `${strip.unit === "kg" ? "set" : "round"} ${round}` };
+  });
+}
+
+/** The place of the strip that is being worked, renewed when it changes. */
+function usePlace(clock: Clock, moment: Moment): number | null {
+  const [place, setPlace] = useState<number | null>(null);
+  useEffect(() => {
+    const look = () =>
+      setPlace(moment ? (faceAt(clock, positionAt(clock, moment())).beat?.place ?? null) : null);
+    look();
+    const timer = window.setInterval(look, LOOK_MS);
+    return () => window.clearInterval(timer);
+  }, [clock, moment]);
+  return place;
+}
+
+/** On Enter: the same round of the next athlete. */
+function below(cell: HTMLInputElement): void {
+  const at = cell.closest("td")?.cellIndex ?? 0;
+  const row = cell.closest("tr")?.nextElementSibling as HTMLTableRowElement | null;
+  const next = row?.cells[at]?.querySelector("input");
+  if (next) next.focus();
+  else cell.blur();
+}
+
+export const Strip = memo(function Strip({
   date,
-  pieceKey,
+  clock,
+  moment,
+  heatOf,
   people,
   here,
 }: {
   date: string;
-  pieceKey: string;
+  clock: Clock;
+  moment: Moment;
+  heatOf: (person: number) => number;
   people: readonly Schemas["FloorPerson"][];
   here: readonly number[];
 }) {
+  const pieceKey = clock.key;
   const client = useQueryClient();
   const found = useQuery(jotsQuery(date, pieceKey));
+  const working = usePlace(clock, moment);
   const waiting = useOutbox(date, pieceKey);
   const [said, setSaid] = useState("");
   const left = waiting.length;
@@ -61,8 +106,25 @@ export function Strip({
     }
     client.invalidateQueries({ queryKey: ["sheet", date] });
   };
+  /** A round is over now: its time is the clock's, less the rounds before. */
+  const lap = (person: number) => {
+    const position = moment && positionAt(clock, moment());
+    const begun = clock.heats[heatOf(person) - 1];
+    if (position == null || begun === undefined) return;
+    let [round, before] = [1, 0];
+    for (let held = jotted(person, round); held !== null; held = jotted(person, round)) {
+      before += held;
+      round += 1;
+    }
+    const seconds = Math.floor(position - begun) - before;
+    if (seconds > 0) {
+      note({ date, piece: pieceKey, person_id: person, round, number: seconds, mine: false });
+    }
+  };
+  const laps = strip.unit === "s" && clock.began !== null && !clock.ended;
   const places = [
     ...strip.labels.map((label, at) => ({ round: at + 1, label })),
+    ...further(strip, [...(found.data?.people ?? []).flatMap(roundsOf), ...waiting.map(roundOf)]),
     ...(strip.extra ? [{ round: 0, label: "+ reps" }] : []),
   ];
   return (
@@ -77,7 +139,11 @@ export function Strip({
             <tr>
               <th>{strip.unit === "s" ? "time of each" : strip.unit}</th>
               {places.map((place) => (
-                <th key={place.round} title={place.label}>
+                <th
+                  key={place.round}
+                  title={place.label}
+                  data-now={place.round === working || undefined}
+                >
                   {place.round || "+"}
                 </th>
               ))}
@@ -86,18 +152,30 @@ export function Strip({
           <tbody>
             {present.map((person) => (
               <tr key={person.id}>
-                <th scope="row">{person.name}</th>
+                <th scope="row">
+                  {person.name}
+                  {laps && (
+                    <button
+                      type="button"
+                      className="lap"
+                      aria-label={`${person.name}: a round is over now`}
+                      onClick={() => lap(person.id)}
+                    >
+                      round
+                    </button>
+                  )}
+                </th>
                 {places.map((place) => {
                   const value = shown(jotted(person.id, place.round));
                   return (
-                    <td key={place.round}>
+                    <td key={place.round} data-now={place.round === working || undefined}>
                       <input
                         key={value}
                         defaultValue={value}
                         inputMode="decimal"
                         aria-label={`${person.name}, ${place.label} (${place.round})`}
                         onBlur={(event) => jot(person.id, place.round, event.target.value)}
-                        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+                        onKeyDown={(event) => event.key === "Enter" && below(event.currentTarget)}
                       />
                     </td>
                   );
@@ -115,4 +193,4 @@ export function Strip({
       )}
     </section>
   );
-}
+});
