@@ -154,10 +154,16 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     idris.goto(f"{visit.base}/day/{NEXT_WEEK}/score")
     cell = "Neap, Bram Osei"
     idris.wait_for_selector(".cell input")
+    idris.get_by_label(cell).fill("6")
     maren.get_by_label(cell).fill("5+12")
     maren.get_by_label(cell).press("Enter")
     expect(maren.locator("tr", has_text="Bram Osei").locator(".cell-rank")).to_have_text("#1")
-    idris.get_by_label(cell).fill("6")
+    # The sheet is live; what was typed before the other's score stays typed.
+    other = "Neap, Cleo Vance"
+    maren.get_by_label(other).fill("4")
+    maren.get_by_label(other).press("Enter")
+    expect(idris.get_by_label(other)).to_have_value("4")
+    expect(idris.get_by_label(cell)).to_have_value("6")
     idris.get_by_label(cell).press("Enter")
     row = idris.locator("tr", has_text="Bram Osei")
     expect(row).to_contain_text("someone else scored this in the meantime: 5+12")
@@ -259,3 +265,29 @@ def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
     phone.get_by_role("button", name="See everyone").first.click()
     phone.wait_for_selector(".section td")
     assert fault(phone) == [], "phone"
+    phone.goto(f"{visit.base}/profile")
+    phone.wait_for_selector(".history table")
+    assert fault(phone) == [], "history"
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_no_screen_of_the_floor_has_a_serious_accessibility_fault(visit, axe_source, scheme):
+    fault = partial(violations, source=axe_source, dark=scheme == "dark")
+    coach = visit.enter("Maren Tolle", color_scheme=scheme)
+    coach.goto(f"{visit.base}/day/{TODAY.isoformat()}/run")
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name="Slack Water").click()
+    coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
+    assert fault(coach) == [], "before the piece"
+    coach.get_by_role("button", name="Walls").click()
+    with coach.expect_popup() as opened:
+        coach.get_by_role("menuitem", name="Make a link for a display").click()
+    wall = opened.value
+    wall.wait_for_selector(".wall[data-layout=board] .wall-tiers")
+    assert fault(wall) == [], "wall, board"
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_label("Ada Quill: a round is over now").wait_for()
+    assert fault(coach) == [], "while it runs"
+    wall.wait_for_selector(".wall[data-layout=clock] .wall-now li")
+    assert fault(wall) == [], "wall, clock"

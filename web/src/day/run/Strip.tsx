@@ -1,7 +1,7 @@
 // Jotting as it happens: a row an athlete, a cell a round. It works without network.
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { memo, useEffect, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { jots as jotsQuery } from "../../api/queries";
 import { type Moment, positionAt } from "../../parts/moment";
@@ -66,6 +66,17 @@ export const Strip = memo(function Strip({
   const client = useQueryClient();
   const found = useQuery(jotsQuery(date, pieceKey));
   const working = usePlace(clock, moment);
+  const box = useRef<HTMLDivElement>(null);
+  // The column at work comes into view.
+  useEffect(() => {
+    if (working === null) return;
+    const [name, column] = ["th", "th[data-now]"].map((one) =>
+      box.current?.querySelector<HTMLElement>(one),
+    );
+    if (box.current && name && column) {
+      box.current.scrollLeft = column.offsetLeft - name.offsetWidth;
+    }
+  }, [working]);
   const waiting = useOutbox(date, pieceKey);
   const [said, setSaid] = useState("");
   const left = waiting.length;
@@ -133,7 +144,7 @@ export const Strip = memo(function Strip({
         Jot{" "}
         <small role="status">{left > 0 ? `${left} kept on this device, not landed yet` : ""}</small>
       </h2>
-      <div className="strip-scroll">
+      <div className="strip-scroll" ref={box}>
         <table>
           <thead>
             <tr>

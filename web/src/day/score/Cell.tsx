@@ -40,6 +40,8 @@ export function Cell({
   const [state, setState] = useState<"quiet" | "refused" | "waiting">("quiet");
   const pending = useRef<Entry | null>(null);
   const overruled = useRef<number | null>(null);
+  // The sheet is live: what is replaced is what stood here when the typing began.
+  const seen = useRef(0);
   const [settled] = useDebouncedValue(typed, 150);
   const value = typed ?? shown;
   const changed = typed !== null && typed.trim() !== shown;
@@ -67,6 +69,7 @@ export function Cell({
       const answer = await send(date, entry);
       pending.current = null;
       overruled.current = null;
+      seen.current = answer?.version ?? 0;
       setState("quiet");
       setWords(answer?.reading ?? "");
       setTyped((now) => (now?.trim() === entry.entered.trim() ? null : now));
@@ -106,7 +109,7 @@ export function Cell({
       entered: typed,
       tier: version.tier,
       track: version.track,
-      version: overruled.current ?? kept?.version ?? 0,
+      version: overruled.current ?? seen.current,
       requestKey: newRequestKey(),
     });
     return true;
@@ -161,6 +164,7 @@ export function Cell({
         placeholder={piece.example}
         autoComplete="off"
         onChange={(event) => {
+          if (typed === null) seen.current = kept?.version ?? 0;
           setTyped(event.target.value);
           setWords("");
           setState("quiet");
