@@ -1,0 +1,220 @@
+"""Scores that are measured: time, load, put-downs, distance, calories; and done."""
+
+from __future__ import annotations
+
+import re
+
+from pine_ladder.core.clock import clock
+from pine_ladder.core.plan import ScoreKind, Seconds
+from pine_ladder.core.scoring import (
+    CAPPED_KEY,
+    Refused,
+    Rounds,
+    Score,
+    reps_in_all,
+)
+from pine_ladder.core.shorthand.parts import (
+    FASTEST_M_PER_S,
+    MAX_LOAD_KG,
+    PUT_DOWN_KEY,
+    Context,
+    Extras,
+    check_fits,
+    extra_words,
+    extras_of,
+    number_of,
+    seconds_of,
+    split_rounds,
+    tie_of,
+    times_of,
+    told_splits,
+)
+from pine_ladder.core.units import clock_text, lb_to_kg, number_text
+
+
+def _capped(text: str, found: re.Match[str], at: Context, extras: Extras) -> Score:
+    if not at.piece.cap_s:
+        raise Refused("this piece has no cap; write the time, as in 12:43")
+    left = int(found[1] or 0)
+    whole = reps_in_all(at.piece, at.tier, at.track)
+    if whole and left > whole:
+        raise Refused(f"{left} reps left, but the whole piece has {whole}")
+    extras, tie = tie_of(extras, at.piece, len(extras.splits))
+    return Score(
+        kind=ScoreKind.TIME,
+        value={"capped": True, "reps_left": left, **told_splits(extras)},
+        display=(f"cap+{left}" if left else "cap") + extra_words(extras, True),
+        order_key=CAPPED_KEY - left + tie,
+        total_reps=whole - left if whole else None,
+        rounds=split_rounds(extras),
+    )
+
+
+def time(text: str, at: Context) -> Score:
+    """A time, or the cap and the reps left: `12:43`, `cap+14`."""
+    piece = at.piece
+    body, extras = extras_of(text)
+    if found := re.fullmatch(r"cap(?:ped)?(?:\s*\+?\s*(\d{1,5}))?(?:\s*(?:reps?|left))*", body):
+        return _capped(body, found, at, extras)
+    parts = _parts_of(body)
+    if not body and extras.splits:
+        parts = list(extras.splits)
+    seconds = sum(parts)
+    if len(parts) > 1 and not extras.splits:
+        extras = extras._replace(splits=tuple(parts))
+    if seconds == 0:
+        raise Refused("0:00: nobody is that fast")
+    if piece.cap_s and seconds > piece.cap_s:
+        raise Refused(
+            f"{clock_text(seconds)} is past the cap of {clock_text(piece.cap_s)}: "
+            "write cap+ and the reps that were left"
+        )
+    least = clock(piece).at_least_s
+    if least and seconds < least:
+        raise Refused(f"{clock_text(least)} of work cannot be gathered in {clock_text(seconds)}")
+    whole = reps_in_all(piece, at.tier, at.track)
+    if whole:
+        check_fits(whole, seconds, body)
+    if sum(extras.splits) > seconds:
+        raise Refused(
+            f"the splits add up to {clock_text(sum(extras.splits))}, more than "
+            f"{clock_text(seconds)}"
+        )
+    extras, _ = tie_of(extras, piece, len(extras.splits))
+    reading = None
+    if len(parts) > 1:
+        reading = " + ".join(map(clock_text, parts)) + f" = {clock_text(seconds)}"
+    elif body != clock_text(seconds):
+        reading = f"read as {clock_text(seconds)}"
+    return Score(
+        kind=ScoreKind.TIME,
+        value={"seconds": seconds, **told_splits(extras)},
+        display=clock_text(seconds) + extra_words(extras, piece.tie_break),
+        order_key=-float(seconds),
+        total_reps=whole,
+        reading=reading,
+        rounds=split_rounds(extras),
+    )
+
+
+def _parts_of(body: str) -> list[Seconds]:
+    """One time, or the time of each round one after the other."""
+    if re.fullmatch(r"\d{1,3} \d{2}", body):
+        return [seconds_of(body.replace(" ", ":"))]
+    if re.search(r"\d[\s,;+]+\d", body):
+        return list(times_of(body.replace("+", " ")))
+    return [seconds_of(body)] if body else []
+
+
+def _one_load(text: str, entry: str) -> tuple[int, str | None, float, float, bool]:
+    """Sets, reps, the number as written, kilograms, and whether it was in pounds."""
+    found = re.fullmatch(
+        r"(?:(?:(\d{1,2})\s*[x×]\s*)?(\d{1,3})\s*@\s*)?(\d{1,4}(?:[.,]\d{1,2})?)\s*(kg|kgs|lb|lbs)?",
+        text,
+    )
+    if not found:
+        raise Refused(f"“{entry}”: write the load, as in 80, 80 kg, 175 lb or 3x5@80")
+    value = number_of(found[3])
+    pounds = bool(found[4]) and found[4].startswith("l")
+    kilograms = lb_to_kg(value) if pounds else value
+    if not 0 < kilograms <= MAX_LOAD_KG:
+        raise Refused(f"“{entry}”: loads run from above 0 to {MAX_LOAD_KG} kg")
+    return int(found[1] or 1), found[2], value, kilograms, pounds
+
+
+def load(text: str, at: Context) -> Score:
+    """A load, or sets of them; the heaviest counts."""
+    joined = re.sub(r"(?<=\d)\s+(?=kg|lb)", "", re.sub(r"\s*([@x×])\s*", r"\1", text))
+    # A comma before one or two digits and a unit, or at the end of a lone number, is a decimal.
+    lone = re.fullmatch(r"\d{1,3},\d{1,2}(?:kgs?|lbs?)?", joined)
+    parts = [joined] if lone else [p for p in re.split(r"[\s;]+|,(?=\s|\d{2,})", joined) if p]
+    sets = [_one_load(part, text) for part in parts]
+    if not sets:
+        raise Refused(f"“{text}”: write the load, as in 80, 80 kg, 175 lb or 3x5@80")
+    number, reps, value, kilograms, pounds = max(sets, key=lambda one: one[3])
+    shown = f"{number_text(value)} {'lb' if pounds else 'kg'}"
+    times = f"{number}x" if number > 1 else ""
+    display = f"{times}{reps}@{shown}" if reps else shown
+    reading = f"{shown} is {kilograms:.1f} kg" if pounds else None
+    if len(sets) > 1:
+        reading = f"heaviest of {len(sets)} sets is {shown}"
+    numbers = tuple(round(kg, 3) for n, _, _, kg, _ in sets for _ in range(n))
+    return Score(
+        kind=ScoreKind.LOAD,
+        value={
+            "kg": round(kilograms, 3),
+            "sets": str(number) if number > 1 else None,
+            "reps": reps,
+            **({"set_kg": list(numbers)} if len(numbers) > 1 else {}),
+        },
+        display=display,
+        order_key=kilograms,
+        reading=reading,
+        rounds=Rounds(unit="kg", numbers=numbers) if len(numbers) > 1 else None,
+    )
+
+
+def put_downs(text: str, at: Context) -> Score:
+    """Put-downs, and the time."""
+    found = re.fullmatch(
+        r"(\d{1,4})\s*(?:put-?downs?|drops?)?\s*[,;/@]?\s*(\d{1,3}[:.]\d{2})?", text
+    )
+    if not found:
+        raise Refused(f"“{text}”: write the put-downs and the time, as in 3 12:43")
+    downs = int(found[1])
+    seconds = seconds_of(found[2]) if found[2] else None
+    if at.piece.cap_s and seconds and seconds > at.piece.cap_s:
+        raise Refused(f"{clock_text(seconds)} is past the cap of {clock_text(at.piece.cap_s)}")
+    told = f" {clock_text(seconds)}" if seconds is not None else ""
+    # Without a time the slowest is meant, so that a time is never worse than none.
+    behind = PUT_DOWN_KEY - 1 if seconds is None else seconds
+    return Score(
+        kind=ScoreKind.PUT_DOWNS,
+        value={"number": downs, "seconds": seconds},
+        display=f"{downs} put-down{'' if downs == 1 else 's'}{told}",
+        order_key=-float(downs * PUT_DOWN_KEY + behind),
+    )
+
+
+def distance(text: str, at: Context) -> Score:
+    """A distance, in metres unless told."""
+    found = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,3})?)\s*(m|metres?|meters?|km|mi|miles?)?", text)
+    if not found:
+        raise Refused(f"“{text}”: write the distance, as in 1500, 1500 m or 1.5 km")
+    unit = found[2] or "m"
+    scale = 1000.0 if unit == "km" else 1609.344 if unit.startswith("mi") else 1.0
+    metres = number_of(found[1]) * scale
+    length = clock(at.piece).total_s
+    if length and metres > FASTEST_M_PER_S * length:
+        raise Refused(f"“{text}”: {metres:.0f} m in {clock_text(length)} cannot be")
+    shown = number_text(round(metres, 1))
+    return Score(
+        kind=ScoreKind.DISTANCE,
+        value={"number": round(metres, 1)},
+        display=f"{shown} m",
+        order_key=round(metres, 1),
+        reading=f"{found[1]} {unit} is {shown} m" if scale != 1 else None,
+    )
+
+
+def calories(text: str, at: Context) -> Score:
+    """Calories."""
+    found = re.fullmatch(r"(\d{1,5})\s*(?:cals?|calories)?", text)
+    if not found:
+        raise Refused(f"“{text}”: write the calories, as in 48")
+    length = clock(at.piece).total_s
+    if length:
+        check_fits(int(found[1]), length, text)
+    return Score(
+        kind=ScoreKind.CALORIES,
+        value={"number": int(found[1])},
+        display=f"{int(found[1])} cal",
+        order_key=float(found[1]),
+    )
+
+
+def done(text: str, at: Context) -> Score:
+    """Ticked off."""
+    if text not in ("done", "d", "yes", "y", "x", "ok", "✓"):
+        raise Refused(f"“{text}”: this piece is only ticked off; write done")
+    return Score(kind=ScoreKind.DONE, value={"done": True}, display="done", order_key=1.0)

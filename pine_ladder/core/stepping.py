@@ -1,0 +1,471 @@
+"""Stepping: what n athletes do on the floor, rep by rep, set by set, window by window.
+
+All arrays have shape (n,), one entry an athlete. `pine_ladder.core.floor` walks whole pieces.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from pine_ladder.core import clock, plan
+from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.pace import (
+    CALORIE_DEMAND,
+    CALORIE_S,
+    METRE_S,
+    UNKNOWN,
+    Array,
+    Athletes,
+    Capacity,
+    Constants,
+    Rep,
+    fatigue_after_rest,
+    rep_of,
+)
+from pine_ladder.core.scoring import reps_in_round
+
+Mask = NDArray[np.bool_]
+
+MOST_ROUNDS, MOST_STEPS = 400, 600
+CHUNK_S = 10.0
+"""Runs, rows and rides are stepped about this many seconds at a time."""
+TURN_S = 1.5
+"""Turning round at the end of a trip, or handing over to a partner."""
+MINUTE_S = 60.0
+BREATHER_S = 5.0
+"""A stop this long begins a new set."""
+NEVER = np.inf
+
+
+class Floor:
+    """The athletes at work: their clocks `t`, fatigue `f`, and what they have done so far."""
+
+    def __init__(
+        self,
+        piece: plan.Piece,
+        tier: int,
+        athletes: Athletes,
+        library: Library,
+        model: Constants,
+    ) -> None:
+        self.piece, self.tier, self.athletes, self.library = piece, tier, athletes, library
+        self.model = model
+        n = athletes.count
+        self.n = n
+        self.t, self.f, self.since = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.doing: str | None = None
+        self.kit: frozenset[str] = frozenset()
+        self.reps: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.tension: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.counted, self.metres, self.calories = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.work, self.tonnage, self.landings = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.pauses, self.changes, self.breaks = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.windows: list[tuple[int, str, Array, float, Mask]] = []
+        self.intervals: list[Array] = []
+        self.blocks: list[Array] = []
+        self.splits: list[Array] = []
+        self.grow = piece.grow_reps or 0
+        teams = piece.teams
+        self.share = teams.size if teams and teams.how == "share" else 1
+        self.together = teams.size if teams and teams.how == "together" else 1
+        self.filling = False
+        self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
+
+    def rep(self, exercise: plan.Exercise) -> Rep:
+        """How a rep of an exercise goes, worked out once."""
+        key = id(exercise)
+        if key not in self.made:
+            # The exercise is kept with it, so that no other can come by its id.
+            made = rep_of(exercise, self.athletes, self.library, self.model)
+            self.made[key] = (exercise, made)
+        return self.made[key][1]
+
+    def rest(self, until: Array | float) -> None:
+        """Everybody rests to a time on the clock."""
+        idle = np.maximum(0.0, until - self.t)
+        self.f = fatigue_after_rest(self.f, idle, self.model)
+        self.t = np.maximum(self.t, until)
+        self.since = np.where(idle >= BREATHER_S, 0.0, self.since)
+
+    def change(self, exercise: plan.Exercise, active: Mask) -> None:
+        """Go to the next task: less on the same implement, nothing when it is the same one."""
+        movement = self.library.find(exercise.movement)
+        name = movement.name if movement else exercise.movement
+        kit = frozenset(movement.kit) if movement else frozenset()
+        if self.doing is not None and name != self.doing:
+            same = kit == self.kit
+            lost = self.model.same_change_s if same else self.model.change_s
+            moved = np.where(active, lost, 0.0)
+            self.t = self.t + moved
+            self.changes += moved
+            self.f = fatigue_after_rest(self.f, moved, self.model)
+            self.since = np.where(active, 0.0, self.since)
+        self.doing, self.kit = name, kit
+
+    def repeat(  # noqa: PLR0915 - one loop, kept in one piece for its speed
+        self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0
+    ) -> Array:
+        """Up to `wanted` reps each before the deadline; answers how many were done.
+
+        `size` is how many units (metres, seconds) a step covers.
+        """
+        model = self.model
+        done = np.zeros(self.n)
+        if self.together > 1:
+            rep = replace(rep, seconds=self._of_slowest(rep.seconds))
+        # A pause lasts as long whenever it comes and does not refresh: else a heavier load, which
+        # breaks a set earlier, could be the faster one.
+        wait = model.pause_low_s + (model.pause_high_s - model.pause_low_s) * rep.demand
+        wait = TURN_S if self.share > 1 else wait
+        tire = rep.demand / model.tire_s / self.share
+        refresh = (1 - 1 / self.share) / model.recover_s
+        who = np.flatnonzero(wanted > 0)
+        limit = np.broadcast_to(np.asarray(deadline, dtype=float), self.n) + 1e-9
+        step = 0
+        while who.size:
+            # Everybody in `who` goes on until one of them has done enough or is out of time.
+            t, g, since = self.t[who], 1 - self.f[who], self.since[who]
+            begun, paused, breaks = t.copy(), np.zeros(who.size), np.zeros(who.size)
+            slowest = rep.seconds[who] * size
+            gain = slowest * rep.slow
+            slowest = slowest + gain
+            unbroken, ends, asked = rep.unbroken[who], limit[who], wanted[who]
+            enough, start = float(asked.min()), step
+            # So many steps are within everybody's set, as tired as they can get by the last one.
+            ahead = min(enough - step, MOST_STEPS)
+            least = g * np.exp(-tire * slowest * ahead) if ahead < MOST_STEPS else 0.0
+            able = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - least)))
+            safe = step + max(0.0, float(np.floor((able - since) / size).min()))
+            in_time = float(((ends - t) / slowest).min())
+            sure = int(max(0.0, min(enough - step, safe - step, in_time)))
+            self._sure(sure, t, g, slowest, gain, tire, refresh)
+            since = since + size * sure
+            step += sure
+            alive, count = np.ones(who.size, bool), np.full(who.size, float(step - start))
+            while step < enough and alive.any():
+                seconds = slowest - gain * g
+                after = t + seconds
+                if step >= safe:
+                    most = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - g)))
+                    broken = (since + size > most + 1e-9) & (since > 0)
+                    after = after + wait * broken
+                    # Who is out of time stays so: with nothing changed the next rep is late too.
+                    alive = after <= ends
+                    paused += wait * (broken & alive)
+                    breaks += broken & alive
+                    since = np.where(broken & alive, 0.0, since)
+                else:
+                    alive = after <= ends
+                t = np.where(alive, after, t)
+                g = np.where(alive, self._tired(g, seconds, tire, refresh), g)
+                since = since + size * alive
+                count += alive
+                step += 1
+            worked = t - begun - paused
+            self.t[who], self.f[who], self.since[who] = t, 1 - g, since
+            self.work[who] += worked
+            self.tension[rep.name][who] += worked
+            self.pauses[who] += paused
+            self.breaks[who] += breaks
+            done[who] += count
+            who = who[alive & (asked > step)]
+        if rep.kg is not None:
+            self.tonnage += done * size * rep.kg
+        self.landings += done * size * rep.landings
+        return done
+
+    def _sure(
+        self,
+        steps: int,
+        t: Array,
+        g: Array,
+        slowest: Array,
+        gain: Array,
+        tire: float,
+        refresh: float,
+    ) -> None:
+        """Steps that nothing can cut short, on the clocks and freshness in place."""
+        seconds = np.empty_like(t)
+        for _ in range(steps):
+            np.multiply(gain, g, out=seconds)
+            np.subtract(slowest, seconds, out=seconds)
+            t += seconds
+            if refresh:
+                g[:] = self._tired(g, seconds, tire, refresh)
+                continue
+            seconds *= -tire
+            np.exp(seconds, out=seconds)
+            g *= seconds
+
+    @staticmethod
+    def _tired(g: Array, seconds: Array, tire: float, refresh: float) -> Array:
+        """Freshness (1 - f) after some work; in a team that shares, with its rest in between."""
+        after = g * np.exp(-tire * seconds)
+        return 1 - (1 - after) * np.exp(-refresh * seconds) if refresh else after
+
+    def _of_slowest(self, seconds: Array) -> Array:
+        """Each athlete's seconds a rep when the team goes in step: those of its slowest."""
+        slowest = seconds
+        for other in range(1, self.together):
+            slowest = np.maximum(slowest, np.roll(seconds, other))
+        return slowest
+
+    def wanted(self, exercise: plan.Exercise, round_: int, reps: int | None) -> Array:
+        """How many reps, metres, seconds or calories an exercise asks of each athlete."""
+        sides = 2 if exercise.side is plan.Side.EACH else 1
+        every = np.ones(self.n)
+        match exercise.amount:
+            case plan.Reps(low=low, high=high, grow=grow):
+                spread = np.round(low + self.athletes.choice * ((high or low) - low))
+                grown = spread + (grow + self.grow) * (round_ - 1)
+                return sides * np.maximum(0.0, grown)
+            case plan.Scheme(values=values):
+                return every * sides * values[min(round_, len(values)) - 1]
+            case plan.Duration(seconds=seconds, grow_s=grow):
+                return every * sides * (seconds + grow * (round_ - 1))
+            case plan.Distance(metres=metres):
+                own = np.array(metres)[np.minimum(self.athletes.track, len(metres) - 1)]
+                return sides * own
+            case plan.Calories(calories=calories):
+                own = np.array(calories)[np.minimum(self.athletes.track, len(calories) - 1)]
+                return sides * own.astype(float)
+            case plan.Max() | plan.Trips():
+                return every * NEVER
+        return every * (sides * reps if reps else NEVER)
+
+    def do(
+        self,
+        exercise: plan.Exercise,
+        active: Mask,
+        deadline: Array | float,
+        round_: int = 1,
+        reps: int | None = None,
+    ) -> tuple[Array, Mask]:
+        """An exercise once: reps that count, and who finished it before the deadline."""
+        wanted = np.where(active, self.wanted(exercise, round_, reps), 0.0)
+        if not self.filling and np.isinf(wanted).any():
+            wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
+        if exercise.parts:
+            return self._complex(exercise, wanted, deadline)
+        self.change(exercise, active)
+        movement = self.library.find(exercise.movement) or UNKNOWN
+        rep = self.rep(exercise)
+        amount = exercise.amount
+        unit = amount.unit if isinstance(amount, plan.Scheme) else None
+        endless = bool(np.isinf(wanted).any())
+        if isinstance(amount, plan.Calories) or unit == "cal":
+            done = self.repeat(self._machine(rep), wanted, deadline)
+            self.calories += done
+            return self._count(rep.name, done), done >= wanted
+        if isinstance(amount, plan.Trips):
+            done = self.repeat(self._trip(rep, movement, amount.distance_m), wanted, deadline)
+            self.metres += done * amount.distance_m
+            return self._count(rep.name, done), done >= wanted
+        timed = isinstance(amount, plan.Duration) or unit == "s"
+        if timed and movement.measure != "time":
+            return self._for_time(rep, wanted, deadline)
+        if isinstance(amount, plan.Distance) or unit == "m":
+            return self._cover(self._metre(rep, movement), wanted, deadline)
+        if movement.measure == "distance":
+            return self._cover(rep, wanted, deadline)
+        # Thousands of reps are stepped several at a time.
+        most = float(wanted[np.isfinite(wanted)].max(initial=0.0))
+        size = math.ceil(most / MOST_STEPS) or 1
+        done = self.repeat(rep, np.ceil(wanted / size), deadline, size) * size
+        finished = (done >= wanted) | (wanted == 0)
+        done = np.minimum(done, wanted)
+        if movement.measure == "time":
+            return (finished & active).astype(float) * (not endless), finished
+        return self._count(rep.name, done), finished
+
+    def _one_set(self, exercise: plan.Exercise) -> Array:
+        """As many as possible where no window is there to fill: one set, to the end of it."""
+        if isinstance(exercise.amount, plan.Trips):
+            return np.ones(self.n)
+        sets = []
+        for part in exercise.parts or (exercise,):
+            rep = self.rep(part)
+            able = np.maximum(1.0, rep.unbroken * (1 - self.model.shrink * self.f))
+            able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
+            asked = self.wanted(part, 1, None) if exercise.parts else np.ones(self.n)
+            sets.append(np.maximum(1.0, able // np.where(np.isinf(asked), able, asked)))
+        least: Array = np.min(sets, axis=0)
+        return least
+
+    def _count(self, name: str, done: Array) -> Array:
+        self.reps[name] += done
+        self.counted += done
+        return done
+
+    def _machine(self, rep: Rep) -> Rep:
+        pace = self.athletes.pace[Capacity.CYCLIC] * CALORIE_S
+        return Rep(rep.name, pace, rep.slow, CALORIE_DEMAND, np.full(self.n, NEVER), None)
+
+    def _metre(self, rep: Rep, movement: Movement) -> Rep:
+        if movement.measure == "distance":
+            return rep
+        pace = self.athletes.pace[Capacity.CYCLIC] * METRE_S
+        return Rep(rep.name, pace, rep.slow, rep.demand, np.full(self.n, NEVER), rep.kg)
+
+    def _trip(self, rep: Rep, movement: Movement, metres: float) -> Rep:
+        one = self._metre(rep, movement)
+        seconds = one.seconds * metres + TURN_S
+        return Rep(one.name, seconds, one.slow, one.demand, np.full(self.n, NEVER), one.kg)
+
+    def _cover(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
+        """A distance in steps of about ten seconds; it counts as one rep when it is done."""
+        finite = wanted[np.isfinite(wanted)]
+        longest = float(finite.max()) if finite.size else 0.0
+        usual = float(np.median(rep.seconds))
+        if longest == 0.0 and not np.isinf(wanted).any():
+            return np.zeros(self.n), wanted == 0
+        size = longest / max(1, round(longest * usual / CHUNK_S)) if longest else CHUNK_S / usual
+        done = self.repeat(rep, np.ceil(wanted / size - 1e-9), deadline, size) * size
+        self.metres += done
+        finished = done >= wanted - 1e-6
+        return (finished & (wanted > 0)).astype(float), finished
+
+    def _for_time(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
+        """Reps for a stated time: as many as it takes to fill it."""
+        start = self.t.copy()
+        stop = np.where(wanted > 0, np.minimum(start + wanted, deadline), start)
+        done = self.repeat(rep, np.where(wanted > 0, NEVER, 0.0), stop)
+        self.reps[rep.name] += done
+        finished = (start + wanted <= deadline + 1e-9) | (wanted == 0)
+        self.t = np.where(wanted > 0, np.maximum(self.t, stop), self.t)
+        return (finished & (wanted > 0)).astype(float), finished
+
+    def _complex(
+        self, exercise: plan.Exercise, wanted: Array, deadline: Array | float
+    ) -> tuple[Array, Mask]:
+        """A bracketed complex, unit after unit; each unit counts as one."""
+        done = np.zeros(self.n)
+        active = wanted > 0
+        asked = active
+        amount = exercise.amount
+        if isinstance(amount, plan.Duration):
+            deadline = np.minimum(deadline, self.t + wanted)
+        if not isinstance(amount, plan.Reps | plan.Max | None):
+            wanted = np.where(active, NEVER if isinstance(amount, plan.Duration) else 1.0, 0.0)
+        while active.any() and done.max() < MOST_ROUNDS:
+            for part in exercise.parts:
+                _, finished = self.do(part, active, deadline)
+                active = active & finished
+            done += active
+            active = active & (done < wanted)
+        self.counted += done
+        if isinstance(amount, plan.Duration):
+            self.t = np.where(asked, np.maximum(self.t, deadline), self.t)
+            return done, np.ones(self.n, bool)
+        return done, (done >= np.minimum(wanted, MOST_ROUNDS)) | (wanted == 0)
+
+    def lines(
+        self,
+        lines: Sequence[plan.Line],
+        active: Mask,
+        deadline: Array | float,
+        round_: int = 1,
+        reps: int | None = None,
+    ) -> tuple[Array, Mask]:
+        """A list of lines once: the reps that count, and who got through all of it."""
+        total = np.zeros(self.n)
+        for line in lines:
+            for task in line.tasks:
+                exercise = task.version(self.tier)
+                if exercise.sets and round_ > exercise.sets:
+                    continue
+                done, finished = self.do(exercise, active, deadline, round_, reps)
+                total += done
+                active = active & finished
+        return total, active
+
+    def walk(self, node: clock.Primitive, start: float, end: float, round_: int) -> float:
+        """Do a primitive from `start` on, cut at `end`; answers when it is over."""
+        match node:
+            case clock.Pause(length_s=length):
+                over = min(start + length, end)
+                self.rest(over)
+            case clock.Work(length_s=length, lines=lines, steady=steady):
+                over = min(start + length, end)
+                (self.steady if steady else self.amrap)(lines, over)
+                self.rest(over)
+            case clock.Window():
+                over = min(start + node.length_s, end)
+                self.window(node, start, over, round_)
+            case clock.Sequence(parts=parts):
+                over = start
+                for part in parts:
+                    over = self.walk(part, over, end, round_)
+            case clock.Repeat(times=times, body=body, between=between, until_s=until):
+                over, limit = start, end if until is None else min(end, start + until)
+                for turn in range(1, times + 1):
+                    if between and turn > 1:
+                        over = self.walk(between, over, limit, turn)
+                    if over < limit:
+                        over = self.walk(body, over, limit, turn)
+            case _:
+                raise TypeError(f"{node} has no clock")
+        return over
+
+    def amrap(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """As many rounds as the time allows."""
+        rounds, active = np.zeros(self.n), np.ones(self.n, bool)
+        for round_ in range(1, MOST_ROUNDS):
+            before = self.t.copy()
+            done, finished = self.lines(lines, active, deadline, round_)
+            size = max(1, _size(self.piece, lines, round_, self.tier))
+            rounds += np.where(finished, 1.0, np.where(active, np.minimum(done / size, 0.999), 0.0))
+            self.splits.append(each_rep(finished, self.t - before, done))
+            active = finished
+            if not active.any():
+                break
+        self.blocks.append(rounds)
+
+    def steady(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """One steady part: its work goes on to its end."""
+        self.filling = True
+        for line in lines:
+            for task in line.tasks:
+                exercise = task.version(self.tier).model_copy(update={"amount": plan.Max()})
+                if not exercise.parts:
+                    self.do(exercise, self.t < deadline, deadline)
+        self.filling = False
+
+    def window(self, node: clock.Window, start: float, end: float, round_: int) -> None:
+        """One window: its work, then what is left of it as rest."""
+        self.rest(start)
+        if node.rests or (node.member or 1) > 1:
+            self.rest(end)
+            return
+        counted = self.counted.copy()
+        self.filling = True
+        _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
+        self.filling = False
+        filled = any(
+            isinstance(t.version(self.tier).amount, plan.Max | plan.Trips | None)
+            for line in node.lines
+            for t in line.tasks
+        )
+        busy = np.full(self.n, end - start) if filled else np.minimum(self.t, end) - start
+        busy = np.where(finished | filled, busy, end - start)
+        self.windows.append(
+            (node.station, node.label, busy, end - start, finished | np.array(filled))
+        )
+        self.intervals.append(self.counted - counted)
+        self.rest(end)
+
+
+def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:
+    """Seconds for each rep of a round, so that rounds of other sizes compare; NaN if cut short."""
+    return np.where(finished, seconds / np.maximum(done, 1.0), np.nan)
+
+
+def _size(piece: plan.Piece, lines: Sequence[plan.Line], round_: int, tier: int) -> int:
+    block = plan.Block(lines=tuple(lines))
+    return reps_in_round(piece.model_copy(update={"blocks": (block,)}), round_, tier)
