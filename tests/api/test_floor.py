@@ -2,18 +2,11 @@
 
 import datetime as dt
 import json
-import threading
-import time
-import urllib.request
-from collections.abc import Iterator
 
 import pytest
-import uvicorn
-from cluster import free_port
 from shared import TODAY
 from sqlalchemy.orm import Session
 
-from pine_ladder.api.app import create_app
 from pine_ladder.store.learning import observations
 
 DATE = TODAY.isoformat()
@@ -92,76 +85,6 @@ def test_a_display_link_opens_board_and_clock_and_nothing_else(coach, stranger, 
     assert stranger.get(f"/api/days/{DATE}").status_code == 401
     coach.delete(f"/api/walls/{token}")
     assert stranger.get(f"/api/wall/{token}").status_code == 404
-
-
-class Listener:
-    """Reads a stream of server-sent events in a thread."""
-
-    def __init__(self, url: str) -> None:
-        self.events: list[tuple[float, str, dict]] = []
-        self.answer = urllib.request.urlopen(url, timeout=30)
-        threading.Thread(target=self._read, daemon=True).start()
-
-    def _read(self) -> None:
-        event = ""
-        try:
-            for line in self.answer:
-                if line.startswith(b"event: "):
-                    event = line[7:].strip().decode()
-                elif line.startswith(b"data: "):
-                    self.events.append((time.time(), event, json.loads(line[6:])))
-        except (OSError, ValueError):
-            pass
-
-    def wait(self, count: int) -> list[tuple[float, str, dict]]:
-        for _ in range(200):
-            if len(self.events) >= count:
-                return self.events
-            time.sleep(0.05)
-        raise TimeoutError(f"{len(self.events)} of {count} events")
-
-
-@pytest.fixture
-def processes(engine) -> Iterator[list[str]]:
-    """Two servers on one database, as two processes would be."""
-    servers, urls = [], []
-    for _ in range(2):
-        port = free_port()
-        server = uvicorn.Server(
-            uvicorn.Config(
-                create_app(engine, learns=False),
-                port=port,
-                log_level="critical",
-                timeout_graceful_shutdown=1,
-            )
-        )
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-        while not server.started:
-            time.sleep(0.02)
-        servers.append((server, thread))
-        urls.append(f"http://127.0.0.1:{port}")
-    yield urls
-    for server, _ in servers:
-        server.should_exit = True
-    for _, thread in servers:
-        thread.join(10)
-
-
-def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes):
-    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
-    walls = [Listener(f"{url}/api/wall/{token}/live") for url in processes]
-    for wall in walls:
-        wall.wait(1)
-    press(coach, held, None, 0, key="conditioning-neap")
-    seen = []
-    for wall in walls:
-        events = wall.wait(2)
-        while not events[-1][2]["clock"]:
-            events = wall.wait(len(events) + 1)
-        seen.append(events[-1][2]["clock"])
-    assert seen[0] == seen[1]
-    assert seen[0]["key"] == "conditioning-neap"
 
 
 def test_who_is_here_and_class_times(coach, browser_of, held, gym):
@@ -381,30 +304,3 @@ def test_lifts_across_bodyweights_only_with_consent(coach, browser_of, gym):
     (board,) = browser_of("Emma").get("/api/bests").json()["lifts"]
     assert [(row["name"], row["points"]) for row in board["rows"]] == [("Anna Test", 110.9)]
     assert "body_kg" not in json.dumps(board)
-
-
-def test_a_crowd_of_displays_at_once_does_not_starve_the_rest(coach, held, processes):
-    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
-    walls: list[Listener] = []
-    opened = threading.Lock()
-
-    def listen() -> None:
-        wall = Listener(f"{processes[0]}/api/wall/{token}/live")
-        with opened:
-            walls.append(wall)
-
-    threads = [threading.Thread(target=listen) for _ in range(100)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join(25)
-    assert len(walls) == 100
-    with urllib.request.urlopen(f"{processes[0]}/api/time", timeout=10) as answer:
-        assert json.load(answer)["now"] > 0
-    press(coach, held, None, 0, key="conditioning-neap")
-    for wall in walls:
-        for _ in range(200):
-            if wall.events and wall.events[-1][2].get("clock"):
-                break
-            time.sleep(0.05)
-        assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"

@@ -255,10 +255,12 @@ export const retests = (date: string, key: string) =>
       ask(api.GET("/api/days/{date}/pieces/{key}/retests", { params: { path: { date, key } } })),
   });
 
-export const bests = queryOptions({
-  queryKey: ["bests"],
-  queryFn: () => ask(api.GET("/api/bests")),
-});
+export const bests = (programme: string) =>
+  queryOptions({
+    queryKey: ["bests", programme],
+    queryFn: () => ask(api.GET("/api/bests", { params: { query: { programme } } })),
+    placeholderData: keepPreviousData,
+  });
 
 export const history = (id: number | null) =>
   queryOptions({

@@ -1,5 +1,7 @@
 // The bests board of the gym: boards it keeps to repeat, and lifts across bodyweights.
+import { SegmentedControl } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { bests as bestsQuery } from "../api/queries";
 import { brief } from "../parts/dates";
@@ -70,11 +72,20 @@ function PieceBests({ held, gym }: { held: Best[]; gym: Schemas["GymOut"] }) {
 }
 
 export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
-  const found = useQuery(bestsQuery);
+  const [programme, setProgramme] = useState(gym.programmes[0] ?? "");
+  const found = useQuery(bestsQuery(programme));
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="bests">
       <div className="bests">
         <h1>Bests</h1>
+        {gym.programmes.length > 1 && (
+          <SegmentedControl
+            aria-label="Programme"
+            value={programme}
+            onChange={setProgramme}
+            data={gym.programmes}
+          />
+        )}
         {found.error && <Failed error={found.error} retry={() => found.refetch()} />}
         {found.isPending && <Waiting />}
         {found.data && found.data.boards.length + found.data.lifts.length === 0 && (

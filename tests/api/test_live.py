@@ -1,0 +1,232 @@
+"""Live pages over HTTP: one press tells every display of every process, whatever breaks between."""
+
+import datetime as dt
+import json
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable, Iterator
+
+import pytest
+import uvicorn
+from cluster import free_port
+from shared import TODAY
+from sqlalchemy import text
+
+from pine_ladder.api.app import create_app
+
+DATE = TODAY.isoformat()
+BOARD = """# Neap
+
+## Conditioning "Neap": EMOM 4:00, score total reps
+1) max push-up
+2) max air squat
+"""
+NEAP = f"/api/days/{DATE}/pieces/conditioning-neap"
+
+
+@pytest.fixture
+def coach(browser_of):
+    client = browser_of("Carla")
+    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
+    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    return client
+
+
+@pytest.fixture
+def held(coach) -> int:
+    return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
+
+
+def press(client, held: int, what: str | None, step: int, **more):
+    return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
+
+
+class Listener:
+    """Reads a stream of server-sent events in a thread."""
+
+    def __init__(self, url: str, headers: dict[str, str] | None = None) -> None:
+        self.events: list[tuple[float, str, dict]] = []
+        request = urllib.request.Request(url, headers=headers or {})
+        self.answer = urllib.request.urlopen(request, timeout=30)
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        event = ""
+        try:
+            for line in self.answer:
+                if line.startswith(b"event: "):
+                    event = line[7:].strip().decode()
+                elif line.startswith(b"data: "):
+                    self.events.append((time.time(), event, json.loads(line[6:])))
+        except (OSError, ValueError):
+            pass
+
+    def wait(self, count: int) -> list[tuple[float, str, dict]]:
+        for _ in range(200):
+            if len(self.events) >= count:
+                return self.events
+            time.sleep(0.05)
+        raise TimeoutError(f"{len(self.events)} of {count} events")
+
+
+@pytest.fixture
+def processes(engine) -> Iterator[list[str]]:
+    """Two servers on one database, as two processes would be."""
+    servers, urls = [], []
+    for _ in range(2):
+        port = free_port()
+        server = uvicorn.Server(
+            uvicorn.Config(
+                create_app(engine, learns=False),
+                port=port,
+                log_level="critical",
+                timeout_graceful_shutdown=1,
+            )
+        )
+        thread = threading.Thread(target=server.run, daemon=True)
+        thread.start()
+        while not server.started:
+            time.sleep(0.02)
+        servers.append((server, thread))
+        urls.append(f"http://127.0.0.1:{port}")
+    yield urls
+    for server, _ in servers:
+        server.should_exit = True
+    for _, thread in servers:
+        thread.join(10)
+
+
+def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    walls = [Listener(f"{url}/api/wall/{token}/live") for url in processes]
+    for wall in walls:
+        wall.wait(1)
+    press(coach, held, None, 0, key="conditioning-neap")
+    seen = []
+    for wall in walls:
+        events = wall.wait(2)
+        while not events[-1][2]["clock"]:
+            events = wall.wait(len(events) + 1)
+        seen.append(events[-1][2]["clock"])
+    assert seen[0] == seen[1]
+    assert seen[0]["key"] == "conditioning-neap"
+
+
+def link(coach) -> str:
+    return coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+
+
+def in_time(seen: Callable[[], bool]) -> None:
+    """Wait until something is so; a page is told within moments."""
+    for _ in range(300):
+        if seen():
+            return
+        time.sleep(0.05)
+    raise TimeoutError("it was never so")
+
+
+def test_a_lost_database_connection_is_made_again_and_nothing_is_missed(
+    coach, held, processes, engine
+):
+    wall = Listener(f"{processes[0]}/api/wall/{link(coach)}/live")
+    wall.wait(1)
+    with engine.connect() as db:
+        cut = db.execute(
+            text(
+                "select pg_terminate_backend(pid) from pg_stat_activity "
+                "where query ilike 'listen %' and pid <> pg_backend_pid()"
+            )
+        ).all()
+    assert cut
+    # Pressed while nobody listens: told when the process looks anew.
+    press(coach, held, None, 0, key="conditioning-neap")
+    in_time(lambda: bool(wall.events[-1][2].get("clock")))
+    assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"
+
+
+def test_a_withdrawn_link_goes_dark_at_once_and_opens_nothing(coach, processes):
+    token = link(coach)
+    wall = Listener(f"{processes[0]}/api/wall/{token}/live")
+    wall.wait(1)
+    coach.delete(f"/api/walls/{token}")
+    in_time(lambda: wall.events[-1][1] == "withdrawn")
+    with pytest.raises(urllib.error.HTTPError, match="404"):
+        urllib.request.urlopen(f"{processes[0]}/api/wall/{token}/live", timeout=10)
+
+
+def test_live_news_is_for_those_who_are_signed_in(processes):
+    with pytest.raises(urllib.error.HTTPError, match="401"):
+        urllib.request.urlopen(f"{processes[0]}/api/live", timeout=10)
+
+
+def test_the_wall_is_told_of_clocks_and_not_of_scores(coach, held, processes, gym):
+    wall = Listener(f"{processes[0]}/api/wall/{link(coach)}/live")
+    wall.wait(1)
+    before = len(wall.events)
+    body = {"entered": "12 11 10 9", "tier": 0, "track": 0, "version": 0}
+    assert coach.put(f"{NEAP}/scores/{gym['Anna']}", json=body).status_code == 200
+    press(coach, held, None, 0, key="conditioning-neap")
+    in_time(lambda: bool(wall.events[-1][2].get("clock")))
+    assert {event for _, event, _ in wall.events} == {"wall"}
+    assert len(wall.events) <= before + 2
+    assert "12" not in json.dumps(wall.events[-1][2]["clock"]["finishes"])
+
+
+def test_every_page_is_told_of_scores_classes_and_jots_but_not_what_they_hold(
+    coach, held, processes, gym
+):
+    cookie = "; ".join(f"{name}={value}" for name, value in coach.cookies.items())
+    page = Listener(f"{processes[1]}/api/live", {"Cookie": cookie})
+    page.wait(1)
+    body = {"entered": "12 11 10 9", "tier": 0, "track": 0, "version": 0}
+    coach.put(f"{NEAP}/scores/{gym['Anna']}", json=body)
+    coach.put(f"/api/classes/{held}/here/{gym['Anna']}", json={"here": True})
+    note = {
+        "key": "device-0001", "person_id": gym["Bert"], "round": 1, "number": 12,
+        "noted_at": dt.datetime.now(dt.UTC).isoformat(),
+    }  # fmt: skip
+    coach.post(f"{NEAP}/jots", json={"jots": [note]})
+    in_time(lambda: {"score", "class", "jots"} <= {event for _, event, _ in page.events})
+    for _, event, data in page.events:
+        if event == "score":
+            assert data == {"what": "score", "date": DATE, "piece": "conditioning-neap"}
+
+
+def test_a_press_stands_for_a_process_that_starts_later(coach, held, engine):
+    state = press(coach, held, None, 0, key="conditioning-neap").json()
+    state = press(coach, held, "start", state["step"], lead_s=0).json()
+    from fastapi.testclient import TestClient
+
+    with TestClient(create_app(engine, learns=False)) as later:
+        later.cookies.update(coach.cookies)
+        found = later.get(f"/api/classes/{held}/clock").json()
+    assert (found["step"], found["began"]) == (state["step"], state["began"])
+
+
+def test_a_crowd_of_displays_at_once_does_not_starve_the_rest(coach, held, processes):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    walls: list[Listener] = []
+    opened = threading.Lock()
+
+    def listen() -> None:
+        wall = Listener(f"{processes[0]}/api/wall/{token}/live")
+        with opened:
+            walls.append(wall)
+
+    threads = [threading.Thread(target=listen) for _ in range(100)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(25)
+    assert len(walls) == 100
+    with urllib.request.urlopen(f"{processes[0]}/api/time", timeout=10) as answer:
+        assert json.load(answer)["now"] > 0
+    press(coach, held, None, 0, key="conditioning-neap")
+    for wall in walls:
+        for _ in range(200):
+            if wall.events and wall.events[-1][2].get("clock"):
+                break
+            time.sleep(0.05)
+        assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"

@@ -1,0 +1,91 @@
+"""Jotting: what each format is jotted by, and the score that the notes make."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from plans import pieces
+
+from pine_ladder.core import plan
+from pine_ladder.core.jots import EXTRA, entry_of, strip_of
+from pine_ladder.core.notation import parse
+from pine_ladder.core.scoring import counted_intervals
+from pine_ladder.core.shorthand import read_score
+
+
+def piece(heading: str, *lines: str) -> plan.Piece:
+    return parse("\n".join([f"## Conditioning: {heading}", *lines])).session.pieces[0]
+
+
+STRIPS = [
+    (("EMOM 4:00, score total reps", "1) max burpee", "2) max sit-up"), "reps", 4),
+    (("Tabata", "air squat"), "reps", 8),
+    (("Tabata, score lowest interval", "air squat", "sit-up"), "reps", 8),
+    (("intervals 0:40/0:20 x 3, score total reps", "max push-up", "rest"), "reps", 3),
+    (("AMRAP 5:00, rest 1:00", "6 burpee", "--", "6 dip", "--", "6 sit-up"), "reps", 3),
+    (("AMRAP 20:00, target 5-7 rounds", "10 burpee"), "s", 7),
+    (("AMRAP 20:00", "10 burpee"), "s", 5),
+    (("3 rounds for time", "10 burpee"), "s", 3),
+    (("21-15-9 for time", "thruster"), "s", 3),
+    (("5 sets, build", "3 deadlift"), "kg", 5),
+]
+
+
+@pytest.mark.parametrize(("board", "unit", "places"), STRIPS)
+def test_each_format_is_jotted_in_its_own_unit(board, unit, places):
+    strip = strip_of(piece(*board))
+    assert strip is not None
+    assert (strip.unit, len(strip.labels)) == (unit, places)
+
+
+@pytest.mark.parametrize(
+    "board",
+    [
+        ("for time", "60 air squat"),
+        ("EMOM 10:00, score done", "5 burpee"),
+        ("every 1:00, +1 reps each round, until missed", "2 burpee"),
+        ("3 rounds", "10 burpee"),
+        ("accumulate", "5:00 plank"),
+    ],
+)
+def test_where_nothing_happens_round_by_round_there_is_no_strip(board):
+    one = piece(*board)
+    assert strip_of(one) is None
+    assert entry_of(one, {1: 10}) == ""
+
+
+MADE = [
+    (("EMOM 3:00, score total reps", "max burpee"), {1: 12, 2: 11, 3: 9}, "12 11 9", "32"),
+    (("AMRAP 20:00", "10 burpee"), {1: 61, 2: 65}, "2 splits 1:01 1:05", "2"),
+    (("AMRAP 20:00", "10 burpee"), {1: 61, 2: 65, EXTRA: 7}, "2+7 splits 1:01 1:05", "2+7"),
+    (("AMRAP 20:00", "10 burpee"), {EXTRA: 7}, "0+7", "0+7"),
+    (("2 rounds for time", "10 burpee"), {1: 61, 2: 65}, "1:01 1:05", "2:06"),
+    (("3 sets, build", "3 deadlift"), {1: 60, 2: 72.5, 3: 80}, "60 72.5 80", "80 kg"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("board", "noted", "entry", "display"), MADE)
+def test_notes_make_an_entry_that_reads_back(board, noted, entry, display):
+    one = piece(*board)
+    assert entry_of(one, noted) == entry
+    score = read_score(entry, one)
+    assert (score.problems, score.display) == ((), display)
+
+
+def test_no_notes_make_no_entry():
+    assert entry_of(piece("AMRAP 20:00", "10 burpee"), {}) == ""
+
+
+@given(pieces(), st.dictionaries(st.integers(0, 30), st.floats(0, 900), max_size=12))
+def test_no_notes_break_the_entry(one: plan.Piece, noted):
+    entry = entry_of(one, noted)
+    if entry:
+        read_score(entry, one)
+
+
+@given(pieces())
+def test_places_of_counted_intervals_are_named_by_their_movement(one: plan.Piece):
+    strip = strip_of(one)
+    held = counted_intervals(one)
+    blocks = isinstance(one.format, plan.Amrap) and len(one.blocks) > 1
+    if strip and strip.unit == "reps" and held and not blocks:
+        assert strip.labels == tuple(interval.label for interval in held)

@@ -1,0 +1,232 @@
+"""The floor as a coach and athletes use it: keys, ends, heats, classes, comparing."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+from shared import DESK, PHONE, TODAY
+
+LATER = TODAY + dt.timedelta(days=30)
+SPRINT = '# Ebb\n\n## Conditioning "Ebb": 3 rounds for time, cap 12:00\n3 burpee\n'
+NAMES = ("Ada Quill", "Bram Osei", "Cleo Vance")
+
+
+def written(coach: Page, base: str, board: str, date: dt.date = LATER) -> None:
+    """A board on a day, with a class of three."""
+    coach.evaluate(
+        """async ([date, text, names]) => {
+          const me = await (await fetch('/api/me')).json();
+          const headers = { 'content-type': 'application/json', 'x-pine-guard': me.guard };
+          const send = (method, path, body) =>
+            fetch(path, { method, headers, body: JSON.stringify(body) }).then((a) => a.json());
+          await send('PUT', `/api/days/${date}`, { text, version: 0 });
+          const held = await send('PUT', `/api/days/${date}/classes/18:00:00`, {});
+          const { people } = await (await fetch(`/api/days/${date}/floor`)).json();
+          for (const one of people.filter((person) => names.includes(person.name))) {
+            await send('PUT', `/api/classes/${held.id}/here/${one.id}`, { here: true });
+          }
+        }""",
+        [date.isoformat(), board, list(NAMES)],
+    )
+    coach.goto(f"{base}/day/{date}/run")
+
+
+def on_the_clock(coach: Page, title: str) -> None:
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name=title).click()
+    coach.wait_for_selector(".remote")
+
+
+@pytest.fixture
+def coach(visit) -> Page:
+    return visit.enter("Maren Tolle")
+
+
+def test_the_remote_is_played_by_keys(visit, coach):
+    written(coach, visit.base, "# Ebb\n\n## Conditioning: EMOM 4:00\n1) 10 burpee\n2) 12 sit-up\n")
+    on_the_clock(coach, "Conditioning")
+    state, now = coach.locator("[data-field=state]"), coach.locator(".remote-now")
+    expect(state).to_have_text("ready")
+    coach.locator(".remote-face").click()
+    coach.keyboard.press("Space")
+    expect(state).to_have_text("get ready")
+    coach.keyboard.press("n")
+    expect(now).to_have_text("10 burpee")
+    coach.keyboard.press("n")
+    expect(now).to_have_text("12 sit-up")
+    coach.keyboard.press("Space")
+    expect(state).to_contain_text("held")
+    coach.keyboard.press("u")
+    expect(state).not_to_contain_text("held")
+    coach.keyboard.press("u")
+    expect(now).to_have_text("10 burpee")
+
+
+def test_a_press_made_on_two_remotes_at_once_is_told(visit, coach):
+    written(coach, visit.base, SPRINT)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_role("button", name="Start, ten seconds ahead").wait_for()
+    # This remote has not heard of the other's press.
+    coach.route("**/api/live", lambda route: route.abort())
+    coach.reload()
+    coach.get_by_role("button", name="Start, ten seconds ahead").wait_for()
+    idris = visit.enter("Idris Penn")
+    idris.goto(f"{visit.base}/day/{LATER}/run")
+    idris.get_by_role("button", name="Start, ten seconds ahead").click()
+    idris.get_by_role("button", name="Hold").wait_for()
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    expect(coach.get_by_role("alert")).to_have_text("someone else pressed in the meantime")
+    expect(coach.get_by_role("button", name="Hold")).to_be_visible()
+
+
+def test_athletes_end_one_by_one_and_their_times_are_kept(visit, coach):
+    written(coach, visit.base, SPRINT)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    ends = coach.locator(".finishes")
+    expect(coach.locator("[data-field=state]")).to_contain_text("work")
+    expect(coach.locator("[data-field=time]")).to_have_text(re.compile("0:0[4-9]|0:[1-5]"))
+    ends.get_by_role("button", name="Bram Osei").click()
+    bram = ends.get_by_role("button", name="Bram Osei")
+    expect(bram).to_have_attribute("aria-pressed", "true")
+    shown = bram.locator("b").text_content()
+    ends.get_by_role("button", name="Cleo Vance").click()
+    expect(ends.get_by_role("button", name="Cleo Vance")).to_have_attribute("aria-pressed", "true")
+    ends.get_by_role("button", name="Cleo Vance").click()
+    expect(ends.get_by_role("button", name="Cleo Vance")).to_have_attribute("aria-pressed", "false")
+    ends.get_by_role("button", name="Keep 1 as scores").click()
+    expect(ends.get_by_role("status")).to_have_text("1 kept as scores")
+    coach.goto(f"{visit.base}/day/{LATER}/score")
+    expect(coach.get_by_label("Ebb, Bram Osei")).to_have_value(shown)
+
+
+def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach):
+    written(coach, visit.base, SPRINT.replace("cap 12:00", "cap 12:00, heats 3"))
+    on_the_clock(coach, "Ebb")
+    heats = coach.locator(".lanes .groups").first
+    expect(heats.locator("li")).to_have_count(3)
+    expect(coach.locator(".lanes")).to_contain_text("the board asks for 3 heats")
+    before = heats.locator("li button").all_text_contents()
+    assert sorted(before) == sorted(NAMES)
+    heats.get_by_role("button", name=before[0]).click()
+    heats.get_by_role("button", name=before[2]).click()
+    expect(heats.locator("li button")).to_have_text([before[2], before[1], before[0]])
+    coach.get_by_role("button", name="propose again").click()
+    expect(heats.locator("li button")).to_have_text(before)
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    # Who stands in a later heat cannot end before it has begun.
+    coach.locator(".finishes").get_by_role("button", name=before[1]).click()
+    expect(coach.get_by_role("alert")).to_have_text("heat 2 has not begun")
+    coach.get_by_role("button", name="Start heat 2").click()
+    coach.get_by_role("button", name="Start heat 3").wait_for()
+
+
+def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
+    written(coach, visit.base, SPRINT)
+    here = coach.locator(".here")
+    expect(here.locator("h2")).to_have_text("Here 3")
+    coach.get_by_role("combobox", name="Who came").fill("Emil")
+    coach.get_by_role("option", name="Emil Tarn").click()
+    expect(here.locator("h2")).to_have_text("Here 4")
+    coach.get_by_label("Ada Quill is not here").click()
+    expect(here.locator("h2")).to_have_text("Here 3")
+    expect(here.locator("ul")).not_to_contain_text("Ada Quill")
+
+
+def test_who_checks_in_by_phone_is_here_at_once(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/run")
+    coach.get_by_role("combobox", name="Class").click()
+    coach.get_by_role("option", name=re.compile("12:15")).click()
+    here = coach.locator(".here ul")
+    phone = visit.enter("Cleo Vance", viewport=PHONE)
+    button = phone.get_by_role("button", name="12:15")
+    came = "I am in" in (button.text_content() or "")
+    if came:
+        expect(here).to_contain_text("Cleo Vance")
+    button.click()
+    if came:
+        expect(here).not_to_contain_text("Cleo Vance")
+    else:
+        expect(here).to_contain_text("Cleo Vance")
+
+
+def test_a_call_switched_off_stays_off_on_this_device(visit, coach):
+    written(coach, visit.base, SPRINT)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_text("Sounds on this device").click()
+    coach.get_by_label("Halfway").uncheck()
+    coach.reload()
+    coach.get_by_text("Sounds on this device").click()
+    expect(coach.get_by_label("Halfway")).not_to_be_checked()
+    expect(coach.get_by_label("Work begins")).to_be_checked()
+
+
+def test_the_line_on_pain_stands_on_the_phone_before_a_piece(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/run")
+    on_the_clock(coach, "Slack Water")
+    phone = visit.enter("Ada Quill", viewport=PHONE)
+    clock = phone.get_by_label("The class's clock")
+    expect(clock).to_contain_text("about to start")
+    expect(clock.get_by_label("Safety")).to_contain_text("Pain stops the set")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    expect(clock.get_by_label("Safety")).to_have_count(0)
+
+
+def test_the_sheet_can_hold_one_class(visit, coach):
+    written(coach, visit.base, SPRINT)
+    coach.goto(f"{visit.base}/day/{TODAY}/score")
+    names = coach.locator(".sheet tbody th")
+    names.first.wait_for()
+    everybody = names.count()
+    coach.get_by_role("radiogroup", name="Class").get_by_text("06:30").click()
+    expect(coach.locator(".sheet-split")).to_have_count(0)
+    assert 5 <= names.count() < everybody
+
+
+def test_rounds_lie_side_by_side_and_earlier_times_beside_them(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece=conditioning-slack-water")
+    rounds = coach.locator("details", has_text="Round by round")
+    expect(rounds).to_contain_text("Tick two or more")
+    boxes = rounds.get_by_role("checkbox")
+    boxes.nth(0).check()
+    boxes.nth(1).check()
+    table = coach.get_by_role("table", name="Side by side")
+    expect(table.locator("thead th")).to_have_count(3)
+    expect(table.locator("tbody tr").first.locator("td")).to_have_text(
+        [re.compile(r"^\d:\d\d$")] * 2
+    )
+    before = coach.locator("details.retest")
+    expect(before).to_contain_text("did both")
+    expect(before.locator("tbody tr").first).to_contain_text("%")
+
+
+def test_standings_are_filtered_on_compare(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece=conditioning-slack-water")
+    sections = coach.locator(".section h2")
+    expect(sections).to_have_count(3)
+    coach.get_by_text("Filter and school").click()
+    coach.get_by_role("combobox", name="Tiers rank").click()
+    coach.get_by_role("option", name="total work").click()
+    expect(sections).to_have_count(1)
+    expect(sections).to_contain_text("All tiers")
+    coach.get_by_role("combobox", name="Tier", exact=True).click()
+    coach.get_by_role("option", name="Scaled").click()
+    expect(coach.locator(".section tbody tr")).to_have_count(5)
+
+
+def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
+    ada = visit.enter("Ada Quill", viewport=PHONE)
+    ada.goto(f"{visit.base}/profile")
+    ada.get_by_label("Leave me out of standings").check()
+    ada.get_by_role("button", name="Keep this profile").click()
+    expect(ada.get_by_label("Leave me out of standings")).to_be_checked()
+    bram = visit.enter("Bram Osei", viewport=DESK)
+    bram.get_by_role("button", name="See everyone").last.click()
+    bram.locator(".section").first.wait_for()
+    expect(bram.locator(".sections")).not_to_contain_text("Ada Quill")
