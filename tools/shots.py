@@ -72,6 +72,8 @@ MAKE_WALL = """async () => {
 
 def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..., None]) -> None:
     """The remote, a phone and both layouts of the wall, a few seconds into a piece."""
+    page.get_by_role("combobox", name="Class").click()
+    page.get_by_role("option", name="06:30").click()
     page.get_by_role("combobox", name="Piece on the clock").click()
     page.get_by_role("option", name="Slack Water").click()
     wall = browser.new_context(viewport=WALL).new_page()
@@ -85,6 +87,15 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     shoot(phone, "phone", full=True)
     page.get_by_role("button", name="Undo: start").click()
     wall.wait_for_selector(".wall[data-layout=board] h1")
+
+
+def compare(page: Page, shoot: Callable[..., None]) -> None:
+    """Standings, two athletes' rounds side by side, and what changed since the last time."""
+    page.get_by_role("link", name="Compare").click()
+    page.wait_for_selector(".section table")
+    for place in range(2):
+        page.locator(".rounds-table").last.get_by_role("checkbox").nth(place).check()
+    shoot(page, "compare", full=True)
 
 
 def take(folder: Path) -> None:
@@ -127,9 +138,7 @@ def take(folder: Path) -> None:
             page.locator(".cell input").nth(3).fill("5+55")
             shoot(page, "score")
             page.locator(".cell input").nth(3).press("Escape")
-            page.get_by_role("link", name="Compare").click()
-            page.wait_for_selector(".section table")
-            shoot(page, "compare")
+            compare(page, shoot)
             page.get_by_role("link", name="Week").click()
             page.get_by_role("link", name="Week before").click()
             page.wait_for_selector(".week-remarks li")

@@ -93,7 +93,11 @@ class WallOut(BaseModel):
 
 
 class PressForm(BaseModel):
-    """A press of the remote. `step` is the newest press that was seen (0 before the first)."""
+    """A press of the remote. `step` is the newest press that was seen (0 before the first).
+
+    An athlete's end counts whatever was pressed in between, if the piece `key` is still the one on
+    the clock.
+    """
 
     press: Press | None = Field(default=None, description="None loads the piece `key`")
     key: str | None = Field(default=None, max_length=120)
@@ -212,8 +216,11 @@ def _loaded(db: Session, held: GymClass, form: PressForm, shelf: Library) -> Run
 def press_clock(class_id: int, form: PressForm, db: Database, shelf: Shelf, me: Myself) -> ClockOut:
     """Press the remote; a press that was made on an older state is not carried out."""
     held = _class(db, class_id)
+    any_order = form.press in running.IN_ANY_ORDER
     try:
-        before = clock.lock(db, class_id, form.step)
+        before = clock.lock(db, class_id, None if any_order else form.step)
+        if any_order and before and form.key != before.state.key:
+            raise clock.OutOfStep(before)
         if form.press is None:
             state = _loaded(db, held, form, shelf)
         elif before is None:

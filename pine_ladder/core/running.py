@@ -39,6 +39,8 @@ Press = Literal[
 ]
 
 PRESSES: tuple[Press, ...] = get_args(Press)
+IN_ANY_ORDER: tuple[Press, ...] = ("finish", "unfinish")
+"""Presses that mean the same whatever was pressed in between on the same piece."""
 
 
 class Refusal(Exception):

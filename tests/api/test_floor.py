@@ -173,11 +173,27 @@ def test_ends_pressed_on_the_remote_are_kept_as_the_clock_showed_them(coach, hel
     state = press(coach, held, None, 0, key="conditioning-squats").json()
     state = press(coach, held, "start", state["step"], lead_s=0).json()
     assert coach.post(f"/api/classes/{held}/finishes/keep").json() == {"kept": 0, "refused": []}
-    state = press(coach, held, "finish", state["step"], athlete_id=gym["Anna"]).json()
+    ends = {"athlete_id": gym["Anna"], "key": "conditioning-squats"}
+    state = press(coach, held, "finish", state["step"], **ends).json()
     (shown,) = [one["shown"] for one in state["finishes"]]
     assert shown == "0:01"
     (refused,) = coach.post(f"/api/classes/{held}/finishes/keep").json()["refused"]
     assert refused["reason"].startswith("“0:01”: 60 reps in 0:01 cannot be")
+
+
+def test_ends_pressed_on_two_remotes_at_once_both_count(coach, browser_of, held, gym):
+    state = press(coach, held, None, 0, key="conditioning-squats").json()
+    state = press(coach, held, "start", state["step"], lead_s=0).json()
+    seen = state["step"]
+    for client, name in ((coach, "Anna"), (browser_of("Cyril"), "Bert")):
+        ends = {"athlete_id": gym[name], "key": "conditioning-squats"}
+        answer = press(client, held, "finish", seen, **ends)
+        assert answer.status_code == 200
+    assert {one["person_id"] for one in answer.json()["finishes"]} == {gym["Anna"], gym["Bert"]}
+    # On another piece the same press means something else.
+    other = {"athlete_id": gym["Emma"], "key": "conditioning-neap"}
+    assert press(coach, held, "finish", seen, **other).status_code == 409
+    assert press(coach, held, "pause", seen).status_code == 409
 
 
 def test_a_team_score_does_not_replace_another_score_of_its_members(coach, held, gym):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import partial
 
 import pytest
@@ -275,6 +276,8 @@ def test_no_screen_of_the_floor_has_a_serious_accessibility_fault(visit, axe_sou
     fault = partial(violations, source=axe_source, dark=scheme == "dark")
     coach = visit.enter("Maren Tolle", color_scheme=scheme)
     coach.goto(f"{visit.base}/day/{TODAY.isoformat()}/run")
+    coach.get_by_role("combobox", name="Class").click()
+    coach.get_by_role("option", name=re.compile("06:30")).click()
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name="Slack Water").click()
     coach.get_by_label("Ada Quill, round 1 (1)").wait_for()

@@ -3955,6 +3955,9 @@ export interface components {
         /**
          * PressForm
          * @description A press of the remote. `step` is the newest press that was seen (0 before the first).
+         *
+         *     An athlete's end counts whatever was pressed in between, if the piece `key` is still the one on
+         *     the clock.
          */
         PressForm: {
             /**

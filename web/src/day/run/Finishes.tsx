@@ -54,6 +54,7 @@ export function Finishes({
                   press(shown === undefined ? "finish" : "unfinish", {
                     athlete_id: person.id,
                     heat: heatOf(person.id),
+                    key: clock.key,
                   })
                 }
               >

@@ -1,7 +1,7 @@
 // The coach's remote: the time, what now, what next, who is here.
 import { Button, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { api, ask, type Refusal, type Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
 import { clock as clockQuery, floor as floorQuery, lanes as lanesQuery } from "../../api/queries";
@@ -249,34 +249,39 @@ export function Run({
     },
   });
 
-  const say = async (work: () => Promise<Clock | null>) => {
+  // One press after the other, each made on what the one before has left.
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const say = (work: (step: number) => Promise<Clock | null>) => {
     wakeSound();
-    setProblem("");
-    try {
-      client.setQueryData(["clock", id], await work());
-    } catch (error) {
-      const refusal = error as Refusal;
-      setProblem(refusal.message);
-      if (refusal.status === 409) await client.invalidateQueries({ queryKey: ["clock", id] });
-    }
+    const one = async () => {
+      setProblem("");
+      try {
+        const stood = client.getQueryData<Clock | null>(["clock", id]);
+        client.setQueryData(["clock", id], await work(stood?.step ?? 0));
+      } catch (error) {
+        const refusal = error as Refusal;
+        setProblem(refusal.message);
+        if (refusal.status === 409) await client.invalidateQueries({ queryKey: ["clock", id] });
+      }
+    };
+    line.current = line.current.then(one);
   };
-  const send = (body: Schemas["PressForm"]) =>
-    say(() =>
+  const send = (body: Omit<Schemas["PressForm"], "step">) =>
+    say((step) =>
       ask(
         api.POST("/api/classes/{class_id}/clock", {
           params: { path: { class_id: id ?? 0 } },
-          body,
+          body: { ...body, step },
         }),
       ),
     );
-  const step = clock.data?.step ?? 0;
-  const press = (what: Press, more: More = {}) => send({ heat: 1, ...more, press: what, step });
+  const press = (what: Press, more: More = {}) => send({ heat: 1, ...more, press: what });
   const load = (key: string, waves?: number) => {
     onSelect(key);
-    send({ key, step, heat: 1, waves });
+    send({ key, heat: 1, waves });
   };
   const undo = () =>
-    say(() =>
+    say((step) =>
       ask(
         api.DELETE("/api/classes/{class_id}/clock/{step}", {
           params: { path: { class_id: id ?? 0, step } },
