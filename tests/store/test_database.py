@@ -1,0 +1,167 @@
+"""The database from nothing: migrations up and down, a gym of one's own, the demo gym."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+import psycopg
+import pytest
+from alembic import command
+from alembic.autogenerate import compare_metadata
+from alembic.config import Config
+from alembic.migration import MigrationContext
+from shared import TODAY
+from sqlalchemy import Engine, inspect, select
+from sqlalchemy.orm import Session
+from typer.testing import CliRunner
+
+from pine_ladder.cli import app
+from pine_ladder.core.notation import parse
+from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.shorthand import read_score
+from pine_ladder.demo import load_demo, reset
+from pine_ladder.demo.people import ATHLETES, SLIP
+from pine_ladder.store import database
+from pine_ladder.store.database import DATABASE_URL, connect, migrate
+from pine_ladder.store.history import holdings
+from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
+from pine_ladder.store.people import password_fits
+
+NUMBERS = itertools.count(1)
+
+
+@pytest.fixture
+def empty(database_url: str) -> Iterator[str]:
+    """The URL of a database with nothing in it."""
+    name = f"pine_ladder_empty_{next(NUMBERS)}"
+    admin = database_url.replace("postgresql+psycopg", "postgresql")
+    with psycopg.connect(admin, autocommit=True) as db:
+        db.execute(f"create database {name}")
+        yield database_url.removesuffix("/pine_ladder") + f"/{name}"
+        db.execute(f"drop database {name} with (force)")
+
+
+@pytest.fixture
+def fresh(empty: str) -> Iterator[Engine]:
+    """A migrated database without a gym."""
+    migrate(empty)
+    engine = connect(empty)
+    yield engine
+    engine.dispose()
+
+
+def alembic(url: str) -> Config:
+    config = Config()
+    folder = database.Path(database.__file__).parent / "migrations"
+    config.set_main_option("script_location", str(folder))
+    config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
+    return config
+
+
+def test_the_migrations_make_just_the_tables_of_the_models(fresh):
+    with fresh.connect() as db:
+        assert compare_metadata(MigrationContext.configure(db), Base.metadata) == []
+
+
+def test_migrations_go_down_to_nothing_and_up_again(empty):
+    migrate(empty)
+    migrate(empty)
+    command.downgrade(alembic(empty), "base")
+    engine = connect(empty)
+    assert inspect(engine).get_table_names() == ["alembic_version"]
+    migrate(empty)
+    assert set(inspect(connect(empty)).get_table_names()) > set(Base.metadata.tables)
+    engine.dispose()
+
+
+@pytest.fixture
+def run(monkeypatch):
+    """The command line on a database."""
+
+    def call(url: str, *words: str, typed: str = ""):
+        monkeypatch.setenv(DATABASE_URL, url)
+        return CliRunner().invoke(app, ["gym", *words], input=typed)
+
+    return call
+
+
+def test_a_gym_of_ones_own_begins_with_its_coach(empty, run):
+    assert run(empty, "migrate").exit_code == 0
+    words = ("init", "Our Hall", "--coach", "Nora Stone", "--email", "Nora@hall.example")
+    short = run(empty, *words, typed="short\nshort\n")
+    assert short.exit_code != 0
+    assert "characters" in short.output
+    made = run(empty, *words, typed="wide-harbour-wall\nwide-harbour-wall\n")
+    assert made.exit_code == 0, made.output
+    with Session(connect(empty)) as db:
+        (coach,) = db.scalars(select(Person)).unique()
+        assert (coach.name, coach.email, coach.role) == ("Nora Stone", "nora@hall.example", "coach")
+        assert password_fits(coach, "wide-harbour-wall")
+        assert not password_fits(coach, "wide-harbour-walls")
+        assert [one.name for one in db.scalars(select(Programme))] == ["Daily"]
+    again = run(empty, *words, typed="wide-harbour-wall\nwide-harbour-wall\n")
+    assert again.exit_code != 0
+    assert "holds a gym already" in again.output
+
+
+def test_the_demo_is_loaded_once_and_anew_when_asked(empty, run):
+    run(empty, "migrate")
+    assert "demo gym loaded" in run(empty, "demo").output
+    assert "kept what is there" in run(empty, "demo").output
+    learnt = run(empty, "learn")
+    assert learnt.exit_code == 0
+    assert int(learnt.output.split()[2]) > 500
+    with Session(connect(empty)) as db, db.begin():
+        db.query(Gym).one().name = "Another"
+    assert "demo gym loaded" in run(empty, "demo", "--reset").output
+    with Session(connect(empty)) as db:
+        assert db.query(Gym).one().name == "Kittiwake Hall"
+
+
+def test_a_missing_database_is_said_so(run, monkeypatch):
+    monkeypatch.delenv(DATABASE_URL, raising=False)
+    with pytest.raises(RuntimeError, match="which PostgreSQL database is meant"):
+        database.database_url()
+
+
+@pytest.fixture
+def demo(fresh) -> Iterator[Session]:
+    with Session(fresh) as db:
+        load_demo(db, TODAY, weeks=3)
+        yield db
+
+
+def told(db: Session) -> list[tuple]:
+    query = select(Day.date, ScoreRow.piece_key, Person.name, ScoreRow.entered)
+    query = query.join(ScoreRow, ScoreRow.day_id == Day.id)
+    query = query.join(Person, Person.id == ScoreRow.person_id)
+    return sorted(tuple(row) for row in db.execute(query))
+
+
+def test_the_demo_gym_is_the_same_from_the_same_seed(demo):
+    first = told(demo)
+    reset(demo)
+    load_demo(demo, TODAY, weeks=3)
+    assert told(demo) == first
+    assert len(first) > 300
+    athletes = select(Person).where(Person.role == "athlete")
+    assert len(list(demo.scalars(athletes).unique())) == len(ATHLETES) == 40
+
+
+def test_every_score_of_the_demo_reads_back_as_it_is_kept(demo):
+    for day in demo.scalars(select(Day)).unique():
+        session = parse(day.text).session
+        pieces = dict(zip(piece_keys(session), session.pieces, strict=True))
+        for row in demo.scalars(select(ScoreRow).where(ScoreRow.day_id == day.id)).unique():
+            piece = pieces[row.piece_key]
+            score = read_score(row.entered, piece, row.tier.position, row.track.position)
+            assert score.problems == ()
+            assert (score.display, score.order_key) == (row.display, row.order_key)
+
+
+def test_the_demo_has_one_slip_to_settle_and_boards_done_before(demo):
+    doubted = demo.scalars(select(ScoreRow).where(ScoreRow.standing != "fine")).unique().all()
+    assert [(row.person.name, row.piece_key, row.display) for row in doubted] in ([SLIP], [])
+    today = demo.scalars(select(Day).where(Day.date == TODAY)).unique().one()
+    assert len(holdings(demo, today, "conditioning-slack-water")) >= 1
