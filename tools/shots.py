@@ -83,7 +83,7 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     page.get_by_role("button", name="Start, ten seconds ahead").click()
     wall.wait_for_timeout(15_000)
     shoot(wall, "wall-clock")
-    shoot(page, "run")
+    shoot(page, "run", full=True)
     shoot(phone, "phone", full=True)
     page.get_by_role("button", name="Undo: start").click()
     wall.wait_for_selector(".wall[data-layout=board] h1")

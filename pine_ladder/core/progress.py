@@ -105,7 +105,7 @@ def _gym_change(changes: Sequence[float], wobble: float) -> GymChange:
     if low is None or high is None:
         words += "; one pair says nothing of the gym"
     elif low > 0 or high < 0:
-        words += f", surely between {low:+.1%} and {high:+.1%}"
+        words += f", very likely between {low:+.1%} and {high:+.1%}"
     else:
         words += f", but it may be nothing (between {low:+.1%} and {high:+.1%})"
     return GymChange(

@@ -51,7 +51,8 @@ class Place(Frozen):
 
 class Spread(Frozen):
     """How a section's results lie: quantiles (Hyndman & Fan 1996, type 7) in the kind's number
-    (seconds, reps, kg), their places on the strip, and in words. Capped results are left out.
+    (seconds, reps, kg), their places on the strip, and in words. Capped results are left out, and
+    those still to verify.
     """
 
     count: int
@@ -195,7 +196,7 @@ def standings(
                     )
                     for rank, entry in zip(placed, own, strict=True)
                 ),
-                spread=_spread(kind, [entry.order_key for entry in own], everyone),
+                spread=_spread(kind, [e.order_key for e in own if not e.to_verify], everyone),
             )
         )
     return tuple(sections)

@@ -148,3 +148,11 @@ def test_the_schools_rank_everybody_and_differ_only_in_order(pairs):
     (by_work,) = standings(entries, school="total work")
     work = [float(p.entry.reps or 0) for p in by_work.places]
     assert [p.rank for p in by_work.places] == ranks(work)
+
+
+def test_a_doubted_score_has_a_place_but_no_part_in_the_middle():
+    entries = [entry(n, float(key)) for n, key in enumerate((300, 310, 320, 330))]
+    doubted = entry(9, 900.0).model_copy(update={"to_verify": "beyond anybody"})
+    (section,) = standings([*entries, doubted])
+    assert section.places[0].entry.athlete_id == 9
+    assert section.spread and (section.spread.count, section.spread.middle) == (4, 315)
