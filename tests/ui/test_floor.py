@@ -230,3 +230,21 @@ def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
     bram.get_by_role("button", name="See everyone").last.click()
     bram.locator(".section").first.wait_for()
     expect(bram.locator(".sections")).not_to_contain_text("Ada Quill")
+
+
+@pytest.mark.parametrize(
+    ("now", "shown"),
+    [("05:00", "06:30"), ("12:05", "12:15"), ("17:40", "12:15"), ("17:50", "18:00")],
+)
+def test_the_remote_opens_on_the_class_that_is_on_now(visit, coach, now, shown):
+    moment = dt.datetime.combine(TODAY, dt.time.fromisoformat(now))
+    coach.clock.set_fixed_time(moment)
+    coach.goto(f"{visit.base}/day/{TODAY}/run")
+    chosen = coach.get_by_role("combobox", name="Class")
+    expect(chosen).to_have_value(re.compile(f"^{shown}"))
+    # It stays there as the day goes on.
+    coach.clock.set_fixed_time(moment + dt.timedelta(hours=4))
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name="Warm-up").click()
+    coach.wait_for_selector(".remote")
+    expect(chosen).to_have_value(re.compile(f"^{shown}"))

@@ -70,7 +70,7 @@ def open_wall(visit, coach: Page, context: BrowserContext | None = None) -> Page
 
 
 def choose_class(coach: Page) -> None:
-    """The early class; by itself the remote takes the one nearest to now."""
+    """The early class; by itself the remote takes the one that is on now."""
     coach.get_by_role("combobox", name="Class").click()
     coach.get_by_role("option", name=re.compile("06:30")).click()
 

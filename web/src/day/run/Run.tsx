@@ -190,15 +190,13 @@ function Remote({
   );
 }
 
-/** The open class whose time is nearest to now. */
-function nearest(classes: readonly Schemas["ClassHeld"][]): Schemas["ClassHeld"] | null {
-  const now = new Date();
-  const away = (start: string) => {
-    const [hour = 0, minute = 0] = start.split(":").map(Number);
-    return Math.abs(hour * 60 + minute - now.getHours() * 60 - now.getMinutes());
-  };
-  const open = classes.filter((one) => one.id);
-  return open.sort((a, b) => away(a.start) - away(b.start))[0] ?? null;
+const AHEAD_MIN = 15;
+
+/** The open class that is on now: the last one begun, or beginning within minutes; else the first. */
+function onNow(classes: readonly Schemas["ClassHeld"][]): string | null {
+  const soon = new Date(Date.now() + AHEAD_MIN * 60_000).toTimeString().slice(0, 8);
+  const open = classes.filter((one) => one.id).map((one) => one.start);
+  return open.filter((start) => start <= soon).at(-1) ?? open[0] ?? null;
 }
 
 export function Run({
@@ -217,7 +215,10 @@ export function Run({
   const [start, setStart] = useState<string | null>(null);
   const [problem, setProblem] = useState("");
   const classes = floor.data?.classes ?? [];
-  const held = classes.find((one) => one.start === start) ?? nearest(classes);
+  // Chosen once, so that the remote does not leave a class that runs on.
+  const first = useRef<string | null>(null);
+  first.current ??= onNow(classes);
+  const held = classes.find((one) => one.start === (start ?? first.current)) ?? null;
   const id = held?.id ?? null;
   const clock = useQuery(clockQuery(id));
   const moment = useMoment();
