@@ -1,0 +1,136 @@
+"""Unlikely scores: each kind of work held against the fastest honest rep, and nothing else."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+from pine_ladder.core.plausible import doubt, round_floor
+from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.units import clock_text
+
+COUNTED = [m for m in library().movements if m.floor_s > 0.3 and m.measure == "reps"]
+
+
+def piece(heading: str, *lines: str) -> plan.Piece:
+    return parse("\n".join([f"## Conditioning: {heading}", *lines])).session.pieces[0]
+
+
+def doubted(one: plan.Piece, entered: str, tier: int = 0, track: int = 0) -> str | None:
+    score = read_score(entered, one, tier, track)
+    assert score.problems == (), score.problems
+    return doubt(one, score, library(), tier, track)
+
+
+@pytest.mark.parametrize("movement", COUNTED, ids=lambda m: m.name)
+def test_every_movement_is_doubted_below_its_fastest_honest_rep_and_not_above(movement):
+    reps = max(4, int(120 / movement.floor_s))
+    one = piece("for time", f"{reps} {movement.name}")
+    least = reps * movement.floor_s
+    assert doubted(one, clock_text(int(least) + 2)) is None
+    told = doubted(one, clock_text(int(0.9 * least)))
+    assert told and f"we expect is {movement.floor_s:.2f} s" in told
+
+
+def test_a_movements_fastest_rep_is_well_under_the_ordinary_one():
+    for movement in COUNTED:
+        assert 0.25 < movement.floor_s / movement.seconds < 0.95, movement.name
+
+
+TOLD = [
+    # Sides count twice; a hold takes its own time; a complex is all its parts.
+    (("for time", "30 lunge, each side"), "1:00", "60 lunge in 1:00 is 1.00 s each"),
+    (("for time", "2:00 plank", "20 burpee"), "2:20", "21 reps in 2:20"),
+    (("3 rounds for time", "400 m run", "20 air squat"), "3:30", "63 reps in 3:30"),
+    (("21-15-9 for time", "thruster", "pull-up"), "1:20", "90 reps in 1:20"),
+    (("for time", "60/45 cal row"), "0:50", "60 row in 0:50 is 0.83 s each"),
+    (("AMRAP 7:00, rest 1:00", "6 burpee", "--", "6 dip"), "216 60", "block 1: 216 reps in 7:00"),
+    (("every 1:00 x 2", "max burpee"), "20 45", "interval 2: 45 burpee in 1:00 is 1.33 s each"),
+    (("every 1:00 x 2", "20 air squat + max burpee"), "28 12", "interval 1: 28 burpee in"),
+    (("Tabata, score lowest interval", "burpee"), "16", "interval 1: 16 burpee in 0:20"),
+    (("every 1:00 x 3", "max x 10 m shuttle run"), "30 20 20", "interval 1: 30 shuttle run in"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("board", "entered", "why"), TOLD)
+def test_the_reason_is_in_numbers(board, entered, why):
+    told = doubted(piece(*board), entered)
+    assert told and told.startswith(why), told
+
+
+FINE = [
+    (("for time", "30 lunge, each side"), "2:20"),
+    (("for time", "2:00 plank", "20 burpee"), "3:10"),
+    (("3 rounds for time", "400 m run", "20 air squat"), "7:30"),
+    (("21-15-9 for time", "thruster", "pull-up"), "4:30"),
+    (("for time", "60/45 cal row"), "3:40"),
+    (("AMRAP 7:00, rest 1:00", "6 burpee", "--", "6 dip"), "66 60"),
+    (("every 1:00 x 2", "max burpee"), "18 15"),
+    (("every 1:00 x 2", "20 air squat + max burpee"), "8 6"),
+    (("every 1:00 x 3", "max x 10 m shuttle run"), "14 13 12"),
+    (("every 1:00, +1 reps each round, until missed", "2 burpee"), "14"),
+    (("accumulate", "5:00 plank"), "5:30"),
+    (("accumulate, score put-downs", "100 kettlebell swing"), "2 6:10"),
+    (("EMOM 10:00, score done", "10 burpee"), "done"),
+    (("for time", "20 barnacle scrape"), "0:20"),
+]
+
+
+@pytest.mark.parametrize(("board", "entered"), FINE)
+def test_what_ordinary_members_do_is_not_doubted(board, entered):
+    # Common practice, no source: results an ordinary class hands in.
+    assert doubted(piece(*board), entered) is None
+
+
+def test_partners_who_share_may_be_as_fast_as_both_together():
+    alone = piece("for time", "100 air squat")
+    both = piece("for time, teams of 2, share", "100 air squat")
+    assert doubted(alone, "1:20") is not None
+    assert doubted(both, "1:20") is None
+    together = piece("for time, teams of 2, together", "100 air squat")
+    assert doubted(together, "1:20") is not None
+
+
+def test_a_tiers_own_version_is_what_counts():
+    one = piece("for time", "50 pull-up | 50 single-under")
+    assert doubted(one, "0:40", tier=0) is not None
+    assert doubted(one, "0:40", tier=1) is None
+
+
+def test_a_track_rows_its_own_calories():
+    one = piece("for time", "60/30 cal row")
+    assert doubted(one, "0:45", track=0) is not None
+    assert doubted(one, "0:45", track=1) is None
+
+
+def test_who_did_not_start_or_was_refused_is_not_doubted():
+    one = piece("for time", "60 air squat")
+    assert doubted(one, "dns") is None
+    assert doubt(one, read_score("0:02", one), library()) is None
+
+
+@pytest.mark.parametrize(
+    ("lift", "bests", "entered", "doubt_it"),
+    [
+        ("3 deadlift", {"deadlift": 100}, "114", False),
+        ("3 deadlift", {"deadlift": 100}, "116", True),
+        ("3 deadlift", {}, "200", False),
+        ("3 deadlift", {"back squat": 60}, "200", False),
+        ("3 overhead squat", {"back squat": 100}, "130", True),
+        ("3 barnacle press", {"deadlift": 100}, "300", False),
+    ],
+)
+def test_a_load_is_held_against_the_lift_it_belongs_to(lift, bests, entered, doubt_it):
+    one = piece("5 sets, build", lift)
+    told = doubt(one, read_score(entered, one), library(), bests=bests)
+    assert bool(told) is doubt_it, told
+
+
+@given(st.integers(1, 30), st.integers(1, 20))
+def test_a_ladders_round_takes_longer_the_higher_it_is(start: int, grow: int):
+    one = piece(f"AMRAP 10:00, +{grow} reps each round", f"{start} burpee")
+    floors = [round_floor(one, n, library(), 0, 0) for n in range(1, 6)]
+    assert floors == sorted(floors)
+    assert floors[0] == pytest.approx(start * library().find("burpee").floor_s)
