@@ -266,6 +266,7 @@ def _with_the_kit(
             and m.measure == movement.measure
             and m.demand <= movement.demand
             and m.name != movement.name
+            and not _is_skill(m, library)
         ),
         key=lambda m: (movement.demand - m.demand, m.name),
     )
@@ -274,6 +275,16 @@ def _with_the_kit(
             own = _swapped(exercise, movement, found, 1.0)
             return own, f"{told}: {found.name} instead", False
     return exercise, f"{told}: {AGREE}", True
+
+
+def _is_skill(movement: Movement, library: Library) -> bool:
+    """Whether a movement is bodyweight's upper half of a ladder: no stand-in for missing kit."""
+    ladder = library.ladder_of(movement.name)
+    return (
+        ladder is not None
+        and not movement.kit
+        and 2 * ladder.rungs.index(movement.name) >= len(ladder.rungs)
+    )
 
 
 def _on_their_rung(

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
-from pine_ladder.core.members import Limit, Member, Profile, Rack
+from pine_ladder.core.members import Limit, Member, Profile, Rack, at_home
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import LIMITS, stresses
 from pine_ladder.core.notation import parse
@@ -190,3 +190,29 @@ def test_the_sheet_shows_every_athlete_and_the_kit_that_clashes():
     (boxes,) = sheet.kit
     assert (boxes.kit, boxes.needed, boxes.owned, boxes.heats) == ("box", 12, 8, 2)
     assert boxes.heats_add_s == 9 * 60
+
+
+AT_HOME = [
+    # Common sense, no source: what a coach would say to somebody with that much at home.
+    ((), "10 thruster @ 40/30 kg", "10 air squat"),
+    ((), "10 pull-up", "10 pull-up"),
+    ((), "12 kettlebell swing @ 24/16 kg", "12 kettlebell swing @ 24 kg"),
+    ((), "400 m run", "400 m run"),
+    ((), "15 cal row", "15 cal run"),
+    (("dumbbell",), "10 thruster @ 40/30 kg", "10 dumbbell thruster"),
+    (("dumbbell",), "10 deadlift @ 100/70 kg", "10 dumbbell deadlift"),
+    (("dumbbell",), "10 pull-up", "10 renegade row"),
+    (("rope",), "20 double-under", "20 double-under"),
+    (("box",), "8 ring dip", "8 box dip"),
+    (("pull-up bar",), "10 pull-up or 10 towel row", "10 pull-up or 10 towel row"),
+]
+
+
+@pytest.mark.parametrize(("kit", "line", "text"), AT_HOME)
+def test_at_home_what_is_there_stands_in_for_what_is_not(kit, line, text):
+    profile = Profile(home_kit=kit)
+    member = Member(id=1, name="Ada Quill", tier=0, track=0, profile=profile)
+    (task,) = tasks_of(parse(f"## Conditioning: AMRAP 9:00\n{line}").session.pieces[0])
+    own = recommend(task, member, library(), at_home(profile))
+    assert own.text == text
+    assert own.agree == (kit == () and "pull-up" in line)
