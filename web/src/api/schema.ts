@@ -4702,7 +4702,8 @@ export interface components {
         /**
          * Spread
          * @description How a section's results lie: quantiles (Hyndman & Fan 1996, type 7) in the kind's number
-         *     (seconds, reps, kg), their places on the strip, and in words. Capped results are left out.
+         *     (seconds, reps, kg), their places on the strip, and in words. Capped results are left out, and
+         *     those still to verify.
          */
         Spread: {
             /** Count */

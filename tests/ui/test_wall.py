@@ -1,0 +1,143 @@
+"""Displays and schools: what the wall shows when, and how a gym's choice reaches every screen."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+from shared import PHONE, TODAY
+
+WALL = {"width": 1920, "height": 1080}
+SLACK = "conditioning-slack-water"
+
+
+@pytest.fixture
+def coach(visit) -> Page:
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{TODAY}/run")
+    page.get_by_role("combobox", name="Piece on the clock").wait_for()
+    return page
+
+
+def open_display(visit, coach: Page) -> Page:
+    """A link made in the menu, opened by a browser that is signed in nowhere."""
+    coach.get_by_role("button", name="Walls").click()
+    with coach.expect_popup() as opened:
+        coach.get_by_role("menuitem", name="Make a link for a display").click()
+    address = opened.value.url
+    opened.value.close()
+    page = visit.page(visit.context(viewport=WALL))
+    page.goto(address)
+    page.wait_for_selector(".wall[data-layout]")
+    return page
+
+
+def put_on(coach: Page, title: str) -> None:
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name=title).click()
+
+
+def test_a_display_shows_the_day_then_the_piece_then_its_clock(visit, coach):
+    wall = open_display(visit, coach)
+    expect(wall.locator("h1")).to_have_text("Slack Water")
+    expect(wall.locator(".wall-session .piece")).to_have_count(4)
+    put_on(coach, "Front Line")
+    expect(wall.locator("h1")).to_contain_text("Front Line")
+    expect(wall.locator(".wall-cautions b")).to_have_text("Pain stops the set: tell the coach.")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    expect(wall.locator("main")).to_have_attribute("data-layout", "clock")
+    expect(wall.locator("[data-field=state]")).to_have_text("get ready")
+    expect(wall.get_by_label("Safety")).to_contain_text("Pain stops the set")
+    coach.get_by_role("button", name="Skip ahead").click()
+    expect(wall.locator(".wall-now")).to_contain_text("5 front squat")
+    expect(wall.get_by_label("Safety")).to_have_count(0)
+    coach.get_by_role("button", name="Wall: show the board").click()
+    expect(wall.locator("main")).to_have_attribute("data-layout", "board")
+
+
+def test_sets_last_until_the_coach_goes_on_and_rest_counts_down(visit, coach):
+    wall = open_display(visit, coach)
+    put_on(coach, "Front Line")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    state, time = wall.locator("[data-field=state]"), wall.locator("[data-field=time]")
+    expect(time).to_have_text(re.compile(r"0:0[1-9]"))
+    expect(wall.locator("[data-field=round]")).to_have_text("1")
+    coach.get_by_role("button", name="Done, next").click()
+    expect(state).to_have_text("rest")
+    expect(time).to_have_text(re.compile(r"1:2\d"))
+    coach.get_by_role("button", name="0:15 more rest").click()
+    expect(time).to_have_text(re.compile(r"1:[34]\d"))
+    coach.get_by_role("button", name="Skip ahead").click()
+    expect(wall.locator("[data-field=round]")).to_have_text("2")
+
+
+def test_a_display_is_readable_at_ten_metres(visit, coach):
+    wall = open_display(visit, coach)
+    put_on(coach, "Slack Water")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    time = wall.locator("[data-field=time]")
+    time.wait_for()
+    # The time is at least a third of the height; lines are larger than a hand's breadth at 10 m.
+    letter = time.evaluate("e => parseFloat(getComputedStyle(e).fontSize)")
+    assert letter >= WALL["height"] / 3
+    line = wall.locator(".wall-now li").first.evaluate(
+        "e => parseFloat(getComputedStyle(e).fontSize)"
+    )
+    assert line >= 50
+    across = wall.evaluate("document.documentElement.scrollWidth")
+    down = wall.evaluate("document.documentElement.scrollHeight")
+    assert (across, down) <= (WALL["width"], WALL["height"])
+
+
+def test_a_withdrawn_display_goes_dark(visit, coach):
+    wall = open_display(visit, coach)
+    coach.get_by_role("button", name="Walls").click()
+    coach.get_by_role("menuitem", name="Withdraw Wall 1").click()
+    expect(wall.get_by_text("This display link was withdrawn.")).to_be_visible()
+
+
+def test_a_link_nobody_made_shows_nothing(visit):
+    page = visit.page(visit.context(viewport=WALL))
+    page.goto(f"{visit.base}/wall/not-a-link")
+    expect(page.get_by_text("No board at this link yet")).to_be_visible()
+
+
+def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
+    coach.goto(f"{visit.base}/gym")
+    coach.get_by_role("combobox", name="Standings of tiers").click()
+    coach.get_by_role("option", name="tier order").click()
+    coach.get_by_role("button", name=re.compile("^Keep")).click()
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    expect(coach.locator(".section h2")).to_have_count(1)
+    phone = visit.enter("Ada Quill", viewport=PHONE)
+    phone.locator(f"#{SLACK}").get_by_role("button", name="See everyone").click()
+    expect(phone.locator(".section h2")).to_contain_text("All tiers")
+    expect(phone.locator("[data-mine]")).to_contain_text("Ada Quill you")
+
+
+def test_a_verified_score_loses_its_mark_everywhere(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    marked = coach.locator(".verify")
+    expect(marked).to_have_count(1)
+    coach.goto(f"{visit.base}/day/{TODAY}/score")
+    coach.locator(".doubt").get_by_role("button", name="Verify").click()
+    expect(coach.locator(".doubt")).to_contain_text("verified")
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    coach.locator(".section").first.wait_for()
+    expect(marked).to_have_count(0)
+
+
+def test_history_tells_places_pacing_and_trends(visit):
+    phone = visit.enter("Ada Quill", viewport=PHONE)
+    phone.goto(f"{visit.base}/profile")
+    history = phone.locator(".history")
+    expect(history).to_contain_text("Trends")
+    expect(history).to_contain_text(re.compile(r"place \d+ of \d+"))
+    expect(history).to_contain_text(re.compile("steady|falling|collapsed|all out"))
+    expect(history).to_contain_text("say nothing of your health")
+    rows = history.locator("table").last.locator("tr")
+    few = rows.count()
+    history.get_by_role("button", name=re.compile(r"^All \d+ scores")).click()
+    assert rows.count() > few
