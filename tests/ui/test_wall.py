@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import re
 
 import pytest
 from playwright.sync_api import Page, expect
 from shared import PHONE, TODAY
 
+LATER = (TODAY + dt.timedelta(days=30)).isoformat()
 WALL = {"width": 1920, "height": 1080}
 SLACK = "conditioning-slack-water"
 
@@ -86,9 +88,56 @@ def test_a_display_is_readable_at_ten_metres(visit, coach):
         "e => parseFloat(getComputedStyle(e).fontSize)"
     )
     assert line >= 50
-    across = wall.evaluate("document.documentElement.scrollWidth")
-    down = wall.evaluate("document.documentElement.scrollHeight")
-    assert (across, down) <= (WALL["width"], WALL["height"])
+    assert fits(wall)
+
+
+def fits(wall: Page) -> bool:
+    """Whether all of a display is on the screen; nobody scrolls a wall."""
+    page = "document.documentElement"
+    across, down = wall.evaluate(f"[{page}.scrollWidth, {page}.scrollHeight]")
+    return across <= WALL["width"] and down <= WALL["height"]
+
+
+LONG = """# Ebb
+
+## Conditioning "Ebb": AMRAP 20:00
+10 push press @ 40/30 kg
+10 kettlebell swing @ 24/16 kg
+10 box jump @ 60/50 cm
+10 toes-to-bar
+10 burpee over the bar
+200 m run
+10 pull-up
+20 double-under
+"""
+
+
+def test_no_display_of_a_long_piece_leaves_the_screen(visit, coach):
+    coach.evaluate(
+        """async ([date, text]) => {
+          const me = await (await fetch('/api/me')).json();
+          const headers = { 'content-type': 'application/json', 'x-pine-guard': me.guard };
+          const send = (path, body) =>
+            fetch(path, { method: 'PUT', headers, body: JSON.stringify(body) });
+          await send(`/api/days/${date}`, { text, version: 0 });
+          await send(`/api/days/${date}/classes/18:00:00`, {});
+        }""",
+        [LATER, LONG],
+    )
+    wall = open_display(visit, coach)
+    assert fits(wall), "the day"
+    coach.goto(f"{visit.base}/day/{LATER}/run")
+    put_on(coach, "Ebb")
+    expect(wall.locator("h1")).to_contain_text("Ebb")
+    assert fits(wall), "the piece"
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    wall.get_by_label("Safety").wait_for()
+    expect(wall.locator("[data-field=state]")).to_have_text("get ready")
+    assert fits(wall), "the lead-in"
+    coach.get_by_role("button", name="Skip ahead").click()
+    expect(wall.locator("[data-field=state]")).to_have_text("work")
+    expect(wall.locator(".wall-now li")).to_have_count(8)
+    assert fits(wall), "the clock"
 
 
 def test_a_withdrawn_display_goes_dark(visit, coach):
@@ -114,7 +163,7 @@ def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
     phone = visit.enter("Ada Quill", viewport=PHONE)
     phone.locator(f"#{SLACK}").get_by_role("button", name="See everyone").click()
     expect(phone.locator(".section h2")).to_contain_text("All tiers")
-    expect(phone.locator("[data-mine]")).to_contain_text("Ada Quill you")
+    expect(phone.locator("tr[data-mine]")).to_contain_text("Ada Quill you")
 
 
 def test_a_verified_score_loses_its_mark_everywhere(visit, coach):

@@ -1,5 +1,5 @@
 // The wall: board before, clock during, and nothing else. It keeps time without the network.
-import { useCallback, useState } from "react";
+import { useCallback, useLayoutEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { useLive } from "../api/live";
@@ -24,12 +24,35 @@ function Cautions({ clock }: { clock: Clock }) {
   );
 }
 
+/** Padding of a wall above and below, in widths of the screen. */
+const MARGIN = 0.022;
+
+/** Nobody scrolls a wall: a board that would leave the screen is made smaller. */
+function useFit(wall: WallOut) {
+  const box = useRef<HTMLDivElement>(null);
+  // Another board has another height.
+  useLayoutEffect(() => {
+    const fit = () => {
+      const [held, room] = [box.current, window.innerHeight - 2 * MARGIN * window.innerWidth];
+      if (!held) return;
+      held.style.zoom = "1";
+      if (held.scrollHeight > room) held.style.zoom = String(room / held.scrollHeight);
+    };
+    fit();
+    document.fonts.ready.then(fit);
+    window.addEventListener("resize", fit);
+    return () => window.removeEventListener("resize", fit);
+  }, [wall]);
+  return box;
+}
+
 function BoardLayout({ wall }: { wall: WallOut }) {
+  const box = useFit(wall);
   const clock = wall.clock;
   if (clock) {
     const notes = new Set(clock.tiers.flatMap((one) => one.piece.notes));
     return (
-      <div className="wall-board">
+      <div className="wall-board" ref={box}>
         <h1>
           {clock.script.title}
           <small className="num">
@@ -55,7 +78,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
     );
   }
   return (
-    <div className="wall-board">
+    <div className="wall-board" ref={box}>
       <h1>{wall.board?.title || wall.gym}</h1>
       {wall.board ? (
         <div className="wall-session">
@@ -73,6 +96,8 @@ function BoardLayout({ wall }: { wall: WallOut }) {
 
 /** So many lines leave room for larger letters. */
 const ROOMY = 3;
+/** More than so many stand in two columns. */
+const MANY = 5;
 const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "time" };
 
 function ClockLayout({ clock, position }: { clock: Clock; position: number | null }) {
@@ -127,7 +152,13 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
           })}
         </p>
       )}
-      <div className="wall-now" data-roomy={roomy} data-field="now" data-beat={beat?.id}>
+      <div
+        className="wall-now"
+        data-roomy={roomy}
+        data-many={lines.length > MANY}
+        data-field="now"
+        data-beat={beat?.id}
+      >
         {beat && beat.kind !== "rest" && <MovementIcon pattern={beat.icon} size={72} />}
         <ul>
           {lines.map((line) => (
