@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import datetime as dt
 import shutil
+import threading
 import time
 from collections.abc import Callable
-from typing import TypeVar
+from typing import Any, TypeVar
 
+import uvicorn
+from cluster import free_port
+from fastapi.testclient import TestClient
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
+from pine_ladder.api.app import create_app
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo, reset
 from pine_ladder.store.models import Base, Gym, Person, Programme, Tier, Track
@@ -95,6 +100,47 @@ def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[st
         return {person.name.split()[0]: person.id for person in people}
 
     return start_over(engine, fill)
+
+
+def published(client: TestClient, board: str, date: dt.date = TODAY) -> None:
+    """A board written on a day and shown to athletes."""
+    day = f"/api/days/{date.isoformat()}"
+    client.put(day, json={"text": board, "version": 0})
+    client.put(f"{day}/published", json={"published": True})
+
+
+def press(client: TestClient, held: int, what: str | None, step: int, **more: object) -> Any:
+    """A press of the remote on a class's clock, made on a step that was seen."""
+    return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
+
+
+class Served:
+    """The application on a port of this machine, stopped and started at will."""
+
+    def __init__(self, engine: Engine, log_level: str = "critical") -> None:
+        self.engine, self.log_level, self.port = engine, log_level, free_port()
+        self.base = f"http://127.0.0.1:{self.port}"
+        self.start()
+
+    def start(self) -> None:
+        """Serve on the same port as before."""
+        self.server = uvicorn.Server(
+            uvicorn.Config(
+                create_app(self.engine, learns=False),
+                port=self.port,
+                log_level=self.log_level,
+                timeout_graceful_shutdown=1,
+            )
+        )
+        self.thread = threading.Thread(target=self.server.run, daemon=True)
+        self.thread.start()
+        while not self.server.started:
+            time.sleep(0.02)
+
+    def stop(self) -> None:
+        """Stop serving; once is enough."""
+        self.server.should_exit = True
+        self.thread.join(10)
 
 
 def chromium_path() -> str:

@@ -3,7 +3,7 @@
 import datetime as dt
 
 import pytest
-from shared import TODAY
+from shared import TODAY, published
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.models import BankedBoard, Day, Programme
@@ -29,8 +29,7 @@ LIFT = f"{PIECES}/strength-lift"
 @pytest.fixture
 def coach(browser_of):
     client = browser_of("Carla")
-    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
-    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    published(client, BOARD)
     return client
 
 

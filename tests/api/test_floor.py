@@ -4,7 +4,7 @@ import datetime as dt
 import json
 
 import pytest
-from shared import TODAY
+from shared import TODAY, press, published
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.learning import observations
@@ -29,18 +29,13 @@ SQUATS = f"/api/days/{DATE}/pieces/conditioning-squats"
 @pytest.fixture
 def coach(browser_of):
     client = browser_of("Carla")
-    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
-    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    published(client, BOARD)
     return client
 
 
 @pytest.fixture
 def held(coach) -> int:
     return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
-
-
-def press(client, held: int, what: str | None, step: int, **more):
-    return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
 
 
 def test_a_press_moves_the_clock_and_undo_puts_it_back_to_the_tenth(coach, held):

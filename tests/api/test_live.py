@@ -9,9 +9,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 
 import pytest
-import uvicorn
-from cluster import free_port
-from shared import TODAY
+from shared import TODAY, Served, press, published
 from sqlalchemy import text
 
 from pine_ladder.api.app import create_app
@@ -29,18 +27,13 @@ NEAP = f"/api/days/{DATE}/pieces/conditioning-neap"
 @pytest.fixture
 def coach(browser_of):
     client = browser_of("Carla")
-    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
-    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    published(client, BOARD)
     return client
 
 
 @pytest.fixture
 def held(coach) -> int:
     return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
-
-
-def press(client, held: int, what: str | None, step: int, **more):
-    return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
 
 
 class Listener:
@@ -74,28 +67,10 @@ class Listener:
 @pytest.fixture
 def processes(engine) -> Iterator[list[str]]:
     """Two servers on one database, as two processes would be."""
-    servers, urls = [], []
-    for _ in range(2):
-        port = free_port()
-        server = uvicorn.Server(
-            uvicorn.Config(
-                create_app(engine, learns=False),
-                port=port,
-                log_level="critical",
-                timeout_graceful_shutdown=1,
-            )
-        )
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-        while not server.started:
-            time.sleep(0.02)
-        servers.append((server, thread))
-        urls.append(f"http://127.0.0.1:{port}")
-    yield urls
-    for server, _ in servers:
-        server.should_exit = True
-    for _, thread in servers:
-        thread.join(10)
+    servers = [Served(engine), Served(engine)]
+    yield [server.base for server in servers]
+    for server in servers:
+        server.stop()
 
 
 def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes):

@@ -4,7 +4,7 @@ import datetime as dt
 
 import pytest
 from pandas import DataFrame
-from shared import TODAY
+from shared import TODAY, published
 from sklearn.datasets import load_linnerud
 from sqlalchemy import text
 from sqlalchemy.orm import Session
@@ -20,8 +20,7 @@ PIECE = f"/api/days/{DATE}/pieces/{KEY}"
 @pytest.fixture
 def coach(browser_of):
     client = browser_of("Carla")
-    client.put(f"/api/days/{DATE}", json={"text": BOARD, "version": 0})
-    client.put(f"/api/days/{DATE}/published", json={"published": True})
+    published(client, BOARD)
     return client
 
 

@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-import threading
-import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import psycopg
 import pytest
-import uvicorn
-from cluster import free_port
 from playwright.sync_api import Browser, BrowserContext, Page, expect
-from shared import DESK, chromium_path, demo_gym
+from shared import DESK, Served, chromium_path, demo_gym
 
-from pine_ladder.api.app import create_app
 from pine_ladder.store.database import connect, migrate
 
 # A busy machine may take its time; a wrong screen stays wrong however long one looks.
@@ -51,22 +46,9 @@ def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
         demo_gym(engine)
 
     fresh()
-    port = free_port()
-    server = uvicorn.Server(
-        uvicorn.Config(
-            create_app(engine, learns=False),
-            port=port,
-            log_level="warning",
-            timeout_graceful_shutdown=1,
-        )
-    )
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
-    while not server.started:
-        time.sleep(0.05)
-    yield f"http://127.0.0.1:{port}", fresh, url
-    server.should_exit = True
-    thread.join(10)
+    server = Served(engine, log_level="warning")
+    yield server.base, fresh, url
+    server.stop()
     engine.dispose()
 
 

@@ -5,18 +5,14 @@ from __future__ import annotations
 import datetime as dt
 import json
 import re
-import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-import uvicorn
-from cluster import free_port
 from playwright.sync_api import BrowserContext, Page, expect
-from shared import DESK, PHONE, TODAY
+from shared import DESK, PHONE, TODAY, Served
 
-from pine_ladder.api.app import create_app
 from pine_ladder.core.clock import segments
 from pine_ladder.core.notation import parse
 from pine_ladder.core.outline import piece_keys
@@ -195,36 +191,12 @@ def test_staggered_heats_are_each_shown_and_called_to_their_end(visit):
 
 
 @pytest.fixture
-def own_server(site) -> Iterator[tuple[str, Callable[[], None], Callable[[], None]]]:
+def own_server(site) -> Iterator[Served]:
     """A second server on the same database that can be stopped and started on its port."""
-    port = free_port()
-    running: list[tuple[uvicorn.Server, threading.Thread]] = []
     engine = connect(site[2])
-
-    def start() -> None:
-        server = uvicorn.Server(
-            uvicorn.Config(
-                create_app(engine, learns=False),
-                port=port,
-                log_level="critical",
-                timeout_graceful_shutdown=1,
-            )
-        )
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-        while not server.started:
-            time.sleep(0.02)
-        running.append((server, thread))
-
-    def stop() -> None:
-        server, thread = running.pop()
-        server.should_exit = True
-        thread.join(10)
-
-    start()
-    yield f"http://127.0.0.1:{port}", stop, start
-    while running:
-        stop()
+    server = Served(engine)
+    yield server
+    server.stop()
     engine.dispose()
 
 
@@ -259,7 +231,7 @@ def held_at(*pages: Page) -> set[str]:
 
 
 def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_server):
-    base, stop, start = own_server
+    base = own_server.base
     coach = visit.enter("Maren Tolle")
     # One wall and the remote on one server, the other wall on another.
     first = open_wall(visit, coach)
@@ -294,13 +266,13 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     together(coach, first, second)
 
     # Without network the display keeps time, and catches up with what was pressed meanwhile.
-    stop()
+    own_server.stop()
     expect(second.get_by_text("keeping time without the network")).to_be_visible()
     together(coach, first, second)
     coach.get_by_role("button", name="Hold").click()
     expect(first.locator("[data-field=state]")).to_have_text("held")
     assert second.locator("[data-field=state]").text_content() != "held"
-    start()
+    own_server.start()
     expect(second.locator("[data-field=state]")).to_have_text("held")
     time.sleep(0.3)
     assert len(held_at(coach, first, second)) == 1
