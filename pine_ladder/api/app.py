@@ -32,6 +32,7 @@ from pine_ladder.api import (
     scores,
     settings,
     sign_in,
+    standings,
     testruns,
     week,
 )
@@ -131,6 +132,7 @@ def create_app(
         movements.members,
         movements.coaches,
         scores.members,
+        standings.members,
         scores.coaches,
         doubts.members,
         doubts.coaches,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import Depends, Query
 from pydantic import BaseModel, Field
@@ -24,12 +24,11 @@ from pine_ladder.core.plausible import doubt
 from pine_ladder.core.scoring import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.sheet import own_session
 from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import School, Section, by_lowest, rank_of, standings
+from pine_ladder.core.standings import rank_of, standings
 from pine_ladder.core.view import BoardView, view
 from pine_ladder.store import days, floor, scores
 from pine_ladder.store import members as member_store
-from pine_ladder.store.members import schools_of_standings
-from pine_ladder.store.models import Day, GymClass, Person, ScoreRow
+from pine_ladder.store.models import Day, Person, ScoreRow
 from pine_ladder.store.movements import gym_library
 
 members = router("member", "scores")
@@ -125,17 +124,6 @@ class ScoreConflict(Problem):
     newer: ScoreOut | None
 
 
-class StandingsOut(BaseModel):
-    """The standings of a piece: sections by tier, or one of all, as the gym's school has it."""
-
-    piece_key: str
-    title: str
-    kind: plan.ScoreKind
-    school: School
-    pace: str | None
-    sections: tuple[Section, ...]
-
-
 class MyDay(BaseModel):
     """The day as one athlete's tier and track see it, with their own scores."""
 
@@ -150,13 +138,6 @@ class MyDay(BaseModel):
 
 
 UNREAD = "the board has changed and this no longer reads: write it anew"
-
-AgeBand = Literal["under 35", "35 to 49", "50 and over"]
-AGE_BANDS: dict[AgeBand, tuple[int, int]] = {
-    "under 35": (0, 34),
-    "35 to 49": (35, 49),
-    "50 and over": (50, 130),
-}
 
 EXAMPLES = {
     plan.ScoreKind.ROUNDS: "5+12",
@@ -244,7 +225,8 @@ def visible_day(db: Database, date: dt.date, me: Person) -> Day:
     return day
 
 
-def _piece(day: Day, key: str) -> plan.Piece:
+def scored_piece(day: Day, key: str) -> plan.Piece:
+    """The piece of a day that keeps a score, or a 404."""
     piece = scores.piece_of(day, key)
     if piece is None or score_kind(piece) is None:
         raise not_found("such scored piece on this day")
@@ -266,7 +248,7 @@ def write(
 
     In a team of the piece, its other members get the same score.
     """
-    piece = _piece(day, key)
+    piece = scored_piece(day, key)
     read = read_score(form.entered, piece, form.tier, form.track)
     team = floor.team_of(db, day, key, person.id) if piece.teams else []
     write = scores.Write(
@@ -346,7 +328,7 @@ def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Read:
 
 
 def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | None) -> Read:
-    piece = _piece(day, key)
+    piece = scored_piece(day, key)
     score = read_score(form.entered, piece, form.tier, form.track)
     if score.order_key is None:
         return Read(score=score, rank=None)
@@ -377,58 +359,6 @@ def write_score(
     if person is None or person.role != "athlete":
         raise not_found("such athlete")
     return write(db, existing_day(db, date), key, person, form, me)
-
-
-@members.get("/days/{date}/pieces/{key}/standings", responses={404: {"model": Problem}})
-def piece_standings(
-    date: dt.date,
-    key: str,
-    db: Database,
-    me: Myself,
-    track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
-    tier: Annotated[int | None, Query(ge=0, description="Keep one tier alone")] = None,
-    age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
-    class_id: Annotated[int | None, Query(description="Keep those of a class")] = None,
-    school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
-) -> StandingsOut:
-    """The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
-
-    Doubted scores are shown as such.
-    """
-    day = visible_day(db, date, me)
-    piece = _piece(day, key)
-    kind = score_kind(piece)
-    assert kind is not None
-    gym_school, lowest = schools_of_standings(db)
-    rows = [
-        row for row in scores.scores_of(db, day, key) if tier is None or row.tier.position == tier
-    ]
-    if class_id is not None:
-        held = db.get(GymClass, class_id)
-        here = {one.person_id for one in held.attendance} if held else set()
-        rows = [row for row in rows if row.person_id in here]
-    if age is not None:
-        fitting = member_store.born_between(db, *_born(age, date.year))
-        rows = [row for row in rows if row.person_id in fitting]
-    hidden = member_store.hidden_people(db) - {me.id}
-    found = scores.entries(rows, hidden)
-    if lowest and isinstance(piece.format, plan.Tabata) and piece.score is None:
-        found = by_lowest(found)
-    chosen = school or gym_school
-    return StandingsOut(
-        piece_key=key,
-        title=piece.title,
-        kind=kind,
-        school=chosen,
-        pace=piece.pace,
-        sections=standings(found, track, chosen, kind),
-    )
-
-
-def _born(age: AgeBand, year: int) -> tuple[int, int]:
-    """The first and last year of birth of an age band, by the age reached in a year."""
-    youngest, oldest = AGE_BANDS[age]
-    return year - oldest, year - youngest
 
 
 @members.get("/me/days/{date}")

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.scoring import CAPPED_KEY, Rounds
 from pine_ladder.core.units import clock_text, number_text
@@ -16,6 +17,13 @@ School = Literal["tiers apart", "tier order", "total work"]
 """How tiers are ranked: each on its own; in one list, the harder tier ahead; or in one list by the
 work done, whatever the tier."""
 SCHOOLS: tuple[School, ...] = ("tiers apart", "tier order", "total work")
+AgeBand = Literal["under 35", "35 to 49", "50 and over"]
+AGE_BANDS: dict[AgeBand, tuple[int, int]] = {
+    "under 35": (0, 34),
+    "35 to 49": (35, 49),
+    "50 and over": (50, 130),
+}
+"""Ages by the age reached in the year of the scores, youngest and oldest."""
 
 
 class Entry(Frozen):
@@ -116,6 +124,17 @@ def number_words(kind: ScoreKind, number: float) -> str:
         case ScoreKind.PUT_DOWNS:
             return f"{number:.0f} put-downs"
     return f"{number:.0f} reps"
+
+
+def born_in(age: AgeBand, year: int) -> tuple[int, int]:
+    """The first and the last year of birth of an age band, by the age reached in a year."""
+    youngest, oldest = AGE_BANDS[age]
+    return year - oldest, year - youngest
+
+
+def is_tabata(piece: plan.Piece) -> bool:
+    """Whether the gym's way of counting a Tabata decides; a kind the board declares comes first."""
+    return isinstance(piece.format, plan.Tabata) and piece.score is None
 
 
 def by_lowest(entries: Iterable[Entry]) -> list[Entry]:

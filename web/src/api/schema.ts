@@ -1036,28 +1036,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/days/{date}/pieces/{key}/standings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Piece Standings
-         * @description The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
-         *
-         *     Doubted scores are shown as such.
-         */
-        get: operations["piece_standings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/me/days/{date}": {
         parameters: {
             query?: never;
@@ -1111,6 +1089,28 @@ export interface paths {
          * @description Keep my own score.
          */
         put: operations["write_my_score"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/pieces/{key}/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece Standings
+         * @description The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
+         *
+         *     Doubted scores are shown as such.
+         */
+        get: operations["piece_standings"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -8337,76 +8337,6 @@ export interface operations {
             };
         };
     };
-    piece_standings: {
-        parameters: {
-            query?: {
-                /** @description Keep one track alone */
-                track?: number | null;
-                /** @description Keep one tier alone */
-                tier?: number | null;
-                /** @description Keep an age alone */
-                age?: ("under 35" | "35 to 49" | "50 and over") | null;
-                /** @description Keep those of a class */
-                class_id?: number | null;
-                /** @description How tiers rank; the gym's if left */
-                school?: ("tiers apart" | "tier order" | "total work") | null;
-            };
-            header?: never;
-            path: {
-                date: string;
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StandingsOut"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
     my_day: {
         parameters: {
             query?: {
@@ -8592,6 +8522,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    piece_standings: {
+        parameters: {
+            query?: {
+                /** @description Keep one track alone */
+                track?: number | null;
+                /** @description Keep one tier alone */
+                tier?: number | null;
+                /** @description Keep an age alone */
+                age?: ("under 35" | "35 to 49" | "50 and over") | null;
+                /** @description Keep those of a class */
+                class_id?: number | null;
+                /** @description How tiers rank; the gym's if left */
+                school?: ("tiers apart" | "tier order" | "total work") | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

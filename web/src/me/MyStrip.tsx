@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { myClock, myJots } from "../api/queries";
-import { positionAt, useMoment } from "../parts/moment";
+import { roundNow, useMoment } from "../parts/moment";
 import { note, numberOf, useOutbox } from "../parts/outbox";
 import { clockFace } from "../parts/play";
 
@@ -50,10 +50,9 @@ export function MyStrip({
     setSaid("");
   };
   const lap = () => {
-    const position = moment && clock.data ? positionAt(clock.data, moment()) : null;
-    const seconds = Math.floor(position ?? 0) - told.reduce((sum, one) => sum + one, 0);
-    if (seconds <= 0) return;
-    note({ date, piece: pieceKey, person_id: me, round: next, number: seconds, mine: true });
+    const seconds = clock.data ? roundNow(clock.data, 1, moment, told) : 0;
+    if (seconds > 0)
+      note({ date, piece: pieceKey, person_id: me, round: next, number: seconds, mine: true });
   };
   const running = clock.data?.key === pieceKey && clock.data.date === date && clock.data.began;
   const laps = strip.unit === "s" && running && clock.data?.waves === 1 && !clock.data.ended;

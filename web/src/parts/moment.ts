@@ -80,6 +80,19 @@ type Held = { began: number | null; held: number | null };
 export const positionAt = (clock: Held, now: number): number | null =>
   clock.held ?? (clock.began === null ? null : now - clock.began);
 
+/** Whole seconds of the round that is over now, by the clock less the rounds before; 0 for none. */
+export function roundNow(
+  clock: Held & { heats: readonly number[] },
+  heat: number,
+  moment: Moment,
+  before: readonly number[],
+): number {
+  const position = moment && positionAt(clock, moment());
+  const begun = clock.heats[heat - 1];
+  if (position === null || begun === undefined) return 0;
+  return Math.max(0, Math.floor(position - begun) - before.reduce((sum, one) => sum + one, 0));
+}
+
 /** The position on a running clock, renewed every frame; null before the start. */
 export function usePosition(clock: Held | null | undefined, moment: Moment): number | null {
   const [position, setPosition] = useState<number | null>(null);

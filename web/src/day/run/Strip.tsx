@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useEffect, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { jots as jotsQuery } from "../../api/queries";
-import { type Moment, positionAt } from "../../parts/moment";
+import { type Moment, positionAt, roundNow } from "../../parts/moment";
 import { note, numberOf, useOutbox } from "../../parts/outbox";
 import { clockFace, faceAt } from "../../parts/play";
 import { keptWords } from "./kept";
@@ -119,15 +119,12 @@ export const Strip = memo(function Strip({
   };
   /** A round is over now: its time is the clock's, less the rounds before. */
   const lap = (person: number) => {
-    const position = moment && positionAt(clock, moment());
-    const begun = clock.heats[heatOf(person) - 1];
-    if (position == null || begun === undefined) return;
-    let [round, before] = [1, 0];
-    for (let held = jotted(person, round); held !== null; held = jotted(person, round)) {
-      before += held;
-      round += 1;
+    const before: number[] = [];
+    for (let held = jotted(person, 1); held !== null; held = jotted(person, before.length + 1)) {
+      before.push(held);
     }
-    const seconds = Math.floor(position - begun) - before;
+    const round = before.length + 1;
+    const seconds = roundNow(clock, heatOf(person), moment, before);
     if (seconds > 0) {
       note({ date, piece: pieceKey, person_id: person, round, number: seconds, mine: false });
     }

@@ -1,0 +1,86 @@
+"""Standings of a piece: by the gym's school or one asked for, whole or filtered."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated
+
+from fastapi import Query
+from pydantic import BaseModel
+
+from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.errors import Problem
+from pine_ladder.api.scores import scored_piece, visible_day
+from pine_ladder.core import plan
+from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.standings import (
+    AgeBand,
+    School,
+    Section,
+    born_in,
+    by_lowest,
+    is_tabata,
+    standings,
+)
+from pine_ladder.store import members as member_store
+from pine_ladder.store import scores
+from pine_ladder.store.models import GymClass
+
+members = router("member", "scores")
+
+
+class StandingsOut(BaseModel):
+    """The standings of a piece: sections by tier, or one of all, as the gym's school has it."""
+
+    piece_key: str
+    title: str
+    kind: plan.ScoreKind
+    school: School
+    pace: str | None
+    sections: tuple[Section, ...]
+
+
+@members.get("/days/{date}/pieces/{key}/standings", responses={404: {"model": Problem}})
+def piece_standings(
+    date: dt.date,
+    key: str,
+    db: Database,
+    me: Myself,
+    track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
+    tier: Annotated[int | None, Query(ge=0, description="Keep one tier alone")] = None,
+    age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
+    class_id: Annotated[int | None, Query(description="Keep those of a class")] = None,
+    school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
+) -> StandingsOut:
+    """The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
+
+    Doubted scores are shown as such.
+    """
+    day = visible_day(db, date, me)
+    piece = scored_piece(day, key)
+    kind = score_kind(piece)
+    assert kind is not None
+    gym_school, lowest = member_store.schools_of_standings(db)
+    rows = [
+        row for row in scores.scores_of(db, day, key) if tier is None or row.tier.position == tier
+    ]
+    if class_id is not None:
+        held = db.get(GymClass, class_id)
+        here = {one.person_id for one in held.attendance} if held else set()
+        rows = [row for row in rows if row.person_id in here]
+    if age is not None:
+        fitting = member_store.born_between(db, *born_in(age, date.year))
+        rows = [row for row in rows if row.person_id in fitting]
+    hidden = member_store.hidden_people(db) - {me.id}
+    found = scores.entries(rows, hidden)
+    if lowest and is_tabata(piece):
+        found = by_lowest(found)
+    chosen = school or gym_school
+    return StandingsOut(
+        piece_key=key,
+        title=piece.title,
+        kind=kind,
+        school=chosen,
+        pace=piece.pace,
+        sections=standings(found, track, chosen, kind),
+    )
