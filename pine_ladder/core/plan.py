@@ -439,3 +439,21 @@ class Finding(Frozen):
     end_column: int = 1
     message: str
     repairs: tuple[Repair, ...] = ()
+
+
+def _column(values: tuple[float, ...], track: int | None) -> tuple[float, ...]:
+    return values if track is None else (values[min(track, len(values) - 1)],)
+
+
+def for_track(exercise: Exercise, track: int | None) -> Exercise:
+    """The exercise with one track's numbers of every pair; None keeps both."""
+    update: dict[str, object] = {}
+    load, amount = exercise.load, exercise.amount
+    if isinstance(load, Weight | Height):
+        update["load"] = load.model_copy(update={"values": _column(load.values, track)})
+    if isinstance(amount, Distance):
+        update["amount"] = Distance(metres=_column(amount.metres, track))
+    if isinstance(amount, Calories):
+        calories = tuple(int(c) for c in _column(amount.calories, track))
+        update["amount"] = Calories(calories=calories)
+    return exercise.model_copy(update=update)

@@ -3,8 +3,8 @@
 import pytest
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor.calls import Changes, script
 from pine_ladder.core.notation import parse
-from pine_ladder.core.script import Changes, script
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:

@@ -11,11 +11,11 @@ from typer.testing import CliRunner
 from pine_ladder.cli import app
 from pine_ladder.core import plan
 from pine_ladder.core.checks import Ground, check
+from pine_ladder.core.day.hour import outline, piece_keys
+from pine_ladder.core.day.view import view
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
-from pine_ladder.core.outline import outline, piece_keys
-from pine_ladder.core.view import view
 
 
 def codes(text: str) -> set[str]:
@@ -139,9 +139,9 @@ def test_open_pieces_are_rough_but_never_past_their_cap():
     assert 300 <= held.length.low_s < held.length.high_s <= 600
 
 
-def test_pieces_keep_their_key_when_others_come_and_go():
+def test_pieces_that_are_not_saved_have_keys_that_tell_them_apart():
     text = '## Core "A": Tabata\ndip\n## Core: Tabata\ndip\n## Core: Tabata\ndip'
-    assert piece_keys(parse(text).session) == ("core-a", "core", "core-2")
+    assert piece_keys(parse(text).session) == ("new-core-a", "new-core", "new-core-2")
 
 
 def test_an_athlete_reads_their_own_numbers(boards: Path):

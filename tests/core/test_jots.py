@@ -6,10 +6,10 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
-from pine_ladder.core.jots import EXTRA, entry_of, strip_of
+from pine_ladder.core.floor.jots import EXTRA, entry_of, strip_of
 from pine_ladder.core.notation import parse
-from pine_ladder.core.scoring import counted_intervals
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.kinds import counted_intervals
+from pine_ladder.core.scores.shorthand import read_score
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:

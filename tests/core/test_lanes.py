@@ -5,7 +5,7 @@ from itertools import combinations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pine_ladder.core.lanes import PAIRINGS, by_speed, heats, teams
+from pine_ladder.core.floor.heats import PAIRINGS, by_speed, heats, teams
 
 CLASSES = st.lists(st.integers(1, 500), unique=True, max_size=24)
 SPEEDS = st.dictionaries(st.integers(1, 500), st.floats(0.1, 50), max_size=40)

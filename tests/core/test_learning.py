@@ -10,15 +10,15 @@ import numpy as np
 import pytest
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import run
-from pine_ladder.core.learning import Observation, judge, learn, value_of
-from pine_ladder.core.members import Member, athletes
+from pine_ladder.core.athletes.learning import Observation, judge, learn, value_of
+from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace import Capacity
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.rep import Capacity
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import reps_in_round, score_kind
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.kinds import reps_in_round, score_kind
+from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.demo import truth
 
 DAYS = 36

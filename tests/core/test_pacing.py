@@ -7,9 +7,9 @@ from plans import pieces
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pacing import Series, comparable, paced, pacing
-from pine_ladder.core.scoring import Rounds, reps_in_all, reps_of_round
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.kinds import Rounds, reps_in_all, reps_of_round
+from pine_ladder.core.scores.rounds import Series, comparable, paced, pacing
+from pine_ladder.core.scores.shorthand import read_score
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:

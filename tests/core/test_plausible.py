@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core import plan
+from pine_ladder.core.athletes.plausible import doubt, round_floor
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.plausible import doubt, round_floor
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.units import clock_text
 
 COUNTED = [m for m in library().movements if m.floor_s > 0.3 and m.measure == "reps"]
@@ -134,3 +134,15 @@ def test_a_ladders_round_takes_longer_the_higher_it_is(start: int, grow: int):
     floors = [round_floor(one, n, library(), 0, 0) for n in range(1, 6)]
     assert floors == sorted(floors)
     assert floors[0] == pytest.approx(start * library().find("burpee").floor_s)
+
+
+@pytest.mark.parametrize(
+    ("board", "entered"),
+    [
+        (("AMRAP 12:00", "10 push-up", "20 sit-up"), "1"),
+        (("EMOM 4:00, score total reps", "1) max push-up", "2) max air squat"), "18"),
+        (("Tabata", "sit-up"), "5"),
+    ],
+)
+def test_a_score_of_the_first_minute_is_doubted_as_too_low(board, entered):
+    assert "was the whole piece done?" in doubted(piece(*board), entered)

@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.progress import better_by, retest, trend, week_load, wobble_of
-from pine_ladder.core.standings import (
+from pine_ladder.core.scores.history import better_by, retest, trend, week_load, wobble_of
+from pine_ladder.core.scores.standings import (
     Entry,
     number_words,
     rank_of,

@@ -5,7 +5,7 @@ from plans import sessions
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse, print_session
-from pine_ladder.core.progression import steps, take
+from pine_ladder.core.week.step_up import steps, take
 
 
 def offered(text: str) -> list[str]:

@@ -12,8 +12,8 @@ from pine_ladder.core.checks import Ground, foresee
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
-from pine_ladder.core.repair import fixed_reps, liked, reach_target
-from pine_ladder.core.testrun import aim_of, test_run
+from pine_ladder.core.pace.repair import fixed_reps, liked, reach_target
+from pine_ladder.core.pace.testrun import aim_of, test_run
 
 TIERS = ("As written", "Scaled", "Foundation")
 BLOCKS = """## Conditioning: AMRAP 7:00, rest 1:00

@@ -5,13 +5,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from plans import pieces
 
-from pine_ladder.core import plan, running
+from pine_ladder.core import plan
 from pine_ladder.core.clock import segments
+from pine_ladder.core.floor import remote
+from pine_ladder.core.floor.calls import script
+from pine_ladder.core.floor.remote import Finish, Refusal, Running, beat_at, load, press
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.running import Finish, Refusal, Running, beat_at, load, press
-from pine_ladder.core.scoring import counted_intervals, score_kind
-from pine_ladder.core.script import script
+from pine_ladder.core.scores.kinds import counted_intervals, score_kind
 
 
 def piece(heading: str, *lines: str) -> plan.Piece:
@@ -130,7 +131,7 @@ def test_an_amrap_is_added_a_minute(movements):
 def test_a_longer_rest_moves_what_follows(movements):
     state = run(load("t", TABATA), movements, ("start", 0), ("longer rest", 32))
     beats = script(TABATA, movements, state.changes).beats
-    assert (beats[1].length_s, beats[2].start_s) == (10 + running.LONGER_S, 30 + running.LONGER_S)
+    assert (beats[1].length_s, beats[2].start_s) == (10 + remote.LONGER_S, 30 + remote.LONGER_S)
 
 
 def test_open_sets_last_until_the_coach_goes_on_and_rest_is_counted(movements):
@@ -193,7 +194,7 @@ def test_a_cap_is_called_on_an_open_piece(movements):
     ]
 
 
-@given(pieces(), st.lists(st.tuples(st.sampled_from(running.PRESSES), st.floats(0, 400))))
+@given(pieces(), st.lists(st.tuples(st.sampled_from(remote.PRESSES), st.floats(0, 400))))
 def test_no_order_of_presses_breaks_the_clock(one: plan.Piece, presses):
     from pine_ladder.core.movements import library
 

@@ -6,15 +6,15 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import run
-from pine_ladder.core.jots import entry_of
+from pine_ladder.core.athletes.plausible import doubt
+from pine_ladder.core.floor.jots import entry_of
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace import sample
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.rep import sample
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.plausible import doubt
-from pine_ladder.core.scoring import Rounds, reps_in_round, score_kind
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import (
+from pine_ladder.core.scores.kinds import Rounds, reps_in_round, score_kind
+from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.standings import (
     SCHOOLS,
     Entry,
     by_lowest,

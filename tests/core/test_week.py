@@ -9,7 +9,7 @@ from plans import sessions
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern, library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.week import DayLoad, day_load, on_date, remarks, uses, volumes
+from pine_ladder.core.week.balance import DayLoad, day_load, on_date, remarks, uses, volumes
 
 MONDAY = dt.date(2026, 6, 1)
 

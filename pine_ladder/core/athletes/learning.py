@@ -15,10 +15,10 @@ import numpy as np
 from scipy.linalg import lstsq
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import run
-from pine_ladder.core.members import Member, athletes
+from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace import TIER_PACE, UNKNOWN, Array, Capacity, capacity_of
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.rep import TIER_PACE, UNKNOWN, Array, Capacity, capacity_of
 from pine_ladder.core.plan import Frozen, ScoreKind
 
 LEARNT = (ScoreKind.ROUNDS, ScoreKind.TIME, ScoreKind.TOTAL_REPS, ScoreKind.LOWEST_INTERVAL)

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
+from typing import Annotated
 
 import numpy as np
-from pydantic import Field, field_validator
+from pydantic import ConfigDict, Field, field_validator
 
+from pine_ladder.core.athletes.loads import Reference
 from pine_ladder.core.movements.library import LIMITS
-from pine_ladder.core.pace import TIER_PACE, TIER_STRENGTH, TRACK_STRENGTH, Athletes, Capacity
+from pine_ladder.core.pace.rep import TIER_PACE, TIER_STRENGTH, TRACK_STRENGTH, Athletes, Capacity
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.strength import Reference
+
+Name = Annotated[str, Field(max_length=60)]
 
 
 class Limit(Frozen):
@@ -34,14 +38,18 @@ class Profile(Frozen):
     Limits and notes are for coaches and the athlete alone.
     """
 
+    model_config = ConfigDict(allow_inf_nan=False)
+
     body_kg: float | None = Field(default=None, gt=20, lt=300)
-    bests: dict[str, float] = Field(default_factory=dict, max_length=60)
-    longest: dict[str, float] = Field(default_factory=dict, max_length=60)
-    rungs: dict[str, str] = Field(default_factory=dict, max_length=60)
-    home_kit: tuple[str, ...] = Field(default=(), max_length=40)
+    bests: dict[Name, float] = Field(default_factory=dict, max_length=60)
+    longest: dict[Name, float] = Field(default_factory=dict, max_length=60)
+    rungs: dict[Name, Name] = Field(default_factory=dict, max_length=60)
+    home_kit: tuple[Name, ...] = Field(default=(), max_length=40)
     born: int | None = Field(default=None, ge=1900, le=2100)
     hidden: bool = False
     """Left out of standings by their own wish."""
+    seen: bool = False
+    """Other members may see which classes they come to."""
     strength_as: Reference | None = None
     """Compared across bodyweights with this group of lifters; None is no consent."""
     limits: tuple[Limit, ...] = Field(default=(), max_length=len(LIMITS))
@@ -68,11 +76,8 @@ class Rack(Frozen):
 
     def sizes(self, what: str) -> list[float]:
         """Weights in kg of an implement the gym has, from names such as `dumbbell 15 kg`."""
-        return [
-            float(name.split()[-2])
-            for name in self.kit
-            if name.startswith(f"{what} ") and name.endswith(" kg")
-        ]
+        marked = re.compile(rf"{re.escape(what)} (\d+(?:\.\d+)?) kg")
+        return [float(found[1]) for name in self.kit if (found := marked.fullmatch(name))]
 
 
 def at_home(profile: Profile) -> Rack:

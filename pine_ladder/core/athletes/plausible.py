@@ -1,8 +1,9 @@
 """Is a score likely? What nobody honest does is kept, but marked to verify, with the numbers.
 
-What the clock rules out is refused when it is read (`pine_ladder.core.shorthand`). Here a score is
-held against the fastest honest pace of its movements (`Movement.floor_s`), against what a member
-far quicker than any would keep up to the end, and against the best the athlete has on record.
+What the clock rules out is refused when it is read (`pine_ladder.core.scores.shorthand`). Here a
+score is held against the fastest honest pace of its movements (`Movement.floor_s`), against what
+a member far quicker than any would keep up to the end, and against the best the athlete has on
+record.
 """
 
 from __future__ import annotations
@@ -12,19 +13,19 @@ from dataclasses import replace
 from functools import lru_cache
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import run
-from pine_ladder.core.members import Member, athletes
+from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace import Capacity
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.rep import Capacity
+from pine_ladder.core.pace.testrun import result_words
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import (
+from pine_ladder.core.scores.kinds import (
     Interval,
     Score,
     counted_intervals,
     own_rounds,
     reps_in_round,
 )
-from pine_ladder.core.testrun import result_words
 from pine_ladder.core.units import clock_text, number_text
 
 LOAD_JUMP = 1.15
@@ -34,6 +35,8 @@ CALORIE_FLOOR_S = 1.0
 
 VERY_FAST, VERY_STRONG = 0.5, 1.6
 """Seconds a rep and strength, against the gym's middle, that no member goes beyond (judgement)."""
+VERY_SLOW, VERY_WEAK = 3.0, 0.5
+"""Seconds a rep and strength below which a score is rather cut short than slow (judgement)."""
 LONG_S = 300
 """Pieces from this long are held against it; shorter ones against single reps alone."""
 
@@ -158,11 +161,21 @@ def _interval_doubt(
 @lru_cache(maxsize=512)
 def _most(piece: plan.Piece, library: Library, tier: int, track: int) -> float:
     """What a member far quicker and stronger than any would score, in the kind's number."""
-    member = Member(
-        id=0, name="", tier=tier, track=track, factors=dict.fromkeys(Capacity, VERY_FAST)
-    )
+    return _result_of(piece, library, tier, track, VERY_FAST, VERY_STRONG)
+
+
+@lru_cache(maxsize=512)
+def _least(piece: plan.Piece, library: Library, tier: int, track: int) -> float:
+    """What a member far slower and weaker than any would score, in the kind's number."""
+    return _result_of(piece, library, tier, track, VERY_SLOW, VERY_WEAK)
+
+
+def _result_of(
+    piece: plan.Piece, library: Library, tier: int, track: int, pace: float, strength: float
+) -> float:
+    member = Member(id=0, name="", tier=tier, track=track, factors=dict.fromkeys(Capacity, pace))
     one = athletes([member])
-    done = run(piece, replace(one, strength=one.strength * VERY_STRONG), library, tier)
+    done = run(piece, replace(one, strength=one.strength * strength), library, tier)
     return float(done.result[0])
 
 
@@ -190,6 +203,35 @@ def _beyond_anybody(
     )
 
 
+def _one_task_an_interval(piece: plan.Piece) -> bool:
+    """Whether each interval counts one movement: of several, what an entry counts is not sure."""
+    held = counted_intervals(piece)
+    return bool(held) and all(len(_versions(one.lines, 0)) == 1 for one in held)
+
+
+def _cut_short(
+    piece: plan.Piece, score: Score, library: Library, tier: int, track: int
+) -> str | None:
+    """Why a score is less than anybody who did the whole piece; None where it is not."""
+    if piece.teams:
+        return None
+    match score.kind:
+        case ScoreKind.ROUNDS if isinstance(piece.format, plan.Amrap):
+            size = reps_in_round(piece, int(score.value["rounds"]) + 1, tier, track)
+            number = score.value["rounds"] + (score.value["reps"] / size if size else 0)
+        case ScoreKind.TOTAL_REPS if _one_task_an_interval(piece):
+            number = float(score.total_reps or 0)
+        case _:
+            return None
+    least = _least(piece, library, tier, track)
+    if not number < least:
+        return None
+    return (
+        f"{score.display} is below the {result_words(score.kind, least)} that we expect of a "
+        "member three times as slow as the gym's middle: was the whole piece done?"
+    )
+
+
 def doubt(
     piece: plan.Piece,
     score: Score,
@@ -205,8 +247,10 @@ def doubt(
     """
     if score.order_key is None or score.problems:
         return None
-    return _too_quick(piece, score, library, tier, track, bests or {}) or _beyond_anybody(
-        piece, score, library, tier, track
+    return (
+        _too_quick(piece, score, library, tier, track, bests or {})
+        or _beyond_anybody(piece, score, library, tier, track)
+        or _cut_short(piece, score, library, tier, track)
     )
 
 

@@ -10,17 +10,16 @@ import math
 from collections.abc import Mapping
 
 from pine_ladder.core import plan
-from pine_ladder.core.members import Member, Rack, athletes
+from pine_ladder.core.athletes.loads import Loading, barbell, from_rack, improvised
+from pine_ladder.core.athletes.members import Member, Rack, athletes
 from pine_ladder.core.movements import Library, Movement, Swap
 from pine_ladder.core.movements.library import Ladder, stresses
 from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
-from pine_ladder.core.pace import best
-from pine_ladder.core.plan import Frozen
-from pine_ladder.core.strength import Loading, barbell, from_rack, improvised
+from pine_ladder.core.pace.rep import best
+from pine_ladder.core.plan import Frozen, for_track
 from pine_ladder.core.units import lb_to_kg, number_text
-from pine_ladder.core.view import for_track
 
 IN_RESERVE = 6
 """Reps left after a working set that should not break (common practice, no source)."""

@@ -6,14 +6,14 @@ import math
 from collections.abc import Mapping, Sequence
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import run
-from pine_ladder.core.members import Member, Rack, athletes
+from pine_ladder.core.athletes.members import Member, Rack, athletes
+from pine_ladder.core.athletes.scaling import Version, recommend
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import exercise_text
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.testrun import result_words, sum_up, words_of
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.scaling import Version, recommend
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.testrun import result_words, sum_up, words_of
+from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import number_text
 
 

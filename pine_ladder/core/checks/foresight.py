@@ -6,15 +6,15 @@ from collections.abc import Callable, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import Ground, finding, tasks
-from pine_ladder.core.pace import tempo_seconds
-from pine_ladder.core.repair import (
+from pine_ladder.core.pace.rep import tempo_seconds
+from pine_ladder.core.pace.repair import (
     WORK_SLACK_S,
     as_repair,
     balance_blocks,
     fill_window,
     reach_target,
 )
-from pine_ladder.core.testrun import PieceRun, in_target
+from pine_ladder.core.pace.testrun import PieceRun, in_target
 from pine_ladder.core.units import clock_text
 
 OVERFULL = 0.3

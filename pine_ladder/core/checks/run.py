@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks import arithmetic, session, trade
+from pine_ladder.core.checks import arithmetic, hour, kit, power, scores, session, units
 from pine_ladder.core.checks.walk import Ground
 from pine_ladder.core.movements import library
 
@@ -18,14 +18,14 @@ CHECKS: tuple[Check, ...] = (
     arithmetic.fill_before_the_end,
     session.empty_pieces,
     session.missing_warm_up_or_cool_down,
-    trade.pounds_written_as_kilograms,
-    trade.inches_written_as_centimetres,
-    trade.rounds_that_may_be_windows,
-    trade.longer_than_the_class,
-    trade.unclear_score_rules,
-    trade.scored_work_without_a_standard,
-    trade.rest_too_short_for_power,
-    trade.kit_for_the_class,
+    units.pounds_written_as_kilograms,
+    units.inches_written_as_centimetres,
+    hour.rounds_that_may_be_windows,
+    hour.longer_than_the_class,
+    scores.unclear_score_rules,
+    scores.scored_work_without_a_standard,
+    power.rest_too_short_for_power,
+    kit.kit_for_the_class,
 )
 
 

@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.day.hour import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import heading_text, numbered_text, rewrite
-from pine_ladder.core.outline import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
 
 
 @dataclass(frozen=True)

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.clock import Clock, arithmetic, clock
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import format_text, modifier_texts
+from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.plan import Frozen, Seconds
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.testrun import test_run
+from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import clock_text
 
 DEFAULT_CLASS_S = 3600
@@ -42,7 +43,7 @@ def planned_length(piece: plan.Piece, library: Library) -> Length:
 
 
 class PieceOutline(Frozen):
-    """One piece on the hour. `key` names it across edits; `start_s` is its planned middle start."""
+    """One piece on the hour; `start_s` is its planned middle start."""
 
     key: str
     index: int
@@ -71,12 +72,15 @@ class Outline(Frozen):
 
 
 def piece_keys(session: plan.Session) -> tuple[str, ...]:
-    """A key for each piece from its role and name, numbered where two would be the same."""
+    """A key for each piece of a board that is not saved, from its role and name.
+
+    It tells the pieces of one text apart; what outlives an edit is the identity the store gives.
+    """
     seen: dict[str, int] = {}
     keys = []
     for piece in session.pieces:
         words = f"{piece.role.value} {piece.name or ''}"
-        slug = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")
+        slug = "new-" + re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")
         seen[slug] = seen.get(slug, 0) + 1
         keys.append(slug if seen[slug] == 1 else f"{slug}-{seen[slug]}")
     return tuple(keys)
@@ -87,12 +91,18 @@ def outline(
     library: Library,
     class_s: Seconds = DEFAULT_CLASS_S,
     change_s: Seconds = DEFAULT_CHANGE_S,
+    keys: Sequence[str] | None = None,
 ) -> Outline:
-    """Lay a session on its hour; `change_s` of set-up stands between pieces that both work."""
+    """Lay a session on its hour; `change_s` of set-up stands between pieces that both work.
+
+    `keys` are the pieces' identities where the board is saved.
+    """
     start, low, high = 0, 0, 0
     pieces = []
     before: plan.Piece | None = None
-    for index, (piece, key) in enumerate(zip(session.pieces, piece_keys(session), strict=True)):
+    for index, (piece, key) in enumerate(
+        zip(session.pieces, keys or piece_keys(session), strict=True)
+    ):
         rests = plan.Role.REST in (piece.role, before.role if before else piece.role)
         gap = change_s if before and not rests else 0
         length = planned_length(piece, library)

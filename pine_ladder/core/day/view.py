@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from pine_ladder.core import plan
+from pine_ladder.core.day.hour import piece_keys
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import amount_text, detail_texts, format_text, load_text
 from pine_ladder.core.notation.printer import modifier_texts as all_modifiers
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.plan import Frozen
-from pine_ladder.core.scoring import score_kind
+from pine_ladder.core.plan import Frozen, for_track
+from pine_ladder.core.scores.kinds import score_kind
 
 PAIN_STOPS = "Pain stops the set: tell the coach."
 READINESS = (
@@ -70,24 +70,6 @@ class BoardView(Frozen):
     readiness: str = READINESS
 
 
-def _column(values: tuple[float, ...], track: int | None) -> tuple[float, ...]:
-    return values if track is None else (values[min(track, len(values) - 1)],)
-
-
-def for_track(exercise: plan.Exercise, track: int | None) -> plan.Exercise:
-    """The exercise with one track's numbers of every pair; None keeps both."""
-    update: dict[str, object] = {}
-    load, amount = exercise.load, exercise.amount
-    if isinstance(load, plan.Weight | plan.Height):
-        update["load"] = load.model_copy(update={"values": _column(load.values, track)})
-    if isinstance(amount, plan.Distance):
-        update["amount"] = plan.Distance(metres=_column(amount.metres, track))
-    if isinstance(amount, plan.Calories):
-        calories = tuple(int(c) for c in _column(amount.calories, track))
-        update["amount"] = plan.Calories(calories=calories)
-    return exercise.model_copy(update=update)
-
-
 def _words(exercise: plan.Exercise, library: Library, track: int | None) -> TaskView:
     own = for_track(exercise, track)
     movement = library.find(own.movement)
@@ -136,14 +118,16 @@ def view(
     tier: int = 0,
     track: int | None = None,
     own: Own | None = None,
+    keys: Sequence[str] | None = None,
 ) -> BoardView:
     """The board in words for a tier (0 is as written) and a track (None shows pairs whole).
 
-    `own` tells, for a session in one athlete's versions, why and what to load.
+    `own` tells, for a session in one athlete's versions, why and what to load; `keys` are the
+    pieces' identities where the board is saved.
     """
     own = own or {}
     pieces = []
-    for piece, key in zip(session.pieces, piece_keys(session), strict=True):
+    for piece, key in zip(session.pieces, keys or piece_keys(session), strict=True):
         blocks = tuple(
             tuple(
                 _line(line, library, tier, track, own, number if block.numbered else None)

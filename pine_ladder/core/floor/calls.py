@@ -29,9 +29,9 @@ from pine_ladder.core.clock import (
 from pine_ladder.core.clock import line_seconds as timed_line
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import exercise_text, format_text, modifier_texts
-from pine_ladder.core.pace import tempo_seconds
+from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.plan import Frozen, Seconds
-from pine_ladder.core.scoring import fills_any, is_counted, score_kind
+from pine_ladder.core.scores.kinds import fills_any, is_counted, score_kind
 from pine_ladder.core.units import clock_text
 
 MOST_MISSED = 30

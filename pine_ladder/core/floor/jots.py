@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from typing import Literal
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen, ScoreKind
-from pine_ladder.core.scoring import counted_intervals, own_rounds, score_kind
+from pine_ladder.core.scores.kinds import counted_intervals, own_rounds, score_kind
 from pine_ladder.core.units import clock_text, number_text
 
 EXTRA = 0
@@ -59,6 +60,27 @@ def strip_of(piece: plan.Piece) -> Strip | None:
     return None
 
 
+def next_place(strip: Strip, rounds: Mapping[int, float]) -> int | None:
+    """The first place from 1 that holds no note; None where the strip is full."""
+    place = 1
+    while place in rounds:
+        place += 1
+    return place if strip.more or place <= len(strip.labels) else None
+
+
+def open_places(piece: plan.Piece, rounds: Mapping[int, float]) -> tuple[str, ...]:
+    """The labels of places that were left out, and would make the score another than was done.
+
+    Where places can be added, those before the last note alone are missed.
+    """
+    strip = strip_of(piece)
+    if strip is None or not rounds:
+        return ()
+    last = max(rounds) if strip.more else len(strip.labels)
+    labels = [*strip.labels, *(f"{len(strip.labels) + n}" for n in range(1, last + 1))]
+    return tuple(labels[n - 1] for n in range(1, last + 1) if n not in rounds)
+
+
 def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
     """The entry that jots make, in shorthand; empty while there is none."""
     strip = strip_of(piece)
@@ -73,3 +95,24 @@ def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
         head = f"{len(numbers)}+{extra}" if extra else f"{len(numbers)}"
         return f"{head} splits {splits}" if splits else head
     return " ".join(number_text(number) for number in numbers)
+
+
+_TIME = re.compile(r"(\d{1,3})[:.](\d\d)")
+_SHAPES = {
+    "s": re.compile(r"\d{1,5}"),
+    "reps": re.compile(r"\d{1,5}"),
+    "kg": re.compile(r"\d{1,4}([.,]\d{1,2})?"),
+}
+
+
+def read_jot(text: str, unit: Literal["reps", "s", "kg"]) -> float | None:
+    """A number as it is jotted in a unit: plain, or minutes:seconds where seconds are noted.
+
+    None for what is neither. Displays read the same without network, by the vectors of this.
+    """
+    typed = text.strip()
+    if unit == "s" and (found := _TIME.fullmatch(typed)):
+        return int(found[1]) * 60 + int(found[2]) if int(found[2]) < 60 else None
+    if not typed.isascii() or not _SHAPES[unit].fullmatch(typed):
+        return None
+    return float(typed.replace(",", "."))

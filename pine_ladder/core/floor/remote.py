@@ -12,10 +12,10 @@ from typing import Literal, get_args
 from pydantic import Field
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor.calls import Beat, Changes, Script, script
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.script import Beat, Changes, Script, script
+from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import clock_text
 
 LEAD_IN_S = 10

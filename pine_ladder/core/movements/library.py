@@ -232,7 +232,7 @@ class Library:
 @cache
 def library() -> Library:
     """The library that ships with the program, seconds fitted to the stated facts."""
-    text = (resources.files("pine_ladder.core") / "pace.toml").read_text("utf-8")
+    text = (resources.files("pine_ladder.core") / "pace" / "pace.toml").read_text("utf-8")
     return unfitted().with_seconds(tomllib.loads(text)["seconds"])
 
 

@@ -14,6 +14,7 @@ from pine_ladder.core.notation import words
 from pine_ladder.core.notation.tokens import (
     MAX_COUNT,
     Slip,
+    check_digits,
     count_of,
     grammar,
     numbers_of,
@@ -205,6 +206,7 @@ class _HeadingReader(Transformer[Token, Heading]):
 
 def read_heading(text: str) -> Heading:
     """Format and modifiers of a piece; raises Slip where the text cannot be read."""
+    check_digits(text)
     try:
         tree = heading_tree(text)
     except UnexpectedInput as error:

@@ -10,11 +10,18 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
+from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, read_heading
 from pine_ladder.core.notation.task import read_task
-from pine_ladder.core.notation.tokens import Slip
+from pine_ladder.core.notation.tokens import (
+    MAX_LINE,
+    MAX_LINES,
+    MAX_PIECES,
+    WHOLE_LINE,
+    Slip,
+    check_digits,
+)
 
-MAX_LINES = 2000
 WINDOWED = (plan.Every, plan.Emom)
 
 _PIECE = re.compile(
@@ -75,11 +82,21 @@ class _Reader:
         self.header: dict[str, object] = {}
         self.pieces: list[plan.Piece] = []
         self.draft: _Draft | None = None
+        self.full = False
         self.findings: list[plan.Finding] = []
 
+    def close(self) -> None:
+        """Keep the piece under way; what no class can do is cut down and said."""
+        if self.draft is None:
+            return
+        piece = self.draft.finish()
+        if why := excess(piece):
+            self.note(piece.line, Slip(why, 0, WHOLE_LINE), 0)
+            piece = within(piece)
+        self.pieces.append(piece)
+
     def finish(self) -> Parsed:
-        if self.draft:
-            self.pieces.append(self.draft.finish())
+        self.close()
         session = plan.Session(**self.header, pieces=tuple(self.pieces))
         return Parsed(session, tuple(sorted(self.findings, key=lambda f: (f.line, f.column))))
 
@@ -110,9 +127,16 @@ class _Reader:
     def read(self, number: int, raw: str) -> None:
         text = raw.strip()
         offset = len(raw) - len(raw.lstrip())
-        if not text:
+        if not text or (self.full and not text.startswith("##")):
             return
         try:
+            if len(text) > MAX_LINE:
+                # A heading that is too long still begins a piece: its lines are not another's.
+                if text.startswith("##"):
+                    self.piece(number, "## Conditioning: 1 round", offset)
+                raise Slip(f"a line has at most {MAX_LINE} characters", 0, len(text))
+            if not text.startswith(">"):
+                check_digits(text)
             if text.startswith("##"):
                 self.piece(number, text, offset)
             elif text.startswith("#"):
@@ -162,8 +186,11 @@ class _Reader:
             self.header[key] = value
 
     def piece(self, number: int, text: str, offset: int) -> None:
-        if self.draft:
-            self.pieces.append(self.draft.finish())
+        self.close()
+        self.draft = None
+        if len(self.pieces) >= MAX_PIECES:
+            self.full = True
+            raise Slip(f"a board has at most {MAX_PIECES} pieces", 0, len(text))
         found = _PIECE.match(text)
         role_text = found["role"] if found else text[2:].strip()
         role = words.role_named(role_text)

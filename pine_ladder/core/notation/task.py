@@ -16,6 +16,7 @@ from pine_ladder.core.notation.tokens import (
     MAX_COUNT,
     WHOLE_LINE,
     Slip,
+    check_digits,
     grammar,
     numbers_of,
     pair_of,
@@ -28,6 +29,8 @@ from pine_ladder.core.notation.tokens import (
 from pine_ladder.core.units import clock_seconds
 
 TASK = grammar("task.lark")
+MAX_PAUSE_S = 600
+MIN_M, MAX_M = 1.0, 100_000.0
 
 
 class Reading(NamedTuple):
@@ -136,7 +139,7 @@ class _TaskReader(Transformer[Token, Reading]):
             return {"amount": plan.Duration(seconds=round(value * 60))}
         if unit == "m":
             factor = 1000 if items[1].lower() == "km" else 1
-            return {"amount": plan.Distance(metres=(value * factor,))}
+            return {"amount": _distance(text, (value * factor,))}
         if round(value) == 0:
             raise slip_at(text, f"{text} {items[1]} has no length")
         return {"amount": plan.Duration(seconds=round(value))}
@@ -155,7 +158,7 @@ class _TaskReader(Transformer[Token, Reading]):
             return {"amount": plan.Calories(calories=tuple(round(v) for v in values))}
         if unit == "m" and not items[1].lower().startswith("min"):
             factor = 1000 if items[1].lower() == "km" else 1
-            return {"amount": plan.Distance(metres=tuple(v * factor for v in values))}
+            return {"amount": _distance(items[0], tuple(v * factor for v in values))}
         raise slip_at(items[0], f"{items[0]}: a pair of amounts is in m or cal")
 
     def duration(self, items: list[Token]) -> Any:
@@ -210,7 +213,7 @@ class _TaskReader(Transformer[Token, Reading]):
                 return {"tempo": token.split()[-1].upper()}
             case "SWITCH" if number and 0 < int(number[0]) <= MAX_COUNT:
                 return {"switch_every": int(number[0])}
-            case "PAUSE" if number and float(number[0]) > 0:
+            case "PAUSE" if number and 0 < float(number[0]) <= MAX_PAUSE_S:
                 return {"pause_s": float(number[0])}
             case "N_SETS" if number and 0 < int(number[0]) <= MAX_COUNT:
                 return {"sets": int(number[0])}
@@ -326,6 +329,12 @@ def _unit(token: Token) -> Literal["s", "m", "cal"]:
     return "s" if text.startswith("s") else "m"
 
 
+def _distance(token: Token, metres: tuple[float, ...]) -> plan.Distance:
+    if not all(MIN_M <= one <= MAX_M for one in metres):
+        raise slip_at(token, f"{token}: a distance here is between 1 m and 100 km")
+    return plan.Distance(metres=metres)
+
+
 def _inherit(before: plan.Exercise | None, spec: _Spec) -> plan.Exercise:
     """A tier's version over the one before it.
 
@@ -343,6 +352,7 @@ def _inherit(before: plan.Exercise | None, spec: _Spec) -> plan.Exercise:
 
 def read_task(text: str, library: Library) -> Reading:
     """A task line; raises Slip where the text cannot be read."""
+    check_digits(text)
     try:
         tree = task_tree(text)
     except UnexpectedInput as error:

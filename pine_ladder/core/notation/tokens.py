@@ -11,7 +11,11 @@ from lark.exceptions import UnexpectedInput, VisitError
 
 from pine_ladder.core.units import clock_seconds
 
-MAX_SECONDS = 24 * 3600
+MAX_TEXT, MAX_LINES, MAX_PIECES = 20_000, 400, 40
+"""Characters, lines and pieces of a board."""
+MAX_LINE = 2_000
+"""Characters of a line."""
+MAX_SECONDS = 6 * 3600
 MAX_COUNT = 100_000
 MAX_ROUNDS = 500
 WHOLE_LINE = 10_000
@@ -35,6 +39,15 @@ class Slip(Exception):
         self.end = start + 1 if end is None else end
         self.replacement = replacement
         self.code = code
+
+
+_FAR_TOO_LONG = re.compile(r"\d{8,}")
+
+
+def check_digits(text: str) -> None:
+    """Raises Slip for a number longer than any that is meant on a board."""
+    if found := _FAR_TOO_LONG.search(text):
+        raise Slip("this number is far too long", found.start(), found.end())
 
 
 def grammar(name: str) -> Lark:
@@ -68,7 +81,7 @@ def seconds_of(token: Token) -> int:
         unit = text[match.end() :].strip()
         seconds = round(float(match[0]) * (60 if unit.startswith("m") else 1))
     if seconds > MAX_SECONDS:
-        raise slip_at(token, f"{token} is longer than a day")
+        raise slip_at(token, f"{token} is longer than a class can last")
     return seconds
 
 

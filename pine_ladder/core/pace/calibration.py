@@ -16,11 +16,11 @@ from typing import Literal
 import numpy as np
 from scipy.optimize import least_squares
 
-from pine_ladder.core.floor import Run, run
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace import Array, Athletes, Constants, capacity_of, sample
+from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.rep import Array, Athletes, Constants, capacity_of, sample
 from pine_ladder.core.plan import Frozen
 
 START = Constants(
@@ -96,7 +96,7 @@ class Fit(Frozen):
 
 def facts() -> tuple[Fact, ...]:
     """The stated facts, common practice without a source."""
-    text = (resources.files("pine_ladder.core") / "facts.toml").read_text("utf-8")
+    text = (resources.files("pine_ladder.core") / "pace" / "facts.toml").read_text("utf-8")
     return tuple(Fact.model_validate(record) for record in tomllib.loads(text)["fact"])
 
 

@@ -12,16 +12,16 @@ import numpy as np
 
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace import (
+from pine_ladder.core.pace.rep import (
     Array,
     Athletes,
     Constants,
     best,
     constants,
 )
+from pine_ladder.core.pace.stepping import MOST_ROUNDS, Floor, Mask, each_rep
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.stepping import MOST_ROUNDS, NEVER, Floor, Mask, each_rep
+from pine_ladder.core.scores.kinds import score_kind
 
 
 @dataclass
@@ -100,7 +100,7 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
     piece, form = floor.piece, floor.piece.format
     if isinstance(form, plan.Every):
         return _until_missed(floor, form.interval_s)
-    deadline = float(piece.cap_s) if piece.cap_s else NEVER
+    deadline = float(piece.cap_s) if piece.cap_s else LONGEST_S
     everybody = np.ones(floor.n, bool)
     _, active = floor.lines(piece.buy_in, everybody, deadline)
     rest = _rest_of(piece, floor.athletes)
@@ -120,7 +120,8 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
             active = np.where(going, finished, active)
     _, active = floor.lines(piece.cash_out, active, deadline)
     floor.t = np.where(active, floor.t, np.minimum(deadline, np.maximum(floor.t, deadline)))
-    return ~active, np.zeros(floor.n)
+    beaten = ~active if piece.cap_s else np.zeros(floor.n, bool)
+    return beaten, np.zeros(floor.n)
 
 
 def _rounds(form: plan.Format, block: plan.Block, athletes: Athletes) -> Array:
@@ -203,5 +204,7 @@ def _heaviest(floor: Floor) -> Array:
     return np.zeros(floor.n)
 
 
+LONGEST_S = 6 * 3600.0
+"""Nobody is followed for longer on a piece without a clock (judgement)."""
 HEAVY_SET = 0.95
 """What most manage of their best on an ordinary day (common practice, no source)."""

@@ -14,10 +14,10 @@ from typing import NamedTuple
 import numpy as np
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import Run, run
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import numbered_text, rewrite
-from pine_ladder.core.pace import sample
+from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.rep import sample
 from pine_ladder.core.units import clock_text
 
 LIKED = (

@@ -1,6 +1,6 @@
 """Stepping: what n athletes do on the floor, rep by rep, set by set, window by window.
 
-All arrays have shape (n,), one entry an athlete. `pine_ladder.core.floor` walks whole pieces.
+All arrays have shape (n,), one entry an athlete. `pine_ladder.core.pace.piece` walks whole pieces.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library, Movement
-from pine_ladder.core.pace import (
+from pine_ladder.core.pace.rep import (
     CALORIE_DEMAND,
     CALORIE_S,
     METRE_S,
@@ -28,7 +28,7 @@ from pine_ladder.core.pace import (
     fatigue_after_rest,
     rep_of,
 )
-from pine_ladder.core.scoring import reps_in_round
+from pine_ladder.core.scores.kinds import reps_in_round
 
 Mask = NDArray[np.bool_]
 

@@ -8,11 +8,11 @@ from typing import Literal
 import numpy as np
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import Run, run
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace import Array, sample
+from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.rep import Array, sample
+from pine_ladder.core.pace.stepping import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
-from pine_ladder.core.stepping import Mask
 from pine_ladder.core.units import clock_text
 
 

@@ -1,7 +1,7 @@
 """Score kinds: which one a piece has, what counts in it, and a score as a record.
 
 Every kind gives an `order_key` that is larger for the better score, so that ranking needs no
-knowledge of the kind. Reading shorthand is in `pine_ladder.core.shorthand`.
+knowledge of the kind. Reading shorthand is in `pine_ladder.core.scores.shorthand`.
 """
 
 from __future__ import annotations

@@ -9,7 +9,7 @@ import numpy as np
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.scoring import Rounds, counted_intervals, reps_in_round, reps_of_round
+from pine_ladder.core.scores.kinds import Rounds, counted_intervals, reps_in_round, reps_of_round
 from pine_ladder.core.units import clock_text
 
 STEADY, FALLING = 0.10, 0.20

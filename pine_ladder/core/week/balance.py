@@ -11,8 +11,8 @@ from itertools import pairwise
 from pine_ladder.core import plan
 from pine_ladder.core.clock import TABATA_INTERVALS
 from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.pace.estimate import CHANGE_S, FATIGUE, amount_seconds
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.rough import CHANGE_S, FATIGUE, amount_seconds
 
 HARD_ROLES = (plan.Role.STRENGTH, plan.Role.POWER, plan.Role.CONDITIONING)
 HARD_SECONDS = 150

@@ -10,9 +10,9 @@ from collections.abc import Callable
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import ABSENT, Refused, Score, score_kind
-from pine_ladder.core.shorthand import counted, measured
-from pine_ladder.core.shorthand.parts import MAX_ENTRY, Context
+from pine_ladder.core.scores.kinds import ABSENT, Refused, Score, score_kind
+from pine_ladder.core.scores.shorthand import counted, measured
+from pine_ladder.core.scores.shorthand.parts import MAX_ENTRY, Context
 
 _READERS: dict[ScoreKind, Callable[[str, Context], Score]] = {
     ScoreKind.ROUNDS: counted.rounds,

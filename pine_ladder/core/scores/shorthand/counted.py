@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import (
+from pine_ladder.core.scores.kinds import (
     Interval,
     Refused,
     Rounds,
@@ -15,7 +15,7 @@ from pine_ladder.core.scoring import (
     counted_intervals,
     reps_in_round,
 )
-from pine_ladder.core.shorthand.parts import (
+from pine_ladder.core.scores.shorthand.parts import (
     MAX_REPS,
     Context,
     check_fits,

@@ -6,14 +6,14 @@ import re
 
 from pine_ladder.core.clock import clock
 from pine_ladder.core.plan import ScoreKind, Seconds
-from pine_ladder.core.scoring import (
+from pine_ladder.core.scores.kinds import (
     CAPPED_KEY,
     Refused,
     Rounds,
     Score,
     reps_in_all,
 )
-from pine_ladder.core.shorthand.parts import (
+from pine_ladder.core.scores.shorthand.parts import (
     FASTEST_M_PER_S,
     MAX_LOAD_KG,
     PUT_DOWN_KEY,

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Seconds
-from pine_ladder.core.scoring import (
+from pine_ladder.core.scores.kinds import (
     Refused,
     Rounds,
     reps_in_round,

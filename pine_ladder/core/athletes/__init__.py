@@ -1,0 +1,1 @@
+"""Athletes: what is known of them, their loads and versions, what their scores teach."""

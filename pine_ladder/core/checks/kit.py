@@ -1,0 +1,43 @@
+"""Kit: what the class would need at once and the gym has not."""
+
+from __future__ import annotations
+
+from pine_ladder.core import plan
+from pine_ladder.core.checks.walk import Ground, finding, with_heading
+
+
+def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """Kit that the class would need at once and the gym has not, by piece.
+
+    Stations and teams who take turns share.
+    """
+    if ground.kit is None:
+        return []
+    found = []
+    for piece in session.pieces:
+        turns = max((len(b.lines) if b.numbered else 1 for b in piece.blocks), default=1)
+        taking_turns = piece.teams.size if piece.teams and piece.teams.how != "together" else 1
+        heats = piece.heats or 1
+        needed = -(-ground.class_size // (turns * taking_turns * heats))
+        short: dict[str, int] = {}
+        for line in piece.lines:
+            for task in line.tasks:
+                movement = ground.library.find(task.versions[0].movement)
+                for kit in movement.kit if movement else ():
+                    names = tuple(kit.split(" or "))
+                    held = [count for name, count in ground.kit.items() if name.startswith(names)]
+                    if held and 0 < sum(held) < needed:
+                        short[kit] = sum(held)
+        for kit, count in short.items():
+            waves = -(-needed * heats // count)
+            found.append(
+                finding(
+                    "kit-short",
+                    piece.line,
+                    f"{needed} need a {kit} at once and the gym has {count}: "
+                    f"{waves} heats, or pairs who share",
+                    "hint",
+                    [with_heading(piece, f"make it {waves} heats", heats=waves)],
+                )
+            )
+    return found

@@ -1,0 +1,1 @@
+"""The day: its hour, and the board as athletes read it."""

@@ -1,0 +1,1 @@
+"""Scores: what a piece counts and how, entries read, ranked, compared over time."""

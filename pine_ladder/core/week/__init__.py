@@ -1,0 +1,1 @@
+"""The week: what its days load, and steps from one week to the next."""

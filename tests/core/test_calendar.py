@@ -1,0 +1,78 @@
+"""The gym's days: at both changes of the clocks, and on either side of the date line."""
+
+import datetime as dt
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pine_ladder.core.day.calendar import begins, class_nearest, day_of, zone_of
+
+LISBON = zone_of("Europe/Lisbon")
+STARTS = (dt.time(6, 30), dt.time(12, 15), dt.time(18, 0))
+
+
+def utc(*parts: int) -> dt.datetime:
+    return dt.datetime(*parts, tzinfo=dt.UTC)
+
+
+@pytest.mark.parametrize(
+    ("zone", "moment", "day"),
+    [
+        ("Europe/Lisbon", utc(2026, 7, 1, 23, 30), dt.date(2026, 7, 2)),
+        ("Europe/Lisbon", utc(2026, 1, 1, 23, 30), dt.date(2026, 1, 1)),
+        ("Pacific/Kiritimati", utc(2026, 6, 4, 10, 0), dt.date(2026, 6, 5)),
+        ("Pacific/Pago_Pago", utc(2026, 6, 4, 10, 0), dt.date(2026, 6, 3)),
+        ("America/St_Johns", utc(2026, 6, 4, 2, 0), dt.date(2026, 6, 3)),
+    ],
+)
+def test_the_day_is_the_gyms_wherever_the_server_stands(zone, moment, day):
+    assert day_of(moment, zone_of(zone)) == day
+
+
+@pytest.mark.parametrize(
+    ("date", "hours"),
+    [(dt.date(2026, 3, 29), 23), (dt.date(2026, 10, 25), 25), (dt.date(2026, 6, 4), 24)],
+)
+def test_the_days_the_clocks_change_have_an_hour_less_or_more(date, hours):
+    # Europe's clocks change on the last Sundays of March and October (directive 2000/84/EC).
+    length = begins(date + dt.timedelta(days=1), LISBON) - begins(date, LISBON)
+    assert length == dt.timedelta(hours=hours)
+
+
+@given(st.dates(dt.date(2000, 1, 2), dt.date(2100, 1, 1)), st.sampled_from(
+    ["Europe/Lisbon", "Pacific/Apia", "America/St_Johns", "Asia/Kathmandu", "Pacific/Kiritimati"]
+))  # fmt: skip
+def test_every_day_begins_on_itself_and_the_moment_before_is_another(date, name):
+    zone = zone_of(name)
+    start = begins(date, zone)
+    if name == "Pacific/Apia" and date == dt.date(2011, 12, 30):
+        return  # Samoa crossed the date line: the day never was.
+    assert day_of(start, zone) == date
+    assert day_of(start - dt.timedelta(seconds=1), zone) < date
+
+
+@pytest.mark.parametrize(
+    ("now", "shown"),
+    [
+        ((5, 0), (6, 30)),
+        ((6, 30), (6, 30)),
+        ((7, 29), (6, 30)),
+        ((7, 30), (12, 15)),
+        ((12, 20), (12, 15)),
+        ((17, 40), (18, 0)),
+        ((23, 0), (18, 0)),
+    ],
+)
+def test_the_class_that_is_on_else_the_next_else_the_last(now, shown):
+    moment = dt.datetime(2026, 1, 7, *now, tzinfo=LISBON).astimezone(dt.UTC)
+    assert class_nearest(STARTS, moment, LISBON, 60) == dt.time(*shown)
+
+
+def test_no_class_is_nearest_where_there_is_none():
+    assert class_nearest((), utc(2026, 1, 7), LISBON, 60) is None
+
+
+def test_a_zone_nobody_has_is_refused_with_a_sentence():
+    with pytest.raises(ValueError, match="write one as Europe/Lisbon"):
+        zone_of("Skerrow/Harbour")
