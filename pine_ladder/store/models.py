@@ -20,6 +20,9 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
+MARK = 16
+"""Letters of a sign-in's hash that its live streams are known by."""
+
 
 class Base(DeclarativeBase):
     """Declarative base: JSON is stored as JSONB, moments with their zone."""
@@ -41,6 +44,9 @@ class Gym(Base):
     class_size: Mapped[int] = mapped_column(default=12, server_default="12")
     demo: Mapped[bool] = mapped_column(default=False)
     settings: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
+    settings_version: Mapped[int] = mapped_column(default=1, server_default="1")
+    zone: Mapped[str] = mapped_column(String(60), default="UTC", server_default="UTC")
+    """Where the gym is, as the IANA names time zones: its days are the days there."""
 
 
 class Tier(Base):
@@ -93,7 +99,7 @@ class Person(Base):
     __tablename__ = "person"
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80))
-    email: Mapped[str | None] = mapped_column(String(200), unique=True)
+    email: Mapped[str | None] = mapped_column(String(200))
     password_hash: Mapped[str | None] = mapped_column(String(200))
     role: Mapped[str] = mapped_column(String(10))
     tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
@@ -101,7 +107,10 @@ class Person(Base):
     active: Mapped[bool] = mapped_column(default=True)
     tier: Mapped[Tier] = relationship(lazy="joined")
     track: Mapped[Track] = relationship(lazy="joined")
-    __table_args__ = (CheckConstraint("role in ('coach', 'athlete')", name="person_role"),)
+    __table_args__ = (
+        CheckConstraint("role in ('coach', 'athlete')", name="person_role"),
+        Index("person_address", func.lower(email), unique=True),
+    )
 
 
 class ProfileRow(Base):
@@ -168,6 +177,21 @@ class Day(Base):
     __table_args__ = (UniqueConstraint("programme_id", "date"),)
 
 
+class PieceRow(Base):
+    """A piece of a saved day, the same for ever: whatever becomes of its name, place and wording.
+
+    `position` is its place on the board, None once the board has it no longer; `text` is how it
+    stands there, or stood there last.
+    """
+
+    __tablename__ = "piece"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int | None]
+    title: Mapped[str] = mapped_column(String(200))
+    text: Mapped[str]
+
+
 class BankedBoard(Base):
     """A named board the gym keeps, to repeat as a retest."""
 
@@ -198,10 +222,23 @@ class GymClass(Base):
     start: Mapped[dt.time]
     coach_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     coach: Mapped[Person | None] = relationship(lazy="joined")
-    lanes: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
-    """Heats and teams set by hand: lists of lists of people by piece key."""
     attendance: Mapped[list[Attendance]] = relationship(cascade="all, delete-orphan")
     __table_args__ = (UniqueConstraint("day_id", "start"),)
+
+
+class GroupsRow(Base):
+    """Heats or teams of a class on a piece, set by hand: lists of people; empty is the proposal."""
+
+    __tablename__ = "groups"
+    class_id: Mapped[int] = mapped_column(
+        ForeignKey("gym_class.id", ondelete="CASCADE"), primary_key=True
+    )
+    piece_id: Mapped[int] = mapped_column(
+        ForeignKey("piece.id", ondelete="CASCADE"), primary_key=True
+    )
+    what: Mapped[str] = mapped_column(String(10), primary_key=True)
+    groups: Mapped[list[list[int]]] = mapped_column(JSONB)
+    version: Mapped[int] = mapped_column(default=1)
 
 
 class Attendance(Base):
@@ -221,8 +258,10 @@ class ScoreRow(Base):
 
     __tablename__ = "score"
     id: Mapped[int] = mapped_column(primary_key=True)
-    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"))
-    piece_key: Mapped[str] = mapped_column(String(120))
+    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
+    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
+    origin_id: Mapped[int | None] = mapped_column(ForeignKey("piece.id"))
+    """The piece it was entered on, where a coach has put it onto another."""
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
     track_id: Mapped[int] = mapped_column(ForeignKey("track.id"))
@@ -238,14 +277,15 @@ class ScoreRow(Base):
     """`fine`; `doubted` until a coach looks; `asked`, `answered` by the athlete; `verified`."""
     team: Mapped[list[int] | None] = mapped_column(JSONB)
     version: Mapped[int] = mapped_column(default=1)
-    request_key: Mapped[str | None] = mapped_column(String(80), unique=True)
+    source: Mapped[str] = mapped_column(String(10), default="", server_default="")
+    """`jots` or `finish` where it was kept from the floor; such a score is theirs to replace."""
     saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     person: Mapped[Person] = relationship(lazy="joined")
     tier: Mapped[Tier] = relationship(lazy="joined")
     track: Mapped[Track] = relationship(lazy="joined")
     __table_args__ = (
-        UniqueConstraint("day_id", "piece_key", "person_id"),
-        Index("score_ranking", "day_id", "piece_key", "tier_id", "order_key"),
+        UniqueConstraint("piece_id", "person_id"),
+        Index("score_ranking", "piece_id", "tier_id", "order_key"),
     )
 
 
@@ -255,12 +295,27 @@ class ScoreTrail(Base):
     __tablename__ = "score_trail"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
     day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
-    piece_key: Mapped[str] = mapped_column(String(120))
+    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
     changed_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     changed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     before: Mapped[dict[str, Any] | None]
     after: Mapped[dict[str, Any] | None]
+    __table_args__ = (Index("score_trail_of_cell", "piece_id", "person_id"),)
+
+
+class RequestRow(Base):
+    """A write of a score that has landed: whose key, for which cell, with what content."""
+
+    __tablename__ = "request"
+    by_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    key: Mapped[str] = mapped_column(String(80), primary_key=True)
+    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id", ondelete="CASCADE"))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    digest: Mapped[str] = mapped_column(String(64))
+    landed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
 class ClockStep(Base):
@@ -289,16 +344,15 @@ class Jot(Base):
     """What was noted of one round on the floor; `key` is given by the device that noted it."""
 
     __tablename__ = "jot"
+    by_id: Mapped[int] = mapped_column(ForeignKey("person.id"), primary_key=True)
     key: Mapped[str] = mapped_column(String(80), primary_key=True)
-    day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"))
-    piece_key: Mapped[str] = mapped_column(String(120))
+    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
     round: Mapped[int]
     number: Mapped[float | None]
-    by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     noted_at: Mapped[dt.datetime]
     landed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
-    __table_args__ = (Index("jot_of_piece", "day_id", "piece_key", "person_id"),)
+    __table_args__ = (Index("jot_of_piece", "piece_id", "person_id"),)
 
 
 class EffortRow(Base):
@@ -326,12 +380,30 @@ class SignIn(Base):
     expires_at: Mapped[dt.datetime]
     person: Mapped[Person] = relationship(lazy="joined")
 
+    @property
+    def mark(self) -> str:
+        """What its live streams are known by: nothing that would open a door."""
+        return self.token_hash.hex()[:MARK]
+
+
+class KnownDevice(Base):
+    """A browser somebody has signed in with before. Only a hash of its cookie is kept."""
+
+    __tablename__ = "known_device"
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary(32), primary_key=True)
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    seen_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
 
 class FailedSignIn(Base):
-    """A sign-in that failed, kept to slow guessing down."""
+    """A password that was tried: kept from before it is looked at until it proves right."""
 
     __tablename__ = "failed_sign_in"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
     email: Mapped[str] = mapped_column(String(200))
     address: Mapped[str] = mapped_column(String(60))
+    device: Mapped[bool] = mapped_column(default=False, server_default=false())
+    """Tried from a device the person is known by."""
     at: Mapped[dt.datetime] = mapped_column(server_default=func.now(), index=True)

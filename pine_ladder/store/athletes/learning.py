@@ -5,28 +5,21 @@ from __future__ import annotations
 from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.learning import Learnt, Observation, Report, learn, value_of
-from pine_ladder.core.members import Member
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.athletes.learning import Learnt, Observation, Report, learn, value_of
+from pine_ladder.core.athletes.members import Member
 from pine_ladder.core.plan import Piece, ScoreKind
-from pine_ladder.core.scoring import reps_in_round
-from pine_ladder.store.members import members_of
+from pine_ladder.core.scores.kinds import reps_in_round
+from pine_ladder.store.athletes.members import members_of
+from pine_ladder.store.boards.pieces import held_by_all
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Belief, Day, Learning, Person, ScoreRow
-from pine_ladder.store.movements import gym_library
 
 
-def _pieces(db: Session) -> dict[int, dict[str, Piece]]:
-    """The pieces of every day by key; the same board read twice is one set of pieces."""
+def _pieces(db: Session) -> dict[int, Piece]:
+    """The pieces of all days by their identity."""
     shelf = gym_library(db, learnt=False)
-    read: dict[str, dict[str, Piece]] = {}
-    out = {}
-    for number, board in db.execute(select(Day.id, Day.text)):
-        if board not in read:
-            session = parse(board, shelf).session
-            read[board] = dict(zip(piece_keys(session), session.pieces, strict=True))
-        out[number] = read[board]
-    return out
+    held = held_by_all(db, db.scalars(select(Day)).unique(), shelf)
+    return {one.row.id: one.piece for ones in held.values() for one in ones if one.piece}
 
 
 def value_of_row(row: ScoreRow, piece: Piece) -> float | None:
@@ -48,7 +41,7 @@ def observations(db: Session) -> list[Observation]:
     found = []
     trusted = select(ScoreRow).where(ScoreRow.standing.in_(("fine", "verified")))
     for row in db.scalars(trusted).unique():
-        piece = pieces.get(row.day_id, {}).get(row.piece_key)
+        piece = pieces.get(row.piece_id)
         value = value_of_row(row, piece) if piece is not None else None
         if piece is None or value is None:
             continue

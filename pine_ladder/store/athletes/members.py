@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import delete, func, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.members import Member, Profile, Rack
-from pine_ladder.core.pace import Capacity
-from pine_ladder.core.standings import SCHOOLS, School
-from pine_ladder.core.strength import weight_kg
-from pine_ladder.store.days import the_gym
+from pine_ladder.core.athletes.loads import weight_kg
+from pine_ladder.core.athletes.members import Member, Profile, Rack
+from pine_ladder.core.pace.rep import Capacity
+from pine_ladder.core.scores.standings import SCHOOLS, School
+from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
 
 USUAL_PLATES = {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}
@@ -50,35 +51,49 @@ def profile_of(db: Session, person_id: int) -> tuple[Profile, int]:
 
 def save_profile(db: Session, person_id: int, profile: Profile, version: int, by: Person) -> int:
     """Keep a profile over the version that was read; raises StaleProfile."""
-    row = db.get(ProfileRow, person_id, with_for_update=True)
-    if (row.version if row else 0) != version:
+    values = {
+        "record": profile.model_dump(mode="json"),
+        "version": version + 1,
+        "saved_by_id": by.id,
+        "saved_at": func.now(),
+    }
+    made = insert(ProfileRow).values(person_id=person_id, **values)
+    if version:
+        keep = made.on_conflict_do_update(
+            index_elements=["person_id"], set_=values, where=ProfileRow.version == version
+        )
+    else:
+        keep = made.on_conflict_do_nothing()
+    if db.execute(keep.returning(ProfileRow.version)).first() is None:
         raise StaleProfile
-    if row is None:
-        row = ProfileRow(person_id=person_id, version=0)
-        db.add(row)
-    row.record, row.version = profile.model_dump(mode="json"), version + 1
-    row.saved_by_id = by.id
-    db.flush()
-    return row.version
+    return version + 1
 
 
 def set_override(db: Session, person_id: int, movement: str, text: str, by: Person) -> None:
     """Remember a coach's own version of a movement; an empty text forgets it."""
-    row = db.get(OverrideRow, (person_id, movement))
     if not text:
-        if row is not None:
-            db.delete(row)
-    elif row is None:
-        db.add(OverrideRow(person_id=person_id, movement=movement, text=text, saved_by_id=by.id))
-    else:
-        row.text, row.saved_by_id = text, by.id
-    db.flush()
+        db.execute(
+            delete(OverrideRow).where(
+                OverrideRow.person_id == person_id, OverrideRow.movement == movement
+            )
+        )
+        return
+    values = {"text": text, "saved_by_id": by.id, "saved_at": func.now()}
+    made = insert(OverrideRow).values(person_id=person_id, movement=movement, **values)
+    db.execute(made.on_conflict_do_update(index_elements=["person_id", "movement"], set_=values))
 
 
 def hidden_people(db: Session) -> frozenset[int]:
     """Who wishes to be left out of standings."""
     wish = ProfileRow.record["hidden"].as_boolean()
     return frozenset(db.scalars(select(ProfileRow.person_id).where(wish)))
+
+
+def seen_people(db: Session) -> dict[int, str]:
+    """The names of those who let members see which classes they come to, by id."""
+    wish = ProfileRow.record["seen"].as_boolean()
+    query = select(Person.id, Person.name).join(ProfileRow, ProfileRow.person_id == Person.id)
+    return {number: name for number, name in db.execute(query.where(wish))}
 
 
 def born_between(db: Session, first: int, last: int) -> frozenset[int]:

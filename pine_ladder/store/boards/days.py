@@ -3,19 +3,27 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from functools import lru_cache
 
 from sqlalchemy import func, select
-from sqlalchemy.exc import IntegrityError
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import Score, score_kind
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.week import on_date, uses
-from pine_ladder.store.models import Day, Gym, GymClass, Person, Programme, ScoreRow
+from pine_ladder.core.week.balance import on_date, uses
+from pine_ladder.store.boards.pieces import ASIDE, keys_of, read_board, settle
+from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.models import (
+    Attendance,
+    BankedBoard,
+    Day,
+    Gym,
+    GymClass,
+    Person,
+    Programme,
+    ScoreRow,
+)
 
 
 class Stale(Exception):
@@ -60,70 +68,63 @@ def days_between(db: Session, first: dt.date, last: dt.date) -> list[Day]:
     return list(db.scalars(query).unique())
 
 
-def save_day(db: Session, date: dt.date, text: str, version: int, person: Person | None) -> Day:
-    """Save a board read at `version` (0 for a new day); raises Stale when it is no longer that."""
+def save_day(
+    db: Session,
+    date: dt.date,
+    text: str,
+    version: int,
+    person: Person | None,
+    answers: Mapping[str, int] | None = None,
+) -> Day:
+    """Save a board read at `version` (0 for a new day).
+
+    `answers` say where pieces went that scores or jots hang on (`store.boards.pieces.settle`).
+    Raises Stale when the day is no longer at that version, Asked when an answer is missing.
+    """
     programme = main_programme(db)
+    day = _locked(db, date, programme)
+    if (day.version if day else 0) != version:
+        raise Stale(day)
+    if day is None:
+        made = insert(Day).values(
+            programme_id=programme.id,
+            date=date,
+            text="",
+            version=0,
+            saved_by_id=person.id if person else None,
+        )
+        db.execute(made.on_conflict_do_nothing(index_elements=["programme_id", "date"]))
+        day = _locked(db, date, programme)
+        assert day is not None
+        if day.version:
+            raise Stale(day)
+    day.text, day.version = text, version + 1
+    day.saved_by, day.saved_at = person, func.now()
+    settle(db, day, answers or {}, asks=True)
+    db.flush()
+    tell(db, what="day", date=date.isoformat())
+    db.refresh(day)
+    return day
+
+
+def _locked(db: Session, date: dt.date, programme: Programme) -> Day | None:
     query = (
         select(Day)
         .where(Day.date == date, Day.programme_id == programme.id)
         .with_for_update(of=Day)
         .execution_options(populate_existing=True)
     )
-    day = db.scalars(query).unique().one_or_none()
-    if (day.version if day else 0) != version:
+    return db.scalars(query).unique().one_or_none()
+
+
+def publish(db: Session, day: Day, published: bool, version: int) -> None:
+    """Show a day to the athletes or take it back; raises Stale when it is not at that version."""
+    db.refresh(day, with_for_update={"of": Day})
+    if day.version != version:
         raise Stale(day)
-    if day is None:
-        day = Day(programme_id=programme.id, date=date, text=text, saved_by=person)
-        db.add(day)
-        try:
-            db.flush()
-        except IntegrityError:
-            db.rollback()
-            raise Stale(find_day(db, date)) from None
-        return day
-    before, day.text = day.text, text
-    day.version = version + 1
-    day.saved_by, day.saved_at = person, func.now()
+    day.published = published
     db.flush()
-    _carry_scores(db, day, before)
-    db.refresh(day)
-    return day
-
-
-def _scored_keys(text: str) -> list[str]:
-    session = parse(text).session
-    return [
-        key
-        for key, piece in zip(piece_keys(session), session.pieces, strict=True)
-        if score_kind(piece) is not None
-    ]
-
-
-def _carry_scores(db: Session, day: Day, before: str) -> None:
-    """Keep scores with their piece when it is renamed, and read them by the new board."""
-    rows = list(db.scalars(select(ScoreRow).where(ScoreRow.day_id == day.id)).unique())
-    if not rows:
-        return
-    old, new = _scored_keys(before), _scored_keys(day.text)
-    renamed = {}
-    if len(old) == len(new):
-        renamed = {a: b for a, b in zip(old, new, strict=True) if a not in new and b not in old}
-    session = parse(day.text).session
-    pieces = dict(zip(piece_keys(session), session.pieces, strict=True))
-    for row in rows:
-        row.piece_key = renamed.get(row.piece_key, row.piece_key)
-        piece = pieces.get(row.piece_key)
-        if piece is None:
-            continue
-        fill(row, read_score(row.entered, piece, row.tier.position, row.track.position))
-    db.flush()
-
-
-def fill(row: ScoreRow, score: Score) -> None:
-    """Put what was understood of an entry into its row."""
-    row.kind, row.value, row.display = score.kind.value, score.value, score.display
-    row.order_key, row.reps = score.order_key, score.total_reps
-    row.rounds = score.rounds.model_dump(mode="json") if score.rounds else None
+    tell(db, what="day", date=day.date.isoformat())
 
 
 def has_scores(db: Session, day: Day) -> bool:
@@ -134,16 +135,51 @@ def has_scores(db: Session, day: Day) -> bool:
     )
 
 
-class Scored(Exception):
-    """The day holds scores, so its board is not moved or cleared away from under them."""
+def clear_day(
+    db: Session, date: dt.date, version: int, person: Person | None, aside: bool = False
+) -> Day:
+    """Empty a day's board; raises Stale, and Asked where scores or jots hang on its pieces.
 
-
-def clear_day(db: Session, date: dt.date, version: int, person: Person | None) -> Day:
-    """Empty a day's board; raises Scored or Stale."""
+    With `aside` those pieces are set aside with all that hangs on them.
+    """
     day = find_day(db, date)
-    if day is not None and has_scores(db, day):
-        raise Scored
-    return save_day(db, date, "", version, person)
+    answers = dict.fromkeys(keys_of(db, day), ASIDE) if day and aside else {}
+    return save_day(db, date, "", version, person, answers)
+
+
+class Taken(Exception):
+    """The day to move to has been written, scored or visited already."""
+
+
+def move_day(db: Session, day: Day, to: dt.date, version: int, person: Person | None) -> Day:
+    """Move a day with everything that hangs on it to a date that holds nothing; the day there.
+
+    `version` is the one read of the date moved to. Raises Stale and Taken.
+    """
+    programme = main_programme(db)
+    # In the order of the dates, so that two moves across each other do not wait for ever.
+    first, second = sorted((day.date, to))
+    found = {date: _locked(db, date, programme) for date in (first, second)}
+    there = found[to]
+    if (there.version if there else 0) != version:
+        raise Stale(there)
+    if there is not None:
+        visited = select(GymClass.id).join(Attendance).where(GymClass.day_id == there.id).limit(1)
+        if there.text.strip() or has_scores(db, there) or db.execute(visited).first():
+            raise Taken
+        db.delete(there)
+        db.flush()
+    keys = keys_of(db, day)
+    left = Day(programme_id=programme.id, date=day.date, text="", saved_by=person)
+    # Versions of a date never begin again, neither here nor there.
+    left.version, day.version = day.version + 1, max(day.version, version) + 1
+    day.date, day.text = to, on_date(day.text, to)
+    day.saved_by, day.saved_at = person, func.now()
+    db.flush()
+    db.add(left)
+    settle(db, day, {key: place for place, key in enumerate(keys)})
+    db.refresh(day)
+    return day
 
 
 def place_board(db: Session, text: str, to: dt.date, version: int, person: Person | None) -> Day:
@@ -157,6 +193,13 @@ def place_board(db: Session, text: str, to: dt.date, version: int, person: Perso
     return save_day(db, to, on_date(text, to), version, person)
 
 
+def bank(db: Session, name: str, text: str) -> BankedBoard | None:
+    """Keep a board under a name; None where the bank has one of that name."""
+    made = insert(BankedBoard).values(name=name, text=text).on_conflict_do_nothing()
+    number = db.scalars(made.returning(BankedBoard.id)).first()
+    return db.get_one(BankedBoard, number) if number else None
+
+
 def classes_of(db: Session, day: Day) -> list[GymClass]:
     """The day's classes by start time."""
     query = select(GymClass).where(GymClass.day_id == day.id).order_by(GymClass.start)
@@ -165,7 +208,7 @@ def classes_of(db: Session, day: Day) -> list[GymClass]:
 
 @lru_cache(maxsize=4096)
 def _uses(text: str, shelf: Library) -> frozenset[str]:
-    return frozenset(uses(parse(text, shelf).session, shelf))
+    return frozenset(uses(read_board(text, shelf).session, shelf))
 
 
 def known_movements(db: Session, shelf: Library, before: dt.date) -> frozenset[str]:

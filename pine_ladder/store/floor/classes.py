@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterable
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
-from sqlalchemy import func, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.clock import tell
+from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import (
     Attendance,
     ClassTime,
     Day,
     EffortRow,
+    GroupsRow,
     GymClass,
     Jot,
     Person,
@@ -48,9 +50,10 @@ def set_here(db: Session, held: GymClass, person_id: int, here: bool) -> None:
         row = insert(Attendance).values(class_id=held.id, person_id=person_id)
         db.execute(row.on_conflict_do_nothing())
     else:
-        found = db.get(Attendance, (held.id, person_id))
-        if found is not None:
-            db.delete(found)
+        gone = delete(Attendance).where(
+            Attendance.class_id == held.id, Attendance.person_id == person_id
+        )
+        db.execute(gone)
     db.flush()
     db.refresh(held)
     tell(db, what="class", class_id=held.id)
@@ -68,21 +71,50 @@ def last_seen(db: Session, before: dt.date) -> dict[int, dt.date]:
     return {person: date for person, date in db.execute(query)}
 
 
-def set_lanes(db: Session, held: GymClass, key: str, what: str, groups: list[list[int]]) -> None:
-    """Keep heats or teams of a piece as set by hand; an empty list goes back to the proposal."""
-    kept: dict[str, Any] = {**held.lanes.get(what, {})}
-    kept.pop(key, None)
-    if groups:
-        kept[key] = groups
-    held.lanes = {**held.lanes, what: kept}
-    db.flush()
+class StaleGroups(Exception):
+    """Somebody has set the heats or teams since they were read."""
+
+
+Groups = list[list[int]]
+
+
+def groups_of(db: Session, held: GymClass, key: str, what: str) -> tuple[Groups, int]:
+    """Heats or teams of a class on a piece as set by hand (none: as proposed), and the version."""
+    row = db.get(GroupsRow, (held.id, id_of(key), what))
+    return (row.groups, row.version) if row else ([], 0)
+
+
+def set_groups(
+    db: Session, held: GymClass, key: str, what: str, groups: Groups, version: int
+) -> None:
+    """Keep heats or teams as set by hand; an empty list goes back to the proposal.
+
+    Raises StaleGroups when they are no longer at the version that was read.
+    """
+    made = insert(GroupsRow).values(
+        class_id=held.id, piece_id=id_of(key), what=what, groups=groups, version=version + 1
+    )
+    if version:
+        keep = made.on_conflict_do_update(
+            index_elements=["class_id", "piece_id", "what"],
+            set_={"groups": groups, "version": version + 1},
+            where=GroupsRow.version == version,
+        )
+    else:
+        keep = made.on_conflict_do_nothing()
+    if db.execute(keep.returning(GroupsRow.version)).first() is None:
+        raise StaleGroups
+    db.expire_all()
     tell(db, what="class", class_id=held.id)
 
 
-def team_of(db: Session, day: Day, key: str, person_id: int) -> list[int]:
+def team_of(db: Session, key: str, person_id: int) -> list[int]:
     """The team an athlete is in on a piece, by any class of the day; empty where in none."""
-    for held in db.scalars(select(GymClass).where(GymClass.day_id == day.id)).unique():
-        for team in held.lanes.get("teams", {}).get(key, []):
+    query = select(GroupsRow.groups).where(
+        GroupsRow.piece_id == id_of(key), GroupsRow.what == "teams"
+    )
+    for groups in db.scalars(query.order_by(GroupsRow.class_id)):
+        for team in groups:
             if person_id in team:
                 return [int(one) for one in team]
     return []
@@ -98,23 +130,36 @@ class Noted(NamedTuple):
     noted_at: dt.datetime
 
 
+class JotKeyTaken(Exception):
+    """A key that this person's device gave to another note."""
+
+
 def land(db: Session, day: Day, piece_key: str, jots: Iterable[Noted], by: Person) -> int:
-    """Keep jots, each key once however often it is sent; how many were new."""
-    new = 0
+    """Keep jots, each key once however often it is sent; how many were new.
+
+    A key belongs to who notes: it meets nobody else's. Raises JotKeyTaken when the same person
+    sends it again with another content.
+    """
+    new, piece_id = 0, id_of(piece_key)
     for jot in jots:
-        row = insert(Jot).values(day_id=day.id, piece_key=piece_key, by_id=by.id, **jot._asdict())
+        row = insert(Jot).values(piece_id=piece_id, by_id=by.id, **jot._asdict())
         landed = db.execute(row.on_conflict_do_nothing().returning(Jot.key)).first()
         new += landed is not None
+        if landed is None:
+            kept = db.get_one(Jot, (by.id, jot.key))
+            same = (kept.piece_id, kept.person_id, kept.round, kept.number)
+            if same != (piece_id, jot.person_id, jot.round, jot.number):
+                raise JotKeyTaken(jot.key)
     if new:
         tell(db, what="jots", date=day.date.isoformat(), piece=piece_key)
     return new
 
 
-def jots_of(db: Session, day: Day, piece_key: str) -> dict[int, dict[int, float]]:
+def jots_of(db: Session, piece_key: str) -> dict[int, dict[int, float]]:
     """What stands jotted of a piece: by athlete and round, the latest note of each round."""
-    query = select(Jot).where(Jot.day_id == day.id, Jot.piece_key == piece_key)
+    query = select(Jot).where(Jot.piece_id == id_of(piece_key))
     out: dict[int, dict[int, float]] = {}
-    for jot in db.scalars(query.order_by(Jot.noted_at, Jot.landed_at)):
+    for jot in db.scalars(query.order_by(Jot.noted_at, Jot.landed_at, Jot.key)):
         rounds = out.setdefault(jot.person_id, {})
         if jot.number is None:
             rounds.pop(jot.round, None)
@@ -127,14 +172,10 @@ def note_effort(
     db: Session, day: Day, person: Person, effort: float, minutes: int, note: str
 ) -> EffortRow:
     """Keep how hard a session was for somebody; the newest note holds."""
-    row = db.get(EffortRow, (day.id, person.id))
-    if row is None:
-        row = EffortRow(day_id=day.id, person_id=person.id)
-        db.add(row)
-    row.effort, row.minutes, row.note = effort, minutes, note
-    row.saved_at = func.now()
-    db.flush()
-    return row
+    values = {"effort": effort, "minutes": minutes, "note": note, "saved_at": func.now()}
+    row = insert(EffortRow).values(day_id=day.id, person_id=person.id, **values)
+    db.execute(row.on_conflict_do_update(index_elements=["day_id", "person_id"], set_=values))
+    return db.get_one(EffortRow, (day.id, person.id), populate_existing=True)
 
 
 def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float]:

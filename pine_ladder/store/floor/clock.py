@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.running import Running
+from pine_ladder.core.floor.remote import Running
 from pine_ladder.store.models import ClockStep, GymClass, Person
 
 CHANNEL = "pine_live"
@@ -93,9 +93,8 @@ def undo(db: Session, class_id: int) -> Stood | None:
     return stands(db, class_id)
 
 
-def on_the_wall(db: Session, today: dt.date) -> GymClass | None:
-    """The class whose clock was pressed last today; None where none was."""
-    since = dt.datetime.combine(today, dt.time.min).astimezone()
+def on_the_wall(db: Session, since: dt.datetime) -> GymClass | None:
+    """The class whose clock was pressed last since the day began; None where none was."""
     query = (
         select(ClockStep.class_id).where(ClockStep.made_at >= since).order_by(ClockStep.id.desc())
     )

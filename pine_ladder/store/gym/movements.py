@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from sqlalchemy import select
+from sqlalchemy import delete, func, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.movements import Library, OwnMovement, library
@@ -33,27 +34,17 @@ def gym_library(db: Session, learnt: bool = True) -> Library:
     return _with(own_movements(db), factors)
 
 
-def _row(db: Session, name: str) -> OwnMovementRow | None:
-    return db.scalars(select(OwnMovementRow).where(OwnMovementRow.name == name)).one_or_none()
-
-
 def keep_movement(db: Session, own: OwnMovement, by: Person) -> Library:
     """Keep a movement; raises ValueError, in a sentence, where it clashes with another."""
     others = [one for one in own_movements(db) if one.movement.name != own.movement.name]
     made = _with((*others, own))
-    row = _row(db, own.movement.name)
-    if row is None:
-        row = OwnMovementRow(name=own.movement.name)
-        db.add(row)
-    row.record, row.saved_by_id = own.model_dump(mode="json"), by.id
-    db.flush()
+    values = {"record": own.model_dump(mode="json"), "saved_by_id": by.id, "saved_at": func.now()}
+    row = insert(OwnMovementRow).values(name=own.movement.name, **values)
+    db.execute(row.on_conflict_do_update(index_elements=["name"], set_=values))
     return made
 
 
 def drop_movement(db: Session, name: str) -> bool:
     """Forget the gym's own movement of that name; False when it has none."""
-    row = _row(db, name)
-    if row is not None:
-        db.delete(row)
-        db.flush()
-    return row is not None
+    gone = delete(OwnMovementRow).where(OwnMovementRow.name == name).returning(OwnMovementRow.id)
+    return db.execute(gone).first() is not None

@@ -3,27 +3,18 @@
 from __future__ import annotations
 
 import datetime as dt
-from functools import lru_cache
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.store.days import main_programme
+from pine_ladder.store.boards.days import main_programme
+from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
 from pine_ladder.store.models import Day, Programme, ScoreRow
-from pine_ladder.store.scores import TRUSTED
-
-
-@lru_cache(maxsize=2048)
-def pieces_of(text: str) -> tuple[str, dict[str, plan.Piece]]:
-    """A board's title and its pieces by key; a board is read once."""
-    session = parse(text).session
-    pieces = dict(zip(piece_keys(session), session.pieces, strict=True))
-    return session.title or "", pieces
+from pine_ladder.store.scores.sheet import TRUSTED
 
 
 def number_of(row: ScoreRow) -> float | None:
@@ -43,7 +34,7 @@ def number_of(row: ScoreRow) -> float | None:
 
 def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, str]]:
     """Earlier days of the programme that held the same piece, the newest first, with its key."""
-    piece = pieces_of(day.text)[1].get(key)
+    piece = piece_of(db, day, key)
     if piece is None:
         return []
     query = (
@@ -51,14 +42,26 @@ def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, 
         .where(Day.programme_id == day.programme_id, Day.date < day.date, Day.published)
         .order_by(Day.date.desc())
     )
-    out = []
-    for earlier in db.scalars(query).unique():
-        for other, held in pieces_of(earlier.text)[1].items():
-            if held == piece:
-                out.append((earlier, other))
-        if len(out) >= most:
-            break
-    return out
+    # Most days hold another board: only those that hold the piece are asked for their keys.
+    found = [
+        earlier
+        for earlier in db.scalars(query).unique()
+        if piece in read_board(earlier.text).session.pieces
+    ][:most]
+    pieces = held_by_all(db, found)
+    return [
+        (earlier, one.key)
+        for earlier in found
+        for one in pieces[earlier.id]
+        if one.row.position is not None and one.piece == piece
+    ][:most]
+
+
+def _by_id(db: Session, days: Iterable[Day]) -> dict[int, Held]:
+    """The pieces of some days by their identity."""
+    unique = {day.id: day for day in days}
+    held = held_by_all(db, unique.values())
+    return {one.row.id: one for ones in held.values() for one in ones}
 
 
 class Done(NamedTuple):
@@ -85,13 +88,14 @@ def scores_of_person(
     )
     rows = list(db.execute(query).unique())
     places = _places(db, person_id, [day.id for _, day in rows], hidden)
+    pieces = _by_id(db, (day for _, day in rows))
     out = []
     for row, day in rows:
-        title, pieces = pieces_of(day.text)
-        piece = pieces.get(row.piece_key)
-        if piece is not None:
+        held = pieces.get(row.piece_id)
+        if held is not None and held.piece is not None:
             rank, of = places.get(row.id, (None, 0))
-            out.append(Done(row, day, title, piece, rank, of))
+            title = read_board(day.text).session.title or ""
+            out.append(Done(row, day, title, held.piece, rank, of))
     return out
 
 
@@ -99,7 +103,7 @@ def _places(
     db: Session, person_id: int, days: list[int], hidden: frozenset[int]
 ) -> dict[int, tuple[int | None, int]]:
     """The rank of each of a person's scores in its tier, and among how many."""
-    section = (ScoreRow.day_id, ScoreRow.piece_key, ScoreRow.tier_id)
+    section = (ScoreRow.piece_id, ScoreRow.tier_id)
     best_first = ScoreRow.order_key.desc()
     ranked = (
         select(
@@ -144,7 +148,7 @@ def best_scores(
         for day in db.scalars(
             select(Day).where(Day.published, Day.programme_id == line.id)
         ).unique()
-        if pieces_of(day.text)[0] in boards
+        if read_board(day.text).session.title in boards
     ]
     query = (
         select(ScoreRow, Day)
@@ -157,13 +161,17 @@ def best_scores(
         )
     )
     best: dict[tuple[str, str, int, int], Best] = {}
-    for row, day in db.execute(query).unique():
-        title, pieces = pieces_of(day.text)
-        piece = pieces.get(row.piece_key)
-        if piece is None or row.kind == ScoreKind.DONE:
+    order: dict[tuple[str, str, int, int], tuple[str | int, ...]] = {}
+    scored = list(db.execute(query).unique())
+    pieces = _by_id(db, (day for _, day in scored))
+    for row, day in scored:
+        one = pieces.get(row.piece_id)
+        if one is None or one.piece is None or row.kind == ScoreKind.DONE:
             continue
-        place = (title, row.piece_key, row.tier.position, row.track.position)
+        title = read_board(day.text).session.title or ""
+        place = (title, one.piece.title, row.tier.position, row.track.position)
         held = best.get(place)
         if held is None or (row.order_key or 0) > (held.row.order_key or 0):
-            best[place] = Best(title, piece.title, row, day.date)
-    return [best[place] for place in sorted(best)]
+            best[place] = Best(title, one.piece.title, row, day.date)
+            order[place] = (title, one.row.position or 0, *place[1:])
+    return [best[place] for place in sorted(best, key=lambda place: order[place])]

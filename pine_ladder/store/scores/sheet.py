@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
+import json
 from collections.abc import Collection, Iterable
 from typing import Any, NamedTuple
 
@@ -10,14 +12,21 @@ from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scoring import Rounds, Score
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import Entry
-from pine_ladder.store.clock import tell
-from pine_ladder.store.days import fill
-from pine_ladder.store.models import BankedBoard, Day, Person, ScoreRow, ScoreTrail, Tier, Track
+from pine_ladder.core.scores.kinds import Rounds, Score
+from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.standings import Entry
+from pine_ladder.store.boards.pieces import fill, held_by_all, id_of, read_board
+from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.models import (
+    BankedBoard,
+    Day,
+    Person,
+    RequestRow,
+    ScoreRow,
+    ScoreTrail,
+    Tier,
+    Track,
+)
 
 TRUSTED = ("fine", "verified")
 """Scores that set bests and teach pace."""
@@ -31,8 +40,16 @@ class StaleScore(Exception):
         self.newer = newer
 
 
+class KeyTaken(Exception):
+    """The request key has been used by the same person for another write."""
+
+
 class Write(NamedTuple):
-    """One write of a score: `version` as read (0 for none), `request_key` once per intent."""
+    """One write of a score: `version` as read (0 for none), `request_key` once per intent.
+
+    A request key belongs to who sends it, and to this cell and content. `source` is told where
+    the score comes from the floor.
+    """
 
     piece_key: str
     person: Person
@@ -44,19 +61,28 @@ class Write(NamedTuple):
     by: Person
     doubt: str | None = None
     team: tuple[int, ...] = ()
+    source: str = ""
 
+    @property
+    def piece_id(self) -> int:
+        """The identity of the piece."""
+        return id_of(self.piece_key)
 
-def piece_of(day: Day, key: str) -> plan.Piece | None:
-    """The piece of a day with that key, or None."""
-    session = parse(day.text).session
-    return dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
+    @property
+    def digest(self) -> str:
+        """The content of the write, as its request key stands for it."""
+        content = [self.entered.strip(), self.tier.position, self.track.position, self.version]
+        return hashlib.sha256(json.dumps(content).encode()).hexdigest()
 
 
 def scores_of(db: Session, day: Day, piece_key: str | None = None) -> list[ScoreRow]:
-    """The day's scores, of one piece or of all."""
+    """The day's scores, of one piece or of all; none for a key that is no identity."""
     query = select(ScoreRow).where(ScoreRow.day_id == day.id)
     if piece_key is not None:
-        query = query.where(ScoreRow.piece_key == piece_key)
+        try:
+            query = query.where(ScoreRow.piece_id == id_of(piece_key))
+        except LookupError:
+            return []
     return list(db.scalars(query).unique())
 
 
@@ -83,19 +109,21 @@ def benchmarks(db: Session, person_id: int) -> list[Benchmark]:
         ScoreRow.order_key.is_not(None),
         ScoreRow.standing.in_(TRUSTED),
     )
+    scored = list(db.execute(query.where(Day.published)).unique())
+    pieces = held_by_all(db, {day.id: day for _, day in scored}.values())
+    titles = {one.row.id: one.row.title for held in pieces.values() for one in held}
     found: dict[tuple[str, str], list[tuple[ScoreRow, Day]]] = {}
-    for row, day in db.execute(query.where(Day.published)).unique():
-        title = parse(day.text).session.title
-        if title in kept:
-            found.setdefault((title, row.piece_key), []).append((row, day))
+    for row, day in scored:
+        title = read_board(day.text).session.title
+        if title in kept and row.piece_id in titles:
+            found.setdefault((title, titles[row.piece_id]), []).append((row, day))
     out = []
-    for (title, _key), held in sorted(found.items()):
+    for (title, piece), held in sorted(found.items()):
         row, day = min(held, key=lambda one: (one[0].tier.position, -(one[0].order_key or 0)))
-        piece = piece_of(day, row.piece_key)
         out.append(
             Benchmark(
                 board=title,
-                piece=piece.title if piece else row.piece_key,
+                piece=piece,
                 display=row.display,
                 tier=row.tier.name,
                 date=day.date,
@@ -116,50 +144,104 @@ def _snapshot(row: ScoreRow) -> dict[str, Any]:
     }
 
 
+def lock_piece(db: Session, key: str) -> None:
+    """No other writer on a piece until the transaction ends: before many cells are written."""
+    lock = {"lock": f"piece/{key}"}
+    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:lock, 0))"), lock)
+
+
+def lock_cell(db: Session, write: Write) -> None:
+    """One writer a cell at a time, or a piece where teams share, so that writes meet in order."""
+    where = "" if write.team else f"/{write.person.id}"
+    for lock in dict.fromkeys((f"piece/{write.piece_key}", f"cell/{write.piece_key}{where}")):
+        shared = lock.startswith("piece") and not write.team
+        take = "pg_advisory_xact_lock_shared" if shared else "pg_advisory_xact_lock"
+        db.execute(text(f"select {take}(hashtextextended(:lock, 0))"), {"lock": lock})
+
+
+def landed(db: Session, write: Write) -> bool:
+    """Whether this very write has landed before, by its request key.
+
+    Raises KeyTaken when the sender used the key for something else.
+    """
+    if not write.request_key:
+        return False
+    done = db.get(RequestRow, (write.by.id, write.request_key))
+    if done is None:
+        return False
+    if (done.piece_id, done.person_id, done.digest) != (
+        write.piece_id,
+        write.person.id,
+        write.digest,
+    ):
+        raise KeyTaken
+    return True
+
+
+def _note_landed(db: Session, write: Write) -> None:
+    if write.request_key:
+        db.add(
+            RequestRow(
+                by_id=write.by.id,
+                key=write.request_key,
+                piece_id=write.piece_id,
+                person_id=write.person.id,
+                digest=write.digest,
+            )
+        )
+
+
+def _version_after(db: Session, write: Write) -> int:
+    """The version a first score of a cell gets: one past any the cell ever had."""
+    numbers = [column["version"].as_integer() for column in (ScoreTrail.before, ScoreTrail.after)]
+    query = select(func.max(func.greatest(*numbers))).where(
+        ScoreTrail.piece_id == write.piece_id, ScoreTrail.person_id == write.person.id
+    )
+    return (db.scalar(query) or 0) + 1
+
+
 def save_score(db: Session, day: Day, piece: plan.Piece, write: Write) -> tuple[ScoreRow, Score]:
-    """Save an accepted score. A repeated `request_key` changes nothing and gives the same answer.
+    """Save an accepted score.
 
     Raises StaleScore when the score is no longer at `version`; ValueError when it is refused.
     """
-    # One writer a cell at a time, so that two first writes meet as a conflict, not as an error.
-    lock = f"{day.id}/{write.piece_key}/{write.person.id}"
-    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:lock, 0))"), {"lock": lock})
+    lock_cell(db, write)
     score = read_score(write.entered, piece, write.tier.position, write.track.position)
-    if write.request_key:
-        query = select(ScoreRow).where(ScoreRow.request_key == write.request_key)
-        done = db.scalars(query).unique().one_or_none()
-        if done is not None:
-            return done, score
     if score.problems:
         raise ValueError(score.problems[0])
-    row = _cell(db, day, write)
+    row = cell_of(db, write)
     if (row.version if row else 0) != write.version:
         raise StaleScore(row)
     before = _snapshot(row) if row else None
     if row is None:
-        row = ScoreRow(day_id=day.id, piece_key=write.piece_key, person=write.person, version=0)
+        row = ScoreRow(day_id=day.id, piece_id=write.piece_id, person=write.person)
+        row.version = _version_after(db, write)
         db.add(row)
+    else:
+        row.version += 1
     row.tier, row.track, row.entered = write.tier, write.track, write.entered.strip()
     fill(row, score)
-    row.request_key = write.request_key
+    row.source = write.source
     row.doubt, row.standing = write.doubt, "doubted" if write.doubt else "fine"
     row.team = list(write.team) or None
-    row.version += 1
     row.saved_at = func.now()
     db.flush()
     _trail(db, day, write, before, _snapshot(row))
+    _note_landed(db, write)
     tell(db, what="score", date=day.date.isoformat(), piece=write.piece_key)
     return row, score
 
 
 def clear_score(db: Session, day: Day, write: Write) -> None:
     """Take a score back; raises StaleScore when it is no longer at the version read."""
-    row = _cell(db, day, write)
+    lock_cell(db, write)
+    row = cell_of(db, write)
     if row is None:
         return
     if row.version != write.version:
         raise StaleScore(row)
     _trail(db, day, write, _snapshot(row), None)
+    _note_landed(db, write)
     db.delete(row)
     db.flush()
     tell(db, what="score", date=day.date.isoformat(), piece=write.piece_key)
@@ -175,7 +257,7 @@ def share(db: Session, day: Day, piece: plan.Piece, write: Write, mates: Iterabl
         if person is None:
             continue
         theirs = write._replace(person=person, request_key=None, version=0)
-        row = _cell(db, day, theirs)
+        row = cell_of(db, theirs)
         theirs = theirs._replace(version=row.version if row else 0)
         other = row is not None and tuple(row.team or ()) != write.team
         if not write.entered.strip():
@@ -190,14 +272,14 @@ def share(db: Session, day: Day, piece: plan.Piece, write: Write, mates: Iterabl
 
 
 def judge(
-    db: Session, day: Day, row: ScoreRow, by: Person, standing: str, note: str = ""
+    db: Session, day: Day, row: ScoreRow, version: int, by: Person, standing: str, note: str = ""
 ) -> ScoreRow:
     """Verify a doubted score, ask the athlete about it, or keep the athlete's answer; on the trail.
 
-    Raises StaleScore when it is no longer in doubt.
+    Raises StaleScore when it is no longer in doubt, or no longer at the version that was seen.
     """
     db.refresh(row, with_for_update={"of": ScoreRow})
-    if row.standing not in ("doubted", "asked", "answered"):
+    if row.standing not in ("doubted", "asked", "answered") or row.version != version:
         raise StaleScore(row)
     before = _snapshot(row)
     row.standing = standing
@@ -205,7 +287,7 @@ def judge(
     db.add(
         ScoreTrail(
             day_id=day.id,
-            piece_key=row.piece_key,
+            piece_id=row.piece_id,
             person_id=row.person_id,
             changed_by_id=by.id,
             before=before,
@@ -213,18 +295,18 @@ def judge(
         )
     )
     db.flush()
-    tell(db, what="score", date=day.date.isoformat(), piece=row.piece_key)
+    tell(db, what="score", date=day.date.isoformat(), piece=str(row.piece_id))
     return row
 
 
 def trail_of(db: Session, day: Day, key: str, person_id: int) -> list[tuple[ScoreTrail, str]]:
-    """Every change of a score with the name of who made it, oldest first."""
+    """Every change of a score with the name of who made it, oldest first; may raise LookupError."""
     query = (
         select(ScoreTrail, Person.name)
         .outerjoin(Person, Person.id == ScoreTrail.changed_by_id)
         .where(
             ScoreTrail.day_id == day.id,
-            ScoreTrail.piece_key == key,
+            ScoreTrail.piece_id == id_of(key),
             ScoreTrail.person_id == person_id,
         )
         .order_by(ScoreTrail.id)
@@ -232,14 +314,11 @@ def trail_of(db: Session, day: Day, key: str, person_id: int) -> list[tuple[Scor
     return [(row, name or "the program") for row, name in db.execute(query)]
 
 
-def _cell(db: Session, day: Day, write: Write) -> ScoreRow | None:
+def cell_of(db: Session, write: Write) -> ScoreRow | None:
+    """The score that stands in a cell, locked until the transaction ends."""
     query = (
         select(ScoreRow)
-        .where(
-            ScoreRow.day_id == day.id,
-            ScoreRow.piece_key == write.piece_key,
-            ScoreRow.person_id == write.person.id,
-        )
+        .where(ScoreRow.piece_id == write.piece_id, ScoreRow.person_id == write.person.id)
         .with_for_update(of=ScoreRow)
         .execution_options(populate_existing=True)
     )
@@ -256,7 +335,7 @@ def _trail(
     db.add(
         ScoreTrail(
             day_id=day.id,
-            piece_key=write.piece_key,
+            piece_id=write.piece_id,
             person_id=write.person.id,
             changed_by_id=write.by.id,
             before=before,
@@ -296,7 +375,7 @@ def entries(rows: Iterable[ScoreRow], hidden: Collection[int] = ()) -> list[Entr
                 reps=row.reps,
                 to_verify=row.doubt if doubted else None,
                 rounds=Rounds.model_validate(row.rounds) if row.rounds else None,
-                team=team,
+                team=tuple(one for one in team if one not in hidden),
             )
         )
     return out

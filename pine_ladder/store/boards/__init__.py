@@ -1,0 +1,1 @@
+"""Days and their boards."""

@@ -1,0 +1,1 @@
+"""Classes and their clocks."""

@@ -1,0 +1,1 @@
+"""People at the door, and the gym's movements."""

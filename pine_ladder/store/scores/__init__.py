@@ -1,0 +1,1 @@
+"""Scores kept, and what was done before."""
