@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import json
 import os
 import sys
@@ -17,10 +16,10 @@ from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
+from pine_ladder.core.pace.testrun import PieceRun, test_run, words_of
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
-from pine_ladder.core.scoring import Score
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.testrun import PieceRun, test_run, words_of
+from pine_ladder.core.scores.kinds import Score
+from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS
 from pine_ladder.core.units import clock_text
 
@@ -34,6 +33,7 @@ app.add_typer(score, name="score")
 app.add_typer(pace, name="pace")
 app.add_typer(gym, name="gym")
 
+PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 
@@ -162,11 +162,13 @@ def fit_library_command(
     as_json: Json = False,
 ) -> None:
     """Fit the pace model to the stated facts; say of each what is predicted."""
-    from pine_ladder.core.fit import fit_library, toml_of
+    from pine_ladder.core.pace.calibration import fit_library, toml_of
 
     fit = fit_library()
     if write:
-        Path(str(resources.files("pine_ladder.core") / "pace.toml")).write_text(toml_of(fit))
+        Path(str(resources.files("pine_ladder.core") / "pace" / "pace.toml")).write_text(
+            toml_of(fit)
+        )
     if as_json:
         _print_json(fit.model_dump(mode="json"))
     else:
@@ -229,9 +231,13 @@ def score_parse(
 
 @app.command()
 def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None:
-    """Serve the application on the database of PINE_LADDER_DATABASE_URL."""
+    """Serve the application on the database of PINE_LADDER_DATABASE_URL.
+
+    Behind a proxy, PINE_LADDER_PROXIES names the addresses whose forwarded headers are believed.
+    """
     import uvicorn
 
+    proxies = os.environ.get(PROXIES, "")
     uvicorn.run(
         "pine_ladder.api.app:create_app",
         factory=True,
@@ -239,6 +245,8 @@ def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None
         port=port,
         workers=processes,
         log_level="warning",
+        proxy_headers=bool(proxies),
+        forwarded_allow_ips=proxies,
         timeout_graceful_shutdown=2,
     )
 
@@ -266,28 +274,34 @@ def gym_init(
     name: str,
     coach: Annotated[str, typer.Option(help="the first coach's name")],
     email: Annotated[str, typer.Option(help="the first coach's e-mail address")],
+    zone: Annotated[str, typer.Option(help="time zone, as in Europe/Lisbon")],
 ) -> None:
     """Set up a gym with its first coach; asks for the coach's password."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
-    from pine_ladder.store import people
+    from pine_ladder.core.day.calendar import zone_of
+    from pine_ladder.core.tiers import DEFAULT_TRACKS
     from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.gym import people
     from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
 
     password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
-    if len(password) < people.MIN_PASSWORD:
-        raise typer.BadParameter(f"a password has at least {people.MIN_PASSWORD} characters")
+    if why := people.weakness(password, name, coach, email):
+        raise typer.BadParameter(why)
+    try:
+        zone_of(zone)
+    except ValueError as error:
+        raise typer.BadParameter(str(error)) from None
     with Session(connect(database_url())) as db, db.begin():
         if db.query(Gym).first():
             raise typer.BadParameter("this database holds a gym already")
         tiers = [Tier(position=i, name=tier) for i, tier in enumerate(DEFAULT_TIERS)]
         tracks = [Track(position=i, name=track) for i, track in enumerate(DEFAULT_TRACKS)]
-        db.add_all([Gym(name=name), Programme(name="Daily"), *tiers, *tracks])
+        db.add_all([Gym(name=name, zone=zone), Programme(name="Daily"), *tiers, *tracks])
         db.add(
             Person(
                 name=coach,
-                email=email.lower(),
+                email=people.address_of(email),
                 password_hash=people.hash_password(password),
                 role="coach",
                 tier=tiers[0],
@@ -302,12 +316,12 @@ def gym_learn() -> None:
     from sqlalchemy.exc import OperationalError
     from sqlalchemy.orm import Session
 
+    from pine_ladder.store.athletes.learning import relearn
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.learning import relearn
 
     os.nice(5)
     try:
-        with Session(connect(database_url())) as db, db.begin():
+        with Session(connect(database_url(), patient=True)) as db, db.begin():
             learnt = relearn(db)
     except OperationalError:
         typer.echo("The database went away: nothing was learnt.", err=True)
@@ -325,14 +339,16 @@ def gym_demo(
     """Load the demo gym once; with --reset, anew."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.demo import load_demo, reset
+    from pine_ladder.core.day.calendar import day_of, zone_of
+    from pine_ladder.demo import ZONE, load_demo, reset
+    from pine_ladder.store.athletes.learning import relearn
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.learning import relearn
+    from pine_ladder.store.gym.calendar import now
 
-    with Session(connect(database_url())) as db, db.begin():
+    with Session(connect(database_url(), patient=True)) as db, db.begin():
         if start_over:
             reset(db)
-        fresh = load_demo(db, dt.date.today())
+        fresh = load_demo(db, day_of(now(db), zone_of(ZONE)))
         if fresh:
             relearn(db)
     typer.echo("demo gym loaded" if fresh else "kept what is there")

@@ -17,11 +17,12 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.core.movements import Library
-from pine_ladder.store import people
+from pine_ladder.store.gym import people
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Person, SignIn
-from pine_ladder.store.movements import gym_library
 
 COOKIE = "pine_session"
+DEVICE_COOKIE = "pine_device"
 GUARD_HEADER = "x-pine-guard"
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 

@@ -3,47 +3,55 @@
 from __future__ import annotations
 
 import asyncio
+import re
 from pathlib import Path
+from typing import Any, Literal
 
-from fastapi import FastAPI, Response
+from fastapi import FastAPI, Request, Response
 from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine
+from sqlalchemy.exc import SQLAlchemyError
 from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from pine_ladder import __version__
-from pine_ladder.api import (
-    days,
-    doubts,
-    errors,
-    files,
-    floor,
-    gym,
-    keeping,
-    learning,
-    lines,
-    movements,
-    progress,
-    running,
-    scaling,
-    scores,
-    settings,
-    sign_in,
-    standings,
-    testruns,
-    week,
-)
-from pine_ladder.api.access import Database, include, router
+from pine_ladder.api import errors
+from pine_ladder.api.access import include, router
+from pine_ladder.api.athletes import learning, people, scaling
+from pine_ladder.api.boards import days, files, lines, testruns, week
+from pine_ladder.api.bounds import Bounds
+from pine_ladder.api.floor import classes as floor
+from pine_ladder.api.floor import keeping
+from pine_ladder.api.floor import remote as running
+from pine_ladder.api.gym import gym, movements, settings, sign_in
+from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
-from pine_ladder.store.database import OVERFLOW, POOL, connect, database_url
+from pine_ladder.api.scores import doubts, progress, standings
+from pine_ladder.api.scores import sheet as scores
+from pine_ladder.store.database import (
+    OVERFLOW,
+    POOL,
+    connect,
+    database_url,
+    newest_schema,
+    schema_of,
+)
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 CONTENT_POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
     "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+)
+
+AT_THE_ROOT = ("icon.svg", "sw.js", "manifest.webmanifest")
+WORKBOX = re.compile(r"workbox-[\w-]+\.js")
+"""Files of the front end beside its pages: icon, service worker, manifest."""
+PERMISSIONS = (
+    "camera=(), microphone=(), geolocation=(), payment=(), usb=(), "
+    "autoplay=(self), screen-wake-lock=(self)"
 )
 
 SPARE = 8
@@ -53,16 +61,27 @@ status = router("public", "status")
 
 
 class Health(BaseModel):
-    """The program's version; answered only when the database answers."""
+    """The program's version, and whether database and schema are as it needs them."""
 
     version: str
+    database: Literal["answers", "does not answer"]
+    schema_is: Literal["current", "older or newer than this program", "unknown"]
 
 
-@status.get("/health")
-def health(db: Database) -> Health:
-    """Is it up?"""
-    db.execute(text("select 1"))
-    return Health(version=__version__)
+@status.get("/health", responses={503: {"model": Health}})
+def health(request: Request, response: Response) -> Health:
+    """Is it up? 503 while the database does not answer or holds another schema."""
+    found = Health(version=__version__, database="does not answer", schema_is="unknown")
+    try:
+        with request.app.state.engine.connect() as db:
+            current = schema_of(db) == newest_schema()
+    except SQLAlchemyError:
+        response.status_code = 503
+        return found
+    if not current:
+        response.status_code = 503
+    schema: Any = "current" if current else "older or newer than this program"
+    return Health(version=__version__, database="answers", schema_is=schema)
 
 
 class Headers:
@@ -80,6 +99,9 @@ class Headers:
                 headers["Content-Security-Policy"] = CONTENT_POLICY
                 headers["X-Content-Type-Options"] = "nosniff"
                 headers["Referrer-Policy"] = "same-origin"
+                headers["Permissions-Policy"] = PERMISSIONS
+                if scope.get("scheme") == "https":
+                    headers["Strict-Transport-Security"] = "max-age=31536000"
                 if scope["path"].startswith("/api/"):
                     headers.setdefault("Cache-Control", "no-store")
             await send(message)
@@ -108,8 +130,9 @@ def create_app(
     app.state.hub = Hub(app.state.engine)
     app.state.places = asyncio.Semaphore(POOL + OVERFLOW - SPARE)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.state.door = Door()
     errors.install(app)
-
+    app.add_middleware(Bounds)
     app.add_middleware(Headers)
 
     include(
@@ -118,7 +141,7 @@ def create_app(
         sign_in.open_door,
         sign_in.inside,
         gym.members,
-        gym.coaches,
+        people.coaches,
         days.coaches,
         week.coaches,
         files.coaches,
@@ -158,9 +181,13 @@ def _serve_front_end(app: FastAPI, folder: Path) -> None:
     def page(path: str) -> Response:
         if path.startswith("api/"):
             return JSONResponse({"detail": "there is nothing at this address"}, 404)
-        icon = folder / path
-        if path in ("icon.svg",) and icon.is_file():
-            return FileResponse(icon)
-        if not (folder / "index.html").is_file():
-            return JSONResponse({"detail": "the front end is not built: run make web"}, 503)
-        return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})
+        fresh = {"Cache-Control": "no-cache"}
+        at_the_root = folder / path
+        if path in AT_THE_ROOT or WORKBOX.fullmatch(path):
+            if at_the_root.is_file():
+                return FileResponse(at_the_root, headers=fresh)
+            return JSONResponse({"detail": "there is nothing at this address"}, 404)
+        name = "wall.html" if path.startswith("wall/") else "index.html"
+        if not (folder / name).is_file():
+            return JSONResponse({"detail": "the front end is not built: run make setup"}, 503)
+        return FileResponse(folder / name, headers=fresh)

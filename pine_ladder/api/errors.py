@@ -1,11 +1,21 @@
 """Errors that carry their HTTP status and a sentence for the user."""
 
+import logging
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy import exc
+
+log = logging.getLogger("pine_ladder")
+
+AWAY = "the gym's database does not answer just now: what you typed is kept here, try again shortly"
+BUSY = "someone else is writing the same just now: try again"
+AGAIN_S = "2"
+CONFLICTS = ("40001", "40P01", "55P03")
+"""SQL states of writes that met: serialization failure, deadlock, lock not available."""
 
 
 class Problem(BaseModel):
@@ -29,18 +39,46 @@ def not_found(what: str) -> ApiError:
     return ApiError(404, f"there is no {what}")
 
 
+def _state(error: Exception) -> str:
+    return str(getattr(getattr(error, "orig", None), "sqlstate", None) or "")
+
+
+def _database(error: Exception) -> JSONResponse:
+    """A 503 where the database is away, slow, locked or full; values are never told or logged."""
+    state = _state(error)
+    log.warning("database: %s %s", type(error).__name__, state or "no answer")
+    sentence = BUSY if state in CONFLICTS else AWAY
+    return JSONResponse({"detail": sentence}, 503, headers={"Retry-After": AGAIN_S})
+
+
 def install(app: FastAPI) -> None:
-    """Answer ApiError and malformed requests with sentences."""
+    """Answer ApiError, malformed requests and a database in trouble with sentences."""
 
     async def answer(_request: Request, error: Exception) -> JSONResponse:
         assert isinstance(error, ApiError)
-        return JSONResponse({"detail": error.detail, **error.extra}, error.status)
+        headers = {"Retry-After": str(wait)} if (wait := error.extra.get("wait_s")) else None
+        return JSONResponse({"detail": error.detail, **error.extra}, error.status, headers)
 
     async def malformed(_request: Request, error: Exception) -> JSONResponse:
         assert isinstance(error, RequestValidationError)
         first = error.errors()[0]
-        place = " ".join(str(part) for part in first["loc"] if part != "body")
+        place = " ".join(str(part) for part in first["loc"] if part not in ("body", "path"))
         return JSONResponse({"detail": f"{place}: {first['msg']}".strip(": ")}, 422)
+
+    async def away(_request: Request, error: Exception) -> JSONResponse:
+        return _database(error)
+
+    async def out_of_range(_request: Request, error: Exception) -> JSONResponse:
+        log.warning("database: %s %s", type(error).__name__, _state(error))
+        return JSONResponse({"detail": "a value is longer or larger than can be kept"}, 422)
+
+    async def crossed(_request: Request, error: Exception) -> JSONResponse:
+        log.warning("database: %s %s", type(error).__name__, _state(error))
+        return JSONResponse({"detail": "someone else changed this just now: look again"}, 409)
 
     app.add_exception_handler(ApiError, answer)
     app.add_exception_handler(RequestValidationError, malformed)
+    app.add_exception_handler(exc.DBAPIError, away)
+    app.add_exception_handler(exc.TimeoutError, away)
+    app.add_exception_handler(exc.DataError, out_of_range)
+    app.add_exception_handler(exc.IntegrityError, crossed)

@@ -18,7 +18,8 @@ from fastapi.responses import StreamingResponse
 from fastapi.sse import format_sse_event
 from sqlalchemy import Engine
 
-from pine_ladder.store.clock import CHANNEL
+from pine_ladder.store.floor.clock import CHANNEL
+from pine_ladder.store.gym.people import LEFT
 
 HEARTBEAT_S = 15.0
 RECONNECT_S = 1.0
@@ -29,9 +30,10 @@ Message = dict[str, Any]
 
 
 class _Page:
-    """A listening page: its event loop and what waits for it."""
+    """A listening page: its event loop and what waits for it; `mark` is its sign-in's."""
 
-    def __init__(self) -> None:
+    def __init__(self, mark: str) -> None:
+        self.mark = mark
         self.loop = asyncio.get_running_loop()
         self.queue: asyncio.Queue[Message] = asyncio.Queue(MOST_WAITING)
 
@@ -57,9 +59,9 @@ class Hub:
         self.thread: threading.Thread | None = None
         self.ready = threading.Event()
 
-    def enter(self) -> _Page:
-        """A new page that will be told everything from now on."""
-        page = _Page()
+    def enter(self, mark: str = "") -> _Page:
+        """A new page that will be told everything from now on, until its sign-in ends."""
+        page = _Page(mark)
         with self.guard:
             self.pages.add(page)
             if self.thread is None:
@@ -90,7 +92,10 @@ class Hub:
     def _tell(self, message: Message) -> None:
         with self.guard:
             pages = list(self.pages)
+        left = message.get("marks", []) if message["what"] == LEFT else None
         for page in pages:
+            if left is not None and page.mark not in left:
+                continue
             try:
                 page.put(message)
             except RuntimeError:  # Its event loop is closed.
@@ -98,19 +103,21 @@ class Hub:
 
 
 def stream(
-    hub: Hub, answer: Callable[[Message], Message | None] | None = None
+    hub: Hub, answer: Callable[[Message], Message | None] | None = None, mark: str = ""
 ) -> StreamingResponse:
     """An event stream of all messages, the first of them `{"what": "again"}`.
+
+    It ends when the sign-in `mark` does.
 
     `answer` turns each message into what this page is sent, or None; it runs in a worker thread.
     """
 
     async def events() -> AsyncIterator[bytes]:
-        page = hub.enter()
+        page = hub.enter(mark)
         try:
             await asyncio.to_thread(hub.ready.wait, RECONNECT_S)
             message: Message | None = {"what": "again"}
-            while True:
+            while message is None or message["what"] != LEFT:
                 if message is None:
                     yield format_sse_event(comment="still here")
                 else:

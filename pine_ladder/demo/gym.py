@@ -10,16 +10,17 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.members import Profile
+from pine_ladder.core.athletes.members import Profile
+from pine_ladder.core.athletes.plausible import doubt
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.plausible import doubt
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import people as cast
 from pine_ladder.demo import truth
+from pine_ladder.store.boards.pieces import keys_of, settle
+from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (
     Attendance,
     BankedBoard,
@@ -38,7 +39,6 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
-from pine_ladder.store.people import hash_password
 
 SEED = 1861
 WEEKS = 6
@@ -55,11 +55,18 @@ def reset(db: Session) -> None:
     db.execute(text(f"truncate {names} restart identity cascade"))
 
 
+ZONE = "Europe/Lisbon"
+
+
 def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
-    """Load the demo gym once; False when there is a gym already."""
+    """Load the demo gym once; False when there is a gym already.
+
+    Of two processes that load at once, one does and the other finds it done.
+    """
+    db.execute(text("select pg_advisory_xact_lock(7410227)"))
     if db.query(Gym).first():
         return False
-    db.add(Gym(name="Kittiwake Hall", class_min=60, change_s=60, demo=True))
+    db.add(Gym(name="Kittiwake Hall", class_min=60, change_s=60, demo=True, zone=ZONE))
     tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]
     tracks = [Track(position=i, name=name) for i, name in enumerate(DEFAULT_TRACKS)]
     programme = Programme(name="Daily")
@@ -111,7 +118,10 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         date = today + dt.timedelta(days=ahead)
         session = parse(texts[-ahead]).session.model_copy(update={"date": date})
         draft = print_session(session)
-        db.add(Day(programme_id=programme.id, date=date, text=draft, saved_by=coaches[0]))
+        day = Day(programme_id=programme.id, date=date, text=draft, saved_by=coaches[0])
+        db.add(day)
+        db.flush()
+        settle(db, day, {})
     db.flush()
     return True
 
@@ -138,6 +148,8 @@ def _write_day(
     )
     db.add(day)
     db.flush()
+    settle(db, day, {})
+    keys = keys_of(db, day)
     coming = chance.sample(range(len(athletes)), chance.randint(24, 33))
     # Those who can sign in are there when the demo is opened.
     signed = [i for i, person in enumerate(athletes) if person.email and i not in coming]
@@ -162,13 +174,13 @@ def _write_day(
                         day_id=day.id, person_id=athletes[i].id, effort=effort, minutes=minutes
                     )
                 )
-        for key, piece in zip(piece_keys(session), session.pieces, strict=True):
+        for key, piece in zip(keys, session.pieces, strict=True):
             if score_kind(piece) is None:
                 continue
             scored = [truth_of[i] for i in seats if chance.random() > 0.06]
             entered = truth.entries(piece, scored, shelf, gym, chance)
             for member, entry in zip(scored, entered, strict=True):
-                slipped = back == 0 and (member.name, key) == cast.SLIP[:2]
+                slipped = back == 0 and (member.name, piece.title) == cast.SLIP[:2]
                 told = cast.SLIP[2] if slipped else entry
                 _score(db, day, key, piece, athletes[member.id], told, coach)
 
@@ -188,7 +200,7 @@ def _score(
     why = doubt(piece, score, library(), person.tier.position, person.track.position)
     row = ScoreRow(
         day_id=day.id,
-        piece_key=key,
+        piece_id=int(key),
         person=person,
         tier=person.tier,
         track=person.track,
@@ -204,10 +216,10 @@ def _score(
     )
     trail = ScoreTrail(
         day_id=day.id,
-        piece_key=key,
+        piece_id=int(key),
         person_id=person.id,
         changed_by_id=coach.id,
         before=None,
-        after={"entered": entered, "display": score.display},
+        after={"entered": entered, "display": score.display, "version": 1},
     )
     db.add_all([row, trail])

@@ -105,5 +105,5 @@ KIT = {
     "rope": 20,
     "rower": 4,
 }
-SLIP = ("Emil Tarn", "conditioning-slack-water", "24+2")
+SLIP = ("Emil Tarn", "Slack Water", "24+2")
 """Who wrote what by mistake on today's board, for a coach to see and settle."""

@@ -13,12 +13,12 @@ from dataclasses import replace
 import numpy as np
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor import Run, run
-from pine_ladder.core.members import Member, athletes
+from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace import TIER_PACE, Capacity
+from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.rep import TIER_PACE, Capacity
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import reps_in_round, reps_of_round, score_kind
+from pine_ladder.core.scores.kinds import reps_in_round, reps_of_round, score_kind
 from pine_ladder.core.units import clock_text
 from pine_ladder.demo import people as cast
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterable
 from typing import NamedTuple
+from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event
 
@@ -19,14 +20,14 @@ class Held(NamedTuple):
     board: str
 
 
-def calendar(gym: str, classes: Iterable[Held], now: dt.datetime) -> bytes:
-    """An iCalendar file of classes in the gym's own local time, the board as description."""
+def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo) -> bytes:
+    """An iCalendar file of classes in the gym's time zone, the board as description."""
     file = Calendar()
     file.add("prodid", "-//Pine Ladder//EN")
     file.add("version", "2.0")
     file.add("x-wr-calname", gym)
     for held in classes:
-        begins = dt.datetime.combine(held.date, held.start)
+        begins = dt.datetime.combine(held.date, held.start, zone)
         event = Event()
         event.add("uid", f"{begins:%Y%m%dT%H%M}@pine-ladder")
         event.add("dtstamp", now)
@@ -36,4 +37,5 @@ def calendar(gym: str, classes: Iterable[Held], now: dt.datetime) -> bytes:
         event.add("description", held.board)
         event.add("location", gym)
         file.add_component(event)
+    file.add_missing_timezones()
     return bytes(file.to_ical())

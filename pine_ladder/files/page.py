@@ -11,9 +11,9 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
-from pine_ladder.core.outline import Outline
+from pine_ladder.core.day.hour import Outline
+from pine_ladder.core.day.view import BoardView, LineView, PieceView, TaskView
 from pine_ladder.core.units import clock_text
-from pine_ladder.core.view import BoardView, LineView, PieceView, TaskView
 
 MARGIN = 16 * mm
 WIDTH, HEIGHT = A4

@@ -15,17 +15,18 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import existing_day
+from pine_ladder.api.boards.days import existing_day, piece_on
 from pine_ladder.api.errors import Problem, not_found
-from pine_ladder.core.learning import Report
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.pace import TIER_PACE, Capacity
-from pine_ladder.core.sheet import foretold
-from pine_ladder.store import learning, scores
+from pine_ladder.api.forms import GymDate, Id, Key
+from pine_ladder.core.athletes.learning import Report
+from pine_ladder.core.athletes.sheet import foretold
+from pine_ladder.core.pace.rep import TIER_PACE, Capacity
+from pine_ladder.store.athletes import learning
+from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.database import DATABASE_URL
-from pine_ladder.store.members import members_of
+from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.models import Belief, Person
+from pine_ladder.store.scores import sheet as scores
 
 coaches = router("coach", "learning")
 members = router("member", "learning")
@@ -95,7 +96,7 @@ def learn_soon(engine: Engine) -> None:
     try:
         with Session(engine) as db:
             newest = learning.newest(db)
-            recent = newest and dt.datetime.now(dt.UTC) - newest.learned_at < PAUSE
+            recent = newest and now(db) - newest.learned_at < PAUSE
             due = learning.is_stale(db) and not recent
         if due:
             url = engine.url.render_as_string(hide_password=False)
@@ -140,7 +141,7 @@ def _side(off: float) -> str:
 
 
 @coaches.get("/athletes/{athlete_id}/pace", responses={404: {"model": Problem}})
-def athlete_pace(athlete_id: int, db: Database) -> PaceOut:
+def athlete_pace(athlete_id: Id, db: Database) -> PaceOut:
     """What the tool believes of an athlete's pace, and on how many scores."""
     person = db.get(Person, athlete_id)
     if person is None or person.role != "athlete":
@@ -149,7 +150,7 @@ def athlete_pace(athlete_id: int, db: Database) -> PaceOut:
 
 
 @coaches.get("/athletes/{athlete_id}/benchmarks", responses={404: {"model": Problem}})
-def athlete_benchmarks(athlete_id: int, db: Database) -> list[BenchmarkOut]:
+def athlete_benchmarks(athlete_id: Id, db: Database) -> list[BenchmarkOut]:
     """An athlete's bests on the boards the gym keeps to repeat."""
     person = db.get(Person, athlete_id)
     if person is None or person.role != "athlete":
@@ -170,13 +171,10 @@ def my_pace(db: Database, me: Myself) -> PaceOut:
 
 
 @coaches.get("/days/{date}/pieces/{key}/foretold", responses={404: {"model": Problem}})
-def piece_foretold(date: dt.date, key: str, db: Database, shelf: Shelf) -> ForetoldOut:
+def piece_foretold(date: GymDate, key: Key, db: Database, shelf: Shelf) -> ForetoldOut:
     """The scores of a piece beside what is believed of their athletes would have predicted."""
     day = existing_day(db, date)
-    session = parse(day.text, shelf).session
-    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
-    if piece is None:
-        raise not_found(f"piece {key} on this day")
+    piece = piece_on(db, day, key, shelf)
     rows = scores.scores_of(db, day, key)
     found = {member.id: member for member in members_of(db, [row.person for row in rows])}
     who = [

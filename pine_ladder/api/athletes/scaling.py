@@ -2,25 +2,23 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import existing_day
+from pine_ladder.api.boards.days import existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core.members import Profile
+from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
+from pine_ladder.core.athletes.loads import OneRepMax, one_rep_max
+from pine_ladder.core.athletes.members import Profile
+from pine_ladder.core.athletes.scaling import read_override
+from pine_ladder.core.athletes.sheet import Sheet, scaling_sheet
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.tokens import Slip
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.scaling import read_override
-from pine_ladder.core.sheet import Sheet, scaling_sheet
-from pine_ladder.core.strength import OneRepMax, one_rep_max
-from pine_ladder.store import members as store
-from pine_ladder.store.days import the_gym
+from pine_ladder.store.athletes import members as store
+from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.models import GymClass, Person
 
 coaches = router("coach", "scaling")
@@ -34,21 +32,21 @@ class ProfileOut(BaseModel):
     version: int
 
 
-class ProfileForm(BaseModel):
+class ProfileForm(Form):
     """A profile to keep over the version that was read."""
 
     profile: Profile
-    version: int = Field(ge=0)
+    version: Version
 
 
-class OverrideForm(BaseModel):
+class OverrideForm(Form):
     """A coach's own version of a movement for an athlete; an empty text forgets it."""
 
     movement: str = Field(max_length=60, description="The movement as written on the board")
     text: str = Field(max_length=200, examples=["8 ring row", "strict press @ 20 kg"])
 
 
-class SetForm(BaseModel):
+class SetForm(Form):
     """A set that was lifted."""
 
     kg: float = Field(gt=0, le=600)
@@ -105,7 +103,7 @@ def _save(
 
 
 @coaches.get("/athletes/{athlete_id}/profile", responses={404: {"model": Problem}})
-def read_profile(athlete_id: int, db: Database) -> ProfileOut:
+def read_profile(athlete_id: Id, db: Database) -> ProfileOut:
     """What is known of an athlete. Limits and notes are for coaches and the athlete alone."""
     profile, version = store.profile_of(db, _athlete(db, athlete_id).id)
     return ProfileOut(profile=profile, version=version)
@@ -115,7 +113,7 @@ def read_profile(athlete_id: int, db: Database) -> ProfileOut:
     "/athletes/{athlete_id}/profile", responses={404: {"model": Problem}, 409: {"model": Problem}}
 )
 def write_profile(
-    athlete_id: int, form: ProfileForm, db: Database, shelf: Shelf, me: Myself
+    athlete_id: Id, form: ProfileForm, db: Database, shelf: Shelf, me: Myself
 ) -> ProfileOut:
     """Keep what is known of an athlete."""
     return _save(db, shelf, _athlete(db, athlete_id), form, me)
@@ -144,7 +142,7 @@ def estimate_max(form: SetForm) -> OneRepMax:
     "/athletes/{athlete_id}/override", status_code=204, responses={404: {"model": Problem}}
 )
 def write_override(
-    athlete_id: int, form: OverrideForm, db: Database, shelf: Shelf, me: Myself
+    athlete_id: Id, form: OverrideForm, db: Database, shelf: Shelf, me: Myself
 ) -> None:
     """Remember a coach's own version of a movement for an athlete, or forget it."""
     person, text = _athlete(db, athlete_id), form.text.strip()
@@ -158,17 +156,14 @@ def write_override(
 
 @coaches.get("/days/{date}/pieces/{key}/scaling", responses={404: {"model": Problem}})
 def read_scaling(
-    date: dt.date,
-    key: str,
+    date: GymDate,
+    key: Key,
     db: Database,
     shelf: Shelf,
-    class_id: Annotated[int | None, Query(description="Only those of a class")] = None,
+    class_id: Annotated[Id | None, Query(description="Only those of a class")] = None,
 ) -> Sheet:
     """Every athlete on a piece: versions with their reasons, predictions, and kit that clashes."""
-    session = parse(existing_day(db, date).text, shelf).session
-    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
-    if piece is None:
-        raise not_found(f"piece {key} on this day")
+    piece = piece_on(db, existing_day(db, date), key, shelf)
     people = store.active_athletes(db)
     if class_id is not None:
         held = db.get(GymClass, class_id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import Query
@@ -11,27 +12,42 @@ from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, GymDate, Key, Place, Version
+from pine_ladder.core import plan
 from pine_ladder.core.checks import Ground, check
+from pine_ladder.core.day.hour import Outline, outline
+from pine_ladder.core.day.view import BoardView, view
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import Outline, outline
+from pine_ladder.core.notation.tokens import MAX_PIECES, MAX_TEXT
 from pine_ladder.core.plan import Finding
-from pine_ladder.core.view import BoardView, view
-from pine_ladder.store import days
-from pine_ladder.store.models import Attendance, Day, GymClass, Kit, Person
-from pine_ladder.store.movements import gym_library
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import (
+    ASIDE,
+    Asked,
+    Occupied,
+    Why,
+    hanging_on,
+    held_by,
+    keys_while_writing,
+    piece_of,
+    put_scores,
+    read_board,
+)
+from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.models import Day, Kit, Person
 
 coaches = router("coach", "days")
 
-MAX_TEXT = 60_000
 
-
-class PreviewForm(BaseModel):
+class PreviewForm(Form):
     """Board text as it stands in the editor, for a tier and a track (none for both)."""
 
     text: str = Field(max_length=MAX_TEXT, examples=["## Conditioning: AMRAP 12:00\n10 push-up"])
-    tier: int = Field(default=0, ge=0)
-    track: int | None = Field(default=None, ge=0)
+    tier: Place = 0
+    track: Place | None = None
+    date: GymDate | None = Field(
+        default=None, description="The day it is written for: its saved pieces keep their keys"
+    )
 
 
 class Preview(BaseModel):
@@ -54,17 +70,78 @@ class DayOut(BaseModel):
     saved_at: dt.datetime | None
 
 
-class DayForm(BaseModel):
+class Whereto(Form):
+    """Where a piece went that scores or jots hang on: its place on the new board, from 0.
+
+    None sets it aside with all that hangs on it.
+    """
+
+    key: Key
+    place: Annotated[int, Field(ge=0, le=MAX_PIECES)] | None
+
+
+class DayForm(Form):
     """Text to save over the version that was read."""
 
     text: str = Field(max_length=MAX_TEXT)
-    version: int = Field(ge=0, description="The version the text was written on, 0 for a new day")
+    version: Version = Field(description="The version the text was written on, 0 for a new day")
+    answers: list[Whereto] = Field(default_factory=list, max_length=MAX_PIECES)
+
+
+class HangingOut(BaseModel):
+    """A score that hangs on a piece."""
+
+    name: str
+    display: str
+
+
+class PieceQuestion(BaseModel):
+    """A piece that scores or jots hang on, and why it is asked about.
+
+    `gone`: the board has it no longer; `doubt`: is it this one; `unreadable`: its scores could not
+    be read any more. `likely` is the place of the piece that continues it most likely.
+    """
+
+    key: str
+    title: str
+    why: Why
+    scores: list[HangingOut]
+    jots: int
+    likely: int | None
 
 
 class DayConflict(Problem):
-    """Somebody saved in between: the newer day, to compare."""
+    """The save waits: somebody saved in between (`newer`), or pieces are asked about.
+
+    `titles` are the pieces of the text that was sent, to choose from by place.
+    """
 
     newer: DayOut | None
+    questions: list[PieceQuestion] = Field(default_factory=list)
+    titles: list[str] = Field(default_factory=list)
+
+
+class PieceOut(BaseModel):
+    """A piece of a saved day; `aside` where the board has it no longer."""
+
+    key: str
+    title: str
+    aside: bool
+    scores: list[HangingOut]
+    jots: int
+    came_from: list[str] = Field(description="Keys of pieces that scores on it were put from")
+
+
+class PutForm(Form):
+    """The piece to put scores onto."""
+
+    to: Key
+
+
+class PutOut(BaseModel):
+    """How many scores were put onto the other piece."""
+
+    moved: int
 
 
 class DayTitle(BaseModel):
@@ -75,25 +152,11 @@ class DayTitle(BaseModel):
     outline: Outline
 
 
-class ClassOut(BaseModel):
-    """One holding of the session and who came."""
-
-    id: int
-    start: dt.time
-    coach: str | None
-    attendance: list[int]
-
-
-class PublishForm(BaseModel):
-    """Whether athletes see the day."""
+class PublishForm(Form):
+    """Whether athletes see the day, at the version that was seen."""
 
     published: bool
-
-
-class ClassForm(BaseModel):
-    """Who came to a class."""
-
-    attendance: list[int] = Field(max_length=200)
+    version: Version
 
 
 def day_out(date: dt.date, day: Day | None) -> DayOut:
@@ -137,22 +200,33 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
     )
 
 
-def hour_of(db: Database, text: str) -> Outline:
+def hour_of(db: Database, text: str, keys: Sequence[str] | None = None) -> Outline:
     """The outline of a board with the gym's movements, class length and change-over."""
     gym, shelf = days.the_gym(db), gym_library(db)
-    return outline(parse(text, shelf).session, shelf, gym.class_min * 60, gym.change_s)
+    session = read_board(text, shelf).session
+    return outline(session, shelf, gym.class_min * 60, gym.change_s, keys)
+
+
+def piece_on(db: Database, day: Day, key: str, shelf: Library | None = None) -> plan.Piece:
+    """The piece of a day, on its board or set aside; a 404 where there is none."""
+    piece = piece_of(db, day, key, shelf)
+    if piece is None:
+        raise not_found("such piece on this day")
+    return piece
 
 
 @coaches.post("/preview")
 def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
     """Read a board as it is typed. Any text gets an answer."""
-    parsed = parse(form.text, shelf)
+    parsed = read_board(form.text, shelf)
     ground = ground_of(db, shelf)
     findings = [*parsed.findings, *check(parsed.session, ground)]
+    day = days.find_day(db, form.date) if form.date else None
+    keys = keys_while_writing(db, day, parsed.session)
     return Preview(
         title=parsed.session.title or "",
-        outline=outline(parsed.session, shelf, ground.class_s, ground.change_s),
-        view=view(parsed.session, shelf, form.tier, form.track),
+        outline=outline(parsed.session, shelf, ground.class_s, ground.change_s, keys),
+        view=view(parsed.session, shelf, form.tier, form.track, keys=keys),
         findings=sorted(findings, key=lambda f: (f.line, f.column)),
     )
 
@@ -160,8 +234,8 @@ def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
 @coaches.get("/days")
 def list_days(
     db: Database,
-    first: Annotated[dt.date, Query(description="First date")],
-    last: Annotated[dt.date, Query(description="Last date, at most 60 days later")],
+    first: Annotated[GymDate, Query(description="First date")],
+    last: Annotated[GymDate, Query(description="Last date, at most 60 days later")],
 ) -> list[DayTitle]:
     """The days between two dates with their titles and hours."""
     if not first <= last <= first + dt.timedelta(days=60):
@@ -169,7 +243,7 @@ def list_days(
     return [
         DayTitle(
             date=day.date,
-            title=parse(day.text).session.title or "",
+            title=read_board(day.text).session.title or "",
             outline=hour_of(db, day.text),
         )
         for day in days.days_between(db, first, last)
@@ -177,56 +251,92 @@ def list_days(
 
 
 @coaches.get("/days/{date}")
-def read_day(date: dt.date, db: Database) -> DayOut:
+def read_day(date: GymDate, db: Database) -> DayOut:
     """A day's board."""
     return day_out(date, days.find_day(db, date))
 
 
+def asked(question: Asked) -> ApiError:
+    """A save that waits for answers, as a 409."""
+    questions = [
+        PieceQuestion(
+            key=one.key,
+            title=one.title,
+            why=one.why,
+            scores=[HangingOut(**each._asdict()) for each in one.scores],
+            jots=one.jots,
+            likely=one.likely,
+        ).model_dump()
+        for one in question.questions
+    ]
+    return ApiError(409, str(question), newer=None, questions=questions, titles=question.titles)
+
+
+def stale_day(date: dt.date, stale: days.Stale) -> ApiError:
+    """A save over what somebody else has saved since, as a 409 with the newer day."""
+    newer = day_out(date, stale.newer).model_dump(mode="json") if stale.newer else None
+    who = stale.newer.saved_by.name if stale.newer and stale.newer.saved_by else "someone"
+    return ApiError(409, f"{who} saved this day in the meantime", newer=newer)
+
+
 @coaches.put("/days/{date}", responses={409: {"model": DayConflict}})
-def write_day(date: dt.date, form: DayForm, db: Database, me: Myself) -> DayOut:
-    """Save a day's board; 409 with the newer text when somebody saved in between."""
+def write_day(date: GymDate, form: DayForm, db: Database, me: Myself) -> DayOut:
+    """Save a day's board.
+
+    409 with the newer text when somebody saved in between, and with questions where scores hang
+    on pieces whose fate is not certain; nothing is saved then.
+    """
+    answers = {one.key: ASIDE if one.place is None else one.place for one in form.answers}
     try:
-        return day_out(date, days.save_day(db, date, form.text, form.version, me))
+        return day_out(date, days.save_day(db, date, form.text, form.version, me, answers))
     except days.Stale as stale:
-        newer = day_out(date, stale.newer).model_dump(mode="json") if stale.newer else None
-        who = stale.newer.saved_by.name if stale.newer and stale.newer.saved_by else "someone"
-        raise ApiError(409, f"{who} saved this day in the meantime", newer=newer) from None
+        raise stale_day(date, stale) from None
+    except Asked as question:
+        raise asked(question) from None
 
 
-@coaches.put("/days/{date}/published", responses={404: {"model": Problem}})
-def publish_day(date: dt.date, form: PublishForm, db: Database) -> DayOut:
-    """Show a day to the athletes, or take it back from them."""
+@coaches.put(
+    "/days/{date}/published", responses={404: {"model": Problem}, 409: {"model": DayConflict}}
+)
+def publish_day(date: GymDate, form: PublishForm, db: Database) -> DayOut:
+    """Show a day to the athletes, or take it back from them; its scores stay as they are."""
     day = existing_day(db, date)
-    day.published = form.published
-    db.flush()
+    try:
+        days.publish(db, day, form.published, form.version)
+    except days.Stale as stale:
+        raise stale_day(date, stale) from None
     return day_out(date, day)
 
 
-def _class_out(held: GymClass) -> ClassOut:
-    return ClassOut(
-        id=held.id,
-        start=held.start,
-        coach=held.coach.name if held.coach else None,
-        attendance=sorted(a.person_id for a in held.attendance),
-    )
+@coaches.get("/days/{date}/pieces", responses={404: {"model": Problem}})
+def list_pieces(date: GymDate, db: Database) -> list[PieceOut]:
+    """All pieces of a day, those that are set aside last, with the scores that hang on them."""
+    out = []
+    for one in held_by(db, existing_day(db, date)):
+        rows, jots = hanging_on(db, one.row.id)
+        out.append(
+            PieceOut(
+                key=one.key,
+                title=one.row.title,
+                aside=one.row.position is None,
+                scores=[HangingOut(name=row.person.name, display=row.display) for row in rows],
+                jots=jots,
+                came_from=sorted({str(row.origin_id) for row in rows if row.origin_id}),
+            )
+        )
+    return out
 
 
-@coaches.get("/days/{date}/classes")
-def list_classes(date: dt.date, db: Database) -> list[ClassOut]:
-    """The day's classes and who came."""
-    day = days.find_day(db, date)
-    return [_class_out(held) for held in days.classes_of(db, day)] if day else []
-
-
-@coaches.put("/classes/{class_id}", responses={404: {"model": Problem}})
-def write_class(class_id: int, form: ClassForm, db: Database) -> ClassOut:
-    """Set who came to a class."""
-    held = db.get(GymClass, class_id)
-    if held is None:
-        raise not_found("such class")
-    known = set(db.scalars(select(Person.id).where(Person.id.in_(form.attendance))))
-    if strangers := set(form.attendance) - known:
-        raise ApiError(422, f"nobody has the number {min(strangers)}")
-    held.attendance = [Attendance(class_id=held.id, person_id=number) for number in sorted(known)]
-    db.flush()
-    return _class_out(held)
+@coaches.post(
+    "/days/{date}/pieces/{key}/put",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def put_piece(date: GymDate, key: Key, form: PutForm, db: Database) -> PutOut:
+    """Put the scores of a piece onto another of the day, or those put from there back to it."""
+    try:
+        return PutOut(moved=put_scores(db, existing_day(db, date), key, form.to))
+    except LookupError:
+        raise not_found("such piece on this day") from None
+    except Occupied as occupied:
+        names = ", ".join(occupied.names)
+        raise ApiError(409, f"there is a score already for {names}: clear it first") from None

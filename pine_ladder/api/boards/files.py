@@ -9,15 +9,17 @@ from fastapi import Query, Response
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
-from pine_ladder.api.days import existing_day, hour_of
+from pine_ladder.api.boards.days import existing_day, hour_of
 from pine_ladder.api.errors import Problem
-from pine_ladder.core.notation import parse
+from pine_ladder.api.forms import GymDate, Place
+from pine_ladder.core.day.view import view
 from pine_ladder.core.plan import Session
-from pine_ladder.core.view import view
 from pine_ladder.files.archive import board_name, zip_boards
 from pine_ladder.files.calendar import Held, calendar
 from pine_ladder.files.page import day_page
-from pine_ladder.store import days
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.gym.calendar import gym_zone, now
 from pine_ladder.store.models import ClassTime, Day
 
 coaches = router("coach", "files")
@@ -35,42 +37,42 @@ def _week(db: Database, date: dt.date) -> list[Day]:
 
 
 @coaches.get("/days/{date}/board", responses={404: {"model": Problem}})
-def board_file(date: dt.date, db: Database) -> Response:
+def board_file(date: GymDate, db: Database) -> Response:
     """The day's board as a text file."""
     return _file(existing_day(db, date).text, "text/plain; charset=utf-8", board_name(date))
 
 
 @coaches.get("/days/{date}/plan", responses={404: {"model": Problem}})
-def plan_file(date: dt.date, db: Database, shelf: Shelf) -> Session:
+def plan_file(date: GymDate, db: Database, shelf: Shelf) -> Session:
     """The day's plan as parsed; its schema is published in docs/schemas."""
-    return parse(existing_day(db, date).text, shelf).session
+    return read_board(existing_day(db, date).text, shelf).session
 
 
 @coaches.get("/days/{date}/page", responses={404: {"model": Problem}})
 def page_file(
-    date: dt.date,
+    date: GymDate,
     db: Database,
     shelf: Shelf,
-    tier: Annotated[int, Query(ge=0)] = 0,
-    track: Annotated[int | None, Query(ge=0, description="None prints pairs whole")] = None,
+    tier: Place = 0,
+    track: Annotated[Place | None, Query(description="None prints pairs whole")] = None,
 ) -> Response:
     """The day as one A4 page, for a tier and a track."""
     day = existing_day(db, date)
-    board = view(parse(day.text, shelf).session, shelf, tier, track)
+    board = view(read_board(day.text, shelf).session, shelf, tier, track)
     heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
     page = day_page(heading, hour_of(db, day.text), board)
     return _file(page, "application/pdf", f"{date.isoformat()}.pdf")
 
 
 @coaches.get("/week/{date}/boards")
-def week_boards(date: dt.date, db: Database) -> Response:
+def week_boards(date: GymDate, db: Database) -> Response:
     """The week's boards as a zip of text files."""
     found = {day.date: day.text for day in _week(db, date)}
     return _file(zip_boards(found), "application/zip", f"week-{date.isoformat()}.zip")
 
 
 @coaches.get("/week/{date}/calendar")
-def week_calendar(date: dt.date, db: Database) -> Response:
+def week_calendar(date: GymDate, db: Database) -> Response:
     """The week's classes as iCalendar, at the gym's weekly class times."""
     gym = days.the_gym(db)
     times = list(db.scalars(select(ClassTime).order_by(ClassTime.start)))
@@ -79,12 +81,12 @@ def week_calendar(date: dt.date, db: Database) -> Response:
             date=day.date,
             start=time.start,
             length_s=hour_of(db, day.text).class_s,
-            title=parse(day.text).session.title or gym.name,
+            title=read_board(day.text).session.title or gym.name,
             board=day.text,
         )
         for day in _week(db, date)
         for time in times
         if time.weekday == day.date.weekday()
     ]
-    content = calendar(gym.name, held, dt.datetime.now(dt.UTC))
+    content = calendar(gym.name, held, now(db), gym_zone(db))
     return _file(content, "text/calendar; charset=utf-8", f"week-{date.isoformat()}.ics")

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Shelf, router
 from pine_ladder.api.errors import ApiError, Problem
+from pine_ladder.api.forms import Form
 from pine_ladder.core.notation import edits
 from pine_ladder.core.notation.form import (
     HeadingForm,
@@ -17,20 +18,18 @@ from pine_ladder.core.notation.form import (
     write_form,
     write_heading_form,
 )
-from pine_ladder.core.notation.tokens import Slip
+from pine_ladder.core.notation.tokens import MAX_LINES, MAX_TEXT, Slip
 
 coaches = router("coach", "lines")
 
-MAX_TEXT = 60_000
 
-
-class LineText(BaseModel):
+class LineText(Form):
     """One line of board text."""
 
     text: str = Field(max_length=2000, examples=["1) 10 push press @ 40/30 kg | @ 20/15 kg"])
 
 
-class BoardChange(BaseModel):
+class BoardChange(Form):
     """A change of a board at a line (1-based): of its piece, or of that line itself.
 
     `by` is -1 up or 1 down for a move; `text` the line to add, `station` whether it has a window
@@ -39,7 +38,7 @@ class BoardChange(BaseModel):
 
     text: str = Field(max_length=MAX_TEXT)
     change: Literal["move piece", "remove piece", "add line", "move line", "remove line"]
-    line: int = Field(ge=1)
+    line: int = Field(ge=1, le=MAX_LINES)
     by: Literal[-1, 1] = 1
     added: str = Field(default="", max_length=2000)
     station: bool = False

@@ -2,31 +2,32 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Literal
 
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Shelf, router
-from pine_ladder.api.days import MAX_TEXT, ground_of
+from pine_ladder.api.boards.days import ground_of
+from pine_ladder.api.forms import Form, GymDate, Key
 from pine_ladder.core import plan
 from pine_ladder.core.checks import foresee
-from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.printer import target_text
-from pine_ladder.core.outline import piece_keys
+from pine_ladder.core.notation.tokens import MAX_TEXT
+from pine_ladder.core.pace.testrun import TierRun, aim_of, test_run, words_of
 from pine_ladder.core.plan import Finding, Role
-from pine_ladder.core.testrun import TierRun, aim_of, test_run, words_of
-from pine_ladder.store import days
-from pine_ladder.store.people import tier_names
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import keys_while_writing, read_board
+from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.people import tier_names
 
 coaches = router("coach", "testruns")
 
 
-class TestrunForm(BaseModel):
+class TestrunForm(Form):
     """Board text as it stands in the editor; its date tells what the gym has done before."""
 
     text: str = Field(max_length=MAX_TEXT)
-    date: dt.date | None = None
+    date: GymDate | None = None
 
 
 class TierPrediction(BaseModel):
@@ -41,7 +42,7 @@ class TierPrediction(BaseModel):
 class PiecePrediction(BaseModel):
     """A piece's predictions beside the coach's target, if it has one."""
 
-    key: str
+    key: Key
     target: plan.Target | None
     target_words: str
     tiers: list[TierPrediction]
@@ -57,15 +58,17 @@ class Testrun(BaseModel):
 @coaches.post("/testrun")
 def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
     """Predict what each tier of the gym will do with a board."""
-    session = parse(form.text, shelf).session
+    session = read_board(form.text, shelf).session
+    day = days.find_day(db, form.date) if form.date else None
+    keys = keys_while_writing(db, day, session)
     names = tier_names(db)
-    known = days.known_movements(db, shelf, form.date or dt.date.today())
+    known = days.known_movements(db, shelf, form.date or gym_today(db))
     runs = [
         test_run(piece, shelf, len(names)) if piece.role is not Role.REST and piece.lines else None
         for piece in session.pieces
     ]
     pieces = []
-    for piece, key, run in zip(session.pieces, piece_keys(session), runs, strict=True):
+    for piece, key, run in zip(session.pieces, keys, runs, strict=True):
         if run is not None:
             tiers = [
                 TierPrediction(

@@ -4,19 +4,30 @@ from __future__ import annotations
 
 import datetime as dt
 from collections import Counter
+from typing import Annotated
 
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import DayConflict, DayOut, day_out, existing_day, hour_of
+from pine_ladder.api.boards.days import (
+    DayConflict,
+    DayOut,
+    asked,
+    day_out,
+    existing_day,
+    hour_of,
+    stale_day,
+)
 from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, GymDate, Id, Version
+from pine_ladder.core.day.hour import Outline
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import Outline
-from pine_ladder.core.progression import Step, steps, take
-from pine_ladder.core.week import WEEKLY, DayLoad, Remark, day_load, remarks
-from pine_ladder.store import days
+from pine_ladder.core.week.balance import WEEKLY, DayLoad, Remark, day_load, remarks
+from pine_ladder.core.week.step_up import Step, steps, take
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import Asked, keys_of, read_board
+from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.models import BankedBoard, Day, Person
 
 coaches = router("coach", "week")
@@ -43,33 +54,38 @@ class Week(BaseModel):
     remarks: list[Remark]
 
 
-class CopyForm(BaseModel):
-    """Where to copy a day. `version` is the target's; moving empties the source."""
+class CopyForm(Form):
+    """Where to copy a day. `version` is the target's; moving leaves the source empty.
 
-    to: dt.date
-    version: int = Field(ge=0)
+    A day with scores is moved only with `carry`: they go with it.
+    """
+
+    to: GymDate
+    version: Version
     move: bool = False
+    carry: bool = False
 
 
-class ClearForm(BaseModel):
-    """The version that was read."""
+class ClearForm(Form):
+    """The version that was read; with `aside` a scored day's scores are kept, set aside."""
 
-    version: int = Field(ge=0)
+    version: Version
+    aside: bool = False
 
 
-class ForwardForm(BaseModel):
+class ForwardForm(Form):
     """Which of the offered steps to take, by their keys."""
 
-    accept: list[str] = Field(max_length=100)
+    accept: list[Annotated[str, Field(max_length=200)]] = Field(max_length=100)
 
 
-class KeepForm(BaseModel):
+class KeepForm(Form):
     """The day whose board to keep."""
 
-    date: dt.date
+    date: GymDate
 
 
-class PlaceForm(BaseModel):
+class PlaceForm(Form):
     """The empty day to write on and its version."""
 
     to: dt.date
@@ -85,13 +101,8 @@ class Banked(BaseModel):
     held: int
 
 
-def _stale(stale: days.Stale) -> ApiError:
-    newer = day_out(stale.newer.date, stale.newer).model_dump(mode="json") if stale.newer else None
-    return ApiError(409, "someone saved this day in the meantime", newer=newer)
-
-
 @coaches.get("/week/{date}")
-def read_week(date: dt.date, db: Database, shelf: Shelf) -> Week:
+def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
     """The week that holds a date."""
     monday = date - dt.timedelta(days=date.weekday())
     dates = [monday + dt.timedelta(days=n) for n in range(DAYS)]
@@ -103,13 +114,13 @@ def read_week(date: dt.date, db: Database, shelf: Shelf) -> Week:
             empty = WeekDay(day=day_out(one, day), title="", outline=None, load=None, scored=False)
             out.append(empty)
             continue
-        session = parse(day.text, shelf).session
+        session = read_board(day.text, shelf).session
         loads[one] = day_load(session, shelf)
         out.append(
             WeekDay(
                 day=day_out(one, day),
                 title=session.title or "",
-                outline=hour_of(db, day.text),
+                outline=hour_of(db, day.text, keys_of(db, day)),
                 load=loads[one],
                 scored=days.has_scores(db, day),
             )
@@ -118,18 +129,27 @@ def read_week(date: dt.date, db: Database, shelf: Shelf) -> Week:
 
 
 @coaches.post("/days/{date}/copy", responses={404: {"model": Problem}, 409: {"model": DayConflict}})
-def copy_day(date: dt.date, form: CopyForm, db: Database, me: Myself) -> list[DayOut]:
+def copy_day(date: GymDate, form: CopyForm, db: Database, me: Myself) -> list[DayOut]:
     """Copy or move a board to an empty day; answers the source and the target as they are now."""
     source = existing_day(db, date)
+    if not form.move:
+        return [day_out(date, source), day_out(form.to, _placed(db, source, form, me))]
+    if days.has_scores(db, source) and not form.carry:
+        sentence = "scores are kept for this day: move them with it, or copy the board instead"
+        raise ApiError(409, sentence, newer=None)
     try:
-        if form.move and days.has_scores(db, source):
-            raise ApiError(409, "scores are kept for this day: copy it instead", newer=None)
-        target = _place(db, source.text, form.to, form.version, me)
-        if form.move:
-            source = days.clear_day(db, date, source.version, me)
+        days.move_day(db, source, form.to, form.version, me)
+    except days.Taken:
+        sentence = f"{form.to:%A} is taken already: something is written, scored or visited there"
+        raise ApiError(409, sentence, newer=None) from None
     except days.Stale as stale:
-        raise _stale(stale) from None
-    return [day_out(date, source), day_out(form.to, target)]
+        raise stale_day(form.to, stale) from None
+    left = days.find_day(db, date)
+    return [day_out(date, left), day_out(form.to, source)]
+
+
+def _placed(db: Database, source: Day, form: CopyForm, me: Person) -> Day:
+    return _place(db, source.text, form.to, form.version, me)
 
 
 def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Day:
@@ -138,22 +158,22 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
     except FileExistsError:
         raise ApiError(409, f"{to:%A} holds a board already", newer=None) from None
     except days.Stale as stale:
-        raise _stale(stale) from None
+        raise stale_day(to, stale) from None
 
 
 @coaches.get("/days/{date}/steps", responses={404: {"model": Problem}})
-def read_steps(date: dt.date, db: Database) -> list[Step]:
+def read_steps(date: GymDate, db: Database) -> list[Step]:
     """The stated steps a day could take when it is repeated a week later."""
-    return steps(parse(existing_day(db, date).text).session)
+    return steps(read_board(existing_day(db, date).text).session)
 
 
 @coaches.post(
     "/days/{date}/forward", responses={404: {"model": Problem}, 409: {"model": DayConflict}}
 )
-def step_forward(date: dt.date, form: ForwardForm, db: Database, me: Myself) -> DayOut:
+def step_forward(date: GymDate, form: ForwardForm, db: Database, me: Myself) -> DayOut:
     """Copy a day a week on with the accepted steps, onto an empty day."""
     source = existing_day(db, date)
-    offered = {step.key for step in steps(parse(source.text).session)}
+    offered = {step.key for step in steps(read_board(source.text).session)}
     if not offered.issuperset(form.accept):
         raise ApiError(422, "the day has changed: look at its steps again")
     to = date + dt.timedelta(days=DAYS)
@@ -166,8 +186,8 @@ def step_forward(date: dt.date, form: ForwardForm, db: Database, me: Myself) -> 
 def read_bank(db: Database) -> list[Banked]:
     """The named boards the gym keeps, with how often each title has been held."""
     held = Counter(
-        parse(text).session.title
-        for text in db.scalars(select(Day.text).where(Day.published, Day.date <= dt.date.today()))
+        read_board(text).session.title
+        for text in db.scalars(select(Day.text).where(Day.published, Day.date <= gym_today(db)))
     )
     kept = db.scalars(select(BankedBoard).order_by(BankedBoard.name))
     return [Banked(id=b.id, name=b.name, text=b.text, held=held[b.name]) for b in kept]
@@ -177,19 +197,17 @@ def read_bank(db: Database) -> list[Banked]:
 def keep_board(form: KeepForm, db: Database) -> Banked:
     """Keep a day's board under its title."""
     day = existing_day(db, form.date)
-    name = parse(day.text).session.title
+    name = read_board(day.text).session.title
     if not name:
         raise ApiError(422, "give the board a title first: # Slack Water")
-    if db.scalars(select(BankedBoard).where(BankedBoard.name == name)).first():
+    board = days.bank(db, name[:120], day.text)
+    if board is None:
         raise ApiError(409, f"{name} is in the bank already")
-    board = BankedBoard(name=name[:120], text=day.text)
-    db.add(board)
-    db.flush()
     return Banked(id=board.id, name=board.name, text=board.text, held=0)
 
 
 @coaches.delete("/bank/{board_id}", status_code=204, responses={404: {"model": Problem}})
-def forget_board(board_id: int, db: Database) -> None:
+def forget_board(board_id: Id, db: Database) -> None:
     """Take a board out of the bank; days that hold it stay."""
     board = db.get(BankedBoard, board_id)
     if board is None:
@@ -200,7 +218,7 @@ def forget_board(board_id: int, db: Database) -> None:
 @coaches.post(
     "/bank/{board_id}/place", responses={404: {"model": Problem}, 409: {"model": DayConflict}}
 )
-def place_banked(board_id: int, form: PlaceForm, db: Database, me: Myself) -> DayOut:
+def place_banked(board_id: Id, form: PlaceForm, db: Database, me: Myself) -> DayOut:
     """Write a kept board on an empty day, as a retest."""
     board = db.get(BankedBoard, board_id)
     if board is None:
@@ -209,11 +227,11 @@ def place_banked(board_id: int, form: PlaceForm, db: Database, me: Myself) -> Da
 
 
 @coaches.post("/days/{date}/clear", responses={409: {"model": DayConflict}})
-def clear_day(date: dt.date, form: ClearForm, db: Database, me: Myself) -> DayOut:
-    """Empty a day's board, unless scores are kept for it."""
+def clear_day(date: GymDate, form: ClearForm, db: Database, me: Myself) -> DayOut:
+    """Empty a day's board; 409 with questions where scores are kept and `aside` was not said."""
     try:
-        return day_out(date, days.clear_day(db, date, form.version, me))
-    except days.Scored:
-        raise ApiError(409, "scores are kept for this day: it is not cleared", newer=None) from None
+        return day_out(date, days.clear_day(db, date, form.version, me, form.aside))
+    except Asked as question:
+        raise asked(question) from None
     except days.Stale as stale:
-        raise _stale(stale) from None
+        raise stale_day(date, stale) from None

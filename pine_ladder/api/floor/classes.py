@@ -12,19 +12,21 @@ from pydantic import BaseModel, Field
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import day_for, existing_day
+from pine_ladder.api.boards.days import day_for, existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.core import jots, lanes, plan
+from pine_ladder.api.forms import Form, GymDate, Id, Key, Moment, RequestKey, Start, Version
+from pine_ladder.core import plan
+from pine_ladder.core.athletes.sheet import foretold, scaling_sheet
+from pine_ladder.core.day.calendar import class_nearest
+from pine_ladder.core.day.view import PAIN_STOPS, READINESS
+from pine_ladder.core.floor import heats, jots
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.sheet import foretold, scaling_sheet
-from pine_ladder.core.view import PAIN_STOPS, READINESS
-from pine_ladder.store import floor
-from pine_ladder.store import members as member_store
-from pine_ladder.store.days import classes_of, find_day
+from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.store.athletes import members as member_store
+from pine_ladder.store.boards.days import classes_of, find_day, the_gym
+from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.gym.calendar import gym_zone, now
 from pine_ladder.store.models import Day, GymClass, Person
 
 members = router("member", "floor")
@@ -53,14 +55,15 @@ class FloorPerson(BaseModel):
 
 
 class FloorOut(BaseModel):
-    """The day's classes and the gym's athletes."""
+    """The day's classes and the gym's athletes; `nearest` is the start of the class that is on."""
 
     classes: list[ClassHeld]
+    nearest: dt.time | None
     people: list[FloorPerson]
     readiness: str = READINESS
 
 
-class HereForm(BaseModel):
+class HereForm(Form):
     """Whether somebody is here."""
 
     here: bool
@@ -85,45 +88,48 @@ class LanesOut(BaseModel):
 
     heats: list[HeatOut]
     heats_by_hand: bool
+    heats_version: int
     teams: list[list[LaneOut]]
     teams_by_hand: bool
+    teams_version: int
     team_size: int
     reasons: list[str]
 
 
-class LanesForm(BaseModel):
+class LanesForm(Form):
     """Heats or teams by hand, as lists of people; none goes back to the proposal."""
 
     what: Literal["heats", "teams"]
-    groups: list[Annotated[list[int], Field(max_length=200)]] = Field(max_length=100)
+    groups: list[Annotated[list[Id], Field(max_length=200)]] = Field(max_length=100)
+    version: Version = Field(description="The version of these heats or teams that was read")
 
 
-class JotForm(BaseModel):
+class JotForm(Form):
     """One note of one round; `number` None takes it back. `key` is the same for every try."""
 
-    key: str = Field(min_length=8, max_length=80)
-    person_id: int
+    key: RequestKey
+    person_id: Id
     round: int = Field(ge=0, le=jots.MOST_ROUNDS)
     number: float | None = Field(default=None, ge=0, le=20_000)
-    noted_at: dt.datetime
+    noted_at: Moment
 
 
-class JotsForm(BaseModel):
+class JotsForm(Form):
     """Notes of a device, the oldest first; those that landed before are not kept twice."""
 
     jots: list[JotForm] = Field(max_length=MOST_JOTS)
 
 
-class MyJotForm(BaseModel):
+class MyJotForm(Form):
     """One note of my own round."""
 
-    key: str = Field(min_length=8, max_length=80)
+    key: RequestKey
     round: int = Field(ge=0, le=jots.MOST_ROUNDS)
     number: float | None = Field(default=None, ge=0, le=20_000)
-    noted_at: dt.datetime
+    noted_at: Moment
 
 
-class MyJotsForm(BaseModel):
+class MyJotsForm(Form):
     """My notes, the oldest first."""
 
     jots: list[MyJotForm] = Field(max_length=MOST_JOTS)
@@ -150,6 +156,7 @@ class MyClass(BaseModel):
     start: dt.time
     here: bool
     others: int
+    names: list[str] = Field(description="Others who come and let members see it")
 
 
 class CheckInOut(BaseModel):
@@ -160,10 +167,10 @@ class CheckInOut(BaseModel):
     pain: str = PAIN_STOPS
 
 
-class CheckInForm(BaseModel):
+class CheckInForm(Form):
     """Checking in to a class, or out of it."""
 
-    start: dt.time
+    start: Start
     here: bool = True
 
 
@@ -173,15 +180,6 @@ def class_of(db: Database, class_id: int) -> GymClass:
     if held is None:
         raise not_found("such class")
     return held
-
-
-def piece_on(day: Day, key: str, shelf: Library) -> plan.Piece:
-    """The piece of a day, or a 404."""
-    session = parse(day.text, shelf).session
-    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(key)
-    if piece is None:
-        raise not_found(f"piece {key} on this day")
-    return piece
 
 
 def _held(one: GymClass) -> ClassHeld:
@@ -211,11 +209,15 @@ def _flag(last: dt.date | None, date: dt.date) -> Literal["", "new", "returning"
 
 
 @coaches.get("/days/{date}/floor")
-def read_floor(date: dt.date, db: Database) -> FloorOut:
+def read_floor(date: GymDate, db: Database) -> FloorOut:
     """The day's classes, planned ones with them, and who could come."""
     seen = floor.last_seen(db, date)
+    classes = _classes(db, date, find_day(db, date))
+    gym = the_gym(db)
+    starts = [one.start for one in classes if one.id is not None]
     return FloorOut(
-        classes=_classes(db, date, find_day(db, date)),
+        classes=classes,
+        nearest=class_nearest(starts, now(db), gym_zone(db), gym.class_min),
         people=[
             FloorPerson(
                 id=person.id,
@@ -230,13 +232,13 @@ def read_floor(date: dt.date, db: Database) -> FloorOut:
 
 
 @coaches.put("/days/{date}/classes/{start}", responses={404: {"model": Problem}})
-def open_class(date: dt.date, start: dt.time, db: Database, me: Myself) -> ClassHeld:
+def open_class(date: GymDate, start: Start, db: Database, me: Myself) -> ClassHeld:
     """Open the class at a time of the day; one that is open stays as it is."""
     return _held(floor.open_class(db, existing_day(db, date), start, me))
 
 
 @coaches.put("/classes/{class_id}/here/{person_id}", responses={404: {"model": Problem}})
-def mark_here(class_id: int, person_id: int, form: HereForm, db: Database) -> ClassHeld:
+def mark_here(class_id: Id, person_id: Id, form: HereForm, db: Database) -> ClassHeld:
     """Mark an athlete as here, or not."""
     held = class_of(db, class_id)
     person = db.get(Person, person_id)
@@ -263,15 +265,15 @@ def _speed(
 
 @coaches.get("/classes/{class_id}/lanes/{key}", responses={404: {"model": Problem}})
 def read_lanes(
-    class_id: int,
-    key: str,
+    class_id: Id,
+    key: Key,
     db: Database,
     shelf: Shelf,
-    pairing: Annotated[lanes.Pairing, Query()] = "even teams",
+    pairing: Annotated[heats.Pairing, Query()] = "even teams",
 ) -> LanesOut:
     """Heats and lanes by the kit there is, partners by predicted pace, or both as set by hand."""
     held = class_of(db, class_id)
-    piece = piece_on(db.get_one(Day, held.day_id), key, shelf)
+    piece = piece_on(db, db.get_one(Day, held.day_id), key, shelf)
     here = {one.person_id for one in held.attendance}
     people = [person for person in member_store.active_athletes(db) if person.id in here]
     names = {person.id: person.name for person in people}
@@ -279,15 +281,13 @@ def read_lanes(
     found = member_store.members_of(db, people)
     sheet = scaling_sheet(piece, found, shelf, member_store.rack_of(db))
     waves = max([piece.heats or 1, *(need.heats for need in sheet.kit)])
-    by_hand = [
-        [one for one in heat if one in here] for heat in held.lanes.get("heats", {}).get(key, [])
-    ]
-    proposed = [list(heat.lanes) for heat in lanes.heats(list(names), waves, speed)]
+    set_heats, heats_version = floor.groups_of(db, held, key, "heats")
+    by_hand = [[one for one in heat if one in here] for heat in set_heats]
+    proposed = [list(heat.lanes) for heat in heats.heats(list(names), waves, speed)]
     size = piece.teams.size if piece.teams else 1
-    teams_by_hand = [
-        [one for one in team if one in here] for team in held.lanes.get("teams", {}).get(key, [])
-    ]
-    paired = [list(t) for t in lanes.teams(list(names), size, speed, pairing)] if size > 1 else []
+    set_teams, teams_version = floor.groups_of(db, held, key, "teams")
+    teams_by_hand = [[one for one in team if one in here] for team in set_teams]
+    paired = [list(t) for t in heats.teams(list(names), size, speed, pairing)] if size > 1 else []
     reasons = [
         f"{need.kit}: {need.needed} needed at once, {need.owned} owned: {need.heats} heats"
         for need in sheet.kit
@@ -305,8 +305,10 @@ def read_lanes(
             if heat
         ],
         heats_by_hand=bool(by_hand),
+        heats_version=heats_version,
         teams=[named(team) for team in teams_by_hand or paired if team],
         teams_by_hand=bool(teams_by_hand),
+        teams_version=teams_version,
         team_size=size,
         reasons=reasons,
     )
@@ -315,9 +317,9 @@ def read_lanes(
 @coaches.put(
     "/classes/{class_id}/lanes/{key}",
     status_code=204,
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
-def write_lanes(class_id: int, key: str, form: LanesForm, db: Database) -> None:
+def write_lanes(class_id: Id, key: Key, form: LanesForm, db: Database) -> None:
     """Set heats or teams by hand; nobody stands in two of them."""
     held = class_of(db, class_id)
     everyone = [one for group in form.groups for one in group]
@@ -326,12 +328,17 @@ def write_lanes(class_id: int, key: str, form: LanesForm, db: Database) -> None:
     known = set(db.scalars(select(Person.id).where(Person.id.in_(everyone))))
     if strangers := set(everyone) - known:
         raise ApiError(422, f"nobody has the number {min(strangers)}")
-    floor.set_lanes(db, held, key, form.what, form.groups)
+    piece_on(db, db.get_one(Day, held.day_id), key)
+    try:
+        floor.set_groups(db, held, key, form.what, form.groups, form.version)
+    except floor.StaleGroups:
+        sentence = f"someone else has set these {form.what} in the meantime: look again"
+        raise ApiError(409, sentence) from None
 
 
 def _jots(db: Database, day: Day, key: str, shelf: Library, only: int | None = None) -> JotsOut:
-    piece = piece_on(day, key, shelf)
-    noted = floor.jots_of(db, day, key)
+    piece = piece_on(db, day, key, shelf)
+    noted = floor.jots_of(db, key)
     return JotsOut(
         strip=jots.strip_of(piece),
         people=[
@@ -343,26 +350,33 @@ def _jots(db: Database, day: Day, key: str, shelf: Library, only: int | None = N
 
 
 @coaches.get("/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
-def read_jots(date: dt.date, key: str, db: Database, shelf: Shelf) -> JotsOut:
+def read_jots(date: GymDate, key: Key, db: Database, shelf: Shelf) -> JotsOut:
     """What stands jotted of a piece."""
     return _jots(db, existing_day(db, date), key, shelf)
 
 
 @coaches.post("/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
 def land_jots(
-    date: dt.date, key: str, form: JotsForm, db: Database, shelf: Shelf, me: Myself
+    date: GymDate, key: Key, form: JotsForm, db: Database, shelf: Shelf, me: Myself
 ) -> JotsOut:
     """Land notes from the floor, each exactly once however often it is sent."""
     day = existing_day(db, date)
-    piece_on(day, key, shelf)
+    piece_on(db, day, key, shelf)
     known = set(
         db.scalars(select(Person.id).where(Person.id.in_({one.person_id for one in form.jots})))
     )
     for one in form.jots:
         if one.person_id not in known:
             raise ApiError(422, f"nobody has the number {one.person_id}")
-    floor.land(db, day, key, (floor.Noted(**one.model_dump()) for one in form.jots), me)
+    _land(db, day, key, [floor.Noted(**one.model_dump()) for one in form.jots], me)
     return _jots(db, day, key, shelf)
+
+
+def _land(db: Database, day: Day, key: str, noted: list[floor.Noted], me: Person) -> None:
+    try:
+        floor.land(db, day, key, noted, me)
+    except floor.JotKeyTaken:
+        raise ApiError(422, "this note was sent before with something else in it") from None
 
 
 def _my_day(db: Database, date: dt.date, me: Person) -> Day:
@@ -373,28 +387,33 @@ def _my_day(db: Database, date: dt.date, me: Person) -> Day:
 
 
 @members.get("/me/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
-def read_my_jots(date: dt.date, key: str, db: Database, shelf: Shelf, me: Myself) -> JotsOut:
+def read_my_jots(date: GymDate, key: Key, db: Database, shelf: Shelf, me: Myself) -> JotsOut:
     """What stands jotted of my piece, by me or by a judge."""
     return _jots(db, _my_day(db, date, me), key, shelf, me.id)
 
 
 @members.post("/me/days/{date}/pieces/{key}/jots", responses={404: {"model": Problem}})
 def land_my_jots(
-    date: dt.date, key: str, form: MyJotsForm, db: Database, shelf: Shelf, me: Myself
+    date: GymDate, key: Key, form: MyJotsForm, db: Database, shelf: Shelf, me: Myself
 ) -> JotsOut:
     """Land my own notes, each exactly once."""
     day = _my_day(db, date, me)
-    piece_on(day, key, shelf)
-    mine = (floor.Noted(person_id=me.id, **one.model_dump()) for one in form.jots)
-    floor.land(db, day, key, mine, me)
+    piece_on(db, day, key, shelf)
+    _land(db, day, key, [floor.Noted(person_id=me.id, **one.model_dump()) for one in form.jots], me)
     return _jots(db, day, key, shelf, me.id)
 
 
 def _check_in(db: Database, date: dt.date, day: Day, me: Person) -> CheckInOut:
     flag = _flag(floor.last_seen(db, date).get(me.id), date)
+    shown = member_store.seen_people(db)
     return CheckInOut(
         classes=[
-            MyClass(start=one.start, here=me.id in one.here, others=len(set(one.here) - {me.id}))
+            MyClass(
+                start=one.start,
+                here=me.id in one.here,
+                others=len(set(one.here) - {me.id}),
+                names=[shown[one_id] for one_id in one.here if one_id in shown and one_id != me.id],
+            )
             for one in _classes(db, date, day)
         ],
         readiness=READINESS if flag else "",
@@ -402,13 +421,13 @@ def _check_in(db: Database, date: dt.date, day: Day, me: Person) -> CheckInOut:
 
 
 @members.get("/me/days/{date}/classes", responses={404: {"model": Problem}})
-def my_classes(date: dt.date, db: Database, me: Myself) -> CheckInOut:
+def my_classes(date: GymDate, db: Database, me: Myself) -> CheckInOut:
     """The classes I can check in to."""
     return _check_in(db, date, _my_day(db, date, me), me)
 
 
 @members.put("/me/days/{date}/check-in", responses={404: {"model": Problem}})
-def check_in(date: dt.date, form: CheckInForm, db: Database, me: Myself) -> CheckInOut:
+def check_in(date: GymDate, form: CheckInForm, db: Database, me: Myself) -> CheckInOut:
     """Check in to a class of the day, or out of it."""
     day = _my_day(db, date, me)
     starts = {one.start for one in _classes(db, date, day)}

@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
-import datetime as dt
-import hashlib
 from collections.abc import Mapping
 from typing import Literal
 
 from fastapi import Depends
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import existing_day
+from pine_ladder.api.athletes.learning import after_a_score
+from pine_ladder.api.boards.days import existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem
-from pine_ladder.api.floor import class_of, piece_on
-from pine_ladder.api.learning import after_a_score
-from pine_ladder.api.scores import ScoreForm, write
-from pine_ladder.core.jots import entry_of
-from pine_ladder.store import clock, floor, scores
-from pine_ladder.store.members import active_athletes
+from pine_ladder.api.floor.classes import class_of
+from pine_ladder.api.forms import Form, GymDate, Id, Key
+from pine_ladder.api.scores.sheet import ScoreForm, write
+from pine_ladder.core.floor.jots import entry_of, open_places
+from pine_ladder.store.athletes.members import active_athletes
+from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.floor import clock
 from pine_ladder.store.models import Day, Person, ScoreRow
+from pine_ladder.store.scores import sheet as scores
 
 coaches = router("coach", "floor")
 
@@ -34,36 +35,46 @@ class NotKept(BaseModel):
     reason: str
 
 
+class Unfinished(BaseModel):
+    """Notes that leave places out: kept as a score only when the coach says so."""
+
+    person_id: int
+    name: str
+    entry: str
+    missing: str
+
+
+class KeepForm(Form):
+    """Whose unfinished notes to keep as they are."""
+
+    unfinished: list[Id] = Field(default_factory=list, max_length=200)
+
+
 class KeptOut(BaseModel):
-    """How many scores stand as noted, and which do not."""
+    """How many scores stand as noted, which do not, and whose notes leave places out."""
 
     kept: int
     refused: list[NotKept]
+    unfinished: list[Unfinished]
 
 
-def _form(
-    place: str, person: Person, entry: str, row: ScoreRow | None, source: Source
-) -> ScoreForm:
-    """The entry to write. What this source kept is its own to replace; else it meets as a conflict.
-
-    The same notes in the same `place` have the same request key: kept twice is kept once.
-    """
-    own = row is not None and (row.request_key or "").startswith(f"{source}/")
+def _form(person: Person, entry: str, row: ScoreRow | None, source: Source) -> ScoreForm:
+    """The entry to write. What this source kept is its own to replace; else it is a conflict."""
+    own = row is not None and row.source == source
     version = row if row is not None else person
-    digest = hashlib.sha256(f"{place}/{entry}".encode()).hexdigest()[:24]
     return ScoreForm(
         entered=entry,
         tier=version.tier.position,
         track=version.track.position,
         version=row.version if row is not None and own else 0,
-        request_key=f"{source}/{person.id}/{digest}",
     )
 
 
 def _keep(
     db: Database, day: Day, key: str, entries: Mapping[int, str], source: Source, me: Person
 ) -> KeptOut:
-    out = KeptOut(kept=0, refused=[])
+    out = KeptOut(kept=0, refused=[], unfinished=[])
+    scores.lock_piece(db, key)
     held = {row.person_id: row for row in scores.scores_of(db, day, key)}
     for person in active_athletes(db):
         entry, row = entries.get(person.id), held.get(person.id)
@@ -72,8 +83,7 @@ def _keep(
         try:
             if row is None or row.entered != entry:
                 with db.begin_nested():
-                    form = _form(f"{day.id}/{key}", person, entry, row, source)
-                    write(db, day, key, person, form, me)
+                    write(db, day, key, person, _form(person, entry, row, source), me, source)
             out.kept += 1
         except ApiError as refusal:
             out.refused.append(
@@ -87,13 +97,32 @@ def _keep(
     dependencies=[Depends(after_a_score)],
     responses={404: {"model": Problem}},
 )
-def keep_jots(date: dt.date, key: str, db: Database, shelf: Shelf, me: Myself) -> KeptOut:
-    """Keep what stands jotted as scores; a score that came another way is not replaced."""
+def keep_jots(
+    date: GymDate, key: Key, form: KeepForm, db: Database, shelf: Shelf, me: Myself
+) -> KeptOut:
+    """Keep what stands jotted as scores; a score that came another way is not replaced.
+
+    Notes that leave places out are named, and kept only for those the form names.
+    """
     day = existing_day(db, date)
-    piece = piece_on(day, key, shelf)
-    noted = floor.jots_of(db, day, key)
+    piece = piece_on(db, day, key, shelf)
+    noted = floor.jots_of(db, key)
+    gaps = {person: open_places(piece, rounds) for person, rounds in noted.items()}
+    waiting = {person for person, gap in gaps.items() if gap and person not in form.unfinished}
     entries = {person: entry_of(piece, rounds) for person, rounds in noted.items()}
-    return _keep(db, day, key, entries, "jots", me)
+    done = {person: entry for person, entry in entries.items() if person not in waiting}
+    out = _keep(db, day, key, done, "jots", me)
+    out.unfinished = [
+        Unfinished(
+            person_id=person.id,
+            name=person.name,
+            entry=entries[person.id],
+            missing=", ".join(gaps[person.id]),
+        )
+        for person in active_athletes(db)
+        if person.id in waiting
+    ]
+    return out
 
 
 @coaches.post(
@@ -101,7 +130,7 @@ def keep_jots(date: dt.date, key: str, db: Database, shelf: Shelf, me: Myself) -
     dependencies=[Depends(after_a_score)],
     responses={404: {"model": Problem}},
 )
-def keep_finishes(class_id: int, db: Database, me: Myself) -> KeptOut:
+def keep_finishes(class_id: Id, db: Database, me: Myself) -> KeptOut:
     """Keep the pressed ends of an open piece as scores; others' scores are not replaced."""
     day = db.get_one(Day, class_of(db, class_id).day_id)
     stood = clock.stands(db, class_id)

@@ -8,25 +8,28 @@ import secrets
 from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.access import Database, Myself, MySignIn, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, Id, Key, StepId
 from pine_ladder.api.live import Message, stream
-from pine_ladder.core import running
+from pine_ladder.core import plan
+from pine_ladder.core.day.calendar import begins
+from pine_ladder.core.day.view import PAIN_STOPS, READINESS, BoardView, PieceView, view
+from pine_ladder.core.floor import remote
+from pine_ladder.core.floor.calls import Script, script
+from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.running import Press, Running
-from pine_ladder.core.script import Script, script
-from pine_ladder.core.view import BoardView, PieceView, view
-from pine_ladder.store import clock
-from pine_ladder.store.days import find_day, the_gym
-from pine_ladder.store.members import hidden_people
+from pine_ladder.store.athletes.members import hidden_people
+from pine_ladder.store.boards.days import find_day, the_gym
+from pine_ladder.store.boards.pieces import keys_of, piece_of, read_board
+from pine_ladder.store.floor import clock
+from pine_ladder.store.gym.calendar import gym_today, gym_zone
+from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.people import tier_names
 from pine_ladder.store.models import Day, GymClass, Person, WallLink
-from pine_ladder.store.movements import gym_library
-from pine_ladder.store.people import tier_names
 
 everyone = router("public", "running")
 members = router("member", "running")
@@ -67,7 +70,7 @@ class ClockOut(BaseModel):
     start: dt.time
     step: int
     press: str
-    key: str
+    key: Key
     script: Script
     began: float | None
     held: float | None
@@ -92,7 +95,7 @@ class WallOut(BaseModel):
     clock: ClockOut | None
 
 
-class PressForm(BaseModel):
+class PressForm(Form):
     """A press of the remote. `step` is the newest press that was seen (0 before the first).
 
     An athlete's end counts whatever was pressed in between, if the piece `key` is still the one on
@@ -100,12 +103,18 @@ class PressForm(BaseModel):
     """
 
     press: Press | None = Field(default=None, description="None loads the piece `key`")
-    key: str | None = Field(default=None, max_length=120)
-    step: int = Field(ge=0)
-    athlete_id: int | None = None
-    heat: int = Field(default=1, ge=1, le=running.MOST_HEATS)
-    waves: int | None = Field(default=None, ge=1, le=running.MOST_HEATS)
+    key: Key | None = None
+    step: StepId
+    athlete_id: Id | None = None
+    heat: int = Field(default=1, ge=1, le=remote.MOST_HEATS)
+    waves: int | None = Field(default=None, ge=1, le=remote.MOST_HEATS)
     lead_s: int | None = Field(default=None, ge=0, le=120)
+    at: float | None = Field(
+        default=None,
+        ge=0,
+        le=1e11,
+        description="When an end was pressed on the shared clock, if it is sent later",
+    )
 
 
 class ClockConflict(Problem):
@@ -114,7 +123,7 @@ class ClockConflict(Problem):
     newer: ClockOut | None
 
 
-class WallLinkForm(BaseModel):
+class WallLinkForm(Form):
     """A display to make a link for."""
 
     name: str = Field(min_length=1, max_length=60, examples=["Main wall"])
@@ -133,27 +142,31 @@ def time(db: Database) -> Moment:
     return Moment(now=clock.moment(db))
 
 
-def _tier_boards(day: Day, key: str, shelf: Library, names: list[str]) -> list[TierBoard]:
-    """The piece in each tier's version, each version once."""
-    session = parse(day.text, shelf).session
-    boards: list[TierBoard] = []
+def _tier_boards(state: Running, shelf: Library, names: list[str]) -> list[TierBoard]:
+    """The piece on the clock in each tier's version, each version once."""
+    session, boards = plan.Session(pieces=(state.piece,)), list[TierBoard]()
     for tier, name in enumerate(names):
-        pieces = view(session, shelf, tier, None).pieces
-        found = next((piece for piece in pieces if piece.key == key), None)
-        if found and not any(one.piece == found for one in boards):
+        (found,) = view(session, shelf, tier, None, keys=(state.key,)).pieces
+        if not any(one.piece == found for one in boards):
             boards.append(TierBoard(tier=name, piece=found))
     return boards
 
 
-def clock_out(db: Session, held: GymClass, stood: clock.Stood, shelf: Library) -> ClockOut:
-    """A class's clock as answered. Who hides from standings has no name in the finishes."""
+def clock_out(
+    db: Session, held: GymClass, stood: clock.Stood, shelf: Library, me: Person | None = None
+) -> ClockOut:
+    """A class's clock as answered to `me`, or to a display where nobody is signed in.
+
+    Coaches see every finish; others see nothing of who hides from standings, but for themselves.
+    """
     state, day = stood.state, db.get_one(Day, held.day_id)
-    hidden = hidden_people(db)
-    people = {f.athlete_id for f in state.finishes}
+    coach = me is not None and me.role == "coach"
+    hidden = frozenset() if coach else hidden_people(db) - ({me.id} if me else frozenset())
+    shown = [one for one in state.finishes if one.athlete_id not in hidden]
+    people = {f.athlete_id for f in shown}
     query = select(Person.id, Person.name).where(Person.id.in_(people))
     named = {number: name for number, name in db.execute(query)}
-    board = view(parse(day.text, shelf).session, shelf)
-    boards = _tier_boards(day, state.key, shelf, tier_names(db))
+    boards = _tier_boards(state, shelf, tier_names(db))
     cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)
     return ClockOut(
         class_id=held.id,
@@ -173,15 +186,15 @@ def clock_out(db: Session, held: GymClass, stood: clock.Stood, shelf: Library) -
         finishes=[
             FinishOut(
                 person_id=one.athlete_id,
-                name="" if one.athlete_id in hidden else named.get(one.athlete_id, ""),
+                name=named.get(one.athlete_id, ""),
                 shown=one.shown,
             )
-            for one in state.finishes
+            for one in shown
         ],
         tiers=boards,
         cautions=tuple(cautions),
-        pain=board.pain,
-        readiness=board.readiness,
+        pain=PAIN_STOPS,
+        readiness=READINESS,
     )
 
 
@@ -193,30 +206,35 @@ def _class(db: Session, class_id: int) -> GymClass:
 
 
 @coaches.get("/classes/{class_id}/clock", responses={404: {"model": Problem}})
-def read_clock(class_id: int, db: Database, shelf: Shelf) -> ClockOut | None:
+def read_clock(class_id: Id, db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
     """Where a class's clock stands; nothing before a piece was loaded."""
     held = _class(db, class_id)
     stood = clock.stands(db, class_id)
-    return clock_out(db, held, stood, shelf) if stood else None
+    return clock_out(db, held, stood, shelf, me) if stood else None
 
 
 def _loaded(db: Session, held: GymClass, form: PressForm, shelf: Library) -> Running:
-    day = db.get_one(Day, held.day_id)
-    session = parse(day.text, shelf).session
-    piece = dict(zip(piece_keys(session), session.pieces, strict=True)).get(form.key or "")
+    piece = piece_of(db, db.get_one(Day, held.day_id), form.key or "", shelf)
     if piece is None or not (piece.lines or piece.role == "rest"):
-        raise not_found(f"piece {form.key} to run on this day")
-    return running.load(form.key or "", piece, form.waves)
+        raise not_found("such piece to run on this day")
+    return remote.load(form.key or "", piece, form.waves)
+
+
+def _pressed_at(form: PressForm, now: float) -> float:
+    """The moment a press counts from: an end that waited for the network keeps its own."""
+    if form.at is None or form.press not in remote.IN_ANY_ORDER:
+        return now
+    return min(now, form.at)
 
 
 @coaches.post(
     "/classes/{class_id}/clock",
     responses={404: {"model": Problem}, 409: {"model": ClockConflict}, 422: {"model": Problem}},
 )
-def press_clock(class_id: int, form: PressForm, db: Database, shelf: Shelf, me: Myself) -> ClockOut:
+def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: Myself) -> ClockOut:
     """Press the remote; a press that was made on an older state is not carried out."""
     held = _class(db, class_id)
-    any_order = form.press in running.IN_ANY_ORDER
+    any_order = form.press in remote.IN_ANY_ORDER
     try:
         before = clock.lock(db, class_id, None if any_order else form.step)
         if any_order and before and form.key != before.state.key:
@@ -226,25 +244,29 @@ def press_clock(class_id: int, form: PressForm, db: Database, shelf: Shelf, me: 
         elif before is None:
             raise ApiError(422, "choose a piece first")
         else:
-            state = running.press(
+            state = remote.press(
                 before.state,
                 form.press,
-                clock.moment(db),
+                _pressed_at(form, clock.moment(db)),
                 shelf,
                 athlete_id=form.athlete_id,
                 heat=form.heat,
                 lead_s=form.lead_s,
             )
     except clock.OutOfStep as late:
-        newer = clock_out(db, held, late.now, shelf).model_dump(mode="json") if late.now else None
+        newer = (
+            clock_out(db, held, late.now, shelf, me).model_dump(mode="json") if late.now else None
+        )
         raise ApiError(409, "someone else pressed in the meantime", newer=newer) from None
-    except running.Refusal as refusal:
+    except remote.Refusal as refusal:
         raise ApiError(422, str(refusal)) from None
-    return clock_out(db, held, clock.keep(db, class_id, form.press or "load", state, me), shelf)
+    return clock_out(db, held, clock.keep(db, class_id, form.press or "load", state, me), shelf, me)
 
 
 @coaches.delete("/classes/{class_id}/clock/{step}", responses={404: {"model": Problem}})
-def undo_press(class_id: int, step: int, db: Database, shelf: Shelf) -> ClockOut | None:
+def undo_press(
+    class_id: Id, step: StepId, db: Database, shelf: Shelf, me: Myself
+) -> ClockOut | None:
     """Take the press `step` back if it is still the newest."""
     held = _class(db, class_id)
     try:
@@ -252,7 +274,7 @@ def undo_press(class_id: int, step: int, db: Database, shelf: Shelf) -> ClockOut
     except clock.OutOfStep:
         raise ApiError(409, "someone else pressed in the meantime") from None
     stood = clock.undo(db, class_id)
-    return clock_out(db, held, stood, shelf) if stood else None
+    return clock_out(db, held, stood, shelf, me) if stood else None
 
 
 @coaches.get("/walls")
@@ -274,24 +296,24 @@ def make_wall(form: WallLinkForm, db: Database) -> WallLinkOut:
 @coaches.delete("/walls/{token}", status_code=204)
 def withdraw_wall(token: str, db: Database) -> None:
     """Withdraw a link: displays that use it go dark."""
-    row = db.get(WallLink, token)
-    if row is not None:
-        db.delete(row)
-        db.flush()
+    gone = delete(WallLink).where(WallLink.token == token).returning(WallLink.token)
+    if db.execute(gone).first() is not None:
         clock.tell(db, what="again")
 
 
 def wall_out(db: Session) -> WallOut:
     """What every display shows now: the class whose clock was pressed last today."""
-    today, shelf = dt.date.today(), gym_library(db)
-    held = clock.on_the_wall(db, today)
+    today, shelf = gym_today(db), gym_library(db)
+    held = clock.on_the_wall(db, begins(today, gym_zone(db)))
     stood = clock.stands(db, held.id) if held else None
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     shown = day and (day.published or stood)
     return WallOut(
         gym=the_gym(db).name,
         date=day.date if day else today,
-        board=view(parse(day.text, shelf).session, shelf) if day and shown else None,
+        board=view(read_board(day.text, shelf).session, shelf, keys=keys_of(db, day))
+        if day and shown
+        else None,
         clock=clock_out(db, held, stood, shelf) if held and stood else None,
     )
 
@@ -328,14 +350,17 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
 
 
 @members.get("/me/clock")
-def my_clock(db: Database, shelf: Shelf) -> ClockOut | None:
+def my_clock(db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
     """The clock that runs on the floor today, to follow on the phone."""
-    held = clock.on_the_wall(db, dt.date.today())
+    held = clock.on_the_wall(db, begins(gym_today(db), gym_zone(db)))
     stood = clock.stands(db, held.id) if held else None
-    return clock_out(db, held, stood, shelf) if held and stood else None
+    return clock_out(db, held, stood, shelf, me) if held and stood else None
 
 
 @members.get("/live", response_class=StreamingResponse)
-def live(request: Request) -> StreamingResponse:
-    """What changes while a page is open: clocks, scores, classes, jots; never their content."""
-    return stream(request.app.state.hub)
+def live(request: Request, mine: MySignIn) -> StreamingResponse:
+    """What changes while a page is open: days, clocks, scores, classes, jots; never their content.
+
+    It ends with the sign-in it was opened by.
+    """
+    return stream(request.app.state.hub, mark=mine.mark)

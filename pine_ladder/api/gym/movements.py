@@ -11,10 +11,11 @@ from pydantic import BaseModel
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, Swap, library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.week import uses
-from pine_ladder.store import days
-from pine_ladder.store.movements import drop_movement, gym_library, keep_movement, own_movements
+from pine_ladder.core.week.balance import uses
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.movements import drop_movement, gym_library, keep_movement, own_movements
 
 members = router("member", "movements")
 coaches = router("coach", "movements")
@@ -55,7 +56,7 @@ def list_movements(
     shelf: Shelf,
     q: Annotated[str, Query(max_length=60, description="Letters of a name")] = "",
     pattern: Pattern | None = None,
-    kit: Annotated[str | None, Query(description="Kit it needs, or `none`")] = None,
+    kit: Annotated[str | None, Query(max_length=60, description="Kit it needs, or `none`")] = None,
 ) -> MovementList:
     """Search the library; slips in typing are forgiven."""
     found = shelf.search(q, 40) if q.strip() else list(shelf.movements)
@@ -96,13 +97,14 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
     if movement is None:
         raise not_found(f"movement called {name}")
     written = gym_library(db, learnt=False)
-    today = dt.date.today()
+    today = gym_today(db)
     held = [d for d in days.days_between(db, today - LOOK_BACK, today) if d.published]
+    boards = {d.date: read_board(d.text, shelf).session for d in held}
     return MovementPage(
         movement=written.find(name) or movement,
         ladder=shelf.ladder_of(movement.name),
         swaps=shelf.swaps_for(movement.name),
-        used=[d.date for d in held if movement.name in uses(parse(d.text, shelf).session, shelf)],
+        used=[date for date, board in boards.items() if movement.name in uses(board, shelf)],
         own=any(one.movement.name == movement.name for one in own_movements(db)),
         shipped=library().find(movement.name) is not None,
     )

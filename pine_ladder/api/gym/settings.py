@@ -8,14 +8,16 @@ from pydantic import BaseModel, Field
 from sqlalchemy import delete, select
 
 from pine_ladder.api.access import Database, Shelf, router
-from pine_ladder.api.errors import ApiError
-from pine_ladder.core.members import Rack
+from pine_ladder.api.errors import ApiError, Problem
+from pine_ladder.api.forms import Form, Version
+from pine_ladder.core.athletes.loads import weight_kg
+from pine_ladder.core.athletes.members import Rack
+from pine_ladder.core.day.calendar import zone_of
 from pine_ladder.core.movements import Library
-from pine_ladder.core.standings import School
-from pine_ladder.core.strength import weight_kg
+from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import number_text
-from pine_ladder.store.days import the_gym
-from pine_ladder.store.members import rack_of, schools_of, schools_of_standings
+from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
+from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.models import Kit
 
 coaches = router("coach", "settings")
@@ -23,6 +25,7 @@ coaches = router("coach", "settings")
 Mark = Annotated[str, Field(max_length=12, examples=["20", "45 lb"])]
 Count = Annotated[int, Field(ge=0, le=500)]
 KitName = Annotated[str, Field(min_length=2, max_length=60)]
+SchoolName = Annotated[str, Field(max_length=60)]
 
 
 class SchoolChoice(BaseModel):
@@ -34,26 +37,35 @@ class SchoolChoice(BaseModel):
     chosen: str
 
 
-class Settings(BaseModel):
+class Settings(Form):
     """What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
-    kg, or `45 lb`).
+    kg, or `45 lb`), the time zone by its IANA name.
     """
 
+    zone: str = Field(max_length=60, examples=["Europe/Lisbon"])
     class_min: int = Field(ge=10, le=240)
     change_s: int = Field(ge=0, le=900)
     class_size: int = Field(ge=1, le=200)
     plates: dict[Mark, Count] = Field(max_length=20)
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
-    schools: dict[str, str] = Field(default_factory=dict)
+    schools: dict[SchoolName, SchoolName] = Field(default_factory=dict, max_length=100)
     standings: School = "tiers apart"
     tabata: Literal["total reps", "lowest interval"] = "total reps"
 
 
-class SettingsOut(BaseModel):
-    """The settings, and the schools there are to choose from."""
+class SettingsForm(Form):
+    """Settings to keep over the version that was read."""
 
     settings: Settings
+    version: Version
+
+
+class SettingsOut(BaseModel):
+    """The settings at a version, and the schools there are to choose from."""
+
+    settings: Settings
+    version: int
     choices: list[SchoolChoice]
 
 
@@ -79,6 +91,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     """The gym's settings."""
     gym, rack, schools = the_gym(db), rack_of(db), schools_of(db)
     settings = Settings(
+        zone=gym.zone,
         class_min=gym.class_min,
         change_s=gym.change_s,
         class_size=gym.class_size,
@@ -89,34 +102,48 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         standings=schools_of_standings(db)[0],
         tabata="lowest interval" if schools_of_standings(db)[1] else "total reps",
     )
-    return SettingsOut(settings=settings, choices=_choices(shelf, schools))
+    return SettingsOut(
+        settings=settings, version=gym.settings_version, choices=_choices(shelf, schools)
+    )
 
 
-@coaches.put("/settings")
-def write_settings(form: Settings, db: Database, shelf: Shelf) -> SettingsOut:
-    """Change the gym's settings; kit that is left out is no longer owned."""
+@coaches.put("/settings", responses={409: {"model": Problem}, 422: {"model": Problem}})
+def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOut:
+    """Change the gym's settings; kit that is left out is no longer owned.
+
+    409 when somebody has changed them since they were read: nothing is saved then.
+    """
+    wanted = form.settings
     known = {choice.movement: choice.schools for choice in _choices(shelf, {})}
-    for movement, school in form.schools.items():
+    for movement, school in wanted.schools.items():
         if school not in known.get(movement, ()):
             raise ApiError(422, f"{school} is no way of counting {movement}")
-    for mark in (*form.plates, *form.bars):
-        try:
+    try:
+        zone_of(wanted.zone)
+        for mark in (*wanted.plates, *wanted.bars):
             weight_kg(mark)
-        except ValueError as error:
-            raise ApiError(422, str(error)) from None
+    except ValueError as error:
+        raise ApiError(422, str(error)) from None
     gym = the_gym(db)
-    gym.class_min, gym.change_s, gym.class_size = form.class_min, form.change_s, form.class_size
+    db.refresh(gym, with_for_update=True)
+    if gym.settings_version != form.version:
+        sentence = "someone else has changed the settings in the meantime: look at them again"
+        raise ApiError(409, sentence, newer=read_settings(db, shelf).model_dump(mode="json"))
+    gym.settings_version += 1
+    gym.zone = wanted.zone
+    gym.class_min, gym.change_s = wanted.class_min, wanted.change_s
+    gym.class_size = wanted.class_size
     gym.settings = {
         **gym.settings,
-        "plates": form.plates,
-        "bars": form.bars,
-        "schools": form.schools,
-        "standings": form.standings,
-        "tabata": form.tabata,
+        "plates": wanted.plates,
+        "bars": wanted.bars,
+        "schools": wanted.schools,
+        "standings": wanted.standings,
+        "tabata": wanted.tabata,
     }
-    db.execute(delete(Kit).where(Kit.name.not_in(form.kit)))
+    db.execute(delete(Kit).where(Kit.name.not_in(wanted.kit)))
     owned = {kit.name: kit for kit in db.scalars(select(Kit))}
-    for name, count in form.kit.items():
+    for name, count in wanted.kit.items():
         if name in owned:
             owned[name].count = count
         else:

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from fastapi import Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
-from pine_ladder.api.access import COOKIE, Database, MySignIn, router
+from pine_ladder.api.access import COOKIE, DEVICE_COOKIE, Database, MySignIn, router
 from pine_ladder.api.errors import ApiError, Problem
-from pine_ladder.store import people
-from pine_ladder.store.days import the_gym
+from pine_ladder.api.forms import Form, Id
+from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym import people
 from pine_ladder.store.models import Person, SignIn
 
 open_door = router("public", "sign-in")
@@ -18,24 +21,24 @@ inside = router("member", "sign-in")
 DEMO_ATHLETES = 3
 
 
-class SignInForm(BaseModel):
+class SignInForm(Form):
     """Address and password."""
 
     email: str = Field(max_length=200, examples=["coach@kittiwake.example"])
-    password: str = Field(max_length=200, examples=["lifeboat-slipway"])
+    password: str = Field(max_length=people.MAX_PASSWORD, examples=["lifeboat-slipway"])
 
 
-class DemoForm(BaseModel):
+class DemoForm(Form):
     """One of the people the front door offers in demo mode."""
 
-    person_id: int
+    person_id: Id
 
 
-class PasswordForm(BaseModel):
+class PasswordForm(Form):
     """The present password and the next."""
 
-    current: str = Field(max_length=200)
-    new: str = Field(max_length=200)
+    current: str = Field(max_length=people.MAX_PASSWORD)
+    new: str = Field(max_length=people.MAX_PASSWORD)
 
 
 class DemoPerson(BaseModel):
@@ -77,18 +80,31 @@ def _me(row: SignIn) -> Me:
     )
 
 
-def _welcome(request: Request, response: Response, db: Database, person: Person) -> Me:
+def _welcome(request: Request, response: Response, db: Session, person: Person) -> Me:
     token, row = people.open_session(db, person)
-    response.set_cookie(
-        COOKIE,
-        token,
-        max_age=int(people.SESSION_LENGTH.total_seconds()),
-        httponly=True,
-        samesite="lax",
-        secure=request.url.scheme == "https",
-    )
+    device = people.remember_device(db, person, request.cookies.get(DEVICE_COOKIE))
+    for name, value, length in (
+        (COOKIE, token, people.SESSION_LENGTH),
+        (DEVICE_COOKIE, device, people.DEVICE_LENGTH),
+    ):
+        response.set_cookie(
+            name,
+            value,
+            max_age=int(length.total_seconds()),
+            httponly=True,
+            samesite="lax",
+            secure=request.url.scheme == "https",
+        )
     db.refresh(row)
     return _me(row)
+
+
+def _network(request: Request) -> str:
+    return request.client.host if request.client else ""
+
+
+def _slowed(wait_s: int) -> ApiError:
+    return ApiError(429, f"too many tries: wait {wait_s} seconds, then try again", wait_s=wait_s)
 
 
 def _demo_people(db: Database) -> list[Person]:
@@ -111,17 +127,42 @@ def front_door(db: Database) -> FrontDoor:
 
 
 @open_door.post("/sign-in", responses={401: {"model": Problem}, 429: {"model": Problem}})
-def sign_in(form: SignInForm, request: Request, response: Response, db: Database) -> Me:
-    """Sign in with address and password."""
-    address = request.client.host if request.client else ""
-    if people.too_many_guesses(db, form.email, address):
-        raise ApiError(429, "too many tries: wait a quarter of an hour, then try again")
-    person = people.person_by_email(db, form.email)
-    if not people.password_fits(person, form.password) or person is None:
-        people.note_failure(db, form.email, address)
-        db.commit()
+async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
+    """Sign in with address and password.
+
+    The password is looked at outside the requests' threads and without a database connection, a
+    few at a time, so that a crowd at the door keeps nobody inside from working.
+    """
+    engine = request.app.state.engine
+
+    def ask() -> tuple[int, int, str]:
+        with Session(engine) as db, db.begin():
+            person = people.person_by_email(db, form.email)
+            known = people.knows_device(db, person, request.cookies.get(DEVICE_COOKIE))
+            subject = people.address_of(form.email)
+            wait, tried = people.admit(db, subject, _network(request), known)
+            return wait, tried, people.stored_password(person)
+
+    def enter(tried: int, stored: str) -> Me | None:
+        with Session(engine) as db, db.begin():
+            person = people.person_by_email(db, form.email)
+            # Between the look-up and now the password may have been changed.
+            if person is None or people.stored_password(person) != stored:
+                return None
+            people.proved_right(db, tried)
+            return _welcome(request, response, db, person)
+
+    async with request.app.state.places:
+        wait, tried, stored = await run_in_threadpool(ask)
+    if wait:
+        raise _slowed(wait)
+    found = None
+    if await request.app.state.door.fits(stored, form.password):
+        async with request.app.state.places:
+            found = await run_in_threadpool(enter, tried, stored)
+    if found is None:
         raise ApiError(401, "address and password do not fit together")
-    return _welcome(request, response, db, person)
+    return found
 
 
 @open_door.post("/demo/sign-in", responses={403: {"model": Problem}})
@@ -148,11 +189,30 @@ def sign_out(request: Request, response: Response, mine: MySignIn, db: Database)
     response.delete_cookie(COOKIE)
 
 
-@inside.post("/password", status_code=204, responses={400: {"model": Problem}})
-def password(form: PasswordForm, mine: MySignIn, db: Database) -> None:
+@inside.post(
+    "/password", status_code=204, responses={400: {"model": Problem}, 429: {"model": Problem}}
+)
+async def password(form: PasswordForm, request: Request, mine: MySignIn, db: Database) -> None:
     """Change the password; other sessions of the person end."""
-    if not people.password_fits(mine.person, form.current):
+    engine, person = request.app.state.engine, mine.person
+    subject = f"password of {person.id}"
+
+    def ask() -> tuple[int, int]:
+        with Session(engine) as own, own.begin():
+            return people.admit(own, subject, _network(request), device=True)
+
+    wait, tried = await run_in_threadpool(ask)
+    if wait:
+        raise _slowed(wait)
+    if not await request.app.state.door.fits(people.stored_password(person), form.current):
         raise ApiError(400, "the present password is not right")
-    if len(form.new) < people.MIN_PASSWORD:
-        raise ApiError(400, f"a password has at least {people.MIN_PASSWORD} characters")
-    people.change_password(db, mine, form.new)
+    gym = await run_in_threadpool(the_gym, db)
+    if why := people.weakness(form.new, person.name, person.email or "", gym.name):
+        raise ApiError(400, why)
+    fresh = await request.app.state.door.hash(form.new)
+
+    def change() -> None:
+        people.proved_right(db, tried)
+        people.change_password(db, mine, fresh)
+
+    await run_in_threadpool(change)

@@ -8,11 +8,12 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, router
-from pine_ladder.api.days import existing_day
+from pine_ladder.api.boards.days import existing_day
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.api.scores import ScoreOut, rank_in_tier, score_out, visible_day
-from pine_ladder.store import scores
+from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
+from pine_ladder.api.scores.sheet import ScoreOut, rank_in_tier, score_out, visible_day
 from pine_ladder.store.models import Day, Person, ScoreRow
+from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
@@ -29,17 +30,19 @@ class TrailStep(BaseModel):
     note: str
 
 
-class JudgeForm(BaseModel):
+class JudgeForm(Form):
     """What a coach says of a doubted score: verified, or a question to the athlete."""
 
     verdict: Literal["verified", "asked"]
+    version: Version = Field(description="The version of the score that was seen")
     note: str = Field(default="", max_length=400)
 
 
-class AnswerForm(BaseModel):
+class AnswerForm(Form):
     """What I say to the coach's question."""
 
     note: str = Field(min_length=1, max_length=400)
+    version: Version
 
 
 def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
@@ -50,14 +53,22 @@ def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
 
 
 def _judged(
-    db: Database, day: Day, key: str, person_id: int, by: Person, standing: str, note: str
+    db: Database,
+    day: Day,
+    key: str,
+    person_id: int,
+    form: JudgeForm | AnswerForm,
+    by: Person,
+    standing: str,
 ) -> ScoreOut:
     row = _row(db, day, key, person_id)
     try:
-        scores.judge(db, day, row, by, standing, note.strip())
-    except scores.StaleScore:
-        raise ApiError(409, "this score is no longer in doubt") from None
-    return score_out(row, rank_in_tier(db, day, key, person_id))
+        scores.judge(db, day, row, form.version, by, standing, form.note.strip())
+    except scores.StaleScore as stale:
+        doubted = stale.newer is not None and stale.newer.standing not in ("fine", "verified")
+        why = "has changed in the meantime: look again" if doubted else "is no longer in doubt"
+        raise ApiError(409, f"this score {why}") from None
+    return score_out(row, rank_in_tier(db, day, row, by))
 
 
 def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
@@ -79,23 +90,23 @@ def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
 def judge_score(
-    date: dt.date, key: str, person_id: int, form: JudgeForm, db: Database, me: Myself
+    date: GymDate, key: Key, person_id: Id, form: JudgeForm, db: Database, me: Myself
 ) -> ScoreOut:
     """Verify a doubted score, or ask the athlete about it."""
     day = existing_day(db, date)
-    return _judged(db, day, key, person_id, me, form.verdict, form.note)
+    return _judged(db, day, key, person_id, form, me, form.verdict)
 
 
 @coaches.get(
     "/days/{date}/pieces/{key}/scores/{person_id}/trail", responses={404: {"model": Problem}}
 )
-def score_trail(date: dt.date, key: str, person_id: int, db: Database) -> list[TrailStep]:
+def score_trail(date: GymDate, key: Key, person_id: Id, db: Database) -> list[TrailStep]:
     """Every change of a score and what was asked and answered, oldest first."""
     return _trail(db, existing_day(db, date), key, person_id)
 
 
 @members.get("/me/days/{date}/pieces/{key}/trail", responses={404: {"model": Problem}})
-def my_trail(date: dt.date, key: str, db: Database, me: Myself) -> list[TrailStep]:
+def my_trail(date: GymDate, key: Key, db: Database, me: Myself) -> list[TrailStep]:
     """Every change of my score and what was asked and answered, oldest first."""
     return _trail(db, visible_day(db, date, me), key, me.id)
 
@@ -105,7 +116,7 @@ def my_trail(date: dt.date, key: str, db: Database, me: Myself) -> list[TrailSte
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
 def answer_question(
-    date: dt.date, key: str, form: AnswerForm, db: Database, me: Myself
+    date: GymDate, key: Key, form: AnswerForm, db: Database, me: Myself
 ) -> ScoreOut:
     """Answer a coach's question about my score; the coach decides."""
-    return _judged(db, visible_day(db, date, me), key, me.id, me, "answered", form.note)
+    return _judged(db, visible_day(db, date, me), key, me.id, form, me, "answered")

@@ -11,12 +11,13 @@ from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.api.scores import visible_day
+from pine_ladder.api.forms import Form, GymDate, Id, Key
+from pine_ladder.api.scores.sheet import visible_day
 from pine_ladder.core import plan
-from pine_ladder.core.jots import strip_of
-from pine_ladder.core.pacing import Pacing, paced
+from pine_ladder.core.athletes.loads import across_bodyweights
+from pine_ladder.core.floor.jots import strip_of
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.progress import (
+from pine_ladder.core.scores.history import (
     GymChange,
     Trend,
     WeekLoad,
@@ -24,13 +25,16 @@ from pine_ladder.core.progress import (
     trend,
     week_load,
 )
-from pine_ladder.core.scoring import Rounds
-from pine_ladder.core.strength import across_bodyweights
-from pine_ladder.store import floor, history
-from pine_ladder.store.days import the_gym
-from pine_ladder.store.members import active_athletes, hidden_people, members_of
+from pine_ladder.core.scores.kinds import Rounds
+from pine_ladder.core.scores.rounds import Pacing, paced
+from pine_ladder.store.athletes.members import active_athletes, hidden_people, members_of
+from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.boards.pieces import piece_of
+from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.models import BankedBoard, Day, EffortRow, Person
-from pine_ladder.store.scores import TRUSTED, scores_of
+from pine_ladder.store.scores import history
+from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 
 members = router("member", "progress")
 coaches = router("coach", "progress")
@@ -172,7 +176,7 @@ class HistoryOut(BaseModel):
     load_words: str = LOAD_WORDS
 
 
-class EffortForm(BaseModel):
+class EffortForm(Form):
     """How hard the session was for me: CR-10, 0 nothing at all, 10 as hard as it can be."""
 
     effort: float = Field(ge=0, le=10)
@@ -182,17 +186,17 @@ class EffortForm(BaseModel):
 
 @members.get("/days/{date}/pieces/{key}/rounds", responses={404: {"model": Problem}})
 def side_by_side(
-    date: dt.date,
-    key: str,
+    date: GymDate,
+    key: Key,
     db: Database,
     me: Myself,
-    people: Annotated[list[int] | None, Query(description="Whose; all who told rounds")] = None,
+    people: Annotated[list[Id] | None, Query(description="Whose; all who told rounds")] = None,
 ) -> SideBySide:
     """Rounds of a piece beside each other, with each athlete's pacing."""
     day = visible_day(db, date, me)
-    piece = history.pieces_of(day.text)[1].get(key)
+    piece = piece_of(db, day, key)
     if piece is None:
-        raise not_found(f"piece {key} on this day")
+        raise not_found("such piece on this day")
     hidden = hidden_people(db) - {me.id} if me.role != "coach" else frozenset()
     out = []
     for row in scores_of(db, day, key):
@@ -217,7 +221,7 @@ def side_by_side(
 
 
 @members.get("/days/{date}/pieces/{key}/retests", responses={404: {"model": Problem}})
-def piece_retests(date: dt.date, key: str, db: Database, me: Myself) -> list[RetestOut]:
+def piece_retests(date: GymDate, key: Key, db: Database, me: Myself) -> list[RetestOut]:
     """Earlier holdings of the same piece, the newest first, and what changed since each."""
     day = visible_day(db, date, me)
     hidden = hidden_people(db) - {me.id} if me.role != "coach" else frozenset()
@@ -233,7 +237,7 @@ def piece_retests(date: dt.date, key: str, db: Database, me: Myself) -> list[Ret
 
     names = {person.id: person.name for person in active_athletes(db)}
     now = results(day, key)
-    piece = history.pieces_of(day.text)[1].get(key)
+    piece = piece_of(db, day, key)
     kinds = {ScoreKind(row.kind) for row in scores_of(db, day, key)}
     out = []
     for earlier, other in history.holdings(db, day, key):
@@ -312,7 +316,7 @@ def _done(one: history.Done) -> DoneOut:
         date=one.day.date,
         title=one.title,
         piece=one.piece.title,
-        piece_key=one.row.piece_key,
+        piece_key=str(one.row.piece_id),
         kind=ScoreKind(one.row.kind),
         display=one.row.display,
         tier=one.row.tier.position,
@@ -384,7 +388,7 @@ def _history(db: Database, person: Person) -> HistoryOut:
         name=person.name,
         scores=[_done(one) for one in done],
         trends=_trends(done),
-        weeks=_weeks(db, person.id, dt.date.today()),
+        weeks=_weeks(db, person.id, gym_today(db)),
         efforts=[
             EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)
             for row, date in db.execute(query)
@@ -393,7 +397,7 @@ def _history(db: Database, person: Person) -> HistoryOut:
 
 
 @coaches.get("/athletes/{athlete_id}/history", responses={404: {"model": Problem}})
-def athlete_history(athlete_id: int, db: Database) -> HistoryOut:
+def athlete_history(athlete_id: Id, db: Database) -> HistoryOut:
     """An athlete's scores, trends and weekly load."""
     person = db.get(Person, athlete_id)
     if person is None or person.role != "athlete":
@@ -408,7 +412,7 @@ def my_history(db: Database, me: Myself) -> HistoryOut:
 
 
 @members.get("/me/days/{date}/effort", responses={404: {"model": Problem}})
-def my_effort(date: dt.date, db: Database, me: Myself) -> EffortOut | None:
+def my_effort(date: GymDate, db: Database, me: Myself) -> EffortOut | None:
     """How hard the day was for me, if I noted it."""
     day = visible_day(db, date, me)
     row = db.get(EffortRow, (day.id, me.id))
@@ -418,7 +422,7 @@ def my_effort(date: dt.date, db: Database, me: Myself) -> EffortOut | None:
 
 
 @members.put("/me/days/{date}/effort", responses={403: {"model": Problem}, 404: {"model": Problem}})
-def note_effort(date: dt.date, form: EffortForm, db: Database, me: Myself) -> EffortOut:
+def note_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> EffortOut:
     """Note how hard the session was for me; minutes default to the class's."""
     if me.role != "athlete":
         raise ApiError(403, "athletes note their own effort")

@@ -11,25 +11,29 @@ from pydantic import BaseModel, Field
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.days import day_for, existing_day, hour_of
+from pine_ladder.api.athletes.learning import after_a_score
+from pine_ladder.api.athletes.people import tier_at, track_at
+from pine_ladder.api.boards.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.api.gym import tier_at, track_at
-from pine_ladder.api.learning import after_a_score
+from pine_ladder.api.forms import Form, GymDate, Id, Key, Place, RequestKey, Version
 from pine_ladder.core import plan
-from pine_ladder.core.members import at_home
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import Outline
-from pine_ladder.core.pacing import paced
-from pine_ladder.core.plausible import doubt
-from pine_ladder.core.scoring import ABSENT, Rounds, Score, score_kind
-from pine_ladder.core.sheet import own_session
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import rank_of, standings
-from pine_ladder.core.view import BoardView, view
-from pine_ladder.store import days, floor, scores
-from pine_ladder.store import members as member_store
+from pine_ladder.core.athletes.members import at_home
+from pine_ladder.core.athletes.plausible import doubt
+from pine_ladder.core.athletes.sheet import own_session
+from pine_ladder.core.day.hour import Outline
+from pine_ladder.core.day.view import BoardView, view
+from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
+from pine_ladder.core.scores.rounds import paced
+from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.standings import rank_of, standings
+from pine_ladder.store.athletes import members as member_store
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import held_by, keys_of, piece_of, read_board
+from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Person, ScoreRow
-from pine_ladder.store.movements import gym_library
+from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
@@ -73,42 +77,50 @@ class SheetRow(BaseModel):
 class SheetPiece(BaseModel):
     """A scored piece: a column of the sheet."""
 
-    key: str
+    key: Key
     title: str
     format: str
     kind: plan.ScoreKind
     example: str
 
 
+class Aside(BaseModel):
+    """A piece the board no longer has, with the scores that stay with it."""
+
+    key: str
+    title: str
+    scores: list[ScoreOut]
+
+
 class Sheet(BaseModel):
-    """The score sheet of a day. `adrift` are scores whose piece the board no longer has."""
+    """The score sheet of a day. `aside` are pieces the board no longer has, with their scores."""
 
     date: dt.date
     pieces: list[SheetPiece]
     rows: list[SheetRow]
     scores: list[ScoreOut]
-    adrift: list[ScoreOut]
+    aside: list[Aside]
 
 
-class ScoreForm(BaseModel):
+class ScoreForm(Form):
     """An entry. `version` is that of the score it replaces (0 for a first one)."""
 
     entered: str = Field(max_length=200, examples=["5+12"])
-    tier: int = Field(ge=0)
-    track: int = Field(ge=0)
-    version: int = Field(default=0, ge=0)
-    request_key: str | None = Field(
-        default=None, max_length=80, description="The same for every try at sending this entry"
+    tier: Place
+    track: Place
+    version: Version = 0
+    request_key: RequestKey | None = Field(
+        default=None, description="The same for every try at sending this entry"
     )
 
 
-class ReadForm(BaseModel):
+class ReadForm(Form):
     """An entry to read without keeping it."""
 
     entered: str = Field(max_length=200, examples=["5+45"])
-    tier: int = Field(default=0, ge=0)
-    track: int = Field(default=0, ge=0)
-    person_id: int | None = Field(default=None, description="Whose entry, to rank it")
+    tier: Place = 0
+    track: Place = 0
+    person_id: Id | None = Field(default=None, description="Whose entry, to rank it")
 
 
 class Read(BaseModel):
@@ -154,7 +166,7 @@ EXAMPLES = {
 
 
 def _scored(day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
-    session = parse(day.text).session
+    session = read_board(day.text).session
     return [
         (
             SheetPiece(
@@ -171,20 +183,29 @@ def _scored(day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
     ]
 
 
-def _ranks(rows: list[ScoreRow]) -> dict[tuple[str, int], int]:
+def hidden_from(db: Database, me: Person) -> frozenset[int]:
+    """Whom this person is not shown, and cannot be ranked against: who hides, but themselves."""
+    return frozenset() if me.role == "coach" else member_store.hidden_people(db) - {me.id}
+
+
+def _ranks(
+    rows: list[ScoreRow], hidden: frozenset[int] = frozenset()
+) -> dict[tuple[int, int], int]:
+    """Ranks in tier sections by piece and person. Teams share one."""
     found = {}
     # Where a piece is only ticked off, nobody is ahead.
     ranked = [row for row in rows if row.kind != plan.ScoreKind.DONE]
-    for key in {row.piece_key for row in ranked}:
-        own = [row for row in ranked if row.piece_key == key]
-        for section in standings(scores.entries(own)):
-            found.update({(key, p.entry.athlete_id): p.rank for p in section.places})
+    for piece in {row.piece_id for row in ranked}:
+        own = [row for row in ranked if row.piece_id == piece]
+        for section in standings(scores.entries(own, hidden)):
+            found.update({(piece, p.entry.athlete_id): p.rank for p in section.places})
     return found
 
 
-def rank_in_tier(db: Database, day: Day, key: str, person_id: int) -> int | None:
-    """An athlete's rank on a piece in their tier's section; None where they have no place."""
-    return _ranks(scores.scores_of(db, day, key)).get((key, person_id))
+def rank_in_tier(db: Database, day: Day, row: ScoreRow, me: Person) -> int | None:
+    """A score's rank on its piece in its tier's section, as `me` may know it; None for none."""
+    ranks = _ranks(scores.scores_of(db, day, str(row.piece_id)), hidden_from(db, me))
+    return ranks.get((row.piece_id, row.person_id))
 
 
 def score_out(
@@ -197,11 +218,11 @@ def score_out(
     absent = row.value.get("absent")
     if absent:
         reading = ABSENT[absent]
-    piece = (pieces or {}).get(row.piece_key)
+    piece = (pieces or {}).get(str(row.piece_id))
     rounds = Rounds.model_validate(row.rounds) if row.rounds else None
     went = paced(piece, rounds, row.tier.position, row.track.position) if piece else None
     return ScoreOut(
-        piece_key=row.piece_key,
+        piece_key=str(row.piece_id),
         person_id=row.person_id,
         tier=row.tier.position,
         track=row.track.position,
@@ -225,9 +246,9 @@ def visible_day(db: Database, date: dt.date, me: Person) -> Day:
     return day
 
 
-def scored_piece(day: Day, key: str) -> plan.Piece:
+def scored_piece(db: Database, day: Day, key: str) -> plan.Piece:
     """The piece of a day that keeps a score, or a 404."""
-    piece = scores.piece_of(day, key)
+    piece = piece_of(db, day, key)
     if piece is None or score_kind(piece) is None:
         raise not_found("such scored piece on this day")
     return piece
@@ -242,16 +263,21 @@ def _doubt(
 
 
 def write(
-    db: Database, day: Day, key: str, person: Person, form: ScoreForm, me: Person
+    db: Database,
+    day: Day,
+    key: str,
+    person: Person,
+    form: ScoreForm,
+    me: Person,
+    source: str = "",
 ) -> ScoreOut | None:
     """Keep somebody's entry, or take their score back with an empty one; raises ApiError.
 
     In a team of the piece, its other members get the same score.
     """
-    piece = scored_piece(day, key)
-    read = read_score(form.entered, piece, form.tier, form.track)
-    team = floor.team_of(db, day, key, person.id) if piece.teams else []
-    write = scores.Write(
+    piece = scored_piece(db, day, key)
+    team = floor.team_of(db, key, person.id) if piece.teams else []
+    wanted = scores.Write(
         piece_key=key,
         person=person,
         tier=tier_at(db, form.tier),
@@ -260,17 +286,22 @@ def write(
         version=form.version,
         request_key=form.request_key,
         by=me,
-        doubt=_doubt(db, piece, read, form, person.id),
         team=tuple(team),
+        source=source,
     )
+    scores.lock_cell(db, wanted)
     mates = [one for one in team if one != person.id]
     try:
-        if not form.entered.strip():
-            scores.clear_score(db, day, write)
-            scores.share(db, day, piece, write, mates)
-            return None
-        row, read = scores.save_score(db, day, piece, write)
-        scores.share(db, day, piece, write, mates)
+        if not scores.landed(db, wanted):
+            if not form.entered.strip():
+                scores.clear_score(db, day, wanted)
+            else:
+                read = read_score(form.entered, piece, form.tier, form.track)
+                wanted = wanted._replace(doubt=_doubt(db, piece, read, form, person.id))
+                scores.save_score(db, day, piece, wanted)
+            scores.share(db, day, piece, wanted, mates)
+    except scores.KeyTaken:
+        raise ApiError(422, "this entry was sent before as another one: type it again") from None
     except scores.StaleScore as stale:
         newer = score_out(stale.newer, None).model_dump(mode="json") if stale.newer else None
         shown = stale.newer.display if stale.newer else "nothing"
@@ -279,12 +310,15 @@ def write(
         ) from None
     except ValueError as refusal:
         raise ApiError(422, str(refusal)) from None
-    rank = rank_in_tier(db, day, key, person.id)
-    return score_out(row, rank, read.reading, {key: piece})
+    row = scores.cell_of(db, wanted)
+    if row is None:
+        return None
+    read = read_score(row.entered, piece, row.tier.position, row.track.position)
+    return score_out(row, rank_in_tier(db, day, row, me), read.reading, {key: piece})
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
-def sheet(date: dt.date, db: Database) -> Sheet:
+def sheet(date: GymDate, db: Database) -> Sheet:
     """The score sheet: scored pieces, athletes (those who came first), scores and ranks."""
     day = existing_day(db, date)
     came: dict[int, list[dt.time]] = {}
@@ -295,14 +329,23 @@ def sheet(date: dt.date, db: Database) -> Sheet:
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
-    found = _scored(day, hour_of(db, day.text))
+    found = _scored(day, hour_of(db, day.text, keys_of(db, day)))
     pieces = [piece for piece, _ in found]
     by_key = {piece.key: held for piece, held in found}
-    keys = {piece.key for piece in pieces}
+    ids = {int(piece.key) for piece in pieces}
+    titles = {one.row.id: one.row.title for one in held_by(db, day)}
     return Sheet(
         date=date,
         pieces=pieces,
-        adrift=[score_out(row, None) for row in rows if row.piece_key not in keys],
+        aside=[
+            Aside(
+                key=str(piece),
+                title=titles.get(piece, ""),
+                scores=[score_out(row, None) for row in rows if row.piece_id == piece],
+            )
+            for piece in dict.fromkeys(row.piece_id for row in rows)
+            if piece not in ids
+        ],
         rows=[
             SheetRow(
                 person_id=p.id,
@@ -314,21 +357,28 @@ def sheet(date: dt.date, db: Database) -> Sheet:
             for p in people
         ],
         scores=[
-            score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
+            score_out(row, ranks.get((row.piece_id, row.person_id)), pieces=by_key)
             for row in rows
-            if row.piece_key in keys
+            if row.piece_id in ids
         ],
     )
 
 
 @coaches.post("/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
-def read(date: dt.date, key: str, form: ReadForm, db: Database) -> Read:
+def read(date: GymDate, key: Key, form: ReadForm, db: Database, me: Myself) -> Read:
     """Understand an entry without keeping it: how it is read, or why it is refused."""
-    return _read(db, existing_day(db, date), key, form, form.person_id)
+    return _read(db, existing_day(db, date), key, form, form.person_id, hidden_from(db, me))
 
 
-def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | None) -> Read:
-    piece = scored_piece(day, key)
+def _read(
+    db: Database,
+    day: Day,
+    key: str,
+    form: ReadForm,
+    person_id: int | None,
+    hidden: frozenset[int],
+) -> Read:
+    piece = scored_piece(db, day, key)
     score = read_score(form.entered, piece, form.tier, form.track)
     if score.order_key is None:
         return Read(score=score, rank=None)
@@ -336,7 +386,7 @@ def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | Non
     score = score.model_copy(update={"doubt": why})
     others = [
         entry
-        for entry in scores.entries(scores.scores_of(db, day, key))
+        for entry in scores.entries(scores.scores_of(db, day, key), hidden)
         if entry.athlete_id != person_id
     ]
     return Read(score=score, rank=rank_of(key_of, form.tier, others))
@@ -352,7 +402,7 @@ def _read(db: Database, day: Day, key: str, form: ReadForm, person_id: int | Non
     },
 )
 def write_score(
-    date: dt.date, key: str, person_id: int, form: ScoreForm, db: Database, me: Myself
+    date: GymDate, key: Key, person_id: Id, form: ScoreForm, db: Database, me: Myself
 ) -> ScoreOut | None:
     """Keep an athlete's score, or take it back with an empty entry."""
     person = db.get(Person, person_id)
@@ -363,12 +413,12 @@ def write_score(
 
 @members.get("/me/days/{date}")
 def my_day(
-    date: dt.date,
+    date: GymDate,
     db: Database,
     shelf: Shelf,
     me: Myself,
-    tier: Annotated[int | None, Query(ge=0)] = None,
-    track: Annotated[int | None, Query(ge=0)] = None,
+    tier: Place | None = None,
+    track: Place | None = None,
     home: Annotated[bool, Query(description="With the kit I have at home")] = False,
 ) -> MyDay:
     """The day in my version, with my scores. Tier and track default to mine."""
@@ -376,18 +426,19 @@ def my_day(
     own_track = me.track.position if track is None else track
     day = day_for(db, date, me)
     text = day.text if day else ""
-    hour = hour_of(db, text)
+    keys = keys_of(db, day) if day else ()
+    hour = hour_of(db, text, keys)
     (mine,) = member_store.members_of(db, [me])
     mine = mine.model_copy(update={"tier": own_tier, "track": own_track})
     own, words = own_session(
-        parse(text, shelf).session,
+        read_board(text, shelf).session,
         mine,
         shelf,
         at_home(mine.profile) if home else member_store.rack_of(db),
         member_store.schools_of(db),
     )
     rows = scores.scores_of(db, day) if day else []
-    ranks = _ranks(rows)
+    ranks = _ranks(rows, hidden_from(db, me))
     scored = _scored(day, hour) if day else []
     by_key = {piece.key: held for piece, held in scored}
     return MyDay(
@@ -395,11 +446,11 @@ def my_day(
         written=day is not None,
         tier=own_tier,
         track=own_track,
-        view=view(own, shelf, 0, own_track, words),
+        view=view(own, shelf, 0, own_track, words, keys),
         outline=hour,
         pieces=[piece for piece, _ in scored],
         scores=[
-            score_out(row, ranks.get((row.piece_key, row.person_id)), pieces=by_key)
+            score_out(row, ranks.get((row.piece_id, row.person_id)), pieces=by_key)
             for row in rows
             if row.person_id == me.id
         ],
@@ -407,9 +458,9 @@ def my_day(
 
 
 @members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})
-def my_reading(date: dt.date, key: str, form: ReadForm, db: Database, me: Myself) -> Read:
+def my_reading(date: GymDate, key: Key, form: ReadForm, db: Database, me: Myself) -> Read:
     """Understand my entry without keeping it."""
-    return _read(db, visible_day(db, date, me), key, form, me.id)
+    return _read(db, visible_day(db, date, me), key, form, me.id, hidden_from(db, me))
 
 
 @members.put(
@@ -423,11 +474,11 @@ def my_reading(date: dt.date, key: str, form: ReadForm, db: Database, me: Myself
     },
 )
 def write_my_score(
-    date: dt.date, key: str, form: ScoreForm, db: Database, me: Myself
+    date: GymDate, key: Key, form: ScoreForm, db: Database, me: Myself
 ) -> ScoreOut | None:
     """Keep my own score."""
     if me.role != "athlete":
         raise ApiError(403, "coaches score on the score sheet")
-    if date > dt.date.today():
+    if date > gym_today(db):
         raise ApiError(422, "this day is still to come")
     return write(db, visible_day(db, date, me), key, me, form, me)

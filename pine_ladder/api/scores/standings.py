@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel
 
 from pine_ladder.api.access import Database, Myself, router
-from pine_ladder.api.errors import Problem
-from pine_ladder.api.scores import scored_piece, visible_day
+from pine_ladder.api.errors import ApiError, Problem
+from pine_ladder.api.forms import GymDate, Id, Key, Place
+from pine_ladder.api.scores.sheet import scored_piece, visible_day
 from pine_ladder.core import plan
-from pine_ladder.core.scoring import score_kind
-from pine_ladder.core.standings import (
+from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.scores.standings import (
     AgeBand,
     School,
     Section,
@@ -22,9 +22,9 @@ from pine_ladder.core.standings import (
     is_tabata,
     standings,
 )
-from pine_ladder.store import members as member_store
-from pine_ladder.store import scores
+from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.models import GymClass
+from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
 
@@ -40,16 +40,19 @@ class StandingsOut(BaseModel):
     sections: tuple[Section, ...]
 
 
-@members.get("/days/{date}/pieces/{key}/standings", responses={404: {"model": Problem}})
+@members.get(
+    "/days/{date}/pieces/{key}/standings",
+    responses={403: {"model": Problem}, 404: {"model": Problem}},
+)
 def piece_standings(
-    date: dt.date,
-    key: str,
+    date: GymDate,
+    key: Key,
     db: Database,
     me: Myself,
-    track: Annotated[int | None, Query(ge=0, description="Keep one track alone")] = None,
-    tier: Annotated[int | None, Query(ge=0, description="Keep one tier alone")] = None,
+    track: Annotated[Place | None, Query(description="Keep one track alone")] = None,
+    tier: Annotated[Place | None, Query(description="Keep one tier alone")] = None,
     age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
-    class_id: Annotated[int | None, Query(description="Keep those of a class")] = None,
+    class_id: Annotated[Id | None, Query(description="Keep those of a class; for coaches")] = None,
     school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
 ) -> StandingsOut:
     """The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
@@ -57,7 +60,7 @@ def piece_standings(
     Doubted scores are shown as such.
     """
     day = visible_day(db, date, me)
-    piece = scored_piece(day, key)
+    piece = scored_piece(db, day, key)
     kind = score_kind(piece)
     assert kind is not None
     gym_school, lowest = member_store.schools_of_standings(db)
@@ -65,6 +68,8 @@ def piece_standings(
         row for row in scores.scores_of(db, day, key) if tier is None or row.tier.position == tier
     ]
     if class_id is not None:
+        if me.role != "coach":
+            raise ApiError(403, "only coaches see who came to a class")
         held = db.get(GymClass, class_id)
         here = {one.person_id for one in held.attendance} if held else set()
         rows = [row for row in rows if row.person_id in here]

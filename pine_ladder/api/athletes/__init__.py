@@ -1,0 +1,1 @@
+"""Athletes: profiles, scaling, learning."""

@@ -1,0 +1,1 @@
+"""Days, lines, test-runs, files and the week."""

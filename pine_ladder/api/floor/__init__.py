@@ -1,0 +1,1 @@
+"""Classes, the remote and the wall, scores kept from the floor."""

@@ -1,0 +1,1 @@
+"""The gym: settings, movements, the door."""

@@ -1,0 +1,110 @@
+"""The gym and its words."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from collections.abc import Iterable
+
+from pydantic import BaseModel
+from sqlalchemy import select
+
+from pine_ladder.api.access import Database, Shelf, router
+from pine_ladder.core.notation import words
+from pine_ladder.core.notation.templates import TEMPLATES, Template
+from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.models import ClassTime, Kit, Programme, Tier, Track
+
+members = router("member", "gym")
+
+
+class ClassTimeOut(BaseModel):
+    """A weekly class; weekday 0 is Monday."""
+
+    weekday: int
+    start: dt.time
+
+
+class KitOut(BaseModel):
+    """Equipment and how much of it."""
+
+    name: str
+    count: int
+
+
+class GymOut(BaseModel):
+    """What every screen needs to know of the gym. Tiers and tracks are told by position."""
+
+    name: str
+    today: dt.date
+    zone: str
+    tiers: list[str]
+    tracks: list[str]
+    programmes: list[str]
+    class_min: int
+    class_times: list[ClassTimeOut]
+    kit: list[KitOut]
+
+
+class MovementName(BaseModel):
+    """A movement as completion offers it."""
+
+    name: str
+    aliases: tuple[str, ...]
+    patterns: tuple[str, ...]
+
+
+class BoardWords(BaseModel):
+    """The words of the notation, for completion and highlighting."""
+
+    roles: list[str]
+    formats: tuple[str, ...]
+    modifiers: tuple[str, ...]
+    details: tuple[str, ...]
+    movements: list[MovementName]
+    loads: list[str]
+    templates: tuple[Template, ...]
+
+
+@members.get("/gym")
+def gym(db: Database) -> GymOut:
+    """The gym's settings."""
+    found = the_gym(db)
+    times = db.scalars(select(ClassTime).order_by(ClassTime.weekday, ClassTime.start))
+    kit = db.scalars(select(Kit).order_by(Kit.name))
+    return GymOut(
+        name=found.name,
+        today=gym_today(db),
+        zone=found.zone,
+        tiers=list(db.scalars(select(Tier.name).order_by(Tier.position))),
+        tracks=list(db.scalars(select(Track.name).order_by(Track.position))),
+        programmes=list(db.scalars(select(Programme.name).order_by(Programme.id))),
+        class_min=found.class_min,
+        class_times=[ClassTimeOut(weekday=t.weekday, start=t.start) for t in times],
+        kit=[KitOut(name=k.name, count=k.count) for k in kit],
+    )
+
+
+def _loads(names: Iterable[str]) -> list[str]:
+    """Loads to offer after @: the trade's pairs, the gym's own implements, and the other ways."""
+    owned = {found[0] for name in names if (found := re.search(r"\b\d+(\.\d+)? kg$", name))}
+    kilos = sorted(owned, key=lambda text: float(text.split()[0]))
+    return [*words.LOAD_PAIRS, *kilos, *words.LOAD_WORDS]
+
+
+@members.get("/words")
+def board_words(db: Database, shelf: Shelf) -> BoardWords:
+    """Words of the notation, loads, and names of movements."""
+    return BoardWords(
+        roles=list(words.ROLE_TITLES.values()),
+        formats=words.FORMAT_WORDS,
+        modifiers=words.MODIFIER_WORDS,
+        details=words.DETAIL_WORDS,
+        movements=[
+            MovementName(name=m.name, aliases=m.aliases, patterns=m.patterns)
+            for m in shelf.movements
+        ],
+        loads=_loads(db.scalars(select(Kit.name))),
+        templates=TEMPLATES,
+    )

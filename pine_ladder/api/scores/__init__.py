@@ -1,0 +1,1 @@
+"""The sheet, doubts, standings, progress."""
