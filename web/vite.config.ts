@@ -1,15 +1,66 @@
+import { resolve } from "node:path";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 const backend = process.env.PINE_LADDER_BACKEND ?? "http://127.0.0.1:8000";
 
+/** In development as when served: a wall has a page of its own. */
+const wallPage: Plugin = {
+  name: "wall-page",
+  configureServer(server) {
+    server.middlewares.use((request, _answer, next) => {
+      if (request.url?.startsWith("/wall/")) request.url = "/wall.html";
+      next();
+    });
+  },
+};
+
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    wallPage,
+    VitePWA({
+      // A new version waits until the last page of the old one is closed: nothing goes missing
+      // under a page that is open.
+      registerType: "prompt",
+      injectRegister: null,
+      manifest: {
+        name: "Pine Ladder",
+        short_name: "Pine Ladder",
+        description: "Write, time, run, score and compare the sessions of a gym.",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#f7f5ef",
+        theme_color: "#12261f",
+        icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+      },
+      workbox: {
+        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//, /^\/wall\//],
+        runtimeCaching: [
+          {
+            urlPattern: ({ request, url }) =>
+              request.mode === "navigate" && url.pathname.startsWith("/wall/"),
+            handler: "NetworkFirst",
+          },
+        ],
+      },
+    }),
+  ],
   build: {
     outDir: process.env.PINE_LADDER_DIST ?? "dist",
     manifest: true,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
+    rollupOptions: {
+      input: {
+        index: resolve(import.meta.dirname, "index.html"),
+        wall: resolve(import.meta.dirname, "wall.html"),
+      },
+    },
   },
   server: { proxy: { "/api": backend } },
 });

@@ -10,7 +10,10 @@ export function setGuard(next: string): void {
   guard = next;
 }
 
-export const api = createClient<paths>({ baseUrl: "" });
+export const api = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 
 api.use({
   onRequest({ request }) {
@@ -25,10 +28,17 @@ export class Refusal extends Error {
     readonly status: number,
     sentence: string,
     readonly newer: unknown = undefined,
+    /** Pieces that a save asks about, and the pieces to choose from. */
+    readonly questions: Schemas["PieceQuestion"][] = [],
+    readonly titles: string[] = [],
   ) {
     super(sentence);
   }
 }
+
+/** The page's guard is that of an earlier sign-in: it is asked for anew. */
+export const isOutdated = (refusal: Refusal): boolean =>
+  refusal.status === 403 && refusal.message.startsWith("this page is out of date");
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
@@ -37,13 +47,21 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await call;
-  } catch {
-    throw new Refusal(0, "No connection. What you typed is kept here.");
+  } catch (error) {
+    // A call that is no longer wanted is no lost connection.
+    if ((error as Error).name === "AbortError") throw error;
+    throw new Refusal(0, "No connection.");
   }
   if (!answer.response.ok) {
-    const error = answer.error as { detail?: string; newer?: unknown } | undefined;
+    const error = answer.error as Partial<Schemas["DayConflict"]> | undefined;
     const sentence = error?.detail ?? "The server could not answer. Try again.";
-    throw new Refusal(answer.response.status, sentence, error?.newer);
+    throw new Refusal(
+      answer.response.status,
+      sentence,
+      error?.newer,
+      error?.questions,
+      error?.titles,
+    );
   }
   return answer.data as T;
 }

@@ -1,50 +1,55 @@
 // Server state, by name.
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, ask, setGuard } from "./client";
+import { keys } from "./keys";
 import type { paths } from "./schema";
 
 type MovementFilter = paths["/api/movements"]["get"]["parameters"]["query"];
 
 export const frontDoor = queryOptions({
-  queryKey: ["front-door"],
-  queryFn: () => ask(api.GET("/api/front-door")),
+  queryKey: keys.frontDoor,
+  queryFn: ({ signal }) => ask(api.GET("/api/front-door", { signal })),
 });
 
 export const me = queryOptions({
-  queryKey: ["me"],
-  queryFn: async () => {
-    const found = await ask(api.GET("/api/me"));
+  queryKey: keys.me,
+  queryFn: async ({ signal }) => {
+    const found = await ask(api.GET("/api/me", { signal }));
     setGuard(found.guard);
     return found;
   },
   retry: false,
   staleTime: Number.POSITIVE_INFINITY,
+  // What was kept on this device is held against the server's word at each start.
+  refetchOnMount: "always",
 });
 
 export const gym = queryOptions({
-  queryKey: ["gym"],
-  queryFn: () => ask(api.GET("/api/gym")),
+  queryKey: keys.gym,
+  queryFn: ({ signal }) => ask(api.GET("/api/gym", { signal })),
   staleTime: 60_000,
 });
 
 export const boardWords = queryOptions({
-  queryKey: ["words"],
-  queryFn: () => ask(api.GET("/api/words")),
+  queryKey: keys.words,
+  queryFn: ({ signal }) => ask(api.GET("/api/words", { signal })),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
 export const day = (date: string) =>
   queryOptions({
-    queryKey: ["day", date],
-    queryFn: () => ask(api.GET("/api/days/{date}", { params: { path: { date } } })),
+    queryKey: keys.text(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/days/{date}", { signal, params: { path: { date } } })),
     staleTime: 0,
     refetchOnWindowFocus: false,
   });
 
-export const preview = (text: string, tier: number, track: number | null) =>
+export const preview = (date: string, text: string, tier: number, track: number | null) =>
   queryOptions({
-    queryKey: ["preview", text, tier, track],
-    queryFn: () => ask(api.POST("/api/preview", { body: { text, tier, track } })),
+    queryKey: keys.preview(date, text, tier, track),
+    queryFn: ({ signal }) =>
+      ask(api.POST("/api/preview", { signal, body: { text, tier, track, date } })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
@@ -52,8 +57,8 @@ export const preview = (text: string, tier: number, track: number | null) =>
 
 export const testrun = (text: string, date: string) =>
   queryOptions({
-    queryKey: ["testrun", text, date],
-    queryFn: () => ask(api.POST("/api/testrun", { body: { text, date } })),
+    queryKey: keys.testrun(date, text),
+    queryFn: ({ signal }) => ask(api.POST("/api/testrun", { signal, body: { text, date } })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
@@ -62,16 +67,25 @@ export const testrun = (text: string, date: string) =>
 
 export const sheet = (date: string) =>
   queryOptions({
-    queryKey: ["sheet", date],
-    queryFn: () => ask(api.GET("/api/days/{date}/sheet", { params: { path: { date } } })),
+    queryKey: keys.sheet(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/days/{date}/sheet", { signal, params: { path: { date } } })),
+  });
+
+export const pieces = (date: string) =>
+  queryOptions({
+    queryKey: keys.pieces(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/days/{date}/pieces", { signal, params: { path: { date } } })),
   });
 
 export const myDay = (date: string, tier?: number, track?: number, home = false) =>
   queryOptions({
-    queryKey: ["my-day", date, tier, track, home],
-    queryFn: () =>
+    queryKey: [...keys.myDay(date), tier, track, home],
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/me/days/{date}", {
+          signal,
           params: { path: { date }, query: { tier, track, home } },
         }),
       ),
@@ -82,10 +96,11 @@ export type Filter = paths["/api/days/{date}/pieces/{key}/standings"]["get"]["pa
 
 export const standings = (date: string, key: string, query: Filter) =>
   queryOptions({
-    queryKey: ["standings", date, key, query],
-    queryFn: () =>
+    queryKey: [...keys.standings(date), key, query],
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/days/{date}/pieces/{key}/standings", {
+          signal,
           params: { path: { date, key }, query },
         }),
       ),
@@ -94,125 +109,142 @@ export const standings = (date: string, key: string, query: Filter) =>
 
 export const week = (date: string) =>
   queryOptions({
-    queryKey: ["week", date],
-    queryFn: () => ask(api.GET("/api/week/{date}", { params: { path: { date } } })),
+    queryKey: keys.week(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/week/{date}", { signal, params: { path: { date } } })),
     placeholderData: keepPreviousData,
   });
 
 export const movements = (query: NonNullable<MovementFilter>) =>
   queryOptions({
-    queryKey: ["movements", query],
-    queryFn: () => ask(api.GET("/api/movements", { params: { query } })),
+    queryKey: [...keys.movements, query],
+    queryFn: ({ signal }) => ask(api.GET("/api/movements", { signal, params: { query } })),
     placeholderData: keepPreviousData,
   });
 
 export const movement = (name: string) =>
   queryOptions({
-    queryKey: ["movement", name],
-    queryFn: () => ask(api.GET("/api/movements/{name}", { params: { path: { name } } })),
+    queryKey: [...keys.movements, "one", name],
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/movements/{name}", { signal, params: { path: { name } } })),
   });
 
 export const ladders = queryOptions({
-  queryKey: ["ladders"],
-  queryFn: () => ask(api.GET("/api/ladders")),
+  queryKey: keys.ladders,
+  queryFn: ({ signal }) => ask(api.GET("/api/ladders", { signal })),
   staleTime: 300_000,
 });
 
 export const athletes = queryOptions({
-  queryKey: ["athletes"],
-  queryFn: () => ask(api.GET("/api/athletes")),
+  queryKey: keys.athletes,
+  queryFn: ({ signal }) => ask(api.GET("/api/athletes", { signal })),
 });
 
 export const profile = (id: number) =>
   queryOptions({
-    queryKey: ["profile", id],
-    queryFn: () =>
-      ask(api.GET("/api/athletes/{athlete_id}/profile", { params: { path: { athlete_id: id } } })),
+    queryKey: keys.profile(id),
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/athletes/{athlete_id}/profile", {
+          signal,
+          params: { path: { athlete_id: id } },
+        }),
+      ),
     refetchOnWindowFocus: false,
   });
 
 export const pace = (id: number) =>
   queryOptions({
-    queryKey: ["pace", id],
-    queryFn: () =>
-      ask(api.GET("/api/athletes/{athlete_id}/pace", { params: { path: { athlete_id: id } } })),
+    queryKey: [...keys.athlete(id), "pace"],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/athletes/{athlete_id}/pace", {
+          signal,
+          params: { path: { athlete_id: id } },
+        }),
+      ),
   });
 
 export const benchmarks = (id: number) =>
   queryOptions({
-    queryKey: ["benchmarks", id],
-    queryFn: () =>
+    queryKey: [...keys.athlete(id), "benchmarks"],
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/athletes/{athlete_id}/benchmarks", {
+          signal,
           params: { path: { athlete_id: id } },
         }),
       ),
   });
 
 export const myBenchmarks = queryOptions({
-  queryKey: ["my-benchmarks"],
-  queryFn: () => ask(api.GET("/api/me/benchmarks")),
+  queryKey: [...keys.mine, "benchmarks"],
+  queryFn: ({ signal }) => ask(api.GET("/api/me/benchmarks", { signal })),
 });
 
 export const myProfile = queryOptions({
-  queryKey: ["my-profile"],
-  queryFn: () => ask(api.GET("/api/me/profile")),
+  queryKey: [...keys.mine, "profile"],
+  queryFn: ({ signal }) => ask(api.GET("/api/me/profile", { signal })),
   refetchOnWindowFocus: false,
 });
 
 export const myPace = queryOptions({
-  queryKey: ["my-pace"],
-  queryFn: () => ask(api.GET("/api/me/pace")),
+  queryKey: [...keys.mine, "pace"],
+  queryFn: ({ signal }) => ask(api.GET("/api/me/pace", { signal })),
 });
 
 export const scaling = (date: string, key: string, class_id: number | null) =>
   queryOptions({
-    queryKey: ["scaling", date, key, class_id],
-    queryFn: () =>
+    queryKey: [...keys.scaling(date), key, class_id],
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/days/{date}/pieces/{key}/scaling", {
+          signal,
           params: { path: { date, key }, query: { class_id } },
         }),
       ),
     placeholderData: keepPreviousData,
   });
 
-export const classes = (date: string) =>
-  queryOptions({
-    queryKey: ["classes", date],
-    queryFn: () => ask(api.GET("/api/days/{date}/classes", { params: { path: { date } } })),
-  });
-
 export const foretold = (date: string, key: string) =>
   queryOptions({
-    queryKey: ["foretold", date, key],
-    queryFn: () =>
-      ask(api.GET("/api/days/{date}/pieces/{key}/foretold", { params: { path: { date, key } } })),
+    queryKey: [...keys.scores(date), "foretold", key],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/foretold", {
+          signal,
+          params: { path: { date, key } },
+        }),
+      ),
   });
 
 export const settings = queryOptions({
-  queryKey: ["settings"],
-  queryFn: () => ask(api.GET("/api/settings")),
+  queryKey: keys.settings,
+  queryFn: ({ signal }) => ask(api.GET("/api/settings", { signal })),
   refetchOnWindowFocus: false,
 });
 
 export const bank = queryOptions({
-  queryKey: ["bank"],
-  queryFn: () => ask(api.GET("/api/bank")),
+  queryKey: keys.bank,
+  queryFn: ({ signal }) => ask(api.GET("/api/bank", { signal })),
 });
 
 export const floor = (date: string) =>
   queryOptions({
-    queryKey: ["floor", date],
-    queryFn: () => ask(api.GET("/api/days/{date}/floor", { params: { path: { date } } })),
+    queryKey: keys.floor(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/days/{date}/floor", { signal, params: { path: { date } } })),
   });
 
 export const clock = (class_id: number | null) =>
   queryOptions({
-    queryKey: ["clock", class_id],
-    queryFn: () =>
+    queryKey: keys.clock(class_id),
+    queryFn: ({ signal }) =>
       ask(
-        api.GET("/api/classes/{class_id}/clock", { params: { path: { class_id: class_id ?? 0 } } }),
+        api.GET("/api/classes/{class_id}/clock", {
+          signal,
+          params: { path: { class_id: class_id ?? 0 } },
+        }),
       ),
     enabled: class_id !== null,
     staleTime: Number.POSITIVE_INFINITY,
@@ -220,56 +252,71 @@ export const clock = (class_id: number | null) =>
 
 export const lanes = (class_id: number, key: string, pairing: "even teams" | "like with like") =>
   queryOptions({
-    queryKey: ["lanes", class_id, key, pairing],
-    queryFn: () =>
+    queryKey: [...keys.lanes(class_id), key, pairing],
+    queryFn: ({ signal }) =>
       ask(
         api.GET("/api/classes/{class_id}/lanes/{key}", {
+          signal,
           params: { path: { class_id, key }, query: { pairing } },
         }),
       ),
   });
 
 export const walls = queryOptions({
-  queryKey: ["walls"],
-  queryFn: () => ask(api.GET("/api/walls")),
+  queryKey: keys.walls,
+  queryFn: ({ signal }) => ask(api.GET("/api/walls", { signal })),
 });
 
 export const jots = (date: string, key: string) =>
   queryOptions({
-    queryKey: ["jots", date, key],
-    queryFn: () =>
-      ask(api.GET("/api/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
+    queryKey: keys.jots(date, key),
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/jots", { signal, params: { path: { date, key } } }),
+      ),
   });
 
 export const rounds = (date: string, key: string) =>
   queryOptions({
-    queryKey: ["rounds", date, key],
-    queryFn: () =>
-      ask(api.GET("/api/days/{date}/pieces/{key}/rounds", { params: { path: { date, key } } })),
+    queryKey: [...keys.scores(date), "rounds", key],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/rounds", {
+          signal,
+          params: { path: { date, key } },
+        }),
+      ),
   });
 
 export const retests = (date: string, key: string) =>
   queryOptions({
-    queryKey: ["retests", date, key],
-    queryFn: () =>
-      ask(api.GET("/api/days/{date}/pieces/{key}/retests", { params: { path: { date, key } } })),
+    queryKey: [...keys.scores(date), "retests", key],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/retests", {
+          signal,
+          params: { path: { date, key } },
+        }),
+      ),
   });
 
 export const bests = (programme: string) =>
   queryOptions({
-    queryKey: ["bests", programme],
-    queryFn: () => ask(api.GET("/api/bests", { params: { query: { programme } } })),
+    queryKey: [...keys.bests, programme],
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/bests", { signal, params: { query: { programme } } })),
     placeholderData: keepPreviousData,
   });
 
 export const history = (id: number | null) =>
   queryOptions({
-    queryKey: ["history", id],
-    queryFn: () =>
+    queryKey: keys.history(id),
+    queryFn: ({ signal }) =>
       id === null
-        ? ask(api.GET("/api/me/history"))
+        ? ask(api.GET("/api/me/history", { signal }))
         : ask(
             api.GET("/api/athletes/{athlete_id}/history", {
+              signal,
               params: { path: { athlete_id: id } },
             }),
           ),
@@ -277,26 +324,33 @@ export const history = (id: number | null) =>
 
 export const myClasses = (date: string) =>
   queryOptions({
-    queryKey: ["my-classes", date],
-    queryFn: () => ask(api.GET("/api/me/days/{date}/classes", { params: { path: { date } } })),
+    queryKey: keys.myClasses(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/me/days/{date}/classes", { signal, params: { path: { date } } })),
   });
 
 export const myEffort = (date: string) =>
   queryOptions({
-    queryKey: ["my-effort", date],
-    queryFn: () => ask(api.GET("/api/me/days/{date}/effort", { params: { path: { date } } })),
+    queryKey: keys.myEffort(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/me/days/{date}/effort", { signal, params: { path: { date } } })),
   });
 
 export const myClock = queryOptions({
-  queryKey: ["my-clock"],
-  queryFn: () => ask(api.GET("/api/me/clock")),
+  queryKey: keys.myClock,
+  queryFn: ({ signal }) => ask(api.GET("/api/me/clock", { signal })),
 });
 
 export const myJots = (date: string, key: string) =>
   queryOptions({
-    queryKey: ["my-jots", date, key],
-    queryFn: () =>
-      ask(api.GET("/api/me/days/{date}/pieces/{key}/jots", { params: { path: { date, key } } })),
+    queryKey: keys.myJots(date, key),
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/me/days/{date}/pieces/{key}/jots", {
+          signal,
+          params: { path: { date, key } },
+        }),
+      ),
   });
 
 /** Read anew whenever the score's standing changes. */
@@ -305,9 +359,14 @@ export const trail = (
   score: { standing: string; version: number },
 ) =>
   queryOptions({
-    queryKey: ["trail", path, score.standing, score.version],
-    queryFn: () =>
-      ask(api.GET("/api/days/{date}/pieces/{key}/scores/{person_id}/trail", { params: { path } })),
+    queryKey: [...keys.sheet(path.date), "trail", path, score.standing, score.version],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/scores/{person_id}/trail", {
+          signal,
+          params: { path },
+        }),
+      ),
   });
 
 export const myTrail = (
@@ -315,6 +374,7 @@ export const myTrail = (
   score: { standing: string; version: number },
 ) =>
   queryOptions({
-    queryKey: ["my-trail", path, score.standing, score.version],
-    queryFn: () => ask(api.GET("/api/me/days/{date}/pieces/{key}/trail", { params: { path } })),
+    queryKey: [...keys.myDay(path.date), "trail", path, score.standing, score.version],
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/me/days/{date}/pieces/{key}/trail", { signal, params: { path } })),
   });

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Health
-         * @description Is it up?
+         * @description Is it up? 503 while the database does not answer or holds another schema.
          */
         get: operations["health"];
         put?: never;
@@ -56,6 +56,9 @@ export interface paths {
         /**
          * Sign In
          * @description Sign in with address and password.
+         *
+         *     The password is looked at outside the requests' threads and without a database connection, a
+         *     few at a time, so that a crowd at the door keeps nobody inside from working.
          */
         post: operations["sign_in"];
         delete?: never;
@@ -282,7 +285,10 @@ export interface paths {
         get: operations["read_day"];
         /**
          * Write Day
-         * @description Save a day's board; 409 with the newer text when somebody saved in between.
+         * @description Save a day's board.
+         *
+         *     409 with the newer text when somebody saved in between, and with questions where scores hang
+         *     on pieces whose fate is not certain; nothing is saved then.
          */
         put: operations["write_day"];
         post?: never;
@@ -302,7 +308,7 @@ export interface paths {
         get?: never;
         /**
          * Publish Day
-         * @description Show a day to the athletes, or take it back from them.
+         * @description Show a day to the athletes, or take it back from them; its scores stay as they are.
          */
         put: operations["publish_day"];
         post?: never;
@@ -312,7 +318,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/days/{date}/classes": {
+    "/api/days/{date}/pieces": {
         parameters: {
             query?: never;
             header?: never;
@@ -320,10 +326,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Classes
-         * @description The day's classes and who came.
+         * List Pieces
+         * @description All pieces of a day, those that are set aside last, with the scores that hang on them.
          */
-        get: operations["list_classes"];
+        get: operations["list_pieces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -332,7 +338,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/classes/{class_id}": {
+    "/api/days/{date}/pieces/{key}/put": {
         parameters: {
             query?: never;
             header?: never;
@@ -340,12 +346,12 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
-         * Write Class
-         * @description Set who came to a class.
+         * Put Piece
+         * @description Put the scores of a piece onto another of the day, or those put from there back to it.
          */
-        put: operations["write_class"];
-        post?: never;
+        post: operations["put_piece"];
         delete?: never;
         options?: never;
         head?: never;
@@ -507,7 +513,7 @@ export interface paths {
         put?: never;
         /**
          * Clear Day
-         * @description Empty a day's board, unless scores are kept for it.
+         * @description Empty a day's board; 409 with questions where scores are kept and `aside` was not said.
          */
         post: operations["clear_day"];
         delete?: never;
@@ -919,6 +925,8 @@ export interface paths {
         /**
          * Write Settings
          * @description Change the gym's settings; kit that is left out is no longer owned.
+         *
+         *     409 when somebody has changed them since they were read: nothing is saved then.
          */
         put: operations["write_settings"];
         post?: never;
@@ -1347,7 +1355,9 @@ export interface paths {
         };
         /**
          * Live
-         * @description What changes while a page is open: clocks, scores, classes, jots; never their content.
+         * @description What changes while a page is open: days, clocks, scores, classes, jots; never their content.
+         *
+         *     It ends with the sign-in it was opened by.
          */
         get: operations["live"];
         put?: never;
@@ -1630,6 +1640,8 @@ export interface paths {
         /**
          * Keep Jots
          * @description Keep what stands jotted as scores; a score that came another way is not replaced.
+         *
+         *     Notes that leave places out are named, and kept only for those the form names.
          */
         post: operations["keep_jots"];
         delete?: never;
@@ -1817,6 +1829,20 @@ export interface components {
         AnswerForm: {
             /** Note */
             note: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * Aside
+         * @description A piece the board no longer has, with the scores that stay with it.
+         */
+        Aside: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Scores */
+            scores: components["schemas"]["ScoreOut"][];
         };
         /**
          * Athlete
@@ -2197,14 +2223,6 @@ export interface components {
             pain: string;
         };
         /**
-         * ClassForm
-         * @description Who came to a class.
-         */
-        ClassForm: {
-            /** Attendance */
-            attendance: number[];
-        };
-        /**
          * ClassHeld
          * @description A class of the day; without `id` it is planned and not opened yet.
          */
@@ -2222,23 +2240,6 @@ export interface components {
             here: number[];
         };
         /**
-         * ClassOut
-         * @description One holding of the session and who came.
-         */
-        ClassOut: {
-            /** Id */
-            id: number;
-            /**
-             * Start
-             * Format: time
-             */
-            start: string;
-            /** Coach */
-            coach: string | null;
-            /** Attendance */
-            attendance: number[];
-        };
-        /**
          * ClassTimeOut
          * @description A weekly class; weekday 0 is Monday.
          */
@@ -2253,11 +2254,16 @@ export interface components {
         };
         /**
          * ClearForm
-         * @description The version that was read.
+         * @description The version that was read; with `aside` a scored day's scores are kept, set aside.
          */
         ClearForm: {
             /** Version */
             version: number;
+            /**
+             * Aside
+             * @default false
+             */
+            aside: boolean;
         };
         /**
          * Clock
@@ -2361,7 +2367,9 @@ export interface components {
         };
         /**
          * CopyForm
-         * @description Where to copy a day. `version` is the target's; moving empties the source.
+         * @description Where to copy a day. `version` is the target's; moving leaves the source empty.
+         *
+         *     A day with scores is moved only with `carry`: they go with it.
          */
         CopyForm: {
             /**
@@ -2376,10 +2384,17 @@ export interface components {
              * @default false
              */
             move: boolean;
+            /**
+             * Carry
+             * @default false
+             */
+            carry: boolean;
         };
         /**
          * DayConflict
-         * @description Somebody saved in between: the newer day, to compare.
+         * @description The save waits: somebody saved in between (`newer`), or pieces are asked about.
+         *
+         *     `titles` are the pieces of the text that was sent, to choose from by place.
          * @example {
          *       "detail": "sign in first"
          *     }
@@ -2388,6 +2403,10 @@ export interface components {
             /** Detail */
             detail: string;
             newer: components["schemas"]["DayOut"] | null;
+            /** Questions */
+            questions?: components["schemas"]["PieceQuestion"][];
+            /** Titles */
+            titles?: string[];
         };
         /**
          * DayForm
@@ -2401,6 +2420,8 @@ export interface components {
              * @description The version the text was written on, 0 for a new day
              */
             version: number;
+            /** Answers */
+            answers?: components["schemas"]["Whereto"][];
         };
         /**
          * DayLoad
@@ -2638,7 +2659,7 @@ export interface components {
             reps?: number | null;
             /** To Verify */
             to_verify?: string | null;
-            rounds?: components["schemas"]["pine_ladder__core__scoring__Rounds"] | null;
+            rounds?: components["schemas"]["pine_ladder__core__scores__kinds__Rounds"] | null;
             /**
              * Team
              * @default []
@@ -2774,11 +2795,13 @@ export interface components {
         };
         /**
          * FloorOut
-         * @description The day's classes and the gym's athletes.
+         * @description The day's classes and the gym's athletes; `nearest` is the start of the class that is on.
          */
         FloorOut: {
             /** Classes */
             classes: components["schemas"]["ClassHeld"][];
+            /** Nearest */
+            nearest: string | null;
             /** People */
             people: components["schemas"]["FloorPerson"][];
             /**
@@ -2899,6 +2922,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Zone */
+            zone: string;
             /** Tiers */
             tiers: string[];
             /** Tracks */
@@ -2916,6 +2941,16 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HangingOut
+         * @description A score that hangs on a piece.
+         */
+        HangingOut: {
+            /** Name */
+            name: string;
+            /** Display */
+            display: string;
         };
         /**
          * HeadingForm
@@ -3019,11 +3054,21 @@ export interface components {
         };
         /**
          * Health
-         * @description The program's version; answered only when the database answers.
+         * @description The program's version, and whether database and schema are as it needs them.
          */
         Health: {
             /** Version */
             version: string;
+            /**
+             * Database
+             * @enum {string}
+             */
+            database: "answers" | "does not answer";
+            /**
+             * Schema Is
+             * @enum {string}
+             */
+            schema_is: "current" | "older or newer than this program" | "unknown";
         };
         /**
          * HeatOut
@@ -3163,31 +3208,27 @@ export interface components {
              */
             verdict: "verified" | "asked";
             /**
+             * Version
+             * @description The version of the score that was seen
+             */
+            version: number;
+            /**
              * Note
              * @default
              */
             note: string;
         };
         /**
-         * KeepForm
-         * @description The day whose board to keep.
-         */
-        KeepForm: {
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-        };
-        /**
          * KeptOut
-         * @description How many scores stand as noted, and which do not.
+         * @description How many scores stand as noted, which do not, and whose notes leave places out.
          */
         KeptOut: {
             /** Kept */
             kept: number;
             /** Refused */
             refused: components["schemas"]["NotKept"][];
+            /** Unfinished */
+            unfinished: components["schemas"]["Unfinished"][];
         };
         /**
          * KitNeed
@@ -3253,6 +3294,11 @@ export interface components {
             what: "heats" | "teams";
             /** Groups */
             groups: number[][];
+            /**
+             * Version
+             * @description The version of these heats or teams that was read
+             */
+            version: number;
         };
         /**
          * LanesOut
@@ -3263,10 +3309,14 @@ export interface components {
             heats: components["schemas"]["HeatOut"][];
             /** Heats By Hand */
             heats_by_hand: boolean;
+            /** Heats Version */
+            heats_version: number;
             /** Teams */
             teams: components["schemas"]["LaneOut"][][];
             /** Teams By Hand */
             teams_by_hand: boolean;
+            /** Teams Version */
+            teams_version: number;
             /** Team Size */
             team_size: number;
             /** Reasons */
@@ -3560,6 +3610,11 @@ export interface components {
             here: boolean;
             /** Others */
             others: number;
+            /**
+             * Names
+             * @description Others who come and let members see it
+             */
+            names: string[];
         };
         /**
          * MyDay
@@ -3841,8 +3896,29 @@ export interface components {
             notes: string[];
         };
         /**
+         * PieceOut
+         * @description A piece of a saved day; `aside` where the board has it no longer.
+         */
+        PieceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Aside */
+            aside: boolean;
+            /** Scores */
+            scores: components["schemas"]["HangingOut"][];
+            /** Jots */
+            jots: number;
+            /**
+             * Came From
+             * @description Keys of pieces that scores on it were put from
+             */
+            came_from: string[];
+        };
+        /**
          * PieceOutline
-         * @description One piece on the hour. `key` names it across edits; `start_s` is its planned middle start.
+         * @description One piece on the hour; `start_s` is its planned middle start.
          */
         PieceOutline: {
             /** Key */
@@ -3880,6 +3956,30 @@ export interface components {
             target_words: string;
             /** Tiers */
             tiers: components["schemas"]["TierPrediction"][];
+        };
+        /**
+         * PieceQuestion
+         * @description A piece that scores or jots hang on, and why it is asked about.
+         *
+         *     `gone`: the board has it no longer; `doubt`: is it this one; `unreadable`: its scores could not
+         *     be read any more. `likely` is the place of the piece that continues it most likely.
+         */
+        PieceQuestion: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "gone" | "doubt" | "unreadable";
+            /** Scores */
+            scores: components["schemas"]["HangingOut"][];
+            /** Jots */
+            jots: number;
+            /** Likely */
+            likely: number | null;
         };
         /**
          * PieceView
@@ -3980,6 +4080,11 @@ export interface components {
             waves?: number | null;
             /** Lead S */
             lead_s?: number | null;
+            /**
+             * At
+             * @description When an end was pressed on the shared clock, if it is sent later
+             */
+            at?: number | null;
         };
         /**
          * Preview
@@ -4011,6 +4116,11 @@ export interface components {
             tier: number;
             /** Track */
             track?: number | null;
+            /**
+             * Date
+             * @description The day it is written for: its saved pieces keep their keys
+             */
+            date?: string | null;
         };
         /**
          * Problem
@@ -4056,6 +4166,11 @@ export interface components {
              * @default false
              */
             hidden: boolean;
+            /**
+             * Seen
+             * @default false
+             */
+            seen: boolean;
             /** Strength As */
             strength_as?: ("men" | "women") | null;
             /**
@@ -4089,11 +4204,29 @@ export interface components {
         };
         /**
          * PublishForm
-         * @description Whether athletes see the day.
+         * @description Whether athletes see the day, at the version that was seen.
          */
         PublishForm: {
             /** Published */
             published: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PutForm
+         * @description The piece to put scores onto.
+         */
+        PutForm: {
+            /** To */
+            to: string;
+        };
+        /**
+         * PutOut
+         * @description How many scores were put onto the other piece.
+         */
+        PutOut: {
+            /** Moved */
+            moved: number;
         };
         /**
          * Read
@@ -4263,7 +4396,7 @@ export interface components {
             name: string;
             /** Display */
             display: string;
-            rounds: components["schemas"]["pine_ladder__core__scoring__Rounds"];
+            rounds: components["schemas"]["pine_ladder__core__scores__kinds__Rounds"];
             pacing: components["schemas"]["Pacing"] | null;
         };
         /**
@@ -4362,7 +4495,7 @@ export interface components {
             total_reps?: number | null;
             /** Reading */
             reading?: string | null;
-            rounds?: components["schemas"]["pine_ladder__core__scoring__Rounds"] | null;
+            rounds?: components["schemas"]["pine_ladder__core__scores__kinds__Rounds"] | null;
             /** By Movement */
             by_movement?: {
                 [key: string]: number;
@@ -4577,9 +4710,14 @@ export interface components {
         /**
          * Settings
          * @description What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
-         *     kg, or `45 lb`).
+         *     kg, or `45 lb`), the time zone by its IANA name.
          */
         Settings: {
+            /**
+             * Zone
+             * @example Europe/Lisbon
+             */
+            zone: string;
             /** Class Min */
             class_min: number;
             /** Change S */
@@ -4614,11 +4752,22 @@ export interface components {
             tabata: "total reps" | "lowest interval";
         };
         /**
+         * SettingsForm
+         * @description Settings to keep over the version that was read.
+         */
+        SettingsForm: {
+            settings: components["schemas"]["Settings"];
+            /** Version */
+            version: number;
+        };
+        /**
          * SettingsOut
-         * @description The settings, and the schools there are to choose from.
+         * @description The settings at a version, and the schools there are to choose from.
          */
         SettingsOut: {
             settings: components["schemas"]["Settings"];
+            /** Version */
+            version: number;
             /** Choices */
             choices: components["schemas"]["SchoolChoice"][];
         };
@@ -5033,6 +5182,20 @@ export interface components {
             /** Distance M */
             distance_m: number;
         };
+        /**
+         * Unfinished
+         * @description Notes that leave places out: kept as a score only when the coach says so.
+         */
+        Unfinished: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Entry */
+            entry: string;
+            /** Missing */
+            missing: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -5241,6 +5404,18 @@ export interface components {
             count: number;
         };
         /**
+         * Whereto
+         * @description Where a piece went that scores or jots hang on: its place on the new board, from 0.
+         *
+         *     None sets it aside with all that hangs on it.
+         */
+        Whereto: {
+            /** Key */
+            key: string;
+            /** Place */
+            place: number | null;
+        };
+        /**
          * WindowBand
          * @description Work and rest of a station's windows in seconds, over athletes and rounds.
          *
@@ -5257,10 +5432,29 @@ export interface components {
             overfull: number;
         };
         /**
-         * Sheet
-         * @description The score sheet of a day. `adrift` are scores whose piece the board no longer has.
+         * KeepForm
+         * @description The day whose board to keep.
          */
-        pine_ladder__api__scores__Sheet: {
+        pine_ladder__api__boards__week__KeepForm: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+        };
+        /**
+         * KeepForm
+         * @description Whose unfinished notes to keep as they are.
+         */
+        pine_ladder__api__floor__keeping__KeepForm: {
+            /** Unfinished */
+            unfinished?: number[];
+        };
+        /**
+         * Sheet
+         * @description The score sheet of a day. `aside` are pieces the board no longer has, with their scores.
+         */
+        pine_ladder__api__scores__sheet__Sheet: {
             /**
              * Date
              * Format: date
@@ -5272,8 +5466,22 @@ export interface components {
             rows: components["schemas"]["SheetRow"][];
             /** Scores */
             scores: components["schemas"]["ScoreOut"][];
-            /** Adrift */
-            adrift: components["schemas"]["ScoreOut"][];
+            /** Aside */
+            aside: components["schemas"]["Aside"][];
+        };
+        /**
+         * Sheet
+         * @description The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes.
+         */
+        pine_ladder__core__athletes__sheet__Sheet: {
+            /** Lines */
+            lines: string[];
+            /** Movements */
+            movements: string[];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** Kit */
+            kit: components["schemas"]["KitNeed"][];
         };
         /**
          * Rounds
@@ -5294,7 +5502,7 @@ export interface components {
          * Rounds
          * @description A score round by round: reps, seconds or kilograms of each.
          */
-        pine_ladder__core__scoring__Rounds: {
+        pine_ladder__core__scores__kinds__Rounds: {
             /**
              * Unit
              * @enum {string}
@@ -5302,20 +5510,6 @@ export interface components {
             unit: "reps" | "s" | "kg";
             /** Numbers */
             numbers: number[];
-        };
-        /**
-         * Sheet
-         * @description The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes.
-         */
-        pine_ladder__core__sheet__Sheet: {
-            /** Lines */
-            lines: string[];
-            /** Movements */
-            movements: string[];
-            /** Rows */
-            rows: components["schemas"]["Row"][];
-            /** Kit */
-            kit: components["schemas"]["KitNeed"][];
         };
     };
     responses: never;
@@ -5337,6 +5531,15 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5587,6 +5790,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6092,6 +6304,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayConflict"];
+                };
+            };
             /** @description Validation Error */
             422: {
                 headers: {
@@ -6103,7 +6324,7 @@ export interface operations {
             };
         };
     };
-    list_classes: {
+    list_pieces: {
         parameters: {
             query?: never;
             header?: never;
@@ -6120,60 +6341,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"][];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    write_class: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                class_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ClassForm"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ClassOut"];
+                    "application/json": components["schemas"]["PieceOut"][];
                 };
             };
             /** @description Not signed in */
@@ -6196,6 +6364,78 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6510,7 +6750,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KeepForm"];
+                "application/json": components["schemas"]["pine_ladder__api__boards__week__KeepForm"];
             };
         };
         responses: {
@@ -7542,7 +7782,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["pine_ladder__core__sheet__Sheet"];
+                    "application/json": components["schemas"]["pine_ladder__core__athletes__sheet__Sheet"];
                 };
             };
             /** @description Not signed in */
@@ -7954,7 +8194,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Settings"];
+                "application/json": components["schemas"]["SettingsForm"];
             };
         };
         responses: {
@@ -7985,13 +8225,22 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Validation Error */
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8535,7 +8784,7 @@ export interface operations {
                 tier?: number | null;
                 /** @description Keep an age alone */
                 age?: ("under 35" | "35 to 49" | "50 and over") | null;
-                /** @description Keep those of a class */
+                /** @description Keep those of a class; for coaches */
                 class_id?: number | null;
                 /** @description How tiers rank; the gym's if left */
                 school?: ("tiers apart" | "tier order" | "total work") | null;
@@ -8567,7 +8816,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not allowed */
+            /** @description Forbidden */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8613,7 +8862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["pine_ladder__api__scores__Sheet"];
+                    "application/json": components["schemas"]["pine_ladder__api__scores__sheet__Sheet"];
                 };
             };
             /** @description Not signed in */
@@ -10074,6 +10323,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10217,7 +10475,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["pine_ladder__api__floor__keeping__KeepForm"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

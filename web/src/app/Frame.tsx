@@ -16,8 +16,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
-import { brief, shift } from "./dates";
-import { shortcutsOn, switchShortcuts, useShortcuts } from "./shortcuts";
+import { useWrite } from "../api/writes";
+import { useSending, useWaiting } from "../offline/outbox";
+import { brief, shift } from "../ui/dates";
+import { shortcutsOn, switchShortcuts, useShortcuts } from "../ui/hotkeys";
+import { KEPT } from "./kept";
 
 type Me = Schemas["Me"];
 
@@ -96,17 +99,20 @@ function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
 
 function PasswordDialog({ opened, close }: { opened: boolean; close: () => void }) {
   const [problem, setProblem] = useState("");
-  const change = async (event: FormEvent<HTMLFormElement>) => {
+  const write = useWrite(
+    (body: Schemas["PasswordForm"]) => ask(api.POST("/api/password", { body })),
+    {
+      onDone: () => {
+        notifications.show({ message: "Password changed. Other devices are signed out." });
+        close();
+      },
+      onRefused: (refusal) => setProblem(refusal.message),
+    },
+  );
+  const change = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
-    const body = { current: String(form.get("current")), new: String(form.get("new")) };
-    try {
-      await ask(api.POST("/api/password", { body }));
-      notifications.show({ message: "Password changed. Other devices are signed out." });
-      close();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    write.mutate({ current: String(form.get("current")), new: String(form.get("new")) });
   };
   return (
     <Modal opened={opened} onClose={close} title="Change password">
@@ -129,12 +135,14 @@ function Person({ me }: { me: Me }) {
   const [asking, dialog] = useDisclosure();
   const client = useQueryClient();
   const navigate = useNavigate();
-  const leave = async () => {
-    await ask(api.POST("/api/sign-out"));
-    client.clear();
-    navigate("/");
-    window.location.reload();
-  };
+  const leaving = useWrite(() => ask(api.POST("/api/sign-out")), {
+    onDone: () => {
+      client.clear();
+      localStorage.removeItem(KEPT);
+      navigate("/");
+      window.location.reload();
+    },
+  });
   return (
     <>
       <Menu position="bottom-end">
@@ -146,11 +154,28 @@ function Person({ me }: { me: Me }) {
         <Menu.Dropdown>
           <Menu.Label>{me.role === "coach" ? "Coach" : "Athlete"}</Menu.Label>
           <Menu.Item onClick={dialog.open}>Change password</Menu.Item>
-          <Menu.Item onClick={leave}>Sign out</Menu.Item>
+          <Menu.Item onClick={() => leaving.mutate(undefined)}>Sign out</Menu.Item>
         </Menu.Dropdown>
       </Menu>
       <PasswordDialog opened={asking} close={dialog.close} />
     </>
+  );
+}
+
+/** How much waits on this device to be sent, and how much was refused. */
+function Unsent({ me }: { me: number }) {
+  const waiting = useWaiting(me);
+  useSending(me);
+  if (waiting.length === 0) return null;
+  const refused = waiting.filter((one) => one.refused);
+  const words = refused.length
+    ? `${waiting.length} unsent · ${refused.length} refused`
+    : `${waiting.length} unsent`;
+  const of = [...new Set(refused.map((one) => `${one.date}: ${one.refused?.words}`))];
+  return (
+    <span className="unsent num" role="status" title={of.join("\n")}>
+      {words}
+    </span>
   );
 }
 
@@ -280,6 +305,7 @@ export function Frame({
           </nav>
         )}
         <div className="frame-end">
+          <Unsent me={me.id} />
           <ActionIcon
             variant="transparent"
             color="chalk"

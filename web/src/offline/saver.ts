@@ -1,26 +1,41 @@
-// Saving a board as it is typed: never over somebody else's, never lost.
+// Saving a board as it is typed: never over somebody else's, never lost, never against oneself.
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, ask, type Refusal, type Schemas } from "../../api/client";
-import { day as dayQuery } from "../../api/queries";
+import { api, ask, type Refusal, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { dropDraft, findDraft, keepDraft } from "./drafts";
 
 type DayOut = Schemas["DayOut"];
+type Asked = Pick<Schemas["DayConflict"], "questions" | "titles">;
+export type Answers = Schemas["Whereto"][];
 
 export type Saving =
   | { state: "saved"; at: string | null; version: number }
   | { state: "typing" }
   | { state: "saving" }
   | { state: "offline"; message: string }
-  | { state: "conflict"; newer: DayOut };
+  | { state: "refused"; message: string }
+  | { state: "conflict"; newer: DayOut }
+  | { state: "asked"; asked: Asked };
 
 const PAUSE_MS = 900;
 const RETRY_MS = 4000;
 
-export function useSaving(date: string, saved: DayOut) {
+/** The newest version this page has saved itself, by day: leaving Write and coming back is no conflict. */
+const own = new Map<string, DayOut>();
+/** A save under way, by day: whoever saves next waits for it. */
+const underway = new Map<string, Promise<unknown>>();
+
+const newest = (date: string, saved: DayOut): DayOut => {
+  const mine = own.get(date);
+  return mine && mine.version > saved.version ? mine : saved;
+};
+
+export function useSaving(date: string, found: DayOut) {
   const client = useQueryClient();
   // What was found on opening stays what was found, however often the day is saved after.
   const [opening] = useState(() => {
+    const saved = newest(date, found);
     const draft = findDraft(date);
     const restored = draft !== null && draft.text !== saved.text;
     return {
@@ -28,14 +43,19 @@ export function useSaving(date: string, saved: DayOut) {
       restored,
       restoredAt: restored ? draft.at : null,
       version: restored ? draft.version : saved.version,
-      stale: restored && draft.version !== saved.version,
+      base: saved.text,
+      // A draft on an older version that this page saved itself goes on from the newer one.
+      stale: restored && draft.version !== saved.version && !own.has(date),
+      saved,
     };
   });
-  const { first, restored, stale } = opening;
+  const { first, restored, stale, saved } = opening;
   const text = useRef(first);
+  const base = useRef(opening.base);
   const version = useRef(opening.version);
   const timer = useRef<number>(undefined);
   const busy = useRef(false);
+  const answers = useRef<{ text: string; list: Answers } | null>(null);
   const [status, setStatus] = useState<Saving>(
     stale
       ? { state: "conflict", newer: saved }
@@ -45,40 +65,75 @@ export function useSaving(date: string, saved: DayOut) {
   );
   const conflicted = useRef(stale);
 
+  const landed = useCallback(
+    (done: DayOut) => {
+      own.set(date, done);
+      version.current = done.version;
+      base.current = done.text;
+      client.setQueryData(keys.text(date), done);
+      client.invalidateQueries({
+        queryKey: keys.day(date),
+        predicate: (query) => query.queryKey[2] !== "text",
+      });
+      client.invalidateQueries({ queryKey: keys.weeks });
+    },
+    [client, date],
+  );
+
   const save = useCallback(async () => {
     window.clearTimeout(timer.current);
     if (busy.current || conflicted.current) return;
     busy.current = true;
     setStatus({ state: "saving" });
+    await underway.get(date)?.catch(() => undefined);
+    version.current = Math.max(version.current, own.get(date)?.version ?? 0);
     const sent = text.current;
+    const told = answers.current?.text === sent ? answers.current.list : [];
+    const body = { text: sent, version: version.current, answers: told };
+    const call = ask(api.PUT("/api/days/{date}", { params: { path: { date } }, body }));
+    underway.set(date, call);
+    const again = () => {
+      keepDraft(date, { text: text.current, version: version.current, at: Date.now() });
+      setStatus({ state: "typing" });
+      timer.current = window.setTimeout(save, PAUSE_MS);
+    };
+    const settled = (done: DayOut) => {
+      landed(done);
+      if (text.current !== sent) return again();
+      dropDraft(date);
+      setStatus({ state: "saved", at: done.saved_at, version: done.version });
+    };
     try {
-      const body = { text: sent, version: version.current };
-      const done = await ask(api.PUT("/api/days/{date}", { params: { path: { date } }, body }));
-      version.current = done.version;
-      client.setQueryData(dayQuery(date).queryKey, done);
-      client.invalidateQueries({ queryKey: ["sheet", date] });
-      client.invalidateQueries({ queryKey: ["standings", date] });
-      if (text.current === sent) {
-        dropDraft(date);
-        setStatus({ state: "saved", at: done.saved_at, version: done.version });
-      } else {
-        keepDraft(date, { text: text.current, version: done.version, at: Date.now() });
-        setStatus({ state: "typing" });
-        timer.current = window.setTimeout(save, PAUSE_MS);
-      }
+      settled(await call);
     } catch (error) {
       const refusal = error as Refusal;
-      if (refusal.status === 409) {
+      const newer = refusal.newer as DayOut | null | undefined;
+      if (refusal.status === 409 && newer && newer.text === sent) {
+        // The answer to an earlier try was lost, or another tab of mine has saved the same.
+        settled(newer);
+      } else if (refusal.status === 409 && newer && newer.text === base.current) {
+        // Nothing but the version has moved on.
+        landed(newer);
+        again();
+      } else if (refusal.status === 409 && refusal.questions.length) {
+        setStatus({
+          state: "asked",
+          asked: { questions: refusal.questions, titles: refusal.titles },
+        });
+      } else if (refusal.status === 409 && newer) {
         conflicted.current = true;
-        setStatus({ state: "conflict", newer: refusal.newer as DayOut });
+        setStatus({ state: "conflict", newer });
+      } else if (refusal.status === 422 || refusal.status === 413) {
+        setStatus({ state: "refused", message: refusal.message });
       } else {
         setStatus({ state: "offline", message: refusal.message });
         timer.current = window.setTimeout(save, RETRY_MS);
       }
     } finally {
       busy.current = false;
+      if (underway.get(date) === call) underway.delete(date);
     }
-  }, [client, date]);
+  }, [date, landed]);
 
   const type = useCallback(
     (next: string) => {
@@ -92,10 +147,20 @@ export function useSaving(date: string, saved: DayOut) {
     [date, save],
   );
 
+  /** Save the text as it stands with the coach's word on where scored pieces went. */
+  const answer = useCallback(
+    (list: Answers) => {
+      answers.current = { text: text.current, list };
+      return save();
+    },
+    [save],
+  );
+
   /** End a conflict by building on the newer version; the caller decides which text stands. */
   const settle = useCallback((newer: DayOut) => {
     conflicted.current = false;
     version.current = newer.version;
+    base.current = newer.text;
   }, []);
 
   useEffect(() => {
@@ -114,5 +179,5 @@ export function useSaving(date: string, saved: DayOut) {
     };
   }, [date, restored, save, stale]);
 
-  return { first, restored, restoredAt: opening.restoredAt, status, type, settle, save };
+  return { first, restored, restoredAt: opening.restoredAt, status, type, settle, answer, save };
 }

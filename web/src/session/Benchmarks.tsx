@@ -1,6 +1,6 @@
 // An athlete's bests on the boards the gym keeps to repeat.
 import type { Schemas } from "../api/client";
-import { spoken } from "../parts/dates";
+import { spoken } from "../ui/dates";
 
 export function Benchmarks({ bests }: { bests: readonly Schemas["BenchmarkOut"][] }) {
   if (bests.length === 0) return null;

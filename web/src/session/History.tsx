@@ -4,8 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { history } from "../api/queries";
-import { spoken } from "./dates";
-import { Empty, Failed, Waiting } from "./states";
+import { spoken } from "../ui/dates";
+import { Empty, Failed, Waiting } from "../ui/states";
 
 const LOAD_PX = 90;
 const FIRST = 12;

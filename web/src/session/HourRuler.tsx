@@ -1,6 +1,6 @@
 // The class hour as one strip to scale: pieces, windows and rests true to time.
 import type { Schemas } from "../api/client";
-import { minutes } from "./dates";
+import { minutes } from "../ui/dates";
 
 type Outline = Schemas["Outline"];
 type PieceOutline = Schemas["PieceOutline"];

@@ -14,6 +14,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, movements } from "../api/queries";
+import { useWrite } from "../api/writes";
 
 type Movement = Schemas["Movement"];
 
@@ -70,15 +71,19 @@ export function MovementForm({
     const page = await ask(api.GET("/api/movements/{name}", { params: { path: { name } } }));
     set({ ...page.movement, name: form.name, aliases: [] });
   };
-  const send = async (event: FormEvent) => {
+  const write = useWrite(
+    (body: Schemas["OwnMovement"]) => ask(api.PUT("/api/movements", { body })),
+    {
+      onDone: (kept) => {
+        client.invalidateQueries();
+        onDone(kept.name);
+      },
+      onRefused: (refusal) => setProblem(refusal.message),
+    },
+  );
+  const send = (event: FormEvent) => {
     event.preventDefault();
-    try {
-      await ask(api.PUT("/api/movements", { body: { movement: form, above: above || null } }));
-      await client.invalidateQueries();
-      onDone(form.name);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    write.mutate({ movement: form, above: above || null });
   };
   const words_ = (field: "cues" | "faults" | "cautions", label: string) => (
     <Textarea

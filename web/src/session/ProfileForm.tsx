@@ -13,6 +13,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, ladders } from "../api/queries";
+import { useWrite } from "../api/writes";
 
 type Profile = Schemas["Profile"];
 
@@ -119,10 +120,10 @@ function MaxFromSet({
   const [lift, setLift] = useState("");
   const [kg, setKg] = useState<number | string>("");
   const [reps, setReps] = useState<number | string>(5);
-  const [found, setFound] = useState<Schemas["OneRepMax"] | null>(null);
-  const work = async () => {
-    if (typeof kg !== "number" || typeof reps !== "number") return;
-    setFound(await ask(api.POST("/api/one-rep-max", { body: { kg, reps } })));
+  const asked = useWrite((body: Schemas["SetForm"]) => ask(api.POST("/api/one-rep-max", { body })));
+  const found = asked.data ?? null;
+  const work = () => {
+    if (typeof kg === "number" && typeof reps === "number") asked.mutate({ kg, reps });
   };
   return (
     <fieldset className="known">
@@ -184,7 +185,7 @@ export function ProfileForm({
   onSave,
 }: {
   initial: Profile;
-  onSave: (profile: Profile) => Promise<void>;
+  onSave: (profile: Profile) => Promise<unknown>;
 }) {
   const [form, setForm] = useState(initial);
   const [problem, setProblem] = useState("");
@@ -332,6 +333,11 @@ export function ProfileForm({
           label="Leave me out of standings"
           checked={form.hidden ?? false}
           onChange={(event) => set({ hidden: event.currentTarget.checked })}
+        />
+        <Checkbox
+          label="Members may see which classes I come to"
+          checked={form.seen ?? false}
+          onChange={(event) => set({ seen: event.currentTarget.checked })}
         />
       </fieldset>
       <Textarea

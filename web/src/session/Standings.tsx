@@ -1,9 +1,9 @@
 // Dot strip and tier sections, on the coach's Compare and on the athlete's phone.
 import { useQuery } from "@tanstack/react-query";
-import type { Schemas } from "../../api/client";
-import { type Filter, standings } from "../../api/queries";
-import { DotStrip } from "../../parts/DotStrip";
-import { Empty, Failed, Waiting } from "../../parts/states";
+import type { Schemas } from "../api/client";
+import { type Filter, standings } from "../api/queries";
+import { Empty, Failed, Waiting } from "../ui/states";
+import { DotStrip } from "./DotStrip";
 
 export function Standings({
   date,

@@ -13,10 +13,18 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
+/** Space and Enter on a button or a link are its own. */
+function pressing(event: KeyboardEvent): boolean {
+  const element = event.target as HTMLElement | null;
+  const owns = element?.closest("button, a, summary, [role=button], [role=menuitem], label");
+  return (event.key === " " || event.key === "Enter") && Boolean(owns);
+}
+
 export function useShortcuts(keys: Record<string, () => void>): void {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      if (pressing(event)) return;
       if (event.key !== "?" && !shortcutsOn()) return;
       const act = keys[event.key];
       if (!act) return;

@@ -1,35 +1,48 @@
 // The gym's athletes: a list, and a page for each with what is known and believed of them.
 import { Select, TextInput } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
-import { athletes, benchmarks, ladders, pace, profile } from "../api/queries";
-import { RungLadder } from "../movements/RungLadder";
-import { Frame } from "../parts/Frame";
-import { History } from "../parts/History";
-import { Empty, Failed, Waiting } from "../parts/states";
-import { Beliefs } from "./Beliefs";
-import { Benchmarks } from "./Benchmarks";
-import { ProfileForm } from "./ProfileForm";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { athletes, benchmarks, ladders, pace, profile } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import { Beliefs } from "../../session/Beliefs";
+import { Benchmarks } from "../../session/Benchmarks";
+import { History } from "../../session/History";
+import { ProfileForm } from "../../session/ProfileForm";
+import { RungLadder } from "../../session/RungLadder";
+import { Empty, Failed, Waiting } from "../../ui/states";
 
 type Athlete = Schemas["Athlete"];
 
 function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
-  const client = useQueryClient();
   const found = useQuery(profile(athlete.id));
   const families = useQuery(ladders);
   const bests = useQuery(benchmarks(athlete.id));
   const believed = useQuery(pace(athlete.id));
-  const change = async (body: Schemas["AthleteChange"]) => {
-    await ask(
-      api.PATCH("/api/athletes/{athlete_id}", {
-        params: { path: { athlete_id: athlete.id } },
-        body,
-      }),
-    );
-    await client.invalidateQueries();
-  };
+  const write = useWrite(
+    (body: Schemas["AthleteChange"]) =>
+      ask(
+        api.PATCH("/api/athletes/{athlete_id}", {
+          params: { path: { athlete_id: athlete.id } },
+          body,
+        }),
+      ),
+    { touches: () => [keys.athletes, keys.days] },
+  );
+  const change = write.mutate;
+  const keep = useWrite(
+    (body: Schemas["ProfileForm"]) =>
+      ask(
+        api.PUT("/api/athletes/{athlete_id}/profile", {
+          params: { path: { athlete_id: athlete.id } },
+          body,
+        }),
+      ),
+    { onRefused: () => undefined, touches: () => [keys.athletes, keys.days, keys.bests] },
+  );
   if (found.error) return <Failed error={found.error} />;
   if (!found.data) return <Waiting />;
   const rungs = found.data.profile.rungs ?? {};
@@ -67,15 +80,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
       <ProfileForm
         key={found.data.version}
         initial={found.data.profile}
-        onSave={async (kept) => {
-          await ask(
-            api.PUT("/api/athletes/{athlete_id}/profile", {
-              params: { path: { athlete_id: athlete.id } },
-              body: { profile: kept, version: found.data.version },
-            }),
-          );
-          await client.invalidateQueries();
-        }}
+        onSave={(kept) => keep.mutateAsync({ profile: kept, version: found.data.version })}
       />
       <History athlete={athlete.id} tiers={gym.tiers} />
     </article>

@@ -2,11 +2,11 @@
 import { SegmentedControl } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../api/client";
-import { bests as bestsQuery } from "../api/queries";
-import { brief } from "../parts/dates";
-import { Frame } from "../parts/Frame";
-import { Empty, Failed, Waiting } from "../parts/states";
+import type { Schemas } from "../../api/client";
+import { bests as bestsQuery } from "../../api/queries";
+import { Frame } from "../../app/Frame";
+import { brief } from "../../ui/dates";
+import { Empty, Failed, Waiting } from "../../ui/states";
 
 type Best = Schemas["BestOut"];
 

@@ -2,11 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { Navigate, useParams, useSearchParams } from "react-router";
-import type { Schemas } from "../api/client";
-import { day as dayQuery, preview } from "../api/queries";
-import { Frame, type Step } from "../parts/Frame";
-import { HourRuler } from "../parts/HourRuler";
-import { Failed, Waiting } from "../parts/states";
+import type { Schemas } from "../../api/client";
+import { day as dayQuery, preview } from "../../api/queries";
+import { Frame, type Step } from "../../app/Frame";
+import { HourRuler } from "../../session/HourRuler";
+import { Failed, Waiting } from "../../ui/states";
 
 const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
 
@@ -25,8 +25,10 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
   const [typed, setTyped] = useState<{ date: string; text: string } | null>(null);
   const type = useCallback((text: string) => setTyped({ date, text }), [date]);
   const saved = useQuery(dayQuery(date));
+  // What was kept on this device may be older than the server's: it is opened only without network.
+  const asked = saved.isFetchedAfterMount || saved.fetchStatus === "paused";
   const text = (typed?.date === date ? typed.text : undefined) ?? saved.data?.text ?? "";
-  const plan = useQuery({ ...preview(text, 0, null), enabled: Boolean(saved.data) });
+  const plan = useQuery({ ...preview(date, text, 0, null), enabled: Boolean(saved.data) });
   if (!isStep(step) || !/^\d{4}-\d\d-\d\d$/.test(date)) {
     return <Navigate to={`/day/${gym.today}/write`} replace />;
   }
@@ -49,7 +51,8 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
       )}
       {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}
       <Suspense fallback={<Waiting what="Opening" />}>
-        {step === "write" && saved.data && (
+        {step === "write" && !asked && <Waiting what="Opening the board" />}
+        {step === "write" && saved.data && asked && (
           <Write
             key={date}
             date={date}

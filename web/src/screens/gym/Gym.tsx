@@ -1,13 +1,17 @@
 // The gym: its hour, what it owns and can load, and the trade schools it follows.
-import { Button, NumberInput, Select, TextInput } from "@mantine/core";
+import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
-import { settings as settingsQuery } from "../api/queries";
-import { Frame } from "../parts/Frame";
-import { Failed, Waiting } from "../parts/states";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { settings as settingsQuery } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import { Failed, Waiting } from "../../ui/states";
 
 type Settings = Schemas["Settings"];
+
+const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** Things and how many of each, with a row to add one. */
 function Counts({
@@ -98,17 +102,23 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
       onChange={(value) => typeof value === "number" && set({ [field]: value })}
     />
   );
-  const send = async (event: FormEvent) => {
+  const [version, setVersion] = useState(initial.version);
+  const write = useWrite(
+    (body: Schemas["SettingsForm"]) => ask(api.PUT("/api/settings", { body })),
+    {
+      onDone: (done) => {
+        setVersion(done.version);
+        client.setQueryData(keys.settings, done);
+        client.invalidateQueries();
+        setSaid({ kept: true, text: "Kept." });
+      },
+      onRefused: (refusal) => setSaid({ kept: false, text: refusal.message }),
+    },
+  );
+  const send = (event: FormEvent) => {
     event.preventDefault();
     const marks = bars.split(",").map((bar) => bar.trim());
-    try {
-      const body = { ...form, bars: marks.filter(Boolean) };
-      await ask(api.PUT("/api/settings", { body }));
-      await client.invalidateQueries();
-      setSaid({ kept: true, text: "Kept." });
-    } catch (error) {
-      setSaid({ kept: false, text: (error as Error).message });
-    }
+    write.mutate({ settings: { ...form, bars: marks.filter(Boolean) }, version });
   };
   return (
     <form onSubmit={send} className="profile">
@@ -118,6 +128,14 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
+          <Autocomplete
+            label="Time zone of the gym"
+            description="Its days and classes are those there"
+            data={ZONES}
+            limit={8}
+            value={form.zone}
+            onChange={(zone) => set({ zone })}
+          />
         </fieldset>
         <div>
           <Counts

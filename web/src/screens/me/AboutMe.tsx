@@ -1,17 +1,22 @@
 // What is known of me: my ladders and bests, what limits me, and what my scores say of my pace.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, type Schemas } from "../api/client";
-import { ladders, myBenchmarks, myPace, myProfile } from "../api/queries";
-import { Beliefs } from "../athletes/Beliefs";
-import { Benchmarks } from "../athletes/Benchmarks";
-import { ProfileForm } from "../athletes/ProfileForm";
-import { RungLadder } from "../movements/RungLadder";
-import { Frame } from "../parts/Frame";
-import { History } from "../parts/History";
-import { Failed, Waiting } from "../parts/states";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { ladders, myBenchmarks, myPace, myProfile } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import { Beliefs } from "../../session/Beliefs";
+import { Benchmarks } from "../../session/Benchmarks";
+import { History } from "../../session/History";
+import { ProfileForm } from "../../session/ProfileForm";
+import { RungLadder } from "../../session/RungLadder";
+import { Failed, Waiting } from "../../ui/states";
 
 export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
-  const client = useQueryClient();
+  const keep = useWrite(
+    (body: Schemas["ProfileForm"]) => ask(api.PUT("/api/me/profile", { body })),
+    { onRefused: () => undefined, touches: () => [keys.mine, keys.days, keys.bests] },
+  );
   const found = useQuery(myProfile);
   const bests = useQuery(myBenchmarks);
   const pace = useQuery(myPace);
@@ -38,11 +43,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
           <ProfileForm
             key={found.data.version}
             initial={found.data.profile}
-            onSave={async (profile) => {
-              const body = { profile, version: found.data.version };
-              await ask(api.PUT("/api/me/profile", { body }));
-              await client.invalidateQueries();
-            }}
+            onSave={(profile) => keep.mutateAsync({ profile, version: found.data.version })}
           />
         )}
       </article>

@@ -1,9 +1,10 @@
 // The class's clock, followed on the phone while a piece runs.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useLive } from "../api/live";
-import { myClock } from "../api/queries";
-import { useMoment, usePosition } from "../parts/moment";
-import { type Beat, clockFace, faceAt } from "../parts/play";
+import { keys } from "../../api/keys";
+import { useLive } from "../../api/live";
+import { myClock } from "../../api/queries";
+import { useMoment, usePosition } from "../../clock/moment";
+import { type Beat, clockFace, faceAt } from "../../clock/play";
 
 const CAUTIONS = 3;
 
@@ -18,11 +19,11 @@ function said(beat: Beat | null): string {
 export function ClassClock() {
   const client = useQueryClient();
   const found = useQuery(myClock);
-  const again = () => client.invalidateQueries({ queryKey: ["my-clock"] });
+  const again = () => client.invalidateQueries({ queryKey: keys.myClock });
   useLive("/api/live", {
     clock: again,
     again,
-    score: () => client.invalidateQueries({ queryKey: ["standings"] }),
+    score: () => client.invalidateQueries({ queryKey: keys.days }),
   });
   const moment = useMoment();
   const position = usePosition(found.data, moment);

@@ -1,36 +1,55 @@
 // On the phone, around the class: checking in before it, effort and a note after it.
 import { Button, NumberInput, Textarea } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../api/client";
-import { myClasses, myEffort } from "../api/queries";
+import { myClasses, myEffort } from "../../api/queries";
+import { useMyId } from "../../api/useMyId";
+import { keep as enqueue, useWaiting } from "../../offline/outbox";
 
 export function CheckIn({ date }: { date: string }) {
-  const client = useQueryClient();
+  const me = useMyId();
   const found = useQuery(myClasses(date));
+  const pressed = new Map(
+    useWaiting(me).flatMap((one) =>
+      one.kind === "check-in" && one.date === date ? [[one.start, one] as const] : [],
+    ),
+  );
   if (!found.data || found.data.classes.length === 0) return null;
   const { classes, readiness, pain } = found.data;
-  const flip = async (start: string, here: boolean) => {
-    await ask(
-      api.PUT("/api/me/days/{date}/check-in", {
-        params: { path: { date } },
-        body: { start, here },
-      }),
-    );
-    client.invalidateQueries({ queryKey: ["my-classes", date] });
-  };
+  const flip = (start: string, here: boolean) =>
+    enqueue(me, { kind: "check-in", date, start, here });
   return (
     <section className="check-in" aria-label="Check in">
-      {classes.map((one) => (
-        <Button
-          key={one.start}
-          variant={one.here ? "filled" : "default"}
-          aria-pressed={one.here}
-          onClick={() => flip(one.start, !one.here)}
-        >
-          {one.start.slice(0, 5)} {one.here ? "I am in" : `· ${one.others} in`}
-        </Button>
-      ))}
+      {classes.map((one) => {
+        const waits = pressed.get(one.start);
+        const here = waits && !waits.refused ? waits.here : one.here;
+        return (
+          <Button
+            key={one.start}
+            variant={here ? "filled" : "default"}
+            aria-pressed={here}
+            onClick={() => flip(one.start, !here)}
+          >
+            {one.start.slice(0, 5)} {here ? "I am in" : `· ${one.others} in`}
+          </Button>
+        );
+      })}
+      {classes.some((one) => one.names.length > 0) && (
+        <p>
+          {classes
+            .filter((one) => one.names.length > 0)
+            .map((one) => `${one.start.slice(0, 5)}: ${one.names.join(", ")}`)
+            .join(" · ")}
+        </p>
+      )}
+      {[...pressed.values()].map(
+        (one) =>
+          one.refused && (
+            <p key={one.id} role="alert">
+              {one.refused.words}
+            </p>
+          ),
+      )}
       {readiness && (
         <p className="safety">
           <b>{pain}</b> {readiness}
@@ -41,32 +60,29 @@ export function CheckIn({ date }: { date: string }) {
 }
 
 export function Effort({ date, minutes }: { date: string; minutes: number }) {
-  const client = useQueryClient();
+  const me = useMyId();
   const kept = useQuery(myEffort(date));
+  const waits = useWaiting(me).find((one) => one.kind === "effort" && one.date === date);
   const [effort, setEffort] = useState<number | string>("");
   const [length, setLength] = useState<number | string>("");
   const [note, setNote] = useState<string | null>(null);
-  const [said, setSaid] = useState("");
+  const [said, setSaid] = useState(false);
   const value = effort === "" ? (kept.data?.effort ?? "") : effort;
-  const keep = async () => {
-    try {
-      await ask(
-        api.PUT("/api/me/days/{date}/effort", {
-          params: { path: { date } },
-          body: {
-            effort: Number(value),
-            minutes: Number(length === "" ? (kept.data?.minutes ?? minutes) : length),
-            note: note ?? kept.data?.note ?? "",
-          },
-        }),
-      );
-      setSaid("Kept.");
-    } catch (error) {
-      setSaid((error as Error).message);
-    }
-    client.invalidateQueries({ queryKey: ["my-effort", date] });
-    client.invalidateQueries({ queryKey: ["history"] });
+  const keep = () => {
+    enqueue(me, {
+      kind: "effort",
+      date,
+      body: {
+        effort: Number(value),
+        minutes: Number(length === "" ? (kept.data?.minutes ?? minutes) : length),
+        note: note ?? kept.data?.note ?? "",
+      },
+    });
+    setSaid(true);
   };
+  const words =
+    waits?.refused?.words ??
+    (waits ? "Kept on this device and sent by itself." : said ? "Kept." : "");
   return (
     <section className="effort">
       <h3>After class</h3>
@@ -88,13 +104,14 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
       <Textarea
         label="Note, for me and the coach"
         autosize
+        maxLength={1000}
         value={note ?? kept.data?.note ?? ""}
         onChange={(event) => setNote(event.currentTarget.value)}
       />
       <Button mt="sm" disabled={value === ""} onClick={keep}>
         Keep effort
       </Button>{" "}
-      <span role="status">{said}</span>
+      <span role="status">{words}</span>
     </section>
   );
 }

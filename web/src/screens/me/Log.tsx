@@ -1,10 +1,12 @@
 // Logging my own score: typed, read back, kept, and where it puts me.
 import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
-import { api, ask, type Refusal, type Schemas } from "../api/client";
-import { newRequestKey } from "../day/score/entries";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { keep as enqueue, useWaiting } from "../../offline/outbox";
+import { cellOf, newKey } from "../../offline/queue";
 import { MyStrip } from "./MyStrip";
 import { Question } from "./Question";
 
@@ -27,19 +29,19 @@ export function Log({
   kept?: ScoreOut;
   me: number;
 }) {
-  const client = useQueryClient();
-  const [typed, setTyped] = useState("");
-  const [problem, setProblem] = useState("");
-  const [busy, setBusy] = useState(false);
-  // One intent, one key: sending the same entry again after a lost answer lands once.
-  const intent = useRef({ entered: "", key: "" });
-  const [settled] = useDebouncedValue(typed, 250);
+  const cell = `score/${date}/${piece.key}/${me}`;
+  const entry = useWaiting(me).find((one) => one.kind === "score" && cellOf(one) === cell);
+  const waits = entry?.kind === "score" ? entry : undefined;
+  const [typed, setTyped] = useState<string | null>(null);
+  const written = typed ?? waits?.body.entered ?? "";
+  const [settled] = useDebouncedValue(typed ?? "", 250);
   const path = { date, key: piece.key };
   const reading = useQuery({
-    queryKey: ["my-read", date, piece.key, settled, tier, track],
-    queryFn: () =>
+    queryKey: [...keys.myDay(date), "read", piece.key, settled, tier, track],
+    queryFn: ({ signal }) =>
       ask(
         api.POST("/api/me/days/{date}/pieces/{key}/read", {
+          signal,
           params: { path },
           body: { entered: settled, tier, track },
         }),
@@ -49,44 +51,42 @@ export function Log({
   });
   const heard = typed === settled && typed.trim() ? reading.data : undefined;
 
-  const keep = async (event: FormEvent) => {
+  const keep = (event: FormEvent) => {
     event.preventDefault();
-    if (!typed.trim()) return;
-    setBusy(true);
-    setProblem("");
-    if (intent.current.entered !== typed) intent.current = { entered: typed, key: newRequestKey() };
-    const body = {
-      entered: typed,
-      tier,
-      track,
-      version: kept?.version ?? 0,
-      request_key: intent.current.key,
-    };
-    try {
-      await ask(api.PUT("/api/me/days/{date}/pieces/{key}/score", { params: { path }, body }));
-      setTyped("");
-      intent.current = { entered: "", key: "" };
-    } catch (error) {
-      setProblem((error as Refusal).message);
-    }
-    await client.invalidateQueries({ queryKey: ["my-day", date] });
-    await client.invalidateQueries({ queryKey: ["standings", date] });
-    setBusy(false);
+    if (!written.trim()) return;
+    const over = waits?.refused?.newer;
+    enqueue(me, {
+      kind: "score",
+      date,
+      key: piece.key,
+      person: me,
+      mine: true,
+      body: {
+        entered: written,
+        tier,
+        track,
+        version: over?.version ?? waits?.body.version ?? kept?.version ?? 0,
+        request_key: newKey(),
+      },
+    });
+    setTyped(null);
   };
 
-  const refused = problem || heard?.score.problems[0];
+  const told = typed === null ? waits?.refused?.words : undefined;
+  const refused = told ?? heard?.score.problems[0];
   return (
     <div className="log">
       <form onSubmit={keep}>
         <TextInput
           label={kept ? `Correct my score (${piece.kind})` : `My score (${piece.kind})`}
           placeholder={piece.example}
-          value={typed}
+          value={written}
+          maxLength={200}
           onChange={(event) => setTyped(event.currentTarget.value)}
           error={refused}
           autoComplete="off"
         />
-        <Button type="submit" loading={busy} disabled={!typed.trim()}>
+        <Button type="submit" disabled={!written.trim()}>
           Keep
         </Button>
       </form>
@@ -95,6 +95,11 @@ export function Log({
           {heard.score.doubt && <span className="log-doubt">{heard.score.doubt}. </span>}
           {heard.score.reading ?? `Read as ${heard.score.display}`}
           {heard.rank ? `: place ${heard.rank} in ${tiers[tier]}` : ""}
+        </p>
+      )}
+      {waits && !waits.refused && (
+        <p className="log-words" role="status">
+          Kept on this device and sent by itself.
         </p>
       )}
       {kept?.pacing && <p className="log-words">{kept.pacing}</p>}

@@ -2,10 +2,13 @@
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { myClock, myJots } from "../api/queries";
-import { roundNow, useMoment } from "../parts/moment";
-import { note, numberOf, useOutbox } from "../parts/outbox";
-import { clockFace } from "../parts/play";
+import { keys } from "../../api/keys";
+import { myClock, myJots } from "../../api/queries";
+import { roundNow, useMoment } from "../../clock/moment";
+import { clockFace } from "../../clock/play";
+import { nextPlace, numberOf } from "../../offline/jots";
+import { keep as enqueue, useWaiting } from "../../offline/outbox";
+import { newKey } from "../../offline/queue";
 
 export function MyStrip({
   date,
@@ -22,12 +25,16 @@ export function MyStrip({
   const found = useQuery(myJots(date, pieceKey));
   const clock = useQuery(myClock);
   const moment = useMoment();
-  const waiting = useOutbox(date, pieceKey).filter((one) => one.mine);
+  const waiting = useWaiting(me).flatMap((one) =>
+    one.kind === "jot" && one.date === date && one.key === pieceKey && one.mine
+      ? [{ ...one.jot, refused: one.refused, id: one.id }]
+      : [],
+  );
   const [typed, setTyped] = useState("");
   const [said, setSaid] = useState("");
   const left = waiting.length;
   useEffect(() => {
-    if (left === 0) client.invalidateQueries({ queryKey: ["my-jots", date, pieceKey] });
+    if (left === 0) client.invalidateQueries({ queryKey: keys.myJots(date, pieceKey) });
   }, [left, client, date, pieceKey]);
   const strip = found.data?.strip;
   if (!strip) return null;
@@ -36,41 +43,51 @@ export function MyStrip({
   for (const one of waiting) rounds[one.round] = one.number ?? null;
   const told = Object.entries(rounds)
     .filter(([round, number]) => Number(round) > 0 && number !== null)
-    .map(([, number]) => number as number);
-  const next = told.length + 1;
-  const full = !strip.more && next > strip.labels.length;
+    .map(([round, number]) => ({ round: Number(round), number: number as number }));
+  const next = nextPlace(strip, rounds);
+  const last = Math.max(0, ...told.map((one) => one.round));
+  const note = (round: number, number: number | null) =>
+    enqueue(me, {
+      kind: "jot",
+      date,
+      key: pieceKey,
+      mine: true,
+      jot: { person_id: me, round, number, key: newKey(), noted_at: new Date().toISOString() },
+    });
   const jot = () => {
-    const number = numberOf(typed);
+    const number = numberOf(typed, strip.unit);
     if (number === null) {
       setSaid(`“${typed}”: write a number, or minutes:seconds`);
       return;
     }
-    note({ date, piece: pieceKey, person_id: me, round: next, number, mine: true });
+    if (next !== null) note(next, number);
     setTyped("");
     setSaid("");
   };
   const lap = () => {
-    const seconds = clock.data ? roundNow(clock.data, 1, moment, told) : 0;
-    if (seconds > 0)
-      note({ date, piece: pieceKey, person_id: me, round: next, number: seconds, mine: true });
+    if (next === null) return;
+    const before = Array.from({ length: next - 1 }, (_, at) => rounds[at + 1] ?? 0);
+    const seconds = clock.data ? roundNow(clock.data, 1, moment, before) : 0;
+    if (seconds > 0) note(next, seconds);
   };
   const running = clock.data?.key === pieceKey && clock.data.date === date && clock.data.began;
   const laps = strip.unit === "s" && running && clock.data?.waves === 1 && !clock.data.ended;
-  const takeBack = () =>
-    note({ date, piece: pieceKey, person_id: me, round: next - 1, number: null, mine: true });
+  const takeBack = () => note(last, null);
   return (
     <details className="my-strip">
       <summary>Jot round by round</summary>
       <p className="num">
-        {told.map((number) => (strip.unit === "s" ? clockFace(number, false) : number)).join(" · ")}
+        {told
+          .map((one) => (strip.unit === "s" ? clockFace(one.number, false) : one.number))
+          .join(" · ")}
         {left > 0 && <small> {left} kept here, not landed yet</small>}
       </p>
-      {!full && laps && (
+      {next !== null && laps && (
         <Button size="xs" onClick={lap}>
           A round is over now
         </Button>
       )}
-      {!full && (
+      {next !== null && (
         <form
           onSubmit={(event) => {
             event.preventDefault();
@@ -98,6 +115,14 @@ export function MyStrip({
         <Button variant="subtle" size="xs" onClick={() => onEntry(landed.entry)}>
           Use as my score: {landed.entry}
         </Button>
+      )}
+      {waiting.map(
+        (one) =>
+          one.refused && (
+            <p key={one.id} role="alert">
+              {one.refused.words}
+            </p>
+          ),
       )}
       {said && <p role="status">{said}</p>}
     </details>

@@ -1,10 +1,12 @@
 // A score of mine in doubt: why, and my answer when the coach asks.
 import { Button, TextInput } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, type Schemas } from "../api/client";
-import { myTrail } from "../api/queries";
-import { LastWords } from "../parts/Trail";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { myTrail } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { LastWords } from "../../session/Trail";
 
 const STANDS: Record<string, string> = {
   doubted: "A coach will look at this score.",
@@ -14,24 +16,23 @@ const STANDS: Record<string, string> = {
 };
 
 export function Question({ date, score }: { date: string; score: Schemas["ScoreOut"] }) {
-  const client = useQueryClient();
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState("");
   const path = { date, key: score.piece_key };
   const steps = useQuery(myTrail(path, score));
-  const answer = async () => {
-    try {
-      await ask(
+  const answer = useWrite(
+    () =>
+      ask(
         api.POST("/api/me/days/{date}/pieces/{key}/answer", {
           params: { path },
-          body: { note },
+          body: { note, version: score.version },
         }),
-      );
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    client.invalidateQueries({ queryKey: ["my-day", date] });
-  };
+      ),
+    {
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: () => [keys.myDay(date)],
+    },
+  );
   return (
     <div className="doubt" data-standing={score.standing}>
       <b>{STANDS[score.standing]}</b>
@@ -45,7 +46,13 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
             onChange={(event) => setNote(event.currentTarget.value)}
             error={problem}
           />
-          <Button size="xs" variant="default" disabled={!note.trim()} onClick={answer}>
+          <Button
+            size="xs"
+            variant="default"
+            disabled={!note.trim()}
+            loading={answer.isPending}
+            onClick={() => answer.mutate(undefined)}
+          >
             Answer
           </Button>
         </div>

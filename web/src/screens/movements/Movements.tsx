@@ -4,13 +4,14 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
-import { movement, movements } from "../api/queries";
-import { spoken } from "../parts/dates";
-import { Frame } from "../parts/Frame";
-import { Empty, Failed, Waiting } from "../parts/states";
-import { MovementForm } from "./MovementForm";
-import { RungLadder } from "./RungLadder";
+import { api, ask, type Schemas } from "../../api/client";
+import { movement, movements } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import { MovementForm } from "../../session/MovementForm";
+import { RungLadder } from "../../session/RungLadder";
+import { spoken } from "../../ui/dates";
+import { Empty, Failed, Waiting } from "../../ui/states";
 
 type Pattern = Schemas["Pattern"];
 
@@ -29,14 +30,20 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
   const client = useQueryClient();
   const go = useNavigate();
   const [editing, setEditing] = useState(false);
+  const drop = useWrite(
+    (it: Schemas["MovementPage"]) =>
+      ask(api.DELETE("/api/movements/{name}", { params: { path: { name: it.movement.name } } })),
+    {
+      onDone: async (_gone, it) => {
+        if (!it.shipped) await go("/movements");
+        client.invalidateQueries();
+      },
+    },
+  );
   if (found.error) return <Failed error={found.error} />;
   if (!found.data) return <Waiting />;
   const { movement: it, ladder, swaps, used, own, shipped } = found.data;
-  const forget = async () => {
-    await ask(api.DELETE("/api/movements/{name}", { params: { path: { name: it.name } } }));
-    if (!shipped) await go("/movements");
-    await client.invalidateQueries();
-  };
+  const forget = () => drop.mutate(found.data);
   const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
   return (
     <article className="move">

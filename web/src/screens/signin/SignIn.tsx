@@ -2,34 +2,39 @@
 import { Button, PasswordInput, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas, setGuard } from "../api/client";
-import { frontDoor, me as meQuery } from "../api/queries";
+import { api, ask, type Schemas, setGuard } from "../../api/client";
+import { frontDoor, me as meQuery } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { setSignedOut } from "../../app/client";
 
 export function SignIn() {
   const door = useQuery(frontDoor);
   const client = useQueryClient();
   const [problem, setProblem] = useState("");
-  const [busy, setBusy] = useState(false);
-
-  const enter = async (call: Promise<Schemas["Me"]>) => {
-    setBusy(true);
-    try {
-      const found = await call;
+  const entering = useWrite((call: () => Promise<Schemas["Me"]>) => call(), {
+    onDone: (found) => {
       setGuard(found.guard);
-      // Nothing that another person saw in this browser stays.
-      client.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });
+      const before = client.getQueryData(meQuery.queryKey);
+      if (before && before.id !== found.id) {
+        // Another person: nothing that was seen in this browser stays, what waits to be sent does.
+        window.location.assign("/");
+        return;
+      }
+      if (!before) client.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });
       client.setQueryData(meQuery.queryKey, found);
-    } catch (error) {
-      setProblem((error as Error).message);
-      setBusy(false);
-    }
-  };
+      setSignedOut(false);
+      client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "me" });
+    },
+    onRefused: (refusal) => setProblem(refusal.message),
+  });
+  const busy = entering.isPending;
+  const enter = entering.mutate;
 
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     const body = { email: String(form.get("email")), password: String(form.get("password")) };
-    enter(ask(api.POST("/api/sign-in", { body })));
+    enter(() => ask(api.POST("/api/sign-in", { body })));
   };
 
   return (
@@ -60,7 +65,9 @@ export function SignIn() {
                   variant="default"
                   disabled={busy}
                   onClick={() =>
-                    enter(ask(api.POST("/api/demo/sign-in", { body: { person_id: person.id } })))
+                    enter(() =>
+                      ask(api.POST("/api/demo/sign-in", { body: { person_id: person.id } })),
+                    )
                   }
                 >
                   {person.name} <small>{person.role}</small>

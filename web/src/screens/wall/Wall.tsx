@@ -1,13 +1,13 @@
 // The wall: board before, clock during, and nothing else. It keeps time without the network.
 import { useCallback, useLayoutEffect, useRef, useState } from "react";
-import { useParams } from "react-router";
-import type { Schemas } from "../api/client";
-import { useLive } from "../api/live";
-import { Piece } from "../parts/Board";
-import { MovementIcon } from "../parts/MovementIcon";
-import { useMoment, usePosition } from "../parts/moment";
-import { clockFace, faceAt, nextWords, standAt, tempoAt } from "../parts/play";
-import { useCalls, useSilent, wakeSound } from "../parts/sounds";
+import type { Schemas } from "../../api/client";
+import { useLive } from "../../api/live";
+import { useMoment, usePosition } from "../../clock/moment";
+import { clockFace, faceAt, nextWords, standAt, tempoAt } from "../../clock/play";
+import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
+import { useWakeLock } from "../../clock/wakeLock";
+import { Piece } from "../../session/Board";
+import { MovementIcon } from "../../session/MovementIcon";
 import "./wall.css";
 
 type WallOut = Schemas["WallOut"];
@@ -185,8 +185,8 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
   );
 }
 
-export function Wall() {
-  const { token = "" } = useParams();
+export function Wall({ token }: { token: string }) {
+  useWakeLock();
   const [wall, setWall] = useState<WallOut | null>(null);
   const [gone, setGone] = useState(false);
   const show = useCallback((data: Record<string, unknown>) => {

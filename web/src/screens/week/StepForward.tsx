@@ -2,9 +2,10 @@
 import { Button, Checkbox, Modal } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../api/client";
-import { shift, spoken } from "../parts/dates";
-import { Failed, Waiting } from "../parts/states";
+import { api, ask } from "../../api/client";
+import { keys } from "../../api/keys";
+import { shift, spoken } from "../../ui/dates";
+import { Failed, Waiting } from "../../ui/states";
 
 export function StepForward({
   date,
@@ -17,8 +18,9 @@ export function StepForward({
 }) {
   const [accepted, setAccepted] = useState<string[]>([]);
   const steps = useQuery({
-    queryKey: ["steps", date],
-    queryFn: () => ask(api.GET("/api/days/{date}/steps", { params: { path: { date } } })),
+    queryKey: keys.steps(date),
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/days/{date}/steps", { signal, params: { path: { date } } })),
     gcTime: 0,
   });
   return (

@@ -1,15 +1,17 @@
 // Seven days side by side: mini rulers, what each loads, and where the week is lopsided.
 import { Button, Menu } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
-import { bank as bankQuery, week as weekQuery } from "../api/queries";
-import { shift, spoken } from "../parts/dates";
-import { Frame } from "../parts/Frame";
-import { HourRuler } from "../parts/HourRuler";
-import { Failed, Waiting } from "../parts/states";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { bank as bankQuery, week as weekQuery } from "../../api/queries";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import { HourRuler } from "../../session/HourRuler";
+import { shift, spoken } from "../../ui/dates";
+import { Failed, Waiting } from "../../ui/states";
 import { StepForward } from "./StepForward";
 
 type WeekDay = Schemas["WeekDay"];
@@ -22,90 +24,100 @@ function mark(load: Schemas["DayLoad"] | null, pattern: Schemas["Pattern"]) {
 }
 
 const put = (date: string, text: string, version: number) =>
-  ask(api.PUT("/api/days/{date}", { params: { path: { date } }, body: { text, version } }));
+  ask(
+    api.PUT("/api/days/{date}", {
+      params: { path: { date } },
+      body: { text, version, answers: [] },
+    }),
+  );
+
+const publishDay = (day: { date: string; version: number }, published: boolean) =>
+  ask(
+    api.PUT("/api/days/{date}/published", {
+      params: { path: { date: day.date } },
+      body: { published, version: day.version },
+    }),
+  );
 
 export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
-  const client = useQueryClient();
   const week = useQuery(weekQuery(date));
   const bank = useQuery(bankQuery);
   const [stepping, setStepping] = useState<DayOut | null>(null);
   if (!/^\d{4}-\d\d-\d\d$/.test(date)) return <Navigate to={`/week/${gym.today}`} replace />;
 
-  const refresh = () =>
-    Promise.all(
-      ["week", "day", "sheet", "bank"].map((key) => client.invalidateQueries({ queryKey: [key] })),
-    );
-
   /** Do something to days, say so, and offer to undo it. */
-  const act = async (said: string, work: () => Promise<(() => Promise<unknown>) | undefined>) => {
-    try {
-      const undo = await work();
-      const id = notifications.show({
-        autoClose: 12_000,
-        message: (
-          <span className="undo">
-            {said}
-            {undo && (
-              <Button
-                size="compact-sm"
-                variant="default"
-                onClick={async () => {
-                  notifications.hide(id);
-                  await act("Undone.", async () => {
-                    await undo();
-                    return undefined;
-                  });
-                }}
-              >
-                Undo
-              </Button>
-            )}
-          </span>
-        ),
-      });
-    } catch (error) {
-      notifications.show({ message: (error as Error).message, color: "resin" });
-    }
-    await refresh();
+  const doing = useWrite(
+    ({ work }: { said: string; work: () => Promise<(() => Promise<unknown>) | undefined> }) =>
+      work(),
+    {
+      onDone: (undo, { said }) => tell(said, undo),
+      touches: () => [keys.weeks, keys.days, keys.bank],
+    },
+  );
+  const act = (said: string, work: () => Promise<(() => Promise<unknown>) | undefined>) =>
+    doing.mutate({ said, work });
+  const tell = (said: string, undo: (() => Promise<unknown>) | undefined) => {
+    const id = notifications.show({
+      autoClose: 12_000,
+      message: (
+        <span className="undo">
+          {said}
+          {undo && (
+            <Button
+              size="compact-sm"
+              variant="default"
+              onClick={() => {
+                notifications.hide(id);
+                act("Undone.", async () => {
+                  await undo();
+                  return undefined;
+                });
+              }}
+            >
+              Undo
+            </Button>
+          )}
+        </span>
+      ),
+    });
   };
 
-  const clear = (day: DayOut) =>
-    act(`${spoken(day.date)} cleared.`, async () => {
+  const clear = (day: DayOut, aside: boolean) =>
+    act(`${spoken(day.date)} cleared${aside ? "; its scores are set aside" : ""}.`, async () => {
       const now = await ask(
         api.POST("/api/days/{date}/clear", {
           params: { path: { date: day.date } },
-          body: { version: day.version },
+          body: { version: day.version, aside },
         }),
       );
       return () => put(day.date, day.text, now.version);
     });
 
-  const copy = (day: DayOut, to: DayOut, move: boolean) =>
+  const copy = (day: DayOut, to: DayOut, move: boolean, carry = false) =>
     act(`${move ? "Moved" : "Copied"} to ${spoken(to.date)}.`, async () => {
       const [source, target] = await ask(
         api.POST("/api/days/{date}/copy", {
           params: { path: { date: day.date } },
-          body: { to: to.date, version: to.version, move },
+          body: { to: to.date, version: to.version, move, carry },
         }),
       );
-      return async () => {
-        if (target) await put(target.date, "", target.version);
-        if (move && source) await put(day.date, day.text, source.version);
-      };
+      if (!target || !source) return undefined;
+      if (!move) return () => put(target.date, "", target.version);
+      // What hangs on the day comes back with it.
+      return () =>
+        ask(
+          api.POST("/api/days/{date}/copy", {
+            params: { path: { date: target.date } },
+            body: { to: source.date, version: source.version, move: true, carry: true },
+          }),
+        );
     });
 
   const publish = (day: DayOut, published: boolean) =>
     act(published ? `${spoken(day.date)} is published.` : "Taken back.", async () => {
-      const send = (value: boolean) =>
-        ask(
-          api.PUT("/api/days/{date}/published", {
-            params: { path: { date: day.date } },
-            body: { published: value },
-          }),
-        );
-      await send(published);
-      return () => send(!published);
+      const done = await publishDay(day, published);
+      return () => publishDay(done, !published);
     });
 
   const stepForward = (day: DayOut, accept: string[]) =>
@@ -218,15 +230,17 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                       {!bank.data?.some((board) => board.name === one.title) && (
                         <Menu.Item onClick={() => keep(one.day)}>Keep in the bank</Menu.Item>
                       )}
-                      {!one.scored &&
-                        targets(one).map((to) => (
-                          <Menu.Item key={to.date} onClick={() => copy(one.day, to, true)}>
-                            Move to {spoken(to.date)}
-                          </Menu.Item>
-                        ))}
-                      {!one.scored && (
-                        <Menu.Item onClick={() => clear(one.day)}>Clear the day</Menu.Item>
-                      )}
+                      {targets(one).map((to) => (
+                        <Menu.Item
+                          key={to.date}
+                          onClick={() => copy(one.day, to, true, one.scored)}
+                        >
+                          Move {one.scored && "with its scores "}to {spoken(to.date)}
+                        </Menu.Item>
+                      ))}
+                      <Menu.Item onClick={() => clear(one.day, one.scored)}>
+                        Clear the day{one.scored && ", its scores set aside"}
+                      </Menu.Item>
                     </Menu.Dropdown>
                   </Menu>
                 </>

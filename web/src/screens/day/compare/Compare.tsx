@@ -2,14 +2,15 @@
 import { SegmentedControl, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
-import { useLive } from "../../api/live";
-import { classes as classesQuery, type Filter, sheet as sheetQuery } from "../../api/queries";
-import { Empty, Waiting } from "../../parts/states";
+import type { Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { useLive } from "../../../api/live";
+import { type Filter, floor as floorQuery, sheet as sheetQuery } from "../../../api/queries";
+import { Standings } from "../../../session/Standings";
+import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Foretold } from "./Foretold";
 import { Retests } from "./Retests";
 import { Rounds } from "./Rounds";
-import { Standings } from "./Standings";
 
 type School = NonNullable<NonNullable<Filter>["school"]>;
 type Age = NonNullable<NonNullable<Filter>["age"]>;
@@ -28,15 +29,14 @@ export function Compare({
   const sheet = useQuery(sheetQuery(date));
   const [track, setTrack] = useState("all");
   const [more, setMore] = useState<Filter>({});
-  const held = useQuery(classesQuery(date));
+  const held = useQuery(floorQuery(date));
   const client = useQueryClient();
-  const again = () => {
-    for (const key of ["standings", "rounds", "retests"]) {
-      client.invalidateQueries({ queryKey: [key, date] });
-    }
-  };
+  const again = () => client.invalidateQueries({ queryKey: keys.scores(date) });
   useLive("/api/live", { score: (said) => said.date === date && again(), again });
-  if (sheet.error) {
+  if (sheet.error && !sheet.data) {
+    if (sheet.error.status !== 404) {
+      return <Failed error={sheet.error} retry={() => sheet.refetch()} />;
+    }
     return (
       <Empty>
         <p>No session is written for this day, so there is nothing to compare.</p>
@@ -111,10 +111,12 @@ export function Compare({
             label="Class"
             placeholder="all"
             clearable
-            data={(held.data ?? []).map((one) => ({
-              label: one.start.slice(0, 5),
-              value: String(one.id),
-            }))}
+            data={(held.data?.classes ?? [])
+              .filter((one) => one.id)
+              .map((one) => ({
+                label: one.start.slice(0, 5),
+                value: String(one.id),
+              }))}
             value={more?.class_id == null ? null : String(more.class_id)}
             onChange={(value) => setMore({ ...more, class_id: value ? Number(value) : undefined })}
           />

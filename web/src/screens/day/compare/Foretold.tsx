@@ -1,7 +1,7 @@
 // What was predicted for each athlete beside what they did.
 import { useQuery } from "@tanstack/react-query";
-import { foretold } from "../../api/queries";
-import { Failed, Waiting } from "../../parts/states";
+import { foretold } from "../../../api/queries";
+import { Failed, Waiting } from "../../../ui/states";
 
 export function Foretold({ date, pieceKey }: { date: string; pieceKey: string }) {
   const found = useQuery(foretold(date, pieceKey));

@@ -2,8 +2,8 @@
 import { Select } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { retests as retestsQuery } from "../../api/queries";
-import { spoken } from "../../parts/dates";
+import { retests as retestsQuery } from "../../../api/queries";
+import { spoken } from "../../../ui/dates";
 
 export function Retests({ date, pieceKey }: { date: string; pieceKey: string }) {
   const found = useQuery(retestsQuery(date, pieceKey));

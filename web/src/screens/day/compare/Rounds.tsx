@@ -1,9 +1,9 @@
 // Rounds side by side: who kept the pace, who fell off, who held back.
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
-import { rounds as roundsQuery } from "../../api/queries";
-import { clockFace } from "../../parts/play";
+import type { Schemas } from "../../../api/client";
+import { rounds as roundsQuery } from "../../../api/queries";
+import { clockFace } from "../../../clock/play";
 
 const BAR_PX = 30;
 

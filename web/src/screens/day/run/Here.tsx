@@ -1,7 +1,8 @@
 // Who is here: typed in, ticked, or checked in by phone.
 import { Select } from "@mantine/core";
-import { useQueryClient } from "@tanstack/react-query";
-import { api, ask, type Schemas } from "../../api/client";
+import type { Schemas } from "../../../api/client";
+import { useMyId } from "../../../api/useMyId";
+import { keep, useWaiting } from "../../../offline/outbox";
 
 export function Here({
   floor,
@@ -12,18 +13,19 @@ export function Here({
   held: Schemas["ClassHeld"];
   date: string;
 }) {
-  const client = useQueryClient();
-  const mark = async (person_id: number, here: boolean) => {
-    await ask(
-      api.PUT("/api/classes/{class_id}/here/{person_id}", {
-        params: { path: { class_id: held.id ?? 0, person_id } },
-        body: { here },
-      }),
-    );
-    await client.invalidateQueries({ queryKey: ["floor", date] });
-    client.invalidateQueries({ queryKey: ["lanes"] });
-  };
-  const here = floor.people.filter((person) => held.here.includes(person.id));
+  const me = useMyId();
+  const mark = (person: number, there: boolean) =>
+    keep(me, { kind: "here", date, classId: held.id ?? 0, person, here: there });
+  // What was ticked and has not landed yet counts here already.
+  const ticked = new Map(
+    useWaiting(me).flatMap((one) =>
+      one.kind === "here" && one.classId === held.id && !one.refused
+        ? [[one.person, one.here] as const]
+        : [],
+    ),
+  );
+  const isHere = (id: number) => ticked.get(id) ?? held.here.includes(id);
+  const here = floor.people.filter((person) => isHere(person.id));
   const flagged = here.some((person) => person.flag);
   return (
     <section className="here">
@@ -37,7 +39,7 @@ export function Here({
         value={null}
         onChange={(value) => value && mark(Number(value), true)}
         data={floor.people
-          .filter((person) => !held.here.includes(person.id))
+          .filter((person) => !isHere(person.id))
           .map((person) => ({ value: String(person.id), label: person.name }))}
       />
       <ul>

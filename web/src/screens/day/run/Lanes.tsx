@@ -1,9 +1,11 @@
 // Heats by the kit there is and partners by predicted pace; a press on two names swaps them.
 import { Button } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../api/client";
-import { lanes as lanesQuery } from "../../api/queries";
+import { api, ask, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { lanes as lanesQuery } from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
 
 type Group = { id: number; name: string }[];
 type What = "heats" | "teams";
@@ -12,33 +14,43 @@ export function Lanes({
   classId,
   pieceKey,
   waves,
+  running,
   onWaves,
 }: {
   classId: number;
   pieceKey: string;
   waves: number;
+  /** The clock has begun: it is not reset unasked. */
+  running: boolean;
   onWaves: (waves: number) => void;
 }) {
-  const client = useQueryClient();
   const [pairing, setPairing] = useState<"even teams" | "like with like">("even teams");
   const found = useQuery(lanesQuery(classId, pieceKey, pairing));
   const [picked, setPicked] = useState<{ what: What; id: number } | null>(null);
   const [problem, setProblem] = useState("");
-  if (!found.data) return null;
-  const { heats, teams, reasons } = found.data;
-  const keep = async (what: What, groups: number[][]) => {
-    try {
-      await ask(
+  const write = useWrite(
+    (body: Schemas["LanesForm"]) =>
+      ask(
         api.PUT("/api/classes/{class_id}/lanes/{key}", {
           params: { path: { class_id: classId, key: pieceKey } },
-          body: { what, groups },
+          body,
         }),
-      );
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    client.invalidateQueries({ queryKey: ["lanes", classId] });
-  };
+      ),
+    {
+      onDone: () => setProblem(""),
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: () => [keys.lanes(classId)],
+    },
+  );
+  const [sure, setSure] = useState(false);
+  if (!found.data) return null;
+  const { heats, teams, reasons } = found.data;
+  const keep = (what: What, groups: number[][]) =>
+    write.mutate({
+      what,
+      groups,
+      version: what === "heats" ? found.data.heats_version : found.data.teams_version,
+    });
   const choose = (what: What, groups: Group[], id: number) => {
     if (picked?.what !== what || picked.id === id) {
       setPicked(picked?.id === id ? null : { what, id });
@@ -93,8 +105,18 @@ export function Lanes({
             heats.map((heat) => heat.lanes),
           )}
           {waves !== heats.length && (
-            <Button variant="default" size="xs" onClick={() => onWaves(heats.length)}>
-              Put {heats.length} heats on the clock
+            <Button
+              variant="default"
+              size="xs"
+              onClick={() => {
+                if (running && !sure) return setSure(true);
+                setSure(false);
+                onWaves(heats.length);
+              }}
+            >
+              {running && sure
+                ? `The clock runs: start it anew with ${heats.length} heats?`
+                : `Put ${heats.length} heats on the clock`}
             </Button>
           )}
         </>

@@ -2,15 +2,22 @@
 import { Button, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { api, ask, type Refusal, type Schemas } from "../../api/client";
-import { useLive } from "../../api/live";
-import { clock as clockQuery, floor as floorQuery, lanes as lanesQuery } from "../../api/queries";
-import { MovementIcon } from "../../parts/MovementIcon";
-import { type Moment, useMoment, usePosition } from "../../parts/moment";
-import { clockFace, faceAt, nextWords } from "../../parts/play";
-import { useShortcuts } from "../../parts/shortcuts";
-import { CALLS, useCalls, useSilent, wakeSound } from "../../parts/sounds";
-import { Empty, Failed, Waiting } from "../../parts/states";
+import { api, ask, type Refusal, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { useLive } from "../../../api/live";
+import {
+  clock as clockQuery,
+  floor as floorQuery,
+  lanes as lanesQuery,
+} from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
+import { type Moment, useMoment, usePosition } from "../../../clock/moment";
+import { clockFace, faceAt, nextWords } from "../../../clock/play";
+import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
+import { useWakeLock } from "../../../clock/wakeLock";
+import { MovementIcon } from "../../../session/MovementIcon";
+import { useShortcuts } from "../../../ui/hotkeys";
+import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
@@ -190,15 +197,6 @@ function Remote({
   );
 }
 
-const AHEAD_MIN = 15;
-
-/** The open class that is on now: the last one begun, or beginning within minutes; else the first. */
-function onNow(classes: readonly Schemas["ClassHeld"][]): string | null {
-  const soon = new Date(Date.now() + AHEAD_MIN * 60_000).toTimeString().slice(0, 8);
-  const open = classes.filter((one) => one.id).map((one) => one.start);
-  return open.filter((start) => start <= soon).at(-1) ?? open[0] ?? null;
-}
-
 export function Run({
   date,
   pieces,
@@ -217,7 +215,7 @@ export function Run({
   const classes = floor.data?.classes ?? [];
   // Chosen once, so that the remote does not leave a class that runs on.
   const first = useRef<string | null>(null);
-  first.current ??= onNow(classes);
+  first.current ??= floor.data?.nearest ?? null;
   const held = classes.find((one) => one.start === (start ?? first.current)) ?? null;
   const id = held?.id ?? null;
   const clock = useQuery(clockQuery(id));
@@ -237,16 +235,19 @@ export function Run({
   );
   const connected = useLive("/api/live", {
     clock: (said) => {
-      if (said.class_id === id) client.invalidateQueries({ queryKey: ["clock", id] });
+      if (said.class_id === id) client.invalidateQueries({ queryKey: keys.clock(id) });
     },
     class: () => {
-      client.invalidateQueries({ queryKey: ["floor", date] });
-      client.invalidateQueries({ queryKey: ["lanes"] });
+      client.invalidateQueries({ queryKey: keys.floor(date) });
+      client.invalidateQueries({ queryKey: keys.classes });
     },
-    jots: () => client.invalidateQueries({ queryKey: ["jots", date] }),
+    jots: (said) =>
+      said.date === date &&
+      client.invalidateQueries({ queryKey: keys.jots(date, String(said.piece)) }),
+    day: (said) => said.date === date && client.invalidateQueries({ queryKey: keys.day(date) }),
     again: () => {
-      client.invalidateQueries({ queryKey: ["clock", id] });
-      client.invalidateQueries({ queryKey: ["floor", date] });
+      client.invalidateQueries({ queryKey: keys.clock(id) });
+      client.invalidateQueries({ queryKey: keys.floor(date) });
     },
   });
 
@@ -257,12 +258,12 @@ export function Run({
     const one = async () => {
       setProblem("");
       try {
-        const stood = client.getQueryData<Clock | null>(["clock", id]);
-        client.setQueryData(["clock", id], await work(stood?.step ?? 0));
+        const stood = client.getQueryData<Clock | null>(keys.clock(id));
+        client.setQueryData(keys.clock(id), await work(stood?.step ?? 0));
       } catch (error) {
         const refusal = error as Refusal;
         setProblem(refusal.message);
-        if (refusal.status === 409) await client.invalidateQueries({ queryKey: ["clock", id] });
+        if (refusal.status === 409) await client.invalidateQueries({ queryKey: keys.clock(id) });
       }
     };
     line.current = line.current.then(one);
@@ -289,14 +290,19 @@ export function Run({
         }),
       ).then((answer) => answer ?? null),
     );
-  const open = async (time: string) => {
+  const opening = useWrite(
+    (time: string) =>
+      ask(api.PUT("/api/days/{date}/classes/{start}", { params: { path: { date, start: time } } })),
+    {
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: () => [keys.floor(date)],
+    },
+  );
+  const open = (time: string) => {
     setStart(time);
-    if (classes.find((one) => one.start === time)?.id) return;
-    await ask(
-      api.PUT("/api/days/{date}/classes/{start}", { params: { path: { date, start: time } } }),
-    ).catch((error: Error) => setProblem(error.message));
-    await client.invalidateQueries({ queryKey: ["floor", date] });
+    if (!classes.find((one) => one.start === time)?.id) opening.mutate(time);
   };
+  useWakeLock();
 
   if (floor.error) return <Failed error={floor.error} retry={() => floor.refetch()} />;
   if (!floor.data) return <Waiting />;
@@ -371,6 +377,7 @@ export function Run({
                 classId={held.id}
                 pieceKey={key}
                 waves={clock.data.waves}
+                running={clock.data.began !== null && !clock.data.ended}
                 onWaves={(waves) => load(key, waves)}
               />
               {clock.data.script.one_by_one && (
@@ -380,7 +387,7 @@ export function Run({
                   people={floor.data.people}
                   here={held.here}
                   heatOf={heatOf}
-                  press={press}
+                  moment={moment}
                 />
               )}
             </>

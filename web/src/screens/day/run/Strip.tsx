@@ -2,12 +2,17 @@
 import { Button } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useEffect, useRef, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
-import { jots as jotsQuery } from "../../api/queries";
-import { type Moment, positionAt, roundNow } from "../../parts/moment";
-import { note, numberOf, useOutbox } from "../../parts/outbox";
-import { clockFace, faceAt } from "../../parts/play";
-import { keptWords } from "./kept";
+import { api, ask, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { jots as jotsQuery } from "../../../api/queries";
+import { useMyId } from "../../../api/useMyId";
+import { useWrite } from "../../../api/writes";
+import { type Moment, positionAt, roundNow } from "../../../clock/moment";
+import { clockFace, faceAt } from "../../../clock/play";
+import { nextPlace, numberOf } from "../../../offline/jots";
+import { keep as enqueue, useWaiting } from "../../../offline/outbox";
+import { newKey } from "../../../offline/queue";
+import { keptWords } from "../../../session/keptWords";
 
 type Clock = Schemas["ClockOut"];
 
@@ -18,7 +23,7 @@ const roundsOf = (one: Schemas["Jotted"]) => Object.keys(one.rounds).map(Number)
 
 /** Places behind the named ones where a piece has no last round: one more than was noted. */
 function further(strip: Schemas["Strip"], noted: number[]) {
-  const most = strip.more ? Math.max(0, ...noted) + 1 : 0;
+  const most = Math.max(0, ...noted) + (strip.more ? 1 : 0);
   return Array.from({ length: Math.max(0, most - strip.labels.length) }, (_, at) => {
     const round = strip.labels.length + at + 1;
     return { round, label: `${strip.unit === "kg" ? "set" : "round"} ${round}` };
@@ -77,13 +82,44 @@ export const Strip = memo(function Strip({
       box.current.scrollLeft = column.offsetLeft - name.offsetWidth;
     }
   }, [working]);
-  const waiting = useOutbox(date, pieceKey);
+  const me = useMyId();
+  const waiting = useWaiting(me).flatMap((one) =>
+    one.kind === "jot" && one.date === date && one.key === pieceKey && !one.mine
+      ? [{ ...one.jot, refused: one.refused, id: one.id }]
+      : [],
+  );
   const [said, setSaid] = useState("");
+  const [unfinished, setUnfinished] = useState<Schemas["Unfinished"][]>([]);
   const left = waiting.length;
+  const note = (jot: { person_id: number; round: number; number: number | null }) =>
+    enqueue(me, {
+      kind: "jot",
+      date,
+      key: pieceKey,
+      mine: false,
+      jot: { ...jot, key: newKey(), noted_at: new Date().toISOString() },
+    });
   // Once the outbox is empty, what landed is read back.
   useEffect(() => {
-    if (left === 0) client.invalidateQueries({ queryKey: ["jots", date, pieceKey] });
+    if (left === 0) client.invalidateQueries({ queryKey: keys.jots(date, pieceKey) });
   }, [left, client, date, pieceKey]);
+  const keeping = useWrite(
+    (people: number[]) =>
+      ask(
+        api.POST("/api/days/{date}/pieces/{key}/jots/keep", {
+          params: { path: { date, key: pieceKey } },
+          body: { unfinished: people },
+        }),
+      ),
+    {
+      onDone: (kept) => {
+        setSaid(keptWords(kept));
+        setUnfinished(kept.unfinished);
+      },
+      onRefused: (refusal) => setSaid(refusal.message),
+      touches: () => [keys.scores(date)],
+    },
+  );
   const strip = found.data?.strip;
   if (!strip) return null;
   const present = people.filter((person) => here.includes(person.id));
@@ -95,44 +131,39 @@ export const Strip = memo(function Strip({
   const shown = (number: number | null) =>
     number === null ? "" : strip.unit === "s" ? clockFace(number, false) : String(number);
   const jot = (person: number, round: number, text: string) => {
-    const number = text.trim() ? numberOf(text) : null;
+    const number = text.trim() ? numberOf(text, strip.unit) : null;
     if (text.trim() && number === null) {
       setSaid(`“${text}”: write a number, or minutes:seconds`);
       return;
     }
     if (number === jotted(person, round)) return;
     setSaid("");
-    note({ date, piece: pieceKey, person_id: person, round, number, mine: false });
-  };
-  const keep = async () => {
-    try {
-      const path = { date, key: pieceKey };
-      setSaid(
-        keptWords(
-          await ask(api.POST("/api/days/{date}/pieces/{key}/jots/keep", { params: { path } })),
-        ),
-      );
-    } catch (error) {
-      setSaid((error as Error).message);
-    }
-    client.invalidateQueries({ queryKey: ["sheet", date] });
+    note({ person_id: person, round, number });
   };
   /** A round is over now: its time is the clock's, less the rounds before. */
   const lap = (person: number) => {
-    const before: number[] = [];
-    for (let held = jotted(person, 1); held !== null; held = jotted(person, before.length + 1)) {
-      before.push(held);
+    const rounds: Record<number, number | null> = { ...landed.get(person)?.rounds };
+    for (const one of waiting) {
+      if (one.person_id === person) rounds[one.round] = one.number ?? null;
     }
-    const round = before.length + 1;
+    const round = nextPlace(strip, rounds);
+    if (round === null) return;
+    const before = Array.from({ length: round - 1 }, (_, at) => rounds[at + 1] ?? 0);
     const seconds = roundNow(clock, heatOf(person), moment, before);
     if (seconds > 0) {
-      note({ date, piece: pieceKey, person_id: person, round, number: seconds, mine: false });
+      note({ person_id: person, round, number: seconds });
     }
   };
   const laps = strip.unit === "s" && clock.began !== null && !clock.ended;
+  const added = further(strip, [
+    ...(found.data?.people ?? []).flatMap(roundsOf),
+    ...waiting.map(roundOf),
+    // A round added on the remote has its place as well.
+    ...clock.script.beats.map((beat) => beat.place ?? 0),
+  ]);
   const places = [
     ...strip.labels.map((label, at) => ({ round: at + 1, label })),
-    ...further(strip, [...(found.data?.people ?? []).flatMap(roundsOf), ...waiting.map(roundOf)]),
+    ...added,
     ...(strip.extra ? [{ round: 0, label: "+ reps" }] : []),
   ];
   return (
@@ -193,9 +224,37 @@ export const Strip = memo(function Strip({
           </tbody>
         </table>
       </div>
+      {waiting.map(
+        (one) =>
+          one.refused && (
+            <p key={one.id} role="alert">
+              {people.find((person) => person.id === one.person_id)?.name}, {one.round}:{" "}
+              {one.refused.words}
+            </p>
+          ),
+      )}
       {said && <p role="status">{said}</p>}
+      {unfinished.length > 0 && (
+        <div className="unfinished" role="alert">
+          <p>Not kept yet, places are missing:</p>
+          <ul>
+            {unfinished.map((one) => (
+              <li key={one.person_id}>
+                {one.name}: {one.entry}, without {one.missing}{" "}
+                <Button
+                  size="compact-sm"
+                  variant="default"
+                  onClick={() => keeping.mutate([one.person_id])}
+                >
+                  Keep it as it is
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
       {landed.size > 0 && left === 0 && (
-        <Button size="xs" onClick={keep}>
+        <Button size="xs" loading={keeping.isPending} onClick={() => keeping.mutate([])}>
           Keep as scores
         </Button>
       )}

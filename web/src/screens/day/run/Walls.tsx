@@ -1,23 +1,22 @@
 // Display links: any browser that has one shows board and clock, and nothing else.
 import { Button, Menu } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
-import { walls } from "../../api/queries";
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { walls } from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
 
 export function Walls() {
-  const client = useQueryClient();
   const found = useQuery(walls);
-  const again = () => client.invalidateQueries({ queryKey: ["walls"] });
-  const make = async () => {
-    const name = `Wall ${(found.data?.length ?? 0) + 1}`;
-    const made = await ask(api.POST("/api/walls", { body: { name } }));
-    await again();
-    window.open(`/wall/${made.token}`, "_blank", "noopener");
-  };
-  const withdraw = async (token: string) => {
-    await ask(api.DELETE("/api/walls/{token}", { params: { path: { token } } }));
-    again();
-  };
+  const touches = () => [keys.walls];
+  const make = useWrite((name: string) => ask(api.POST("/api/walls", { body: { name } })), {
+    onDone: (made) => window.open(`/wall/${made.token}`, "_blank", "noopener"),
+    touches,
+  });
+  const withdraw = useWrite(
+    (token: string) => ask(api.DELETE("/api/walls/{token}", { params: { path: { token } } })),
+    { touches },
+  );
   return (
     <Menu>
       <Menu.Target>
@@ -29,9 +28,11 @@ export function Walls() {
             Open {one.name}
           </Menu.Item>
         ))}
-        <Menu.Item onClick={make}>Make a link for a display</Menu.Item>
+        <Menu.Item onClick={() => make.mutate(`Wall ${(found.data?.length ?? 0) + 1}`)}>
+          Make a link for a display
+        </Menu.Item>
         {(found.data ?? []).map((one) => (
-          <Menu.Item key={`x${one.token}`} color="red" onClick={() => withdraw(one.token)}>
+          <Menu.Item key={`x${one.token}`} color="red" onClick={() => withdraw.mutate(one.token)}>
             Withdraw {one.name}
           </Menu.Item>
         ))}

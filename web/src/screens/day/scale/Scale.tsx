@@ -3,11 +3,13 @@ import { Button, Popover, Select, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
-import { api, ask, type Schemas } from "../../api/client";
-import { classes, scaling, testrun } from "../../api/queries";
-import { minutes } from "../../parts/dates";
-import { Empty, Failed, Waiting } from "../../parts/states";
-import { TestrunBand } from "../../parts/TestrunBand";
+import { api, ask, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { floor as floorQuery, scaling, testrun } from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
+import { TestrunBand } from "../../../session/TestrunBand";
+import { minutes } from "../../../ui/dates";
+import { Empty, Failed, Waiting } from "../../../ui/states";
 
 type Version = Schemas["Version"];
 type Row = Schemas["Row"];
@@ -29,23 +31,25 @@ function Cell({
   const [open, setOpen] = useState(false);
   const [text, setText] = useState(version.text);
   const [problem, setProblem] = useState("");
-  const send = async (own: string) => {
-    try {
-      await ask(
+  const send = useWrite(
+    (own: string) =>
+      ask(
         api.PUT("/api/athletes/{athlete_id}/override", {
           params: { path: { athlete_id: row.id } },
           body: { movement, text: own },
         }),
-      );
-      setOpen(false);
-      await onChanged();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+      ),
+    {
+      onDone: () => {
+        setOpen(false);
+        onChanged();
+      },
+      onRefused: (refusal) => setProblem(refusal.message),
+    },
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    send(text);
+    send.mutate(text);
   };
   return (
     <Popover opened={open} onChange={setOpen} width={340} position="bottom-start" trapFocus>
@@ -84,7 +88,7 @@ function Cell({
               Set and remember
             </Button>
             {version.overridden && (
-              <Button size="compact-sm" variant="default" onClick={() => send("")}>
+              <Button size="compact-sm" variant="default" onClick={() => send.mutate("")}>
                 Back to the recommendation
               </Button>
             )}
@@ -112,7 +116,7 @@ export function Scale({
   const worth = pieces.filter((piece) => piece.role !== "rest");
   const main = worth.find((piece) => piece.role === "conditioning") ?? worth[0];
   const key = worth.find((piece) => piece.key === selected)?.key ?? main?.key ?? "";
-  const held = useQuery(classes(date));
+  const held = useQuery(floorQuery(date));
   const [chosen, setChosen] = useState<string | null>(null);
   const classId = chosen === null ? null : Number(chosen);
   const sheet = useQuery({ ...scaling(date, key, classId), enabled: key !== "" });
@@ -139,10 +143,12 @@ export function Scale({
           size="xs"
           value={chosen}
           onChange={setChosen}
-          data={(held.data ?? []).map((one) => ({
-            value: String(one.id),
-            label: `${one.start.slice(0, 5)}, ${one.attendance.length} here`,
-          }))}
+          data={(held.data?.classes ?? [])
+            .filter((one) => one.id)
+            .map((one) => ({
+              value: String(one.id),
+              label: `${one.start.slice(0, 5)}, ${one.here.length} here`,
+            }))}
         />
         <Button size="compact-sm" variant="default" onClick={() => window.print()}>
           Print this sheet
@@ -191,7 +197,7 @@ export function Scale({
                       version={version}
                       line={found.lines[index] ?? ""}
                       movement={found.movements[index] ?? ""}
-                      onChanged={() => client.invalidateQueries({ queryKey: ["scaling"] })}
+                      onChanged={() => client.invalidateQueries({ queryKey: keys.days })}
                     />
                   </td>
                 ))}

@@ -1,14 +1,18 @@
-// One score on the sheet: typed, read back, kept, never lost.
+// One score on the sheet: typed, read back, kept, never lost. It waits in the outbox, not here.
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import type { Refusal, Schemas } from "../../api/client";
+import type { Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { useMyId } from "../../../api/useMyId";
+import { onLanded } from "../../../offline/landed";
+import { keep as enqueue, useWaiting } from "../../../offline/outbox";
+import { cellOf, drop, newKey } from "../../../offline/queue";
+import { readEntry } from "../../../session/entries";
 import { Doubt } from "./Doubt";
-import { type Entry, newRequestKey, read, send } from "./entries";
 
 type ScoreOut = Schemas["ScoreOut"];
-
-const RETRY_MS = 4000;
+const CONFLICT = 409;
 
 export function Cell({
   date,
@@ -33,28 +37,36 @@ export function Cell({
   onTier: (tier: number) => void;
   onTrack: () => void;
 }) {
-  const client = useQueryClient();
+  const me = useMyId();
+  const cell = `score/${date}/${piece.key}/${person}`;
+  const entry = useWaiting(me).find((one) => one.kind === "score" && cellOf(one) === cell);
+  const waits = entry?.kind === "score" ? entry : undefined;
+  const refused = waits?.refused;
   const shown = kept?.display ?? "";
+  const stood = waits ? waits.body.entered : shown;
   const [typed, setTyped] = useState<string | null>(null);
   const [words, setWords] = useState("");
-  const [state, setState] = useState<"quiet" | "refused" | "waiting">("quiet");
-  const pending = useRef<Entry | null>(null);
-  const overruled = useRef<number | null>(null);
+  const [known, setKnown] = useState(false);
   // The sheet is live: what is replaced is what stood here when the typing began.
   const seen = useRef(0);
   const [settled] = useDebouncedValue(typed, 150);
-  const value = typed ?? shown;
+  const value = typed ?? stood;
   const changed = typed !== null && typed.trim() !== shown;
 
   const reading = useQuery({
-    queryKey: ["read", date, piece.key, person, settled, version.tier, version.track],
-    queryFn: () =>
-      read(date, piece.key, {
-        entered: settled ?? "",
-        tier: version.tier,
-        track: version.track,
-        person_id: person,
-      }),
+    queryKey: [...keys.reading(date), piece.key, person, settled, version.tier, version.track],
+    queryFn: ({ signal }) =>
+      readEntry(
+        date,
+        piece.key,
+        {
+          entered: settled ?? "",
+          tier: version.tier,
+          track: version.track,
+          person_id: person,
+        },
+        signal,
+      ),
     enabled: changed && Boolean(settled?.trim()),
     staleTime: 1000,
     retry: false,
@@ -62,73 +74,49 @@ export function Cell({
   const current = changed && settled === typed ? reading.data : undefined;
   const problem = current?.score.problems[0];
 
-  const deliver = async (entry: Entry) => {
-    pending.current = entry;
-    setState("waiting");
-    try {
-      const answer = await send(date, entry);
-      pending.current = null;
-      overruled.current = null;
-      seen.current = answer?.version ?? 0;
-      setState("quiet");
-      setWords(answer?.reading ?? "");
-      setTyped((now) => (now?.trim() === entry.entered.trim() ? null : now));
-      await client.invalidateQueries({ queryKey: ["sheet", date] });
-      client.invalidateQueries({ queryKey: ["standings", date] });
-    } catch (error) {
-      const refusal = error as Refusal;
-      if (refusal.status === 409) {
-        const newer = refusal.newer as ScoreOut | null;
-        overruled.current = newer?.version ?? 0;
-        pending.current = null;
-        setState("refused");
-        setWords(`${refusal.message}. Enter again replaces it, Esc takes it.`);
-        client.invalidateQueries({ queryKey: ["sheet", date] });
-      } else if (refusal.status === 422 || refusal.status === 404) {
-        pending.current = null;
-        setState("refused");
-        setWords(refusal.message);
-      } else {
-        setWords("Not sent yet. It is kept here and tried again.");
-        window.setTimeout(() => pending.current === entry && deliver(entry), RETRY_MS);
-      }
-    }
-  };
+  useEffect(
+    () =>
+      onLanded(({ one, got }) => {
+        if (one.kind !== "score" || cellOf(one) !== cell) return;
+        setWords((got as ScoreOut | null)?.reading ?? "");
+      }),
+    [cell],
+  );
 
-  /** Send what is typed; true unless it is known to be refused. */
-  const keep = (): boolean => {
-    if (!changed || typed === null || pending.current) return true;
-    if (problem && typed.trim()) {
-      setState("refused");
-      setWords(problem);
+  /** Keep what is typed; true unless it is known to be refused. */
+  const keep = (again = false): boolean => {
+    const entered = typed ?? (again && refused ? waits.body.entered : null);
+    if (entered === null || (!again && !changed)) return true;
+    if (problem && entered.trim()) {
+      setKnown(true);
       return false;
     }
-    deliver({
+    const replaced = refused?.status === CONFLICT ? (refused.newer?.version ?? 0) : undefined;
+    enqueue(me, {
+      kind: "score",
+      date,
       key: piece.key,
       person,
-      entered: typed,
-      tier: version.tier,
-      track: version.track,
-      version: overruled.current ?? seen.current,
-      requestKey: newRequestKey(),
+      mine: false,
+      body: {
+        entered,
+        tier: version.tier,
+        track: version.track,
+        version: replaced ?? waits?.body.version ?? seen.current,
+        request_key: newKey(),
+      },
     });
+    setTyped(null);
+    setWords("");
     return true;
   };
 
   const back = () => {
     setTyped(null);
     setWords("");
-    setState("quiet");
-    overruled.current = null;
+    setKnown(false);
+    if (refused && waits) drop(waits.id);
   };
-
-  useEffect(() => {
-    const guard = (event: BeforeUnloadEvent) => {
-      if (pending.current) event.preventDefault();
-    };
-    window.addEventListener("beforeunload", guard);
-    return () => window.removeEventListener("beforeunload", guard);
-  }, []);
 
   const press = (event: React.KeyboardEvent) => {
     if (event.altKey && /^[1-9]$/.test(event.key)) {
@@ -139,7 +127,7 @@ export function Cell({
       onTrack();
     } else if (event.key === "Enter") {
       event.preventDefault();
-      if (keep()) onMove(event.shiftKey ? -1 : 1);
+      if (keep(Boolean(refused))) onMove(event.shiftKey ? -1 : 1);
     } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       if (keep()) onMove(event.key === "ArrowDown" ? 1 : -1);
@@ -148,35 +136,43 @@ export function Cell({
     }
   };
 
-  const rank = current ? current.rank : changed ? null : kept?.rank;
+  const rank = current ? current.rank : changed || waits ? null : kept?.rank;
+  const state =
+    (problem && known) || (refused && typed === null) ? "refused" : waits ? "waiting" : "quiet";
+  const ending = refused?.status === CONFLICT ? ". Enter again replaces it, Esc takes it." : "";
   const line =
-    state === "quiet" && current
+    typed !== null && current
       ? (problem ?? current.score.doubt ?? current.score.reading ?? "")
-      : words || (kept?.rank ? "" : kept?.reading);
+      : refused && typed === null
+        ? `${refused.words}${ending}`
+        : waits && !navigator.onLine
+          ? "Not sent yet. It is kept here and sent by itself."
+          : words || (kept?.rank ? "" : kept?.reading);
   return (
     <div className="cell">
       <input
         value={value}
         data-cell={place}
-        data-state={state === "quiet" && problem ? "refused" : state}
+        data-state={problem ? "refused" : state}
         aria-label={`${piece.title}, ${name}`}
         aria-invalid={state === "refused" || Boolean(problem)}
         placeholder={piece.example}
         autoComplete="off"
+        maxLength={200}
         onChange={(event) => {
           if (typed === null) seen.current = kept?.version ?? 0;
           setTyped(event.target.value);
           setWords("");
-          setState("quiet");
+          setKnown(false);
         }}
         onFocus={(event) => event.target.select()}
         onKeyDown={press}
-        onBlur={keep}
+        onBlur={() => keep()}
       />
       <span className="cell-rank num" data-tentative={changed || undefined}>
         {rank ? `#${rank}` : ""}
       </span>
-      {!changed && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
+      {!changed && !waits && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
       {line && (
         <p className="cell-words" data-state={problem ? "refused" : state} role="status">
           {line}

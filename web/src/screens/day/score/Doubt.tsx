@@ -1,33 +1,35 @@
 // A doubted score: the numbers that speak against it, and what the coach makes of them.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
-import { trail as trailQuery } from "../../api/queries";
-import { LastWords, STANDS, Trail } from "../../parts/Trail";
+import { api, ask, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { trail as trailQuery } from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
+import { LastWords, STANDS, Trail } from "../../../session/Trail";
 
 export function Doubt({ date, score }: { date: string; score: Schemas["ScoreOut"] }) {
-  const client = useQueryClient();
   const [problem, setProblem] = useState("");
   const [open, setOpen] = useState(false);
   const [question, setQuestion] = useState<string | null>(null);
   const path = { date, key: score.piece_key, person_id: score.person_id };
   const talked = score.standing === "asked" || score.standing === "answered";
   const steps = useQuery({ ...trailQuery(path, score), enabled: open || talked });
-  const judge = async (verdict: "verified" | "asked", note: string) => {
-    try {
-      await ask(
+  const said = useWrite(
+    (body: Schemas["JudgeForm"]) =>
+      ask(
         api.POST("/api/days/{date}/pieces/{key}/scores/{person_id}/judge", {
           params: { path },
-          body: { verdict, note },
+          body,
         }),
-      );
-      setQuestion(null);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    await client.invalidateQueries({ queryKey: ["sheet", date] });
-    client.invalidateQueries({ queryKey: ["standings", date] });
-  };
+      ),
+    {
+      onDone: () => setQuestion(null),
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: () => [keys.scores(date)],
+    },
+  );
+  const judge = (verdict: "verified" | "asked", note: string) =>
+    said.mutate({ verdict, note, version: score.version });
   const put = (event: FormEvent) => {
     event.preventDefault();
     judge("asked", question ?? "");

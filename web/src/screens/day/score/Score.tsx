@@ -2,12 +2,16 @@
 import { SegmentedControl } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
-import { useLive } from "../../api/live";
-import { sheet as sheetQuery } from "../../api/queries";
-import { Empty, Waiting } from "../../parts/states";
+import type { Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { useLive } from "../../../api/live";
+import { sheet as sheetQuery } from "../../../api/queries";
+import { useMyId } from "../../../api/useMyId";
+import { keep as enqueue } from "../../../offline/outbox";
+import { newKey } from "../../../offline/queue";
+import { Empty, Failed, Waiting } from "../../../ui/states";
+import { Aside } from "./Aside";
 import { Cell } from "./Cell";
-import { resave } from "./entries";
 
 type Row = Schemas["SheetRow"];
 type ScoreOut = Schemas["ScoreOut"];
@@ -29,12 +33,21 @@ export function Score({
 }) {
   const client = useQueryClient();
   const sheet = useQuery(sheetQuery(date));
-  const again = () => client.invalidateQueries({ queryKey: ["sheet", date] });
-  useLive("/api/live", { score: (said) => said.date === date && again(), again });
+  const me = useMyId();
+  const again = () => client.invalidateQueries({ queryKey: keys.scores(date) });
+  const changed = () => client.invalidateQueries({ queryKey: keys.day(date) });
+  useLive("/api/live", {
+    score: (said) => said.date === date && again(),
+    day: (said) => said.date === date && changed(),
+    again,
+  });
   const [chosen, setChosen] = useState<Record<number, Version>>({});
-  const [problem, setProblem] = useState("");
   const [start, setStart] = useState("");
-  if (sheet.error) {
+  // What is typed stays on the screen when a later reading of the sheet fails.
+  if (sheet.error && !sheet.data) {
+    if (sheet.error.status !== 404) {
+      return <Failed error={sheet.error} retry={() => sheet.refetch()} />;
+    }
     return (
       <Empty>
         <p>No session is written for this day, so there is nothing to score.</p>
@@ -42,12 +55,13 @@ export function Score({
     );
   }
   if (!sheet.data) return <Waiting what="Laying out the sheet" />;
-  const { pieces, scores, adrift } = sheet.data;
+  const { pieces, scores, aside } = sheet.data;
   const starts = [...new Set(sheet.data.rows.flatMap((row) => row.classes))].sort();
   const rows = sheet.data.rows.filter((row) => !start || row.classes.includes(start));
   if (pieces.length === 0) {
     return (
       <Empty>
+        <Aside date={date} aside={aside} rows={sheet.data.rows} />
         <p>
           No piece of this day keeps a score. Add one on the board, for example{" "}
           <code>score done</code>.
@@ -60,33 +74,31 @@ export function Score({
   const versionOf = (row: Row): Version =>
     chosen[row.person_id] ?? scores.find((score) => score.person_id === row.person_id) ?? row;
 
-  const change = async (row: Row, next: Version) => {
+  /** Keep a row's scores as they are, in another tier or track. */
+  const change = (row: Row, next: Version) => {
     setChosen((all) => ({ ...all, [row.person_id]: next }));
-    setProblem("");
-    try {
-      const own = scores.filter((score) => score.person_id === row.person_id);
-      for (const score of own) await resave(date, score, next);
-    } catch (error) {
-      setProblem(`${row.name}: ${(error as Error).message}`);
+    for (const score of scores.filter((one) => one.person_id === row.person_id)) {
+      enqueue(me, {
+        kind: "score",
+        date,
+        key: score.piece_key,
+        person: row.person_id,
+        mine: false,
+        body: {
+          entered: score.entered,
+          tier: next.tier,
+          track: next.track,
+          version: score.version,
+          request_key: newKey(),
+        },
+      });
     }
-    await client.invalidateQueries({ queryKey: ["sheet", date] });
   };
   const firstAway = rows.findIndex((row) => row.classes.length === 0);
 
   return (
     <div className="sheet-wrap">
-      {problem && (
-        <p role="alert" className="cell-words" data-state="refused">
-          {problem}
-        </p>
-      )}
-      {adrift.length > 0 && (
-        <p className="safety">
-          {adrift.length} {adrift.length === 1 ? "score is" : "scores are"} kept for a piece the
-          board no longer has ({[...new Set(adrift.map((score) => score.piece_key))].join(", ")}).
-          Bring the piece back on the board and they stand again.
-        </p>
-      )}
+      <Aside date={date} aside={aside} rows={sheet.data.rows} />
       {starts.length > 1 && (
         <SegmentedControl
           aria-label="Class"

@@ -10,7 +10,7 @@ import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
 import { EditorState } from "@codemirror/state";
 import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef } from "react";
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../../../api/client";
 import { completion, notation } from "./notation";
 
 type Finding = Schemas["Finding"];

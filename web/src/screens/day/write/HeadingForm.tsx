@@ -2,8 +2,9 @@
 import { Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
-import { Failed, Waiting } from "../../parts/states";
+import { api, ask, type Schemas } from "../../../api/client";
+import { useWrite } from "../../../api/writes";
+import { Failed, Waiting } from "../../../ui/states";
 
 type Form = Schemas["HeadingForm"];
 type Field =
@@ -109,18 +110,18 @@ function Body({
       onChange={(event) => setForm({ ...form, [field]: event.currentTarget.value })}
     />
   );
-  const send = async (event: FormEvent) => {
+  const write = useWrite((body: Form) => ask(api.POST("/api/headings/write", { body })), {
+    onDone: (line) => onDone(line.text),
+    onRefused: (refusal) => setProblem(refusal.message),
+  });
+  const send = (event: FormEvent) => {
     event.preventDefault();
     // What another way of timing left behind is not meant.
     const used = NEEDS[form.format].map(([field]) => field);
     const cleared = { count: "", length: "", off: "", scheme: "" };
     const body: Form = { ...form, ...cleared };
     for (const field of used) Object.assign(body, { [field]: form[field] });
-    try {
-      onDone((await ask(api.POST("/api/headings/write", { body }))).text);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    write.mutate(body);
   };
   return (
     <form onSubmit={send} className="stack">

@@ -2,8 +2,9 @@
 import { Autocomplete, Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
-import { Failed, Waiting } from "../../parts/states";
+import { api, ask, type Schemas } from "../../../api/client";
+import { useWrite } from "../../../api/writes";
+import { Failed, Waiting } from "../../../ui/states";
 
 type Form = Schemas["LineForm"];
 type Version = Schemas["VersionForm"];
@@ -108,13 +109,16 @@ function Body({
       ...form,
       tasks: form.tasks.map((versions, at) => (at === task ? change([...versions]) : versions)),
     });
-  const send = async (event: FormEvent) => {
+  const write = useWrite(
+    (body: Schemas["LineForm"]) => ask(api.POST("/api/lines/write", { body })),
+    {
+      onDone: (line) => onDone(line.text, station),
+      onRefused: (refusal) => setProblem(refusal.message),
+    },
+  );
+  const send = (event: FormEvent) => {
     event.preventDefault();
-    try {
-      onDone((await ask(api.POST("/api/lines/write", { body: form }))).text, station);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    write.mutate(form);
   };
   return (
     <form onSubmit={send} className="stack">

@@ -1,20 +1,22 @@
 // Writing the day: text on the left, the board as athletes see it on the right.
 import { Button, Menu, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { notifications } from "@mantine/notifications";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, type Schemas } from "../../api/client";
-import { boardWords, day as dayQuery, preview, testrun } from "../../api/queries";
-import { MovementForm } from "../../movements/MovementForm";
-import { Piece } from "../../parts/Board";
-import { clockTime } from "../../parts/dates";
-import { Empty, Waiting } from "../../parts/states";
-import { TestrunBand } from "../../parts/TestrunBand";
+import { api, ask, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { boardWords, preview, testrun } from "../../../api/queries";
+import { useWrite } from "../../../api/writes";
+import { type Saving, useSaving } from "../../../offline/saver";
+import { Piece } from "../../../session/Board";
+import { MovementForm } from "../../../session/MovementForm";
+import { TestrunBand } from "../../../session/TestrunBand";
+import { clockTime } from "../../../ui/dates";
+import { Empty, Waiting } from "../../../ui/states";
 import { Editor, type EditorHandle } from "./Editor";
 import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
-import { type Saving, useSaving } from "./useSaving";
+import { Whereto } from "./Whereto";
 
 type Gym = Schemas["GymOut"];
 
@@ -43,7 +45,9 @@ function Status({ status }: { status: Saving }) {
     saving: () => "Saving…",
     offline: () =>
       `${(status as Extract<Saving, { state: "offline" }>).message} Trying again by itself.`,
+    refused: () => (status as Extract<Saving, { state: "refused" }>).message,
     conflict: () => "Someone else saved this day too: choose above",
+    asked: () => "Not saved yet: say above where the scores belong",
   }[status.state]();
   return (
     <span role="status" data-state={status.state}>
@@ -128,17 +132,29 @@ function Files({
 }
 
 /** Athletes see a day once it is published; it can be taken back. */
-function Publish({ date, published }: { date: string; published: boolean }) {
+function Publish({
+  date,
+  published,
+  version,
+}: {
+  date: string;
+  published: boolean;
+  version: number;
+}) {
   const client = useQueryClient();
-  const change = async () => {
-    const done = await ask(
-      api.PUT("/api/days/{date}/published", {
-        params: { path: { date } },
-        body: { published: !published },
-      }),
-    );
-    client.setQueryData(dayQuery(date).queryKey, done);
-  };
+  const change = useWrite(
+    (shown: boolean) =>
+      ask(
+        api.PUT("/api/days/{date}/published", {
+          params: { path: { date } },
+          body: { published: shown, version },
+        }),
+      ),
+    {
+      onDone: (done) => client.setQueryData(keys.text(date), done),
+      touches: () => [keys.text(date), keys.weeks, keys.myDay(date)],
+    },
+  );
   return (
     <span className="write-publish">
       <span title={published ? "Athletes see this day" : "Only coaches see this day"}>
@@ -147,9 +163,8 @@ function Publish({ date, published }: { date: string; published: boolean }) {
       <Button
         size="compact-sm"
         variant={published ? "default" : "filled"}
-        onClick={() =>
-          change().catch((error: Error) => notifications.show({ message: error.message }))
-        }
+        loading={change.isPending}
+        onClick={() => change.mutate(!published)}
       >
         {published ? "Take back" : "Publish"}
       </Button>
@@ -215,7 +230,9 @@ export function Write({
   const [settled] = useDebouncedValue(text, 180);
   const [tier, setTier] = useState("0");
   const [track, setTrack] = useState<string | null>(null);
-  const read = useQuery(preview(settled, Number(tier), track === null ? null : Number(track)));
+  const read = useQuery(
+    preview(date, settled, Number(tier), track === null ? null : Number(track)),
+  );
   const foreseen = useQuery(testrun(settled, date));
   const findings = useMemo(() => {
     const seen = read.isPlaceholderData ? [] : (read.data?.findings ?? []);
@@ -223,7 +240,14 @@ export function Write({
     const list = [...seen, ...ahead].sort((a, b) => a.line - b.line);
     return { text: settled, list };
   }, [read.data, read.isPlaceholderData, foreseen.data, foreseen.isPlaceholderData, settled]);
-  const runs = new Map(foreseen.data?.pieces.map((piece) => [piece.key, piece]));
+  // A piece has one key before its first save and another after: both readings are in board order.
+  const worked = (read.data?.view.pieces ?? []).filter((piece) => piece.blocks.length > 0);
+  const told = foreseen.data?.pieces ?? [];
+  const runs = new Map(
+    worked.length === told.length
+      ? worked.map((piece, at) => [piece.key, told[at]])
+      : told.map((piece) => [piece.key, piece]),
+  );
 
   useEffect(() => onType(settled), [onType, settled]);
 
@@ -241,26 +265,28 @@ export function Write({
     saving.type(next);
   };
   const textAt = (line: number) => editor.current?.lineText(line) ?? "";
-  const change = async (
+  const rewrite = useWrite(
+    (body: Schemas["BoardChange"]) => ask(api.POST("/api/boards/change", { body })),
+    {
+      onDone: (done) => {
+        editor.current?.replace(done.text);
+        setOpen(null);
+      },
+    },
+  );
+  const change = (
     line: number,
     change: Schemas["BoardChange"]["change"],
     more: Partial<Schemas["BoardChange"]> = {},
-  ) => {
-    const body = {
+  ) =>
+    rewrite.mutate({
       text: editor.current?.text() ?? "",
       change,
       line,
       by: more.by ?? 1,
       added: more.added ?? "",
       station: more.station ?? false,
-    };
-    try {
-      editor.current?.replace((await ask(api.POST("/api/boards/change", { body }))).text);
-      setOpen(null);
-    } catch (error) {
-      notifications.show({ message: (error as Error).message });
-    }
-  };
+    });
   const conflict = saving.status.state === "conflict" ? saving.status.newer : null;
 
   return (
@@ -334,6 +360,9 @@ export function Write({
             </div>
           </div>
         )}
+        {saving.status.state === "asked" && (
+          <Whereto asked={saving.status.asked} onAnswer={saving.answer} />
+        )}
         {words.data ? (
           <Editor
             initial={saving.first}
@@ -402,7 +431,9 @@ export function Write({
             onOpen={(board) => editor.current?.replace(board)}
           />
           <Status status={saving.status} />
-          {saved.version > 0 && <Publish date={date} published={saved.published} />}
+          {saved.version > 0 && (
+            <Publish date={date} published={saved.published} version={saved.version} />
+          )}
           {saving.restored && saving.restoredAt && (
             <span>Restored what was typed at {clockTime(saving.restoredAt)}.</span>
           )}

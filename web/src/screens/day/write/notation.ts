@@ -6,7 +6,7 @@ import {
 } from "@codemirror/autocomplete";
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from "@codemirror/language";
 import { tags } from "@lezer/highlight";
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../../../api/client";
 
 type Words = Schemas["BoardWords"];
 

@@ -1,0 +1,70 @@
+// Who is signed in decides which screens there are.
+import { Modal } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useSyncExternalStore } from "react";
+import { Navigate, Route, Routes } from "react-router";
+import { gym, me } from "../api/queries";
+import { Failed, Waiting } from "../ui/states";
+import { isSignedOut, onSignedOut } from "./client";
+
+const SignIn = lazy(() => import("../screens/signin/SignIn").then((m) => ({ default: m.SignIn })));
+const Day = lazy(() => import("../screens/day/Day").then((m) => ({ default: m.Day })));
+const Week = lazy(() => import("../screens/week/Week").then((m) => ({ default: m.Week })));
+const Movements = lazy(() =>
+  import("../screens/movements/Movements").then((m) => ({ default: m.Movements })),
+);
+const Athletes = lazy(() =>
+  import("../screens/athletes/Athletes").then((m) => ({ default: m.Athletes })),
+);
+const Bests = lazy(() => import("../screens/bests/Bests").then((m) => ({ default: m.Bests })));
+const Gym = lazy(() => import("../screens/gym/Gym").then((m) => ({ default: m.Gym })));
+const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ default: m.AboutMe })));
+const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
+
+export function Screens() {
+  const who = useQuery(me);
+  const hall = useQuery({ ...gym, enabled: Boolean(who.data) });
+  const out = useSyncExternalStore(onSignedOut, isSignedOut);
+  if (who.isPending) return <Waiting />;
+  if (!who.data) {
+    if (who.error?.status === 401) {
+      return (
+        <Suspense fallback={<Waiting />}>
+          <SignIn />
+        </Suspense>
+      );
+    }
+    return <Failed error={who.error as Error} retry={() => who.refetch()} />;
+  }
+  if (hall.error && !hall.data) {
+    return <Failed error={hall.error} retry={() => hall.refetch()} />;
+  }
+  if (!hall.data) return <Waiting />;
+  const props = { me: who.data, gym: hall.data };
+  const coach = who.data.role === "coach";
+  const home = coach ? `/day/${hall.data.today}/write` : `/me/${hall.data.today}`;
+  return (
+    <Suspense fallback={<Waiting />}>
+      <Routes>
+        {coach && <Route path="/day/:date/:step" element={<Day {...props} />} />}
+        {coach && <Route path="/week/:date" element={<Week {...props} />} />}
+        {coach && <Route path="/athletes/:id?" element={<Athletes {...props} />} />}
+        {coach && <Route path="/gym" element={<Gym {...props} />} />}
+        {!coach && <Route path="/profile" element={<AboutMe {...props} />} />}
+        {!coach && <Route path="/me/:date" element={<MyDay {...props} />} />}
+        <Route path="/bests" element={<Bests {...props} />} />
+        <Route path="/movements/:name?" element={<Movements {...props} />} />
+        <Route path="*" element={<Navigate to={home} replace />} />
+      </Routes>
+      {/* The sign-in ended: the screen below stays as it is, with all that was typed. */}
+      <Modal
+        opened={out}
+        onClose={() => undefined}
+        withCloseButton={false}
+        title="You were signed out. What you typed is kept below."
+      >
+        <SignIn />
+      </Modal>
+    </Suspense>
+  );
+}

@@ -1,0 +1,61 @@
+// The query client with its one error policy: said once, signed out once, nothing typed is lost.
+import { notifications } from "@mantine/notifications";
+import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
+import { isOutdated, Refusal } from "../api/client";
+import { keys } from "../api/keys";
+import { onUnanswered } from "../offline/outbox";
+
+declare module "@tanstack/react-query" {
+  interface Register {
+    defaultError: Refusal;
+    mutationMeta: { saidInPlace?: boolean };
+  }
+}
+
+const SIGNED_OUT = 401;
+const RETRIES = 1;
+
+let signedOut = false;
+const heard = new EventTarget();
+
+/** Whether the server has said that nobody is signed in any more. */
+export const isSignedOut = () => signedOut;
+export function setSignedOut(out: boolean): void {
+  if (signedOut === out) return;
+  signedOut = out;
+  heard.dispatchEvent(new Event("change"));
+}
+export function onSignedOut(tell: () => void): () => void {
+  heard.addEventListener("change", tell);
+  return () => heard.removeEventListener("change", tell);
+}
+
+export function makeClient(): QueryClient {
+  const noticed = (error: unknown) => {
+    if (!(error instanceof Refusal)) return;
+    if (error.status === SIGNED_OUT) setSignedOut(true);
+    if (isOutdated(error)) client.invalidateQueries({ queryKey: keys.me });
+  };
+  onUnanswered(noticed);
+  const client = new QueryClient({
+    queryCache: new QueryCache({ onError: noticed }),
+    mutationCache: new MutationCache({
+      onError: (error, _sent, _context, mutation) => {
+        noticed(error);
+        if (!mutation.meta?.saidInPlace) {
+          notifications.show({ message: error.message, color: "resin" });
+        }
+      },
+    }),
+    defaultOptions: {
+      queries: {
+        staleTime: 5_000,
+        // A refusal stays one; only an answer that did not come is asked for again.
+        retry: (count, error) => count < RETRIES && (error.status === 0 || error.status >= 500),
+      },
+      // What waits for the network is kept by the outbox, which outlives the page.
+      mutations: { networkMode: "always" },
+    },
+  });
+  return client;
+}

@@ -1,0 +1,42 @@
+// The entry: theme, server state, and which screen stands at which address.
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+import "@fontsource/barlow-condensed/500.css";
+import "@fontsource/barlow-condensed/600.css";
+import "@mantine/core/styles.css";
+import "@mantine/notifications/styles.css";
+import "./theme.css";
+import { MantineProvider } from "@mantine/core";
+import { Notifications } from "@mantine/notifications";
+import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Broken, reloadOnce } from "./Broken";
+import { makeClient } from "./client";
+import { kept } from "./kept";
+import { Screens } from "./Screens";
+import { theme } from "./theme";
+import { registerWorker } from "./worker";
+
+reloadOnce();
+registerWorker();
+
+const client = makeClient();
+const router = createBrowserRouter([{ path: "*", element: <Screens />, errorElement: <Broken /> }]);
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      <Notifications position="bottom-center" />
+      <PersistQueryClientProvider
+        client={client}
+        persistOptions={kept}
+        // What was kept is shown at once and read anew: it may be older than it looks.
+        onSuccess={() => client.invalidateQueries()}
+      >
+        <RouterProvider router={router} />
+      </PersistQueryClientProvider>
+    </MantineProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,200 @@
+// Sends what waits, oldest first, one tab at a time, and tells what became of each.
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useSyncExternalStore } from "react";
+import { api, ask, isOutdated, Refusal, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
+import { tellLanded } from "./landed";
+import { drop, put, read, rebase, refuse, type Sent, STORE, type Waiting, watch } from "./queue";
+
+const RETRY_MS = 3000;
+const MOST_JOTS = 100;
+/** Answers after which the same entry may well be taken a little later. */
+const later = (refusal: Refusal) =>
+  [0, 401, 429].includes(refusal.status) || refusal.status >= 500 || isOutdated(refusal);
+
+/** Send one entry; the answer of a score is the score. */
+function send(one: Waiting): Promise<unknown> {
+  switch (one.kind) {
+    case "score":
+      return ask(
+        one.mine
+          ? api.PUT("/api/me/days/{date}/pieces/{key}/score", {
+              params: { path: { date: one.date, key: one.key } },
+              body: one.body,
+            })
+          : api.PUT("/api/days/{date}/pieces/{key}/scores/{person_id}", {
+              params: { path: { date: one.date, key: one.key, person_id: one.person } },
+              body: one.body,
+            }),
+      );
+    case "here":
+      return ask(
+        api.PUT("/api/classes/{class_id}/here/{person_id}", {
+          params: { path: { class_id: one.classId, person_id: one.person } },
+          body: { here: one.here },
+        }),
+      );
+    case "check-in":
+      return ask(
+        api.PUT("/api/me/days/{date}/check-in", {
+          params: { path: { date: one.date } },
+          body: { start: one.start, here: one.here },
+        }),
+      );
+    case "effort":
+      return ask(
+        api.PUT("/api/me/days/{date}/effort", {
+          params: { path: { date: one.date } },
+          body: one.body,
+        }),
+      );
+    case "finish":
+      return ask(
+        api.POST("/api/classes/{class_id}/clock", {
+          params: { path: { class_id: one.classId } },
+          body: { ...one.body, step: 0 },
+        }),
+      );
+    case "jot":
+      return sendJots([one]);
+  }
+}
+
+type JotWaiting = Extract<Waiting, { kind: "jot" }>;
+
+function sendJots(batch: readonly JotWaiting[]): Promise<unknown> {
+  const { date, key, mine } = batch[0] as JotWaiting;
+  const params = { path: { date, key } };
+  const jots = batch.map((one) => one.jot);
+  return ask(
+    mine
+      ? api.POST("/api/me/days/{date}/pieces/{key}/jots", {
+          params,
+          body: { jots: jots.map(({ person_id: _me, ...jot }) => jot) },
+        })
+      : api.POST("/api/days/{date}/pieces/{key}/jots", { params, body: { jots } }),
+  );
+}
+
+/** Jots of one piece go together; where one of them is refused, each is tried alone. */
+function batchOf(list: readonly Waiting[], alone: ReadonlySet<string>): Waiting[] {
+  const first = list[0] as Waiting;
+  if (first.kind !== "jot" || alone.has(first.id)) return [first];
+  return list
+    .filter(
+      (one): one is JotWaiting =>
+        one.kind === "jot" &&
+        !alone.has(one.id) &&
+        one.date === first.date &&
+        one.key === first.key &&
+        one.mine === first.mine,
+    )
+    .slice(0, MOST_JOTS);
+}
+
+/** One tab sends at a time; where browsers have no locks, keys and versions still land once. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  if (!navigator.locks) return work();
+  await navigator.locks.request(STORE, { ifAvailable: true }, (lock) =>
+    lock ? work() : undefined,
+  );
+}
+
+type Told = (one: Waiting, got: unknown) => void;
+let sending: Promise<void> | null = null;
+let unanswered: (refusal: Refusal) => void = () => undefined;
+/** Who is told of answers that keep entries waiting: signed out, page out of date, away. */
+export function onUnanswered(tell: (refusal: Refusal) => void): void {
+  unanswered = tell;
+}
+
+/** Send what `who` has waiting; what cannot be sent now stays, what is refused says why. */
+export function flush(who: number, told: Told = () => undefined): Promise<void> {
+  sending ??= alone(() => work(who, told)).finally(() => {
+    sending = null;
+  });
+  return sending;
+}
+
+async function work(who: number, told: Told): Promise<void> {
+  const apart = new Set<string>();
+  for (;;) {
+    const list = read().filter((one) => one.who === who && !one.refused);
+    if (list.length === 0) return;
+    const batch = batchOf(list, apart);
+    try {
+      const got =
+        batch.length > 1 ? await sendJots(batch as JotWaiting[]) : await send(batch[0] as Waiting);
+      for (const one of batch) {
+        if (one.kind === "score") rebase(one, (got as Schemas["ScoreOut"] | null)?.version ?? 0);
+        drop(one.id);
+        tellLanded({ one, got });
+        told(one, got);
+      }
+    } catch (error) {
+      const refusal = error instanceof Refusal ? error : new Refusal(0, String(error));
+      if (later(refusal)) {
+        unanswered(refusal);
+        return;
+      }
+      if (batch.length > 1) {
+        for (const one of batch) apart.add(one.id);
+        continue;
+      }
+      const one = batch[0] as Waiting;
+      refuse(one.id, {
+        status: refusal.status,
+        words: refusal.message,
+        newer: refusal.newer as Schemas["ScoreOut"] | null | undefined,
+      });
+      told(one, null);
+    }
+  }
+}
+
+let shown = "";
+let list: readonly Waiting[] = [];
+/** What waits, the same list as long as nothing changed. */
+function snapshot(): readonly Waiting[] {
+  const text = localStorage.getItem(STORE) ?? "[]";
+  if (text !== shown) {
+    shown = text;
+    list = read();
+  }
+  return list;
+}
+
+/** Everything that waits on this device for who is signed in. */
+export function useWaiting(who: number): readonly Waiting[] {
+  const all = useSyncExternalStore(watch, snapshot);
+  return useMemo(() => all.filter((one) => one.who === who), [all, who]);
+}
+
+/** What to read anew once an entry has landed. */
+function touch(client: QueryClient, one: Waiting): void {
+  const under =
+    one.kind === "score" ? [keys.scores(one.date), keys.myDay(one.date)] : [keys.day(one.date)];
+  for (const queryKey of under) client.invalidateQueries({ queryKey });
+  if (one.kind === "here") client.invalidateQueries({ queryKey: keys.lanes(one.classId) });
+  if (one.kind === "finish") client.invalidateQueries({ queryKey: keys.clock(one.classId) });
+}
+
+/** Keep sending while the page is open: now, when the network is back, and every few seconds. */
+export function useSending(who: number): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const go = () => flush(who, (one) => touch(client, one));
+    const stop = watch(go);
+    window.addEventListener("online", go);
+    const timer = window.setInterval(go, RETRY_MS);
+    go();
+    return () => {
+      stop();
+      window.removeEventListener("online", go);
+      window.clearInterval(timer);
+    };
+  }, [who, client]);
+}
+
+/** Keep something of mine to send. */
+export const keep = (who: number, sent: Sent): Waiting => put(who, sent);

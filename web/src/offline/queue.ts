@@ -1,0 +1,120 @@
+// What waits to be sent: one list a browser, kept in its storage through reloads, closed tabs and
+// new deploys. Each entry belongs to who made it and is sent until the server has taken or refused
+// it.
+import type { Schemas } from "../api/client";
+
+type Score = {
+  kind: "score";
+  date: string;
+  key: string;
+  person: number;
+  /** The athlete's own score, sent by themselves. */
+  mine: boolean;
+  body: Schemas["ScoreForm"];
+};
+type Jot = {
+  kind: "jot";
+  date: string;
+  key: string;
+  mine: boolean;
+  jot: Schemas["JotForm"];
+};
+type Here = { kind: "here"; date: string; classId: number; person: number; here: boolean };
+type CheckIn = { kind: "check-in"; date: string; start: string; here: boolean };
+type Effort = { kind: "effort"; date: string; body: Schemas["EffortForm"] };
+type Finish = {
+  kind: "finish";
+  date: string;
+  classId: number;
+  body: Omit<Schemas["PressForm"], "step">;
+};
+export type Sent = Score | Jot | Here | CheckIn | Effort | Finish;
+
+/** Why an entry waits in its place until it is changed; a conflict names the newer score. */
+export type Why = { status: number; words: string; newer?: Schemas["ScoreOut"] | null };
+export type Waiting = Sent & { id: string; who: number; at: string; refused?: Why };
+
+export const STORE = "pine-outbox";
+const changed = new EventTarget();
+
+export const newKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) =>
+    b.toString(16).padStart(2, "0"),
+  ).join("");
+
+/** The cell an entry is for: a later entry for it takes the place of an earlier one. */
+export function cellOf(one: Sent): string {
+  switch (one.kind) {
+    case "score":
+      return `score/${one.date}/${one.key}/${one.person}`;
+    case "jot":
+      return `jot/${one.jot.key}`;
+    case "here":
+      return `here/${one.classId}/${one.person}`;
+    case "check-in":
+      return `check-in/${one.date}/${one.start}`;
+    case "effort":
+      return `effort/${one.date}`;
+    case "finish":
+      return `finish/${one.classId}/${one.body.key}/${one.body.athlete_id}`;
+  }
+}
+
+export function read(): Waiting[] {
+  try {
+    const kept = JSON.parse(localStorage.getItem(STORE) ?? "[]");
+    return Array.isArray(kept) ? kept : [];
+  } catch {
+    return [];
+  }
+}
+
+function write(list: readonly Waiting[]): void {
+  localStorage.setItem(STORE, JSON.stringify(list));
+  changed.dispatchEvent(new Event("change"));
+}
+
+/** Keep something to send; what waited for the same cell is replaced by it. */
+export function put(who: number, sent: Sent, at = new Date()): Waiting {
+  const one: Waiting = { ...sent, id: newKey(), who, at: at.toISOString() };
+  write([...read().filter((old) => old.who !== who || cellOf(old) !== cellOf(sent)), one]);
+  return one;
+}
+
+/** A score has landed: what waits for its cell on the version before goes on from the new one. */
+export function rebase(landed: Waiting, version: number): void {
+  if (landed.kind !== "score") return;
+  const cell = cellOf(landed);
+  write(
+    read().map((one) =>
+      one.kind === "score" &&
+      one.id !== landed.id &&
+      one.who === landed.who &&
+      cellOf(one) === cell &&
+      one.body.version === landed.body.version
+        ? { ...one, body: { ...one.body, version } }
+        : one,
+    ),
+  );
+}
+
+/** An entry has landed, or is given up by who made it. */
+export function drop(id: string): void {
+  write(read().filter((one) => one.id !== id));
+}
+
+/** An entry was refused: it stays in its place with the reason until it is changed. */
+export function refuse(id: string, why: Why): void {
+  write(read().map((one) => (one.id === id ? { ...one, refused: why } : one)));
+}
+
+/** Be told of every change, in this tab and in others. */
+export function watch(tell: () => void): () => void {
+  const other = (event: StorageEvent) => event.key === STORE && tell();
+  changed.addEventListener("change", tell);
+  window.addEventListener("storage", other);
+  return () => {
+    changed.removeEventListener("change", tell);
+    window.removeEventListener("storage", other);
+  };
+}

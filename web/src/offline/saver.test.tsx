@@ -1,0 +1,116 @@
+// Saving a board: nothing typed is lost, and nobody conflicts with themselves.
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import { findDraft, keepDraft } from "./drafts";
+import { useSaving } from "./saver";
+
+type DayOut = Schemas["DayOut"];
+const day = (text: string, version: number): DayOut => ({
+  date: "2026-06-04",
+  text,
+  version,
+  published: false,
+  saved_by: "Carla",
+  saved_at: "2026-06-04T10:00:00Z",
+});
+let bodies: Schemas["DayForm"][] = [];
+let answer: (body: Schemas["DayForm"]) => Response | Promise<Response>;
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), {
+    status,
+    headers: { "content-type": "application/json" },
+  });
+
+const open = (date: string, saved: DayOut) =>
+  renderHook(() => useSaving(date, saved), {
+    wrapper: ({ children }) => (
+      <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
+    ),
+  });
+
+beforeEach(() => {
+  localStorage.clear();
+  bodies = [];
+  answer = (body) => json(day(body.text, body.version + 1));
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const body = await request.clone().json();
+    bodies.push(body);
+    return answer(body);
+  });
+});
+afterEach(cleanup);
+
+test("what is typed is kept on the device until the server has it", async () => {
+  const hook = open("2026-06-01", day("", 0));
+  act(() => hook.result.current.type("# Neap"));
+  expect(findDraft("2026-06-01")?.text).toBe("# Neap");
+  await waitFor(() => expect(hook.result.current.status.state).toBe("saved"), { timeout: 3000 });
+  expect(findDraft("2026-06-01")).toBeNull();
+});
+
+test("without network it says so, keeps the draft, and saves by itself later", async () => {
+  answer = () => {
+    throw new TypeError("Failed to fetch");
+  };
+  const hook = open("2026-06-02", day("", 0));
+  act(() => hook.result.current.type("# Ebb"));
+  await waitFor(() => expect(hook.result.current.status.state).toBe("offline"), { timeout: 3000 });
+  expect(findDraft("2026-06-02")?.text).toBe("# Ebb");
+  answer = (body) => json(day(body.text, body.version + 1));
+  await act(() => hook.result.current.save());
+  expect(hook.result.current.status.state).toBe("saved");
+});
+
+test("leaving Write and coming back is no conflict with oneself", async () => {
+  const first = open("2026-06-03", day("# A", 1));
+  act(() => first.result.current.type("# A b"));
+  await act(() => first.result.current.save());
+  first.unmount();
+  // The page comes back with what the cache held before.
+  const again = open("2026-06-03", day("# A", 1));
+  act(() => again.result.current.type("# A b c"));
+  await act(() => again.result.current.save());
+  expect(bodies.map((body) => body.version)).toEqual([1, 2]);
+  expect(again.result.current.status.state).toBe("saved");
+});
+
+test("a lost answer met as a conflict with the same text is a save", async () => {
+  answer = (body) => json({ detail: "saved", newer: day(body.text, 5) }, 409);
+  const hook = open("2026-06-04", day("# A", 1));
+  act(() => hook.result.current.type("# A b"));
+  await act(() => hook.result.current.save());
+  expect(hook.result.current.status).toMatchObject({ state: "saved", version: 5 });
+});
+
+test("another person's text is a conflict, and mine stays", async () => {
+  answer = () => json({ detail: "Cyril saved", newer: day("# Theirs", 5) }, 409);
+  const hook = open("2026-06-05", day("# A", 1));
+  act(() => hook.result.current.type("# Mine"));
+  await act(() => hook.result.current.save());
+  expect(hook.result.current.status.state).toBe("conflict");
+  expect(findDraft("2026-06-05")?.text).toBe("# Mine");
+});
+
+test("a save that asks where scores belong waits for the answer and sends it with the text", async () => {
+  const question = { key: "4", title: "Neap", why: "gone", scores: [], jots: 0, likely: null };
+  answer = (body) =>
+    body.answers?.length
+      ? json(day(body.text, 2))
+      : json({ detail: "asked", newer: null, questions: [question], titles: [] }, 409);
+  const hook = open("2026-06-06", day("# A", 1));
+  act(() => hook.result.current.type("# Nothing"));
+  await act(() => hook.result.current.save());
+  expect(hook.result.current.status.state).toBe("asked");
+  await act(() => hook.result.current.answer([{ key: "4", place: null }]));
+  expect(hook.result.current.status.state).toBe("saved");
+  expect(bodies.at(-1)?.answers).toEqual([{ key: "4", place: null }]);
+});
+
+test("a draft that was found is restored and saved", async () => {
+  keepDraft("2026-06-07", { text: "# Draft", version: 3, at: 1 });
+  const hook = open("2026-06-07", day("# Old", 3));
+  expect(hook.result.current.first).toBe("# Draft");
+  await waitFor(() => expect(hook.result.current.status.state).toBe("saved"));
+});
