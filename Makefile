@@ -1,7 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
 BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
-.PHONY: help setup demo demo-reset stop dev test bench lint format types openapi lock shots
+.PHONY: help setup demo demo-reset stop dev check mutants test bench lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -21,6 +21,12 @@ stop: ## stop what make demo or make dev started
 dev: setup ## the demo with hot reload of server and front end
 	@bash tools/dev.sh
 
+check: ## the quick part: lint, types, contracts, the front end's tests, core
+	@bash tools/test.sh --quick
+
+mutants: setup ## plant faults in the core, module by module, and print the share that is caught
+	@.venv/bin/python tools/mutants.py $(MODULES)
+
 test: ## lint, types, contracts and the whole suite
 	@bash tools/test.sh
 
@@ -39,6 +45,7 @@ format: ## format Python and TypeScript
 
 openapi: ## renew the API description and the types made from it
 	.venv/bin/pine-ladder openapi > web/openapi.json && cd web && npm run --silent api-types
+	.venv/bin/python tools/vectors.py
 	for name in plan check clock testrun score; do \
 	  .venv/bin/pine-ladder schema $$name > docs/schemas/$$name.json; done
 

@@ -15,15 +15,15 @@ from rerun import rerun
 from served import Site, served
 
 from pine_ladder.core.checks import check
-from pine_ladder.core.floor import run
+from pine_ladder.core.day.hour import outline
+from pine_ladder.core.day.view import view
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.heading import HEADING, heading_tree
 from pine_ladder.core.notation.task import TASK, task_tree
-from pine_ladder.core.outline import outline
-from pine_ladder.core.pace import sample
-from pine_ladder.core.testrun import clear_test_runs, test_run
-from pine_ladder.core.view import view
+from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.testrun import clear_test_runs, test_run
 
 
 def times(work: Callable[[], object], repeats: int = 60) -> list[float]:

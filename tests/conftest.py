@@ -18,10 +18,13 @@ from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.core.movements import Library, library
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.people import hash_password
+from pine_ladder.store.gym.people import hash_password
 
 settings.register_profile(
-    "suite", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=200
+    "suite",
+    deadline=None,
+    suppress_health_check=list(HealthCheck),
+    max_examples=int(os.environ.get("PINE_LADDER_EXAMPLES", "200")),
 )
 settings.load_profile("suite")
 

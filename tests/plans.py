@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import library
+from pine_ladder.core.notation.bounds import excess
 
 names = st.sampled_from([movement.name for movement in library().movements])
 counts = st.integers(1, 200)
@@ -187,5 +188,5 @@ def sessions(draw: st.DrawFn) -> plan.Session:
         class_s=draw(st.sampled_from([None, 2700, 3600])),
         track=draw(st.sampled_from([None, "heavier/lighter"])),
         note=draw(st.one_of(maybe, words)),
-        pieces=tuple(draw(st.lists(pieces(), max_size=3))),
+        pieces=tuple(draw(st.lists(pieces().filter(lambda p: not excess(p)), max_size=3))),
     )

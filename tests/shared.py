@@ -102,16 +102,39 @@ def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[st
     return start_over(engine, fill)
 
 
+def key_of(page: Any, title: str, date: object = TODAY) -> str:
+    """The key of a day's piece by its title, asked for through a page's own session."""
+    path = f"/api/days/{date}/pieces"
+    found = page.evaluate("path => fetch(path).then((answer) => answer.json())", path)
+    return next(one["key"] for one in found if one["title"] == title)
+
+
 def published(client: TestClient, board: str, date: dt.date = TODAY) -> None:
     """A board written on a day and shown to athletes."""
     day = f"/api/days/{date.isoformat()}"
     client.put(day, json={"text": board, "version": 0})
-    client.put(f"{day}/published", json={"published": True})
+    publish(client, day)
+
+
+def keys(client: TestClient, day: str) -> dict[str, str]:
+    """The keys of a day's pieces (by its address) by their titles."""
+    return {one["title"]: one["key"] for one in client.get(f"{day}/pieces").json()}
+
+
+def publish(client: TestClient, day: str, shown: bool = True) -> Any:
+    """A day (by its address) shown to athletes as it stands, or taken back."""
+    seen = client.get(day).json()["version"]
+    return client.put(f"{day}/published", json={"published": shown, "version": seen})
 
 
 def press(client: TestClient, held: int, what: str | None, step: int, **more: object) -> Any:
     """A press of the remote on a class's clock, made on a step that was seen."""
     return client.post(f"/api/classes/{held}/clock", json={"press": what, "step": step, **more})
+
+
+def slack_water(page: Any) -> Any:
+    """The demo's piece Slack Water on a phone, with everything below it."""
+    return page.locator(".mine > div[id]").filter(has_text="Slack Water").first
 
 
 class Served:

@@ -58,7 +58,7 @@ if changed npm "$wanted" || [ ! -d web/node_modules ]; then
   done_with npm "$wanted"
 fi
 
-wanted=$(digest web/package-lock.json web/index.html web/vite.config.ts \
+wanted=$(digest web/package-lock.json web/index.html web/wall.html web/vite.config.ts \
   $(find web/src web/public -type f | LC_ALL=C sort))
 if changed web "$wanted" || [ ! -f web/dist/index.html ]; then
   say "Building the front end"

@@ -1,8 +1,10 @@
 #!/usr/bin/env bash
-# The whole suite, quick checks first. PYTEST_ARGS are handed on to pytest.
+# The whole suite, quick checks first; --quick runs those alone. PYTEST_ARGS go on to pytest.
 set -euo pipefail
 cd "$(dirname "$0")/.."
-bash tools/setup.sh --browser
+quick=
+[ "${1:-}" = --quick ] && quick=yes
+bash tools/setup.sh $([ -n "$quick" ] || echo --browser)
 step() { printf '▸ %s\n' "$*"; }
 step "Lint and format"
 .venv/bin/ruff check --quiet .
@@ -13,5 +15,10 @@ step "Import contracts"
 step "Types"
 .venv/bin/mypy
 (cd web && npm run --silent types)
+step "Tests of the front end"
+(cd web && npm run --silent test -- --reporter=dot)
 step "Tests"
+if [ -n "$quick" ]; then
+  PINE_LADDER_EXAMPLES=20 exec .venv/bin/python -m pytest tests/core ${PYTEST_ARGS:-}
+fi
 exec .venv/bin/python -m pytest ${PYTEST_ARGS:-}

@@ -1,6 +1,8 @@
 """Who may do what: every route, every role, and what keeps strangers out."""
 
 import re
+import time
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from fastapi import APIRouter, FastAPI
@@ -10,11 +12,11 @@ from sqlalchemy import text
 
 from pine_ladder.api.access import COOKIE, GUARD_HEADER, include
 from pine_ladder.api.app import create_app
-from pine_ladder.store import people
+from pine_ladder.store.gym import people
 
 FILLED = {
     "date": "2026-06-04",
-    "key": "core",
+    "key": "999999",
     "name": "nothing",
     "board_id": "999999",
     "person_id": "999999",
@@ -109,14 +111,52 @@ def test_a_wrong_password_and_an_unknown_address_get_the_same_answer(stranger):
     assert (wrong.status_code, wrong.json()) == (unknown.status_code, unknown.json())
 
 
-def test_guessing_is_slowed_down_even_with_the_right_password(stranger):
+def test_guessing_slows_down_even_with_the_right_password(stranger):
     bad = {"email": "carla@test.example", "password": "guess"}
-    for _ in range(people.GUESSES_PER_EMAIL):
+    for _ in range(people.PER_PAIR.free):
         assert stranger.post("/api/sign-in", json=bad).status_code == 401
     good = {**bad, "password": PASSWORD}
-    assert stranger.post("/api/sign-in", json=good).status_code == 429
+    slowed = stranger.post("/api/sign-in", json=good)
+    assert slowed.status_code == 429
+    assert 0 < int(slowed.headers["retry-after"]) <= 3
     other = {"email": "cyril@test.example", "password": PASSWORD}
     assert stranger.post("/api/sign-in", json=other).status_code == 200
+    time.sleep(int(slowed.headers["retry-after"]))
+    assert stranger.post("/api/sign-in", json=good).status_code == 200
+
+
+@pytest.mark.parametrize(
+    "written", [" carla@test.example ", "CARLA@test.example", "\tCarla@test.example"]
+)
+def test_an_address_written_another_way_is_the_same_account_to_the_limit(stranger, written):
+    for n in range(people.PER_PAIR.free):
+        email = "carla@test.example" if n % 2 else written
+        stranger.post("/api/sign-in", json={"email": email, "password": "guess"})
+    again = stranger.post("/api/sign-in", json={"email": written, "password": PASSWORD})
+    assert again.status_code == 429
+
+
+def test_a_device_that_is_known_is_not_slowed_by_anybody_elses_guesses(stranger, engine):
+    mine = TestClient(create_app(engine, learns=False))
+    good = {"email": "carla@test.example", "password": PASSWORD}
+    assert mine.post("/api/sign-in", json=good).status_code == 200
+    for _ in range(people.PER_PAIR.free):
+        stranger.post("/api/sign-in", json={**good, "password": "guess"})
+    assert stranger.post("/api/sign-in", json=good).status_code == 429
+    assert mine.post("/api/sign-in", json=good).status_code == 200
+
+
+def test_a_burst_of_guesses_at_once_is_held_as_well(stranger, engine):
+    form = {"email": "carla@test.example", "password": "guess"}
+
+    def guess(_: int) -> int:
+        client = TestClient(create_app(engine, learns=False))
+        return client.post("/api/sign-in", json=form).status_code
+
+    with ThreadPoolExecutor(8) as pool:
+        answers = list(pool.map(guess, range(people.PER_PAIR.free + 8)))
+    assert answers.count(401) <= people.PER_PAIR.free + 4
+    assert answers.count(429) >= 4
 
 
 def test_signing_out_ends_the_session(browser_of):

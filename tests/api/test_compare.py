@@ -3,7 +3,7 @@
 import datetime as dt
 
 import pytest
-from shared import TODAY, published
+from shared import TODAY, keys, publish, published
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.models import BankedBoard, Day, Programme
@@ -22,8 +22,7 @@ sit-up
 5 deadlift
 """
 PIECES = f"/api/days/{DATE}/pieces"
-NEAP, SHORT = f"{PIECES}/conditioning-neap", f"{PIECES}/core-short"
-LIFT = f"{PIECES}/strength-lift"
+NEAP, SHORT, LIFT = f"{PIECES}/1", f"{PIECES}/2", f"{PIECES}/3"
 
 
 @pytest.fixture
@@ -50,8 +49,9 @@ def places(client, piece: str, **query) -> list[tuple[int | None, list[tuple[int
 
 
 def choose(client, **schools: str) -> None:
-    settings = client.get("/api/settings").json()["settings"]
-    assert client.put("/api/settings", json={**settings, **schools}).status_code == 200
+    found = client.get("/api/settings").json()
+    body = {"settings": {**found["settings"], **schools}, "version": found["version"]}
+    assert client.put("/api/settings", json=body).status_code == 200
 
 
 @pytest.fixture
@@ -154,7 +154,8 @@ def test_history_and_effort_are_the_coachs_and_ones_own(coach, browser_of, gym):
 def test_a_piece_that_is_only_ticked_off_has_no_places(coach, browser_of, gym):
     board = "# Ebb\n\n## Conditioning: EMOM 4:00, score done\n10 burpee\n"
     coach.put(f"/api/days/{DATE}", json={"text": board, "version": 1})
-    kept = put(coach, f"{PIECES}/conditioning", gym["Anna"], "done")
+    (key,) = keys(coach, f"/api/days/{DATE}").values()
+    kept = put(coach, f"{PIECES}/{key}", gym["Anna"], "done")
     assert kept["rank"] is None
     (score,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
     assert score["rank"] is None
@@ -182,7 +183,7 @@ def test_the_bests_of_a_kept_board_are_those_of_trusted_scores(banked, gym):
     doubted = put(banked, NEAP, gym["Emma"], "60")
     assert doubted["standing"] == "doubted"
     assert bests(banked) == [("Neap", "Bert", "9+4"), ("Lift", "Anna", "80 kg")]
-    banked.post(f"{NEAP}/scores/{gym['Emma']}/judge", json={"verdict": "verified"})
+    banked.post(f"{NEAP}/scores/{gym['Emma']}/judge", json={"verdict": "verified", "version": 1})
     assert bests(banked)[0] == ("Neap", "Emma", "60")
 
 
@@ -201,7 +202,7 @@ def test_bests_are_those_of_a_programme(banked, engine, gym):
 
 
 def test_an_athlete_compares_only_what_is_published(browser_of, coach):
-    coach.put(f"/api/days/{DATE}/published", json={"published": False})
+    publish(coach, f"/api/days/{DATE}", shown=False)
     bert = browser_of("Bert")
     for question in ("standings", "rounds", "retests"):
         assert bert.get(f"{NEAP}/{question}").status_code == 404

@@ -12,7 +12,7 @@ from pine_ladder.api.app import create_app
 from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.demo.people import ATHLETES
-from pine_ladder.store.models import Day, GymClass, ScoreRow
+from pine_ladder.store.models import Day, ScoreRow
 
 ROOT = Path(__file__).parents[2]
 DAY = "/api/days/2026-06-04"
@@ -64,20 +64,12 @@ def test_days_are_listed_with_their_hours(browser_of):
     assert client.get("/api/days", params=backwards).status_code == 422
 
 
-def test_attendance_is_kept_and_strangers_are_refused(browser_of, gym, engine):
+def test_the_sheet_puts_who_came_first(browser_of, gym):
     client = browser_of("Carla")
     client.put(DAY, json={"text": BOARD, "version": 0})
-    with Session(engine) as db, db.begin():
-        day = db.query(Day).one()
-        held = GymClass(day_id=day.id, start=dt.time(18, 0))
-        db.add(held)
-        db.flush()
-        number = held.id
-    body = {"attendance": [gym["Emma"], gym["Anna"]]}
-    kept = client.put(f"/api/classes/{number}", json=body).json()
-    assert kept["attendance"] == sorted([gym["Anna"], gym["Emma"]])
-    assert client.get(f"{DAY}/classes").json() == [kept]
-    assert client.put(f"/api/classes/{number}", json={"attendance": [0]}).status_code == 422
+    held = client.put(f"{DAY}/classes/18:00:00").json()["id"]
+    for name in ("Emma", "Anna"):
+        client.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
     rows = client.get(f"{DAY}/sheet").json()["rows"]
     assert [(row["name"], row["classes"]) for row in rows[:3]] == [
         ("Anna Test", ["18:00:00"]),

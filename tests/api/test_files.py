@@ -15,10 +15,10 @@ from typer.testing import CliRunner
 
 from pine_ladder.api.app import create_app
 from pine_ladder.cli import app, schema_of
+from pine_ladder.core.day.hour import outline
+from pine_ladder.core.day.view import view
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import outline
-from pine_ladder.core.view import view
 from pine_ladder.files.page import day_page
 
 DATE = TODAY.isoformat()

@@ -4,10 +4,10 @@ import datetime as dt
 import json
 
 import pytest
-from shared import TODAY, press, published
+from shared import TODAY, keys, press, publish, published
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.learning import observations
+from pine_ladder.store.athletes.learning import observations
 
 DATE = TODAY.isoformat()
 BOARD = """# Neap
@@ -22,8 +22,8 @@ BOARD = """# Neap
 ## Conditioning "Pair": every 1:00 x 2, teams of 2, alternate, score total reps
 1) max burpee
 """
-NEAP = f"/api/days/{DATE}/pieces/conditioning-neap"
-SQUATS = f"/api/days/{DATE}/pieces/conditioning-squats"
+NEAP = f"/api/days/{DATE}/pieces/1"
+SQUATS = f"/api/days/{DATE}/pieces/2"
 
 
 @pytest.fixture
@@ -33,13 +33,18 @@ def coach(browser_of):
     return client
 
 
+def kept(client, piece: str, *unfinished: int) -> dict:
+    """Jots kept as scores; those of `unfinished` people as they are."""
+    return client.post(f"{piece}/jots/keep", json={"unfinished": list(unfinished)}).json()
+
+
 @pytest.fixture
 def held(coach) -> int:
     return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
 
 
 def test_a_press_moves_the_clock_and_undo_puts_it_back_to_the_tenth(coach, held):
-    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    loaded = press(coach, held, None, 0, key="1").json()
     assert (loaded["began"], loaded["script"]["total_s"]) == (None, 240)
     started = press(coach, held, "start", loaded["step"]).json()
     now = coach.get("/api/time").json()["now"]
@@ -51,7 +56,7 @@ def test_a_press_moves_the_clock_and_undo_puts_it_back_to_the_tenth(coach, held)
 
 
 def test_a_press_on_an_older_state_is_not_carried_out(coach, browser_of, held):
-    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    loaded = press(coach, held, None, 0, key="1").json()
     press(coach, held, "start", loaded["step"])
     late = press(browser_of("Cyril"), held, "start", loaded["step"])
     assert late.status_code == 409
@@ -60,14 +65,14 @@ def test_a_press_on_an_older_state_is_not_carried_out(coach, browser_of, held):
 
 def test_a_press_that_does_nothing_says_why(coach, held):
     assert press(coach, held, "start", 0).json()["detail"] == "choose a piece first"
-    loaded = press(coach, held, None, 0, key="conditioning-neap").json()
+    loaded = press(coach, held, None, 0, key="1").json()
     answer = press(coach, held, "pause", loaded["step"])
     assert (answer.status_code, answer.json()["detail"]) == (422, "start the clock first")
     assert press(coach, held, None, loaded["step"], key="nothing").status_code == 404
 
 
 def test_the_board_may_change_without_the_running_piece(coach, held):
-    press(coach, held, None, 0, key="conditioning-neap")
+    press(coach, held, None, 0, key="1")
     coach.put(f"/api/days/{DATE}", json={"text": BOARD.replace("4:00", "8:00"), "version": 1})
     assert coach.get(f"/api/classes/{held}/clock").json()["script"]["total_s"] == 240
 
@@ -75,8 +80,8 @@ def test_the_board_may_change_without_the_running_piece(coach, held):
 def test_a_display_link_opens_board_and_clock_and_nothing_else(coach, stranger, held):
     token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
     assert stranger.get(f"/api/wall/{token}").json()["board"]["title"] == "Neap"
-    press(coach, held, None, 0, key="conditioning-neap")
-    assert stranger.get(f"/api/wall/{token}").json()["clock"]["key"] == "conditioning-neap"
+    press(coach, held, None, 0, key="1")
+    assert stranger.get(f"/api/wall/{token}").json()["clock"]["key"] == "1"
     assert stranger.get(f"/api/days/{DATE}").status_code == 401
     coach.delete(f"/api/walls/{token}")
     assert stranger.get(f"/api/wall/{token}").status_code == 404
@@ -85,7 +90,7 @@ def test_a_display_link_opens_board_and_clock_and_nothing_else(coach, stranger, 
 def test_who_is_here_and_class_times(coach, browser_of, held, gym):
     anna = browser_of("Anna")
     answer = anna.put(f"/api/me/days/{DATE}/check-in", json={"start": "06:30:00"}).json()
-    assert answer["classes"] == [{"start": "06:30:00", "here": True, "others": 0}]
+    assert answer["classes"] == [{"start": "06:30:00", "here": True, "others": 0, "names": []}]
     assert "licensed clinician" in answer["readiness"]
     for _ in range(2):
         coach.put(f"/api/classes/{held}/here/{gym['Bert']}", json={"here": True})
@@ -100,16 +105,16 @@ def test_who_is_here_and_class_times(coach, browser_of, held, gym):
 def test_partners_by_hand_share_one_score(coach, held, gym):
     for name in ("Anna", "Bert", "Emma"):
         coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
-    lanes = f"/api/classes/{held}/lanes/conditioning-pair"
+    lanes = f"/api/classes/{held}/lanes/3"
     proposed = coach.get(lanes).json()
     assert sorted(len(team) for team in proposed["teams"]) == [1, 2]
     two = [gym["Anna"], gym["Bert"]]
-    coach.put(lanes, json={"what": "teams", "groups": [two, [gym["Emma"]]]})
+    coach.put(lanes, json={"what": "teams", "groups": [two, [gym["Emma"]]], "version": 0})
     assert coach.get(lanes).json()["teams_by_hand"]
-    twice = coach.put(lanes, json={"what": "teams", "groups": [two, two]})
+    twice = coach.put(lanes, json={"what": "teams", "groups": [two, two], "version": 1})
     assert twice.status_code == 422
     body = {"entered": "21+19", "tier": 0, "track": 0, "version": 0}
-    pair = f"/api/days/{DATE}/pieces/conditioning-pair"
+    pair = f"/api/days/{DATE}/pieces/3"
     coach.put(f"{pair}/scores/{gym['Bert']}", json=body)
     sheet = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
     assert {(s["person_id"], s["display"]) for s in sheet} == {(n, "40") for n in two}
@@ -148,27 +153,28 @@ def test_jots_land_once_in_any_order_and_the_latest_note_of_a_round_holds(coach,
 
 def test_jots_kept_again_replace_what_they_made_and_nothing_else(coach, gym):
     anna, bert = gym["Anna"], gym["Bert"]
-    coach.post(f"{NEAP}/jots", json={"jots": [jot("device-0001", anna, 1, 18, 0)]})
-    assert coach.post(f"{NEAP}/jots/keep").json() == {"kept": 1, "refused": []}
+    rounds = [jot(f"device-000{n}", anna, n, 18, n) for n in range(1, 5)]
+    coach.post(f"{NEAP}/jots", json={"jots": rounds})
+    assert kept(coach, NEAP) == {"kept": 1, "refused": [], "unfinished": []}
     body = {"entered": "77", "tier": 0, "track": 0, "version": 0}
     coach.put(f"{NEAP}/scores/{bert}", json=body)
-    more = [jot("device-0002", anna, 2, 17, 5), jot("device-0003", bert, 1, 20, 6)]
+    more = [jot("device-0005", anna, 2, 17, 5), jot("device-0006", bert, 1, 20, 6)]
     coach.post(f"{NEAP}/jots", json={"jots": more})
     for _ in range(2):
-        again = coach.post(f"{NEAP}/jots/keep").json()
+        again = kept(coach, NEAP, bert)
         assert again["kept"] == 1
         (left,) = again["refused"]
         assert left["name"] == "Bert Test"
         assert left["reason"].endswith("scored this in the meantime: 77")
     scores = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
-    assert {(s["person_id"], s["entered"]) for s in scores} == {(anna, "18 17"), (bert, "77")}
+    assert {(s["person_id"], s["entered"]) for s in scores} == {(anna, "18 17 18 18"), (bert, "77")}
 
 
 def test_ends_pressed_on_the_remote_are_kept_as_the_clock_showed_them(coach, held, gym):
-    state = press(coach, held, None, 0, key="conditioning-squats").json()
+    state = press(coach, held, None, 0, key="2").json()
     state = press(coach, held, "start", state["step"], lead_s=0).json()
-    assert coach.post(f"/api/classes/{held}/finishes/keep").json() == {"kept": 0, "refused": []}
-    ends = {"athlete_id": gym["Anna"], "key": "conditioning-squats"}
+    assert coach.post(f"/api/classes/{held}/finishes/keep").json()["kept"] == 0
+    ends = {"athlete_id": gym["Anna"], "key": "2"}
     state = press(coach, held, "finish", state["step"], **ends).json()
     (shown,) = [one["shown"] for one in state["finishes"]]
     assert shown == "0:01"
@@ -177,31 +183,31 @@ def test_ends_pressed_on_the_remote_are_kept_as_the_clock_showed_them(coach, hel
 
 
 def test_ends_pressed_on_two_remotes_at_once_both_count(coach, browser_of, held, gym):
-    state = press(coach, held, None, 0, key="conditioning-squats").json()
+    state = press(coach, held, None, 0, key="2").json()
     state = press(coach, held, "start", state["step"], lead_s=0).json()
     seen = state["step"]
     for client, name in ((coach, "Anna"), (browser_of("Cyril"), "Bert")):
-        ends = {"athlete_id": gym[name], "key": "conditioning-squats"}
+        ends = {"athlete_id": gym[name], "key": "2"}
         answer = press(client, held, "finish", seen, **ends)
         assert answer.status_code == 200
     assert {one["person_id"] for one in answer.json()["finishes"]} == {gym["Anna"], gym["Bert"]}
     # On another piece the same press means something else.
-    other = {"athlete_id": gym["Emma"], "key": "conditioning-neap"}
+    other = {"athlete_id": gym["Emma"], "key": "1"}
     assert press(coach, held, "finish", seen, **other).status_code == 409
     assert press(coach, held, "pause", seen).status_code == 409
 
 
 def test_a_team_score_does_not_replace_another_score_of_its_members(coach, held, gym):
     anna, bert = gym["Anna"], gym["Bert"]
-    pair = f"/api/days/{DATE}/pieces/conditioning-pair/scores"
+    pair = f"/api/days/{DATE}/pieces/3/scores"
 
     def write(person: int, entered: str, version: int = 0):
         body = {"entered": entered, "tier": 0, "track": 0, "version": version}
         return coach.put(f"{pair}/{person}", json=body)
 
     write(anna, "31")
-    lanes = {"what": "teams", "groups": [[anna, bert]]}
-    coach.put(f"/api/classes/{held}/lanes/conditioning-pair", json=lanes)
+    lanes = {"what": "teams", "groups": [[anna, bert]], "version": 0}
+    coach.put(f"/api/classes/{held}/lanes/3", json=lanes)
     refused = write(bert, "40")
     assert refused.status_code == 422
     assert refused.json()["detail"] == (
@@ -209,7 +215,8 @@ def test_a_team_score_does_not_replace_another_score_of_its_members(coach, held,
     )
     write(anna, "", 1)
     assert write(bert, "40").status_code == 200
-    write(anna, "41", 1)
+    # Versions go on where a score was taken back.
+    write(anna, "41", 2)
     scores = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
     assert {(s["person_id"], s["display"]) for s in scores} == {(anna, "41"), (bert, "41")}
 
@@ -232,11 +239,13 @@ def test_an_unlikely_score_waits_for_a_coach_and_its_trail_is_kept(coach, browse
     (section,) = anna.get(f"{SQUATS}/standings").json()["sections"]
     assert "0.83 s" in section["places"][0]["entry"]["to_verify"]
     judge = f"{SQUATS}/scores/{gym['Anna']}/judge"
-    coach.post(judge, json={"verdict": "asked", "note": "full depth?"})
-    anna.post(f"/api/me{SQUATS[4:]}/answer", json={"note": "yes, filmed"})
-    verified = coach.post(judge, json={"verdict": "verified"}).json()
+    coach.post(judge, json={"verdict": "asked", "note": "full depth?", "version": 1})
+    anna.post(f"/api/me{SQUATS[4:]}/answer", json={"note": "yes, filmed", "version": 2})
+    # What was seen before the answer is not what is verified.
+    assert coach.post(judge, json={"verdict": "verified", "version": 2}).status_code == 409
+    verified = coach.post(judge, json={"verdict": "verified", "version": 3}).json()
     assert verified["standing"] == "verified"
-    assert coach.post(judge, json={"verdict": "verified"}).status_code == 409
+    assert coach.post(judge, json={"verdict": "verified", "version": 4}).status_code == 409
     with Session(engine) as db:
         assert len(observations(db)) == 1
     trail = coach.get(f"{SQUATS}/scores/{gym['Anna']}/trail").json()
@@ -276,11 +285,12 @@ def test_who_hides_is_left_out_for_all_but_themselves(coach, browser_of, gym):
 def test_a_retest_tells_what_changed_and_history_reads_it(coach, browser_of, gym):
     before = (TODAY - dt.timedelta(days=28)).isoformat()
     coach.put(f"/api/days/{before}", json={"text": BOARD, "version": 0})
-    coach.put(f"/api/days/{before}/published", json={"published": True})
+    publish(coach, f"/api/days/{before}")
     for date, times in ((before, ("2:30", "2:40")), (DATE, ("2:15", "2:38"))):
         for name, entered in zip(("Anna", "Bert"), times, strict=True):
             body = {"entered": entered, "tier": 0, "track": 0, "version": 0}
-            path = f"/api/days/{date}/pieces/conditioning-squats/scores/{gym[name]}"
+            key = keys(coach, f"/api/days/{date}")["Squats"]
+            path = f"/api/days/{date}/pieces/{key}/scores/{gym[name]}"
             assert coach.put(path, json=body).status_code == 200
     (held,) = coach.get(f"{SQUATS}/retests").json()
     assert [(c["name"], c["before"], c["after"], c["sure"]) for c in held["changes"]] == [

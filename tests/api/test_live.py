@@ -21,7 +21,7 @@ BOARD = """# Neap
 1) max push-up
 2) max air squat
 """
-NEAP = f"/api/days/{DATE}/pieces/conditioning-neap"
+NEAP = f"/api/days/{DATE}/pieces/1"
 
 
 @pytest.fixture
@@ -78,7 +78,7 @@ def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes)
     walls = [Listener(f"{url}/api/wall/{token}/live") for url in processes]
     for wall in walls:
         wall.wait(1)
-    press(coach, held, None, 0, key="conditioning-neap")
+    press(coach, held, None, 0, key="1")
     seen = []
     for wall in walls:
         events = wall.wait(2)
@@ -86,7 +86,7 @@ def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes)
             events = wall.wait(len(events) + 1)
         seen.append(events[-1][2]["clock"])
     assert seen[0] == seen[1]
-    assert seen[0]["key"] == "conditioning-neap"
+    assert seen[0]["key"] == "1"
 
 
 def link(coach) -> str:
@@ -116,9 +116,9 @@ def test_a_lost_database_connection_is_made_again_and_nothing_is_missed(
         ).all()
     assert cut
     # Pressed while nobody listens: told when the process looks anew.
-    press(coach, held, None, 0, key="conditioning-neap")
+    press(coach, held, None, 0, key="1")
     in_time(lambda: bool(wall.events[-1][2].get("clock")))
-    assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"
+    assert wall.events[-1][2]["clock"]["key"] == "1"
 
 
 def test_a_withdrawn_link_goes_dark_at_once_and_opens_nothing(coach, processes):
@@ -142,7 +142,7 @@ def test_the_wall_is_told_of_clocks_and_not_of_scores(coach, held, processes, gy
     before = len(wall.events)
     body = {"entered": "12 11 10 9", "tier": 0, "track": 0, "version": 0}
     assert coach.put(f"{NEAP}/scores/{gym['Anna']}", json=body).status_code == 200
-    press(coach, held, None, 0, key="conditioning-neap")
+    press(coach, held, None, 0, key="1")
     in_time(lambda: bool(wall.events[-1][2].get("clock")))
     assert {event for _, event, _ in wall.events} == {"wall"}
     assert len(wall.events) <= before + 2
@@ -166,11 +166,11 @@ def test_every_page_is_told_of_scores_classes_and_jots_but_not_what_they_hold(
     in_time(lambda: {"score", "class", "jots"} <= {event for _, event, _ in page.events})
     for _, event, data in page.events:
         if event == "score":
-            assert data == {"what": "score", "date": DATE, "piece": "conditioning-neap"}
+            assert data == {"what": "score", "date": DATE, "piece": "1"}
 
 
 def test_a_press_stands_for_a_process_that_starts_later(coach, held, engine):
-    state = press(coach, held, None, 0, key="conditioning-neap").json()
+    state = press(coach, held, None, 0, key="1").json()
     state = press(coach, held, "start", state["step"], lead_s=0).json()
     from fastapi.testclient import TestClient
 
@@ -198,10 +198,10 @@ def test_a_crowd_of_displays_at_once_does_not_starve_the_rest(coach, held, proce
     assert len(walls) == 100
     with urllib.request.urlopen(f"{processes[0]}/api/time", timeout=10) as answer:
         assert json.load(answer)["now"] > 0
-    press(coach, held, None, 0, key="conditioning-neap")
+    press(coach, held, None, 0, key="1")
     for wall in walls:
         for _ in range(200):
             if wall.events and wall.events[-1][2].get("clock"):
                 break
             time.sleep(0.05)
-        assert wall.events[-1][2]["clock"]["key"] == "conditioning-neap"
+        assert wall.events[-1][2]["clock"]["key"] == "1"

@@ -9,7 +9,7 @@ import sys
 import time
 
 from cluster import free_port
-from shared import TODAY
+from shared import TODAY, keys, publish
 
 from pine_ladder.store.database import DATABASE_URL
 
@@ -19,14 +19,14 @@ BOARD = """# Tide Table
 10 push press @ 40/30 kg | @ 30/20 kg
 10 box jump @ 60/50 cm
 """
-KEY = "conditioning-tide-table"
+KEY = "1"
 SHOULDER = {"limits": [{"limit": "shoulder", "note": "since the winter"}]}
 
 
 def write_day(coach, date: dt.date = TODAY) -> None:
     day = f"/api/days/{date.isoformat()}"
     assert coach.put(day, json={"text": BOARD, "version": 0}).status_code == 200
-    assert coach.put(f"{day}/published", json={"published": True}).status_code == 200
+    assert publish(coach, day).status_code == 200
 
 
 def note(client, path: str, profile: dict, version: int = 0):
@@ -159,6 +159,10 @@ def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
     coach = browser_of("Carla")
     found = coach.get("/api/settings").json()
     settings = found["settings"]
+
+    def keep(wanted: dict, version: int):
+        return coach.put("/api/settings", json={"settings": wanted, "version": version})
+
     ropes = next(c for c in found["choices"] if c["movement"] == "double-under")
     assert ropes["chosen"] == "three to one"
     settings |= {
@@ -168,7 +172,7 @@ def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
         "class_size": 8,
         "schools": {"double-under": "two to one"},
     }
-    assert coach.put("/api/settings", json=settings).status_code == 200
+    assert keep(settings, found["version"]).status_code == 200
     again = coach.get("/api/settings").json()["settings"]
     assert (again["bars"], again["kit"]) == (["15"], {"barbell": 4, "rope": 3})
     write_day(coach)
@@ -176,9 +180,9 @@ def test_settings_change_what_the_gym_loads_and_how_it_counts(browser_of, gym):
     loading = sheet["rows"][0]["versions"][0]["loading"]
     assert loading == "15 kg bar, 10 a side"
     assert again["plates"] == {"10": 2, "5": 2, "45 lb": 2}
-    heavy = coach.put("/api/settings", json=settings | {"bars": ["heavy"]})
+    heavy = keep(settings | {"bars": ["heavy"]}, found["version"] + 1)
     assert heavy.json()["detail"] == "heavy: write a weight such as 20 or 45 lb"
-    bad = coach.put("/api/settings", json=settings | {"schools": {"double-under": "one to one"}})
+    bad = keep(settings | {"schools": {"double-under": "one to one"}}, found["version"] + 1)
     assert "no way of counting" in bad.json()["detail"]
     assert browser_of("Anna").get("/api/settings").status_code == 403
 
@@ -199,7 +203,9 @@ def test_the_best_on_a_kept_board_is_the_better_of_the_hardest_tier_done(browser
     last_week = TODAY - dt.timedelta(days=7)
     for date, entered, tier in ((last_week, "5+3", 0), (TODAY, "6", 0)):
         write_day(coach, date)
-        address = f"/api/days/{date.isoformat()}/pieces/{KEY}/scores/{gym['Anna']}"
+        day = f"/api/days/{date.isoformat()}"
+        (key,) = keys(coach, day).values()
+        address = f"{day}/pieces/{key}/scores/{gym['Anna']}"
         form = {"entered": entered, "tier": tier, "track": 0, "version": 0}
         assert coach.put(address, json=form).status_code == 200
     assert anna.get("/api/me/benchmarks").json() == []

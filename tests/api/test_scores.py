@@ -4,7 +4,7 @@ import datetime as dt
 
 import pytest
 from pandas import DataFrame
-from shared import TODAY, published
+from shared import TODAY, keys, published
 from sklearn.datasets import load_linnerud
 from sqlalchemy import text
 from sqlalchemy.orm import Session
@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.store.models import Person, Tier, Track
 
 DATE = TODAY.isoformat()
-KEY = "conditioning-neap"
+KEY = "1"
 BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
 PIECE = f"/api/days/{DATE}/pieces/{KEY}"
 
@@ -61,7 +61,7 @@ def test_a_refused_entry_leaves_what_was_there(coach, gym):
 
 def test_the_same_request_lands_once(coach, gym, engine):
     for _ in range(3):
-        answer = put(coach, gym["Anna"], "5+12", request_key="intent-1")
+        answer = put(coach, gym["Anna"], "5+12", request_key="intent-01")
         assert answer.json()["version"] == 1
     with engine.connect() as db:
         assert db.execute(text("select count(*) from score")).scalar() == 1
@@ -92,7 +92,7 @@ def test_scores_follow_a_renamed_piece_and_are_read_by_the_new_board(coach, gym)
     renamed = BOARD.replace('"Neap"', '"Spring"').replace("20 sit-up", "10 sit-up")
     coach.put(f"/api/days/{DATE}", json={"text": renamed, "version": 1})
     (kept,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
-    assert kept["piece_key"] == "conditioning-spring"
+    assert kept["piece_key"] == KEY
     assert kept["entered"] == "5+29"
     assert kept["display"] == "6+9"
 
@@ -100,20 +100,34 @@ def test_scores_follow_a_renamed_piece_and_are_read_by_the_new_board(coach, gym)
 def test_a_score_whose_piece_is_gone_is_told_and_stands_again_with_it(coach, gym):
     put(coach, gym["Anna"], "5+12")
     address = f"/api/days/{DATE}"
-    coach.put(address, json={"text": "# Neap\n", "version": 1})
+    gone = {"text": "# Neap\n", "version": 1}
+    asked = coach.put(address, json=gone)
+    assert asked.status_code == 409
+    (question,) = asked.json()["questions"]
+    assert (question["title"], question["why"]) == ("Neap", "gone")
+    assert question["scores"] == [{"name": "Anna Test", "display": "5+12"}]
+    assert coach.get(address).json()["text"] == BOARD
+    aside = {**gone, "answers": [{"key": KEY, "place": None}]}
+    assert coach.put(address, json=aside).status_code == 200
     sheet = coach.get(f"{address}/sheet").json()
     assert sheet["scores"] == []
-    assert [score["display"] for score in sheet["adrift"]] == ["5+12"]
+    (kept,) = sheet["aside"]
+    assert (kept["title"], [score["display"] for score in kept["scores"]]) == ("Neap", ["5+12"])
     coach.put(address, json={"text": BOARD, "version": 2})
     sheet = coach.get(f"{address}/sheet").json()
-    assert sheet["adrift"] == []
+    assert sheet["aside"] == []
     assert sheet["scores"][0]["rank"] == 1
 
 
 def test_a_score_the_new_board_cannot_read_keeps_its_words_and_says_so(coach, gym):
     put(coach, gym["Anna"], "5+12")
     timed = BOARD.replace("AMRAP 12:00", "3 rounds for time")
-    coach.put(f"/api/days/{DATE}", json={"text": timed, "version": 1})
+    changed = {"text": timed, "version": 1}
+    asked = coach.put(f"/api/days/{DATE}", json=changed).json()
+    (question,) = asked["questions"]
+    assert (question["why"], question["likely"]) == ("unreadable", 0)
+    answered = {**changed, "answers": [{"key": KEY, "place": 0}]}
+    assert coach.put(f"/api/days/{DATE}", json=answered).status_code == 200
     (kept,) = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
     assert (kept["entered"], kept["rank"]) == ("5+12", None)
     assert "write it anew" in kept["reading"]
@@ -159,8 +173,9 @@ def test_linnerud_scores_entered_through_the_api_rank_as_in_pandas(coach, engine
         for name, movement in (("Chins", "pull-up"), ("Situps", "sit-up"), ("Jumps", "box jump"))
     )
     coach.put(f"/api/days/{DATE}", json={"text": board, "version": 1})
+    named = keys(coach, f"/api/days/{DATE}")
     for column in frame.columns:
-        address = f"/api/days/{DATE}/pieces/conditioning-{column.lower()}"
+        address = f"/api/days/{DATE}/pieces/{named[column]}"
         for number, value in zip(ids, frame[column], strict=True):
             body = {"entered": f"{value:g}", "tier": 0, "track": 0}
             answer = coach.put(f"{address}/scores/{number}", json=body)

@@ -2,7 +2,7 @@
 
 import datetime as dt
 
-from shared import TODAY
+from shared import TODAY, publish
 
 DAY, NEXT, OTHER = "2026-06-01", "2026-06-02", "2026-06-05"
 BOARD = "# Neap\ndate: 2026-06-01\n\n## Conditioning: AMRAP 12:00\n10 kettlebell swing\n"
@@ -42,12 +42,13 @@ def test_moving_empties_the_source_and_clearing_can_be_undone(browser_of):
     form = {"to": OTHER, "version": 0, "move": True}
     source, target = client.post(f"/api/days/{DAY}/copy", json=form).json()
     assert (source["text"], source["version"]) == ("", 2)
-    cleared = client.post(f"/api/days/{OTHER}/clear", json={"version": 1}).json()
+    assert target["version"] == 2
+    cleared = client.post(f"/api/days/{OTHER}/clear", json={"version": 2}).json()
     assert cleared["text"] == ""
     write(client, OTHER, target["text"], cleared["version"])
-    stale = client.post(f"/api/days/{OTHER}/clear", json={"version": 1})
+    stale = client.post(f"/api/days/{OTHER}/clear", json={"version": 2})
     assert stale.status_code == 409
-    assert stale.json()["newer"]["version"] == 3
+    assert stale.json()["newer"]["version"] == 4
 
 
 def test_a_move_that_fails_changes_nothing(browser_of):
@@ -59,36 +60,57 @@ def test_a_move_that_fails_changes_nothing(browser_of):
     assert client.get(f"/api/days/{NEXT}").json()["version"] == 0
 
 
-def test_a_day_with_scores_is_neither_moved_nor_cleared(browser_of, gym):
+def test_a_scored_day_is_cleared_only_when_its_scores_are_set_aside(browser_of, gym):
     client = browser_of("Carla")
     write(client, DAY)
     score = {"entered": "5+2", "tier": 0, "track": 0}
-    client.put(f"/api/days/{DAY}/pieces/conditioning/scores/{gym['Anna']}", json=score)
+    client.put(f"/api/days/{DAY}/pieces/1/scores/{gym['Anna']}", json=score)
+    refused = client.post(f"/api/days/{DAY}/clear", json={"version": 1})
+    assert refused.status_code == 409
+    assert refused.json()["questions"][0]["scores"][0]["display"] == "5+2"
+    cleared = client.post(f"/api/days/{DAY}/clear", json={"version": 1, "aside": True}).json()
+    assert cleared["text"] == ""
+    (aside,) = client.get(f"/api/days/{DAY}/sheet").json()["aside"]
+    assert aside["scores"][0]["display"] == "5+2"
+    client.put(f"/api/days/{DAY}", json={"text": BOARD, "version": 2})
+    (back,) = client.get(f"/api/days/{DAY}/sheet").json()["scores"]
+    assert (back["piece_key"], back["display"]) == ("1", "5+2")
+
+
+def test_a_scored_day_moves_only_with_its_scores(browser_of, gym):
+    client = browser_of("Carla")
+    write(client, DAY)
+    score = {"entered": "5+2", "tier": 0, "track": 0}
+    client.put(f"/api/days/{DAY}/pieces/1/scores/{gym['Anna']}", json=score)
     form = {"to": NEXT, "version": 0, "move": True}
-    for answer in (
-        client.post(f"/api/days/{DAY}/copy", json=form),
-        client.post(f"/api/days/{DAY}/clear", json={"version": 1}),
-    ):
-        assert answer.status_code == 409
-        assert "scores are kept" in answer.json()["detail"]
+    refused = client.post(f"/api/days/{DAY}/copy", json=form)
+    assert refused.status_code == 409
+    assert "scores are kept" in refused.json()["detail"]
+    moved = client.post(f"/api/days/{DAY}/copy", json={**form, "carry": True})
+    assert moved.status_code == 200, moved.text
+    (there,) = client.get(f"/api/days/{NEXT}/sheet").json()["scores"]
+    assert (there["piece_key"], there["display"]) == ("1", "5+2")
+    # An old page of the day that was left does not write over what comes after.
+    old = client.put(f"/api/days/{DAY}", json={"text": BOARD, "version": 1})
+    assert old.status_code == 409
 
 
 def test_athletes_see_a_day_only_once_it_is_published(browser_of):
     carla, anna = browser_of("Carla"), browser_of("Anna")
     date = TODAY.isoformat()
     write(carla, date)
-    piece = f"/api/days/{date}/pieces/conditioning/standings"
-    mine = f"/api/me/days/{date}/pieces/conditioning/score"
+    piece = f"/api/days/{date}/pieces/1/standings"
+    mine = f"/api/me/days/{date}/pieces/1/score"
     score = {"entered": "5", "tier": 0, "track": 0}
     assert anna.get(f"/api/me/days/{date}").json()["written"] is False
     assert "swing" not in anna.get(f"/api/me/days/{date}").text
     assert anna.get(piece).status_code == 404
     assert anna.put(mine, json=score).status_code == 404
-    carla.put(f"/api/days/{date}/published", json={"published": True})
+    publish(carla, f"/api/days/{date}")
     assert anna.get(f"/api/me/days/{date}").json()["written"] is True
     assert anna.get(piece).status_code == 200
     assert anna.put(mine, json=score).status_code == 200
-    carla.put(f"/api/days/{date}/published", json={"published": False})
+    publish(carla, f"/api/days/{date}", shown=False)
     assert anna.get(piece).status_code == 404
 
 
@@ -96,7 +118,7 @@ def test_the_library_is_searched_filtered_and_tells_where_it_was_used(browser_of
     client = browser_of("Carla")
     yesterday = (TODAY - dt.timedelta(days=1)).isoformat()
     write(client, yesterday, BOARD)
-    client.put(f"/api/days/{yesterday}/published", json={"published": True})
+    publish(client, f"/api/days/{yesterday}")
     found = client.get("/api/movements", params={"q": "kettlbell swng"}).json()["found"]
     assert found[0]["name"] == "kettlebell swing"
     query = {"pattern": "pull", "kit": "rings"}
@@ -128,7 +150,7 @@ def test_a_day_steps_forward_by_what_is_accepted(browser_of):
 def test_a_named_board_is_kept_repeated_and_forgotten(browser_of):
     client = browser_of("Carla")
     write(client, DAY)
-    client.put(f"/api/days/{DAY}/published", json={"published": True})
+    publish(client, f"/api/days/{DAY}")
     kept = client.post("/api/bank", json={"date": DAY}).json()
     assert kept["name"] == "Neap"
     assert client.post("/api/bank", json={"date": DAY}).status_code == 409

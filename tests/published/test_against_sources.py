@@ -8,7 +8,7 @@ from scipy.stats import rankdata
 from sklearn.datasets import load_linnerud
 
 from pine_ladder.core import units
-from pine_ladder.core.standings import ranks
+from pine_ladder.core.scores.standings import ranks
 
 
 @given(st.lists(st.integers(-30, 30).map(float), min_size=1, max_size=80))

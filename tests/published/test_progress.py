@@ -12,12 +12,13 @@ from pandas import Series
 from plans import pieces
 from scipy import stats
 
-from pine_ladder.core import plan, strength
+from pine_ladder.core import plan
+from pine_ladder.core.athletes import loads
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.progress import retest, session_load, trend, week_load
-from pine_ladder.core.scoring import CAPPED_KEY, score_kind
-from pine_ladder.core.shorthand import read_score
-from pine_ladder.core.standings import Entry, ranks, standings
+from pine_ladder.core.scores.history import retest, session_load, trend, week_load
+from pine_ladder.core.scores.kinds import CAPPED_KEY, score_kind
+from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.standings import Entry, ranks, standings
 
 MONDAY = dt.date(2026, 6, 1)
 ENTRIES = st.one_of(
@@ -137,12 +138,10 @@ def test_a_trend_is_theil_and_sens_slope():
 def test_the_strength_coefficient():
     # DOTS (T. Konertz, 2019). The coefficients, and these values of the coefficient at bodyweights
     # of 100 kg (men, 0.6156) and 60 kg (women, 1.1084), from memory of the published table.
-    assert strength.across_bodyweights(1, 100, "men") == pytest.approx(0.6156, abs=5e-4)
-    assert strength.across_bodyweights(1, 60, "women") == pytest.approx(1.1084, abs=1e-3)
-    assert strength.across_bodyweights(100, 60, "men") > strength.across_bodyweights(100, 90, "men")
-    assert strength.across_bodyweights(100, 30, "women") == strength.across_bodyweights(
-        100, 40, "women"
-    )
+    assert loads.across_bodyweights(1, 100, "men") == pytest.approx(0.6156, abs=5e-4)
+    assert loads.across_bodyweights(1, 60, "women") == pytest.approx(1.1084, abs=1e-3)
+    assert loads.across_bodyweights(100, 60, "men") > loads.across_bodyweights(100, 90, "men")
+    assert loads.across_bodyweights(100, 30, "women") == loads.across_bodyweights(100, 40, "women")
 
 
 def test_every_kind_has_a_score_that_ranks():

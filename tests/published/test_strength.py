@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pine_ladder.core.strength import (
+from pine_ladder.core.athletes.loads import (
     FORMULAS,
     barbell,
     from_rack,

@@ -18,16 +18,15 @@ from sqlalchemy.orm import Session
 from typer.testing import CliRunner
 
 from pine_ladder.cli import app
-from pine_ladder.core.notation import parse
-from pine_ladder.core.outline import piece_keys
-from pine_ladder.core.shorthand import read_score
+from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.demo import load_demo, reset
 from pine_ladder.demo.people import ATHLETES, SLIP
 from pine_ladder.store import database
+from pine_ladder.store.boards.pieces import on_board
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
-from pine_ladder.store.history import holdings
+from pine_ladder.store.gym.people import hash_fits, stored_password
 from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
-from pine_ladder.store.people import password_fits
+from pine_ladder.store.scores.history import holdings
 
 NUMBERS = itertools.count(1)
 
@@ -89,7 +88,16 @@ def run(monkeypatch):
 
 def test_a_gym_of_ones_own_begins_with_its_coach(empty, run):
     assert run(empty, "migrate").exit_code == 0
-    words = ("init", "Our Hall", "--coach", "Nora Stone", "--email", "Nora@hall.example")
+    words = (
+        "init",
+        "Our Hall",
+        "--coach",
+        "Nora Stone",
+        "--email",
+        "Nora@hall.example",
+        "--zone",
+        "Europe/Lisbon",
+    )
     short = run(empty, *words, typed="short\nshort\n")
     assert short.exit_code != 0
     assert "characters" in short.output
@@ -98,8 +106,8 @@ def test_a_gym_of_ones_own_begins_with_its_coach(empty, run):
     with Session(connect(empty)) as db:
         (coach,) = db.scalars(select(Person)).unique()
         assert (coach.name, coach.email, coach.role) == ("Nora Stone", "nora@hall.example", "coach")
-        assert password_fits(coach, "wide-harbour-wall")
-        assert not password_fits(coach, "wide-harbour-walls")
+        assert hash_fits(stored_password(coach), "wide-harbour-wall")
+        assert not hash_fits(stored_password(coach), "wide-harbour-walls")
         assert [one.name for one in db.scalars(select(Programme))] == ["Daily"]
     again = run(empty, *words, typed="wide-harbour-wall\nwide-harbour-wall\n")
     assert again.exit_code != 0
@@ -135,7 +143,7 @@ def demo(fresh) -> Iterator[Session]:
 
 
 def told(db: Session) -> list[tuple]:
-    query = select(Day.date, ScoreRow.piece_key, Person.name, ScoreRow.entered)
+    query = select(Day.date, ScoreRow.piece_id, Person.name, ScoreRow.entered)
     query = query.join(ScoreRow, ScoreRow.day_id == Day.id)
     query = query.join(Person, Person.id == ScoreRow.person_id)
     return sorted(tuple(row) for row in db.execute(query))
@@ -153,10 +161,9 @@ def test_the_demo_gym_is_the_same_from_the_same_seed(demo):
 
 def test_every_score_of_the_demo_reads_back_as_it_is_kept(demo):
     for day in demo.scalars(select(Day)).unique():
-        session = parse(day.text).session
-        pieces = dict(zip(piece_keys(session), session.pieces, strict=True))
+        pieces = on_board(demo, day)
         for row in demo.scalars(select(ScoreRow).where(ScoreRow.day_id == day.id)).unique():
-            piece = pieces[row.piece_key]
+            piece = pieces[str(row.piece_id)]
             score = read_score(row.entered, piece, row.tier.position, row.track.position)
             assert score.problems == ()
             assert (score.display, score.order_key) == (row.display, row.order_key)
@@ -164,6 +171,8 @@ def test_every_score_of_the_demo_reads_back_as_it_is_kept(demo):
 
 def test_the_demo_has_one_slip_to_settle_and_boards_done_before(demo):
     doubted = demo.scalars(select(ScoreRow).where(ScoreRow.standing != "fine")).unique().all()
-    assert [(row.person.name, row.piece_key, row.display) for row in doubted] == [SLIP]
     today = demo.scalars(select(Day).where(Day.date == TODAY)).unique().one()
-    assert len(holdings(demo, today, "conditioning-slack-water")) >= 1
+    titles = {key: piece.title for key, piece in on_board(demo, today).items()}
+    told = [(row.person.name, titles[str(row.piece_id)], row.display) for row in doubted]
+    assert told == [SLIP]
+    assert len(holdings(demo, today, str(doubted[0].piece_id))) >= 1

@@ -69,6 +69,7 @@ class Visit:
         self.errors: list[str] = []
 
     def context(self, **options: object) -> BrowserContext:
+        options.setdefault("service_workers", "block")
         made = self.browser.new_context(viewport=options.pop("viewport", DESK), **options)
         self.contexts.append(made)
         return made

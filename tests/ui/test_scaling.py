@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from playwright.sync_api import expect
-from shared import PHONE, TODAY
+from shared import PHONE, TODAY, key_of
 
 
 def open_sheet(page, visit) -> None:
-    page.goto(f"{visit.base}/day/{TODAY.isoformat()}/scale?piece=conditioning-slack-water")
+    key = key_of(page, "Slack Water")
+    page.goto(f"{visit.base}/day/{TODAY.isoformat()}/scale?piece={key}")
     page.wait_for_selector(".scale-grid")
 
 

@@ -7,7 +7,7 @@ from functools import partial
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import PHONE, TODAY
+from shared import PHONE, TODAY, slack_water
 
 NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
@@ -178,7 +178,7 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
 def test_an_athlete_on_a_phone_logs_a_score_and_finds_their_place(visit):
     page = visit.enter("Bram Osei", viewport=PHONE, has_touch=True)
     expect(page.get_by_role("combobox", name="My tier")).to_have_value("As written")
-    piece = page.locator("#conditioning-slack-water")
+    piece = slack_water(page)
     expect(piece).to_contain_text("52.5 kg")
     piece.get_by_label("My score").fill("30")
     expect(piece).to_contain_text("Read as 30: place 1 in As written")
@@ -204,7 +204,7 @@ def test_an_athlete_cannot_open_the_coachs_pages(visit):
 def test_cautions_and_the_pain_line_stand_on_the_athletes_page(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
     expect(page.get_by_text("Pain stops the set")).to_be_visible()
-    expect(page.locator("#conditioning-slack-water")).to_contain_text("Overhead: clear space")
+    expect(slack_water(page)).to_contain_text("Overhead: clear space")
 
 
 def test_signing_in_by_hand_and_out_again(visit):

@@ -7,11 +7,10 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import PHONE, TODAY
+from shared import PHONE, TODAY, key_of, slack_water
 
 LATER = (TODAY + dt.timedelta(days=30)).isoformat()
 WALL = {"width": 1920, "height": 1080}
-SLACK = "conditioning-slack-water"
 
 
 @pytest.fixture
@@ -158,22 +157,22 @@ def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
     coach.get_by_role("combobox", name="Standings of tiers").click()
     coach.get_by_role("option", name="tier order").click()
     coach.get_by_role("button", name=re.compile("^Keep")).click()
-    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
     expect(coach.locator(".section h2")).to_have_count(1)
     phone = visit.enter("Ada Quill", viewport=PHONE)
-    phone.locator(f"#{SLACK}").get_by_role("button", name="See everyone").click()
+    slack_water(phone).get_by_role("button", name="See everyone").click()
     expect(phone.locator(".section h2")).to_contain_text("All tiers")
     expect(phone.locator("tr[data-mine]")).to_contain_text("Ada Quill you")
 
 
 def test_a_verified_score_loses_its_mark_everywhere(visit, coach):
-    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
     marked = coach.locator(".verify")
     expect(marked).to_have_count(1)
     coach.goto(f"{visit.base}/day/{TODAY}/score")
     coach.locator(".doubt").get_by_role("button", name="Verify").click()
     expect(coach.locator(".doubt")).to_contain_text("verified")
-    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={SLACK}")
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
     coach.locator(".section").first.wait_for()
     expect(marked).to_have_count(0)
 

@@ -1,0 +1,114 @@
+"""Faults planted in the core, a bounded number a module, and the share the tests catch.
+
+`python tools/mutants.py [--most N] [module …]`, a module as `day/pieces`; without one, a few that
+decide most. cosmic-ray makes the mutants; each is held against the tests named here for its
+module, or all of the core's.
+"""
+
+from __future__ import annotations
+
+import argparse
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from cosmic_ray.mutating import mutate_code  # type: ignore[import-untyped]
+from cosmic_ray.plugins import get_operator, operator_names  # type: ignore[import-untyped]
+
+ROOT = Path(__file__).resolve().parent.parent
+CORE = ROOT / "pine_ladder" / "core"
+MOST = 30
+SEED = 7
+LIMIT_S = 120
+TESTS = {
+    "clock": ("test_clock", "test_reference"),
+    "day/pieces": ("test_pieces",),
+    "day/calendar": ("test_calendar",),
+    "floor/jots": ("test_jots", "test_vectors"),
+    "scores/standings": ("test_scores", "test_reference"),
+    "scores/rounds": ("test_pacing",),
+    "athletes/plausible": ("test_plausible",),
+    "notation/bounds": ("test_hostile", "test_notation"),
+}
+
+
+def mutants(source: str) -> list[tuple[str, str]]:
+    """All faults that can be planted in a module: what was done, and the text with it."""
+    found = []
+    for name in operator_names():
+        made = get_operator(name)
+        if made.arguments():
+            continue  # Operators that want a pattern of their own.
+        operator, number = made(), 0
+        while (changed := mutate_code(source, operator, number)) is not None:
+            if changed != source:
+                found.append((f"{name} {number}", changed))
+            number += 1
+    return found
+
+
+def caught(folder: Path, module: str) -> bool:
+    """Whether the tests of a module fail on the copy in a folder."""
+    names = TESTS.get(module)
+    chosen = [f"tests/core/{name}.py" for name in names] if names else ["tests/core"]
+    command = [sys.executable, "-m", "pytest", "-q", "-x", "-n0", "-p", "no:cacheprovider"]
+    try:
+        done = subprocess.run(
+            [*command, *chosen],
+            cwd=folder,
+            env={"PINE_LADDER_EXAMPLES": "25", "PYTHONPATH": str(folder), "PATH": "/usr/bin:/bin"},
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            timeout=LIMIT_S,
+            check=False,
+        )
+    except subprocess.TimeoutExpired:
+        return True
+    return done.returncode != 0
+
+
+def try_module(module: str, most: int) -> tuple[int, int]:
+    """How many of at most so many planted faults are caught, and of how many."""
+    file = CORE / f"{module}.py"
+    every = mutants(file.read_text("utf-8"))
+    chosen = random.Random(SEED).sample(every, min(most, len(every)))
+    with tempfile.TemporaryDirectory() as made:
+        folder = Path(made)
+        for name in ("pine_ladder", "tests", "tools", "docs"):
+            shutil.copytree(ROOT / name, folder / name)
+        shutil.copy(ROOT / "pyproject.toml", folder)
+        (folder / "web" / "src").mkdir(parents=True)
+        for name in ("clock", "offline"):
+            (folder / "web" / "src" / name).mkdir()
+            vectors = Path("web/src") / name / "vectors.json"
+            shutil.copy(ROOT / vectors, folder / vectors)
+        target = folder / file.relative_to(ROOT)
+        killed = 0
+        for what, text in chosen:
+            target.write_text(text, "utf-8")
+            if caught(folder, module):
+                killed += 1
+            else:
+                print(f"  survived in {module}: {what}", flush=True)
+    return killed, len(chosen)
+
+
+def main() -> None:
+    """Each module's share, and the whole."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("modules", nargs="*")
+    parser.add_argument("--most", type=int, default=MOST)
+    arguments = parser.parse_args()
+    killed = tried = 0
+    for module in arguments.modules or list(TESTS):
+        own, of = try_module(module, arguments.most)
+        print(f"{module}: {own} of {of} caught ({own / max(of, 1):.0%})", flush=True)
+        killed, tried = killed + own, tried + of
+    print(f"in all: {killed} of {tried} caught ({killed / max(tried, 1):.0%})")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,72 @@
+"""Vectors for what displays must do without network: the core's word, tested in the browser's code.
+
+`python tools/vectors.py` writes them; a test fails when they are stale.
+"""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from pine_ladder.core.floor.calls import Changes, script
+from pine_ladder.core.floor.jots import Strip, next_place, read_jot
+from pine_ladder.core.floor.remote import beat_at
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+
+FOLDER = Path(__file__).resolve().parent.parent / "web" / "src"
+CLOCK, JOTS = FOLDER / "clock" / "vectors.json", FOLDER / "offline" / "vectors.json"
+
+BOARDS = {
+    "a Tabata": "## Core: Tabata\nsit-up",
+    "windows at stations": "## Conditioning: EMOM 4:00\n1) 10 push-up\n2) rest",
+    "blocks with a rest between": "## Conditioning: AMRAP 3:00, rest 1:00\n10 burpee\n--\n10 dip",
+    "an open piece with a cap": "## Conditioning: for time, cap 5:00\n60 air squat",
+    "an open piece without one": "## Conditioning: 3 rounds for time\n10 burpee",
+    "partners who alternate": "## Conditioning: every 1:00 x 2, teams of 2, alternate\n1) max dip",
+}
+TYPED = (
+    "12", " 12 ", "0", "61.25", "61,25", "1:05", "1.05", "1:60", "0:59", "100:00", "1:5", "12.5",
+    "12,75", "12,755", "", "abc", "-3", "1e3", "99999", "100000", "٣", "4:05 ", "3:", ":30",
+)  # fmt: skip
+ROUNDS: tuple[tuple[bool, int, dict[int, float]], ...] = (
+    (True, 3, {}),
+    (True, 3, {1: 60, 3: 70}),
+    (True, 3, {1: 60, 2: 61, 3: 70}),
+    (False, 3, {1: 60, 2: 61, 3: 70}),
+    (False, 3, {0: 5, 1: 60}),
+    (False, 1, {}),
+)
+
+
+def _stands(board: str) -> dict[str, Any]:
+    piece = parse(board, library()).session.pieces[0]
+    played = script(piece, library(), Changes())
+    total = played.total_s or played.cap_s or 90
+    positions = [n / 2 for n in range(int(2 * total) + 6)]
+    stands = []
+    for position in positions:
+        beat = beat_at(played, position)
+        capped = played.cap_s is not None and position >= played.cap_s
+        stands.append([position, beat.id if beat and not capped else None])
+    return {"script": played.model_dump(mode="json"), "stands": stands}
+
+
+def vectors() -> dict[Path, Any]:
+    """Each file with what belongs in it."""
+    units = ("reps", "s", "kg")
+    places = []
+    for more, labels, rounds in ROUNDS:
+        strip = Strip(unit="s", labels=("r",) * labels, more=more, extra=False)
+        places.append([more, labels, rounds, next_place(strip, rounds)])
+    reads = {unit: {text: read_jot(text, unit) for text in TYPED} for unit in units}  # type: ignore[arg-type]
+    return {
+        CLOCK: {name: _stands(board) for name, board in BOARDS.items()},
+        JOTS: json.loads(json.dumps({"read": reads, "next": places})),
+    }
+
+
+if __name__ == "__main__":
+    for path, held in vectors().items():
+        path.write_text(json.dumps(held, ensure_ascii=False, indent=1) + "\n", "utf-8")
