@@ -6,8 +6,11 @@ export type Schemas = components["schemas"];
 
 let guard = "";
 
-export function setGuard(next: string): void {
+/** Send the guard of this sign-in from now on; whether it is another than before. */
+export function setGuard(next: string): boolean {
+  const changed = guard !== next;
   guard = next;
+  return changed;
 }
 
 export const api = createClient<paths>({

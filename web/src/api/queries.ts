@@ -1,6 +1,6 @@
 // Server state, by name.
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { api, ask, setGuard } from "./client";
+import { api, ask } from "./client";
 import { keys } from "./keys";
 import type { paths } from "./schema";
 
@@ -13,11 +13,7 @@ export const frontDoor = queryOptions({
 
 export const me = queryOptions({
   queryKey: keys.me,
-  queryFn: async ({ signal }) => {
-    const found = await ask(api.GET("/api/me", { signal }));
-    setGuard(found.guard);
-    return found;
-  },
+  queryFn: ({ signal }) => ask(api.GET("/api/me", { signal })),
   retry: false,
   staleTime: Number.POSITIVE_INFINITY,
   // What was kept on this device is held against the server's word at each start.

@@ -1,7 +1,7 @@
 // The query client with its one error policy: said once, signed out once, nothing typed is lost.
 import { notifications } from "@mantine/notifications";
 import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
-import { isOutdated, Refusal } from "../api/client";
+import { isOutdated, Refusal, type Schemas, setGuard } from "../api/client";
 import { keys } from "../api/keys";
 import { onUnanswered } from "../offline/outbox";
 
@@ -37,8 +37,9 @@ export function makeClient(): QueryClient {
     if (isOutdated(error)) client.invalidateQueries({ queryKey: keys.me });
   };
   onUnanswered(noticed);
+  const queryCache = new QueryCache({ onError: noticed });
   const client = new QueryClient({
-    queryCache: new QueryCache({ onError: noticed }),
+    queryCache,
     mutationCache: new MutationCache({
       onError: (error, _sent, _context, mutation) => {
         noticed(error);
@@ -56,6 +57,16 @@ export function makeClient(): QueryClient {
       // What waits for the network is kept by the outbox, which outlives the page.
       mutations: { networkMode: "always" },
     },
+  });
+  // Who is signed in brings the guard, whether read or kept on this device; what an older guard
+  // was refused for is asked anew.
+  queryCache.subscribe(({ query }) => {
+    if (query.queryKey[0] !== keys.me[0]) return;
+    const found = query.state.data as Schemas["Me"] | undefined;
+    if (!found || !setGuard(found.guard)) return;
+    client.refetchQueries({
+      predicate: (one) => one.state.error instanceof Refusal && isOutdated(one.state.error),
+    });
   });
   return client;
 }

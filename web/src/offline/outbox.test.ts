@@ -134,3 +134,12 @@ test("a store that holds nonsense is begun anew, not stumbled over", () => {
   localStorage.setItem("pine-outbox", "{not json");
   expect(read()).toEqual([]);
 });
+
+test("an answer is told while its entry still waits: no press falls between the two", async () => {
+  put(ME, score("6"));
+  answers.push(() => json({ version: 1 }));
+  const waiting: number[] = [];
+  await flush(ME, () => waiting.push(read().length));
+  expect(waiting).toEqual([1]);
+  expect(read()).toEqual([]);
+});

@@ -127,9 +127,10 @@ async function work(who: number, told: Told): Promise<void> {
         batch.length > 1 ? await sendJots(batch as JotWaiting[]) : await send(batch[0] as Waiting);
       for (const one of batch) {
         if (one.kind === "score") rebase(one, (got as Schemas["ScoreOut"] | null)?.version ?? 0);
+        // Told before it leaves the box: a press in between would mean its opposite.
+        told(one, got);
         drop(one.id);
         tellLanded({ one, got });
-        told(one, got);
       }
     } catch (error) {
       const refusal = error instanceof Refusal ? error : new Refusal(0, String(error));
@@ -170,6 +171,23 @@ export function useWaiting(who: number): readonly Waiting[] {
   return useMemo(() => all.filter((one) => one.who === who), [all, who]);
 }
 
+/** Show the server's answer to a press at once: until it is read anew the press would look undone. */
+function show(client: QueryClient, one: Waiting, got: unknown): void {
+  if (one.kind === "finish") client.setQueryData(keys.clock(one.classId), got);
+  if (one.kind === "check-in") client.setQueryData(keys.myClasses(one.date), got);
+  if (one.kind === "here") {
+    const held = got as Schemas["ClassHeld"];
+    client.setQueryData(
+      keys.floor(one.date),
+      (floor: Schemas["FloorOut"] | undefined) =>
+        floor && {
+          ...floor,
+          classes: floor.classes.map((each) => (each.id === held.id ? held : each)),
+        },
+    );
+  }
+}
+
 /** What to read anew once an entry has landed. */
 function touch(client: QueryClient, one: Waiting): void {
   const under =
@@ -183,7 +201,11 @@ function touch(client: QueryClient, one: Waiting): void {
 export function useSending(who: number): void {
   const client = useQueryClient();
   useEffect(() => {
-    const go = () => flush(who, (one) => touch(client, one));
+    const go = () =>
+      flush(who, (one, got) => {
+        if (got) show(client, one, got);
+        touch(client, one);
+      });
     const stop = watch(go);
     window.addEventListener("online", go);
     const timer = window.setInterval(go, RETRY_MS);

@@ -40,7 +40,11 @@ function Line({
   return (
     <li data-open={onOpen ? true : undefined}>
       {label && <span className="line-label">{label}</span>}
-      {line.station && <span className="line-station num">{line.station}</span>}
+      {line.station && (
+        <span className="line-station num" data-station>
+          {line.station}
+        </span>
+      )}
       {line.rest ? (
         <span className="task-rest">rest</span>
       ) : (

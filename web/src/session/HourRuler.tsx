@@ -43,11 +43,14 @@ export function HourRuler({
   selected,
   onSelect,
   slim = false,
+  bare = false,
 }: {
   outline: Outline;
   selected?: string | null;
   onSelect?: (key: string) => void;
   slim?: boolean;
+  /** The strip alone, for a list of days. */
+  bare?: boolean;
 }) {
   const span = Math.max(outline.class_s, outline.planned_high_s, 600);
   const percent = (seconds: number) => `${(seconds / span) * 100}%`;
@@ -57,7 +60,7 @@ export function HourRuler({
   const end = last ? last.start_s + middle(last) : 0;
   const spare = outline.class_s - end;
   return (
-    <section className="ruler" data-slim={slim || undefined} aria-label="The class hour">
+    <section className="ruler" data-slim={slim || undefined} data-bare={bare || undefined} aria-label="The class hour">
       <div className="ruler-scale" aria-hidden>
         {marks.map((mark) => (
           <span key={mark} style={{ left: percent(mark) }}>

@@ -50,6 +50,10 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         </>
       )}
       {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}
+      {plan.error && !plan.data && <Failed error={plan.error} retry={() => plan.refetch()} />}
+      {(step === "scale" || step === "run") && !plan.data && !saved.error && !plan.error && (
+        <Waiting what="Reading the board" />
+      )}
       <Suspense fallback={<Waiting what="Opening" />}>
         {step === "write" && !asked && <Waiting what="Opening the board" />}
         {step === "write" && saved.data && asked && (

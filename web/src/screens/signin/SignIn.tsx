@@ -2,7 +2,7 @@
 import { Button, PasswordInput, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask, type Schemas, setGuard } from "../../api/client";
+import { api, ask, type Schemas } from "../../api/client";
 import { frontDoor, me as meQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { setSignedOut } from "../../app/client";
@@ -13,7 +13,6 @@ export function SignIn() {
   const [problem, setProblem] = useState("");
   const entering = useWrite((call: () => Promise<Schemas["Me"]>) => call(), {
     onDone: (found) => {
-      setGuard(found.guard);
       const before = client.getQueryData(meQuery.queryKey);
       if (before && before.id !== found.id) {
         // Another person: nothing that was seen in this browser stays, what waits to be sent does.

@@ -68,7 +68,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
           ))}
         </div>
         {[...notes].map((note) => (
-          <p key={note} className="piece-note">
+          <p key={note} className="wall-note">
             {note}
           </p>
         ))}

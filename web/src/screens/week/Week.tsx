@@ -203,7 +203,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                     <Link to={`/day/${one.day.date}/write`} className="week-title">
                       {one.title || "Untitled"}
                     </Link>
-                    <HourRuler outline={one.outline} slim />
+                    <HourRuler outline={one.outline} slim bare />
                   </div>
                   <Menu position="bottom-end">
                     <Menu.Target>
