@@ -52,7 +52,7 @@ def enter(browser: Browser, base: str, name: str, **context: Any) -> Page:
     page.goto(base)
     page.get_by_role("button", name=name).click()
     page.wait_for_url("**/day/**" if context["viewport"] == DESK else "**/me/**")
-    page.wait_for_selector(".ruler-piece")
+    page.wait_for_selector(".HourRuler_piece")
     page.wait_for_timeout(900)
     return page
 
@@ -78,7 +78,7 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     page.get_by_role("option", name="Slack Water").click()
     wall = browser.new_context(viewport=WALL).new_page()
     wall.goto(f"{base}/wall/{page.evaluate(MAKE_WALL)}")
-    wall.wait_for_selector(".wall[data-layout=board] h1")
+    wall.wait_for_selector(".Wall_wall[data-layout=board] h1")
     shoot(wall, "wall-board")
     page.get_by_role("button", name="Start, ten seconds ahead").click()
     wall.wait_for_timeout(15_000)
@@ -86,15 +86,15 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     shoot(page, "run", full=True)
     shoot(phone, "phone", full=True)
     page.get_by_role("button", name="Undo: start").click()
-    wall.wait_for_selector(".wall[data-layout=board] h1")
+    wall.wait_for_selector(".Wall_wall[data-layout=board] h1")
 
 
 def compare(page: Page, shoot: Callable[..., None]) -> None:
     """Standings, two athletes' rounds side by side, and what changed since the last time."""
     page.get_by_role("link", name="Compare").click()
-    page.wait_for_selector(".section table")
+    page.wait_for_selector(".Standings_section table")
     for place in range(2):
-        page.locator(".rounds-table").last.get_by_role("checkbox").nth(place).check()
+        page.locator(".tables_rounds-table").last.get_by_role("checkbox").nth(place).check()
     shoot(page, "compare", full=True)
 
 
@@ -112,42 +112,42 @@ def take(folder: Path) -> None:
 
         door = browser.new_context(viewport=DESK).new_page()
         door.goto(base)
-        door.wait_for_selector(".door-people button")
+        door.wait_for_selector(".SignIn_people button")
         shoot(door, "door")
         for scheme, suffix in (("light", ""), ("dark", "-dark")):
             page = enter(browser, base, cast["coach"], viewport=DESK, color_scheme=scheme)
             shoot(page, f"write{suffix}")
             if scheme == "dark":
                 continue
-            page.wait_for_selector(".testrun")
+            page.wait_for_selector(".TestrunBand_testrun")
             page.goto(f"{page.url.split('?')[0].replace('/write', '/scale')}")
-            page.wait_for_selector(".scale-grid")
+            page.wait_for_selector(".Scale_grid")
             shoot(page, "scale")
             page.get_by_role("link", name="Ada Quill").click()
-            page.wait_for_selector(".profile")
+            page.wait_for_selector(".fields_profile")
             shoot(page, "athlete")
             page.go_back()
             page.get_by_role("link", name="Run").click()
             phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
             run(browser, base, page, phone, shoot)
             phone.goto(f"{base}/profile")
-            phone.wait_for_selector(".history .loads")
-            phone.locator(".history").screenshot(path=folder / "history.png")
+            phone.wait_for_selector(".History_history .History_loads")
+            phone.locator(".History_history").screenshot(path=folder / "history.png")
             page.get_by_role("link", name="Score").click()
-            page.wait_for_selector(".cell input")
-            page.locator(".cell input").nth(3).fill("5+55")
+            page.wait_for_selector(".Cell_cell input")
+            page.locator(".Cell_cell input").nth(3).fill("5+55")
             shoot(page, "score")
-            page.locator(".cell input").nth(3).press("Escape")
+            page.locator(".Cell_cell input").nth(3).press("Escape")
             compare(page, shoot)
             page.get_by_role("link", name="Week").click()
             page.get_by_role("link", name="Week before").click()
-            page.wait_for_selector(".week-remarks li")
+            page.wait_for_selector(".Week_remarks li")
             shoot(page, "week")
             page.goto(f"{base}/movements/kettlebell swing")
-            page.wait_for_selector(".rungs li")
+            page.wait_for_selector(".RungLadder_rungs li")
             shoot(page, "movements")
             page.goto(f"{base}/bests")
-            page.wait_for_selector(".bests table")
+            page.wait_for_selector(".Bests_bests table")
             shoot(page, "bests")
         browser.close()
 

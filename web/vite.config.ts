@@ -1,4 +1,4 @@
-import { resolve } from "node:path";
+import { basename, resolve } from "node:path";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
@@ -50,6 +50,13 @@ export default defineConfig({
       },
     }),
   ],
+  // A class is called by its component, in the page as in the source.
+  css: {
+    modules: {
+      localsConvention: "camelCaseOnly",
+      generateScopedName: (name, file) => `${basename(file).split(".")[0]}_${name}`,
+    },
+  },
   build: {
     outDir: process.env.PINE_LADDER_DIST ?? "dist",
     manifest: true,

@@ -60,7 +60,7 @@ def heading(page: Page, fields: dict[str, str], choices: dict[str, str], ticks=(
 
 def strip_lines(page: Page, count: int) -> None:
     """Remove a template's own lines with the forms."""
-    lines = page.locator(".line-open")
+    lines = page.locator(".Board_line-open")
     for left in range(lines.count() - 1, lines.count() - 1 - count, -1):
         lines.first.click()
         page.get_by_role("button", name="Remove this line").click()
@@ -78,7 +78,7 @@ def fill(group: Locator, amount: str, movement: str, load: str = "", side: str =
 
 def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None:
     """A line through the form; a task is (amount, movement, load, side), none at all is rest."""
-    lines = page.locator(".line-open")
+    lines = page.locator(".Board_line-open")
     before = lines.count()
     dialog = piece_menu(page, "Add a line")
     if station:
@@ -159,8 +159,8 @@ def test_typing_and_forms_give_the_same_text(visit, text: str, by_forms):
         page.keyboard.press("Escape")
         page.keyboard.press("Enter")
     assert board_text(page) == text
-    expect(page.locator(".findings")).not_to_contain_text("no such")
-    expect(page.locator(".piece-format")).to_have_count(1)
+    expect(page.locator(".Write_findings")).not_to_contain_text("no such")
+    expect(page.locator(".Board_format")).to_have_count(1)
 
 
 def test_pieces_move_and_go_without_typing_and_undo_brings_them_back(visit):
@@ -168,13 +168,13 @@ def test_pieces_move_and_go_without_typing_and_undo_brings_them_back(visit):
     open_day(page, visit)
     add_piece(page, "Tabata")
     add_piece(page, "Rounds for quality")
-    expect(page.locator(".piece h3")).to_have_count(2)
+    expect(page.locator(".Board_piece h3")).to_have_count(2)
     piece_menu(page, "Move down")
-    expect(page.locator(".piece h3").first).to_contain_text("Warm-up")
+    expect(page.locator(".Board_piece h3").first).to_contain_text("Warm-up")
     piece_menu(page, "Remove")
-    expect(page.locator(".piece h3")).to_have_count(1)
+    expect(page.locator(".Board_piece h3")).to_have_count(1)
     page.get_by_role("button", name="Undo").click()
-    expect(page.locator(".piece h3")).to_have_count(2)
+    expect(page.locator(".Board_piece h3")).to_have_count(2)
 
 
 def test_a_new_movement_joins_the_library_in_one_step(visit):
@@ -191,8 +191,8 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     dialog.get_by_label("On the ladder above").fill("box jump")
     dialog.get_by_role("button", name="Keep this movement").click()
     expect(dialog).to_be_hidden()
-    expect(page.locator(".findings")).not_to_contain_text("no such movement")
+    expect(page.locator(".Write_findings")).not_to_contain_text("no such movement")
     page.goto(f"{visit.base}/movements/quay%20vault")
-    expect(page.locator(".rungs li[aria-current]")).to_contain_text("quay vault")
+    expect(page.locator(".RungLadder_rungs li[aria-current]")).to_contain_text("quay vault")
     page.get_by_role("button", name="Remove").click()
     expect(page.get_by_role("heading", name="quay vault")).to_have_count(0)

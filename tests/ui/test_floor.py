@@ -6,7 +6,7 @@ import datetime as dt
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from shared import DESK, PHONE, TODAY, key_of
 
 LATER = TODAY + dt.timedelta(days=30)
@@ -48,9 +48,9 @@ def coach(visit) -> Page:
 def test_the_remote_is_played_by_keys(visit, coach):
     written(coach, visit.base, "# Ebb\n\n## Conditioning: EMOM 4:00\n1) 10 burpee\n2) 12 sit-up\n")
     on_the_clock(coach, "Conditioning")
-    state, now = coach.locator("[data-field=state]"), coach.locator(".remote-now")
+    state, now = coach.locator("[data-field=state]"), coach.locator(".Run_remote-now")
     expect(state).to_have_text("ready")
-    coach.locator(".remote-face").click()
+    coach.locator(".Run_remote-face").click()
     coach.keyboard.press("Space")
     expect(state).to_have_text("get ready")
     coach.keyboard.press("n")
@@ -87,7 +87,7 @@ def test_athletes_end_one_by_one_and_their_times_are_kept(visit, coach):
     on_the_clock(coach, "Ebb")
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
     coach.get_by_role("button", name="Skip ahead").click()
-    ends = coach.locator(".finishes")
+    ends = coach.locator(".Finishes_finishes")
     expect(coach.locator("[data-field=state]")).to_contain_text("work")
     expect(coach.locator("[data-field=time]")).to_have_text(re.compile("0:0[4-9]|0:[1-5]"))
     ends.get_by_role("button", name="Bram Osei").click()
@@ -108,7 +108,7 @@ def test_athletes_end_one_by_one_and_their_times_are_kept(visit, coach):
 def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach):
     written(coach, visit.base, SPRINT.replace("cap 12:00", "cap 12:00, heats 3"))
     on_the_clock(coach, "Ebb")
-    heats = coach.locator(".lanes .groups").first
+    heats = coach.locator(".lanes .Lanes_groups").first
     expect(heats.locator("li")).to_have_count(3)
     expect(coach.locator(".lanes")).to_contain_text("the board asks for 3 heats")
     before = heats.locator("li button").all_text_contents()
@@ -121,7 +121,7 @@ def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
     coach.get_by_role("button", name="Skip ahead").click()
     # Who stands in a later heat cannot end before it has begun.
-    coach.locator(".finishes").get_by_role("button", name=before[1]).click()
+    coach.locator(".Finishes_finishes").get_by_role("button", name=before[1]).click()
     expect(coach.get_by_role("alert")).to_have_text("heat 2 has not begun")
     coach.get_by_role("button", name="Start heat 2").click()
     coach.get_by_role("button", name="Start heat 3").wait_for()
@@ -129,7 +129,7 @@ def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach
 
 def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
     written(coach, visit.base, SPRINT)
-    here = coach.locator(".here")
+    here = coach.locator(".Here_here")
     expect(here.locator("h2")).to_have_text("Here 3")
     coach.get_by_role("combobox", name="Who came").fill("Emil")
     coach.get_by_role("option", name="Emil Tarn").click()
@@ -143,7 +143,7 @@ def test_who_checks_in_by_phone_is_here_at_once(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     coach.get_by_role("combobox", name="Class").click()
     coach.get_by_role("option", name=re.compile("12:15")).click()
-    here = coach.locator(".here ul")
+    here = coach.locator(".Here_here ul")
     phone = visit.enter("Cleo Vance", viewport=PHONE)
     button = phone.get_by_role("button", name="12:15")
     came = "I am in" in (button.text_content() or "")
@@ -182,11 +182,11 @@ def test_the_line_on_pain_stands_on_the_phone_before_a_piece(visit, coach):
 def test_the_sheet_can_hold_one_class(visit, coach):
     written(coach, visit.base, SPRINT)
     coach.goto(f"{visit.base}/day/{TODAY}/score")
-    names = coach.locator(".sheet tbody th")
+    names = coach.locator(".Score_sheet tbody th")
     names.first.wait_for()
     everybody = names.count()
     coach.get_by_role("radiogroup", name="Class").get_by_text("06:30").click()
-    expect(coach.locator(".sheet-split")).to_have_count(0)
+    expect(coach.locator(".Score_split")).to_have_count(0)
     assert 5 <= names.count() < everybody
 
 
@@ -202,14 +202,14 @@ def test_rounds_lie_side_by_side_and_earlier_times_beside_them(visit, coach):
     expect(table.locator("tbody tr").first.locator("td")).to_have_text(
         [re.compile(r"^\d:\d\d$")] * 2
     )
-    before = coach.locator("details.retest")
+    before = coach.locator("details.tables_retest")
     expect(before).to_contain_text("did both")
     expect(before.locator("tbody tr").first).to_contain_text("%")
 
 
 def test_standings_are_filtered_on_compare(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
-    sections = coach.locator(".section h2")
+    sections = coach.locator(".Standings_section h2")
     expect(sections).to_have_count(3)
     coach.get_by_text("Filter and school").click()
     coach.get_by_role("combobox", name="Tiers rank").click()
@@ -218,7 +218,7 @@ def test_standings_are_filtered_on_compare(visit, coach):
     expect(sections).to_contain_text("All tiers")
     coach.get_by_role("combobox", name="Tier", exact=True).click()
     coach.get_by_role("option", name="Scaled").click()
-    expect(coach.locator(".section tbody tr")).to_have_count(5)
+    expect(coach.locator(".Standings_section tbody tr")).to_have_count(5)
 
 
 def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
@@ -229,8 +229,24 @@ def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
     expect(ada.get_by_label("Leave me out of standings")).to_be_checked()
     bram = visit.enter("Bram Osei", viewport=DESK)
     bram.get_by_role("button", name="See everyone").last.click()
-    bram.locator(".section").first.wait_for()
-    expect(bram.locator(".sections")).not_to_contain_text("Ada Quill")
+    bram.locator(".Standings_section").first.wait_for()
+    expect(bram.locator(".Standings_sections")).not_to_contain_text("Ada Quill")
+
+
+def test_a_screen_seen_before_opens_without_waiting_for_who_this_is(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/run")
+    expect(coach.get_by_role("combobox", name="Class")).to_be_visible()
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    coach.route("**/api/me", hold)
+    coach.reload()
+    expect(coach.get_by_role("combobox", name="Class")).to_be_visible()
+    assert held, "who is signed in is asked anew at each start"
+    for one in held:
+        one.continue_()
 
 
 def test_the_remote_opens_on_the_class_that_is_on_now_and_stays(visit, coach):

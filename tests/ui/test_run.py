@@ -60,7 +60,7 @@ def open_wall(visit, coach: Page, context: BrowserContext | None = None) -> Page
     token = ask(coach, "POST", "/api/walls", {"name": "Test wall"})["token"]
     page = visit.page(context or visit.context(viewport=WALL))
     page.goto(f"{visit.base}/wall/{token}")
-    page.wait_for_selector(".wall[data-layout]")
+    page.wait_for_selector(".Wall_wall[data-layout]")
     return page
 
 
@@ -72,7 +72,7 @@ def choose_class(coach: Page) -> None:
 
 def position(page: Page) -> int | None:
     """Where a display stands in its piece, in ms; None before it knows."""
-    shown = page.evaluate("document.querySelector('.wall')?.dataset.ms")
+    shown = page.evaluate("document.querySelector('.Wall_wall')?.dataset.ms")
     return int(shown) if shown else None
 
 
@@ -148,10 +148,10 @@ def test_the_wall_shows_every_segment_of_the_core_at_its_time(visit, board: Path
             wall.go(segment.start_s + 0.5)
             seen = wall.page.evaluate(
                 """() => ({
-                  ms: Number(document.querySelector('.wall').dataset.ms),
+                  ms: Number(document.querySelector('.Wall_wall').dataset.ms),
                   time: document.querySelector('[data-field=time]').textContent,
                   round: document.querySelector('[data-field=round]')?.textContent ?? null,
-                  rest: document.querySelector('.wall-clock').dataset.state === 'rest',
+                  rest: document.querySelector('.Wall_clock').dataset.state === 'rest',
                 })"""
             )
             left = segment.length_s - (seen["ms"] / 1000 - segment.start_s)
@@ -173,7 +173,7 @@ def test_staggered_heats_are_each_shown_and_called_to_their_end(visit):
     remote.press("start", lead_s=0)
     wall = StillWall(visit, coach)
     wall.show(remote.clock, heats=[0, 90])
-    heats, state = wall.page.locator(".wall-heats"), wall.page.locator("[data-field=state]")
+    heats, state = wall.page.locator(".Wall_heats"), wall.page.locator("[data-field=state]")
     big = wall.page.locator("[data-field=time]")
     wall.go(89.1)
     expect(heats).to_have_text("heat 1 2:31heat 2 ready")
@@ -185,7 +185,7 @@ def test_staggered_heats_are_each_shown_and_called_to_their_end(visit):
     # Once the first heat is over, the big time is the second's.
     wall.go(250.5)
     expect(big).to_have_text("1:20")
-    expect(wall.page.locator(".wall-clock header")).to_contain_text("heat 2")
+    expect(wall.page.locator(".Wall_clock header")).to_contain_text("heat 2")
     wall.go(331)
     expect(state).to_have_text("time")
 
@@ -204,7 +204,7 @@ def anchor(page: Page) -> float:
     """The moment of position 0 as a display has it, in ms of this machine's clock."""
     return page.evaluate(
         """() => new Promise((done) => requestAnimationFrame(() => {
-          const shown = document.querySelector('.wall, .remote').dataset.ms;
+          const shown = document.querySelector('.Wall_wall, .remote').dataset.ms;
           done(shown === '' ? NaN : Date.now() - Number(shown));
         }))"""
     )
@@ -222,12 +222,14 @@ def together(*pages: Page) -> None:
 def begun(*pages: Page) -> None:
     """Wait until every display is past its lead-in."""
     for page in pages:
-        shown = page.locator(".wall, .remote")
+        shown = page.locator(".Wall_wall, .remote")
         expect(shown).to_have_attribute("data-ms", re.compile(r"^\d+$"))
 
 
 def held_at(*pages: Page) -> set[str]:
-    return {page.evaluate("document.querySelector('.wall, .remote').dataset.ms") for page in pages}
+    return {
+        page.evaluate("document.querySelector('.Wall_wall, .remote').dataset.ms") for page in pages
+    }
 
 
 def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_server):
@@ -238,13 +240,13 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     visit.homes.append(f"{base}/")
     second = visit.page(visit.context(viewport=WALL))
     second.goto(first.url.replace(visit.base, base))
-    second.wait_for_selector(".wall[data-layout]")
+    second.wait_for_selector(".Wall_wall[data-layout]")
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name="Slack Water").click()
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
     for page in (first, second):
-        page.wait_for_selector(".wall[data-layout=clock][data-ms^='-']")
+        page.wait_for_selector(".Wall_wall[data-layout=clock][data-ms^='-']")
     together(coach, first, second)
 
     coach.get_by_role("button", name="Skip ahead").click()
@@ -261,7 +263,7 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     for page in (first, second):
         expect(page.locator("[data-field=state]")).not_to_have_text("held")
     first.reload()
-    first.wait_for_selector(".wall[data-layout=clock]")
+    first.wait_for_selector(".Wall_wall[data-layout=clock]")
     begun(first)
     together(coach, first, second)
 
@@ -287,7 +289,7 @@ def test_jots_wait_for_the_network_and_land_once(visit):
     coach = visit.page(context)
     coach.goto(visit.base)
     coach.get_by_role("button", name="Maren Tolle").click()
-    coach.wait_for_selector(".ruler-piece")
+    coach.wait_for_selector(".HourRuler_piece")
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     choose_class(coach)
     coach.get_by_role("combobox", name="Piece on the clock").click()
@@ -386,19 +388,19 @@ def test_an_athlete_answers_what_the_coach_asks_of_a_score(visit):
     phone = visit.enter("Bram Osei", viewport=PHONE)
     phone.goto(f"{visit.base}/me/{EARLIER}")
     phone.get_by_label("My score").fill("0:50")
-    expect(phone.locator(".log-doubt")).to_contain_text("is 0.83 s each")
+    expect(phone.locator(".Log_doubt")).to_contain_text("is 0.83 s each")
     phone.get_by_role("button", name="Keep", exact=True).click()
-    expect(phone.locator(".doubt")).to_contain_text("A coach will look at this score.")
+    expect(phone.locator(".doubt_doubt")).to_contain_text("A coach will look at this score.")
     (piece,) = ask(coach, "GET", f"{path}/sheet")["pieces"]
     bram = ask(phone, "GET", "/api/me")["id"]
     judge = f"{path}/pieces/{piece['key']}/scores/{bram}/judge"
     ask(coach, "POST", judge, {"verdict": "asked", "note": "full depth?", "version": 1})
     phone.reload()
-    expect(phone.locator(".doubt")).to_contain_text("The coach asks about this score.")
-    expect(phone.locator(".doubt")).to_contain_text("full depth?")
+    expect(phone.locator(".doubt_doubt")).to_contain_text("The coach asks about this score.")
+    expect(phone.locator(".doubt_doubt")).to_contain_text("full depth?")
     phone.get_by_label("My answer").fill("yes, filmed")
     phone.get_by_role("button", name="Answer").click()
-    expect(phone.locator(".doubt")).to_contain_text("The coach has your answer.")
+    expect(phone.locator(".doubt_doubt")).to_contain_text("The coach has your answer.")
 
 
 def test_the_bests_board_names_the_gyms_best(visit):
@@ -406,7 +408,7 @@ def test_the_bests_board_names_the_gyms_best(visit):
     page.goto(f"{visit.base}/bests")
     told = ask(page, "GET", "/api/bests")
     assert told["boards"]
-    expect(page.locator(".bests-pieces td b")).to_have_count(len(told["boards"]))
+    expect(page.locator(".Bests_pieces td b")).to_have_count(len(told["boards"]))
     first = told["boards"][0]
-    row = page.locator(".bests tbody tr").filter(has_text=first["name"]).first
+    row = page.locator(".Bests_bests tbody tr").filter(has_text=first["name"]).first
     expect(row.locator("b").filter(has_text=first["display"])).to_be_visible()

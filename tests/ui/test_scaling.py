@@ -9,7 +9,7 @@ from shared import PHONE, TODAY, key_of
 def open_sheet(page, visit) -> None:
     key = key_of(page, "Slack Water")
     page.goto(f"{visit.base}/day/{TODAY.isoformat()}/scale?piece={key}")
-    page.wait_for_selector(".scale-grid")
+    page.wait_for_selector(".Scale_grid")
 
 
 def test_an_override_is_set_in_a_click_and_still_there_after_a_reload(visit):
@@ -25,7 +25,7 @@ def test_an_override_is_set_in_a_click_and_still_there_after_a_reload(visit):
     own = page.get_by_role("button", name="Tomas Keel: 10 dumbbell swing @ 15 kg")
     expect(own).to_contain_text("coach’s choice")
     page.reload()
-    page.wait_for_selector(".scale-grid")
+    page.wait_for_selector(".Scale_grid")
     expect(own).to_contain_text("coach’s choice")
     own.click()
     page.get_by_role("button", name="Back to the recommendation").click()
@@ -56,7 +56,7 @@ def test_a_coach_finds_an_athletes_pace_ladders_and_best_from_a_set(visit):
     page.get_by_role("link", name="Athletes").click()
     page.get_by_label("Find an athlete").fill("ada")
     page.get_by_role("link", name="Ada Quill").click()
-    expect(page.locator(".rungs li[aria-current]").first).to_be_visible()
+    expect(page.locator(".RungLadder_rungs li[aria-current]").first).to_be_visible()
     expect(page.get_by_label("Pace", exact=True)).to_contain_text("Scaled")
     page.get_by_label("Kilograms lifted").fill("70")
     page.get_by_role("button", name="Estimate").click()

@@ -23,7 +23,7 @@ def written(visit, date: str = NEXT_WEEK, board: str = BOARD) -> Page:
     page.keyboard.insert_text(board)
     expect(page.get_by_role("status").first).to_contain_text("version")
     page.get_by_role("link", name="Score").click()
-    page.wait_for_selector(".cell input")
+    page.wait_for_selector(".Cell_cell input")
     return page
 
 
@@ -34,14 +34,14 @@ def test_three_scores_entered_by_keyboard_rank_with_a_tie(visit):
         page.get_by_label(f"Neap, {name}").focus()
         page.keyboard.type(entry)
         page.keyboard.press("Enter")
-    ranks = [page.locator("tr", has_text=name).locator(".cell-rank") for name in names]
+    ranks = [page.locator("tr", has_text=name).locator(".Cell_rank") for name in names]
     expect(ranks[0]).to_have_text("#2")
     expect(ranks[1]).to_have_text("#2")
     expect(ranks[2]).to_have_text("#1")
     row = page.locator("tr", has_text="Cedric Vale")
     expect(row).to_contain_text("a round is 30 reps: 4+42 is 5+12")
     page.get_by_role("link", name="Compare").click()
-    section = page.locator(".section", has_text="As written")
+    section = page.locator(".Standings_section", has_text="As written")
     expect(section.locator("tr").nth(0)).to_contain_text("Emil Tarn")
     expect(section.locator("tr").nth(1).locator("td").first).to_have_text("2=")
     expect(section.locator("tr").nth(2).locator("td").first).to_have_text("2=")
@@ -77,13 +77,13 @@ def test_a_class_of_twenty_with_two_pieces_is_entered_by_keyboard_alone(visit, r
             expect(page.locator(f"[data-cell='{column}:{at}']")).to_be_focused()
             press([*entry, "Enter"])
     kept = 40
-    expect(page.locator(".cell-rank:not(:empty)")).to_have_count(kept)
+    expect(page.locator(".Cell_rank:not(:empty)")).to_have_count(kept)
     expect(page.locator("[data-state=refused]")).to_have_count(0)
     per_score = pressed["count"] / kept
     record_property("keystrokes per score", per_score)
     assert per_score <= 8
     page.reload()
-    page.wait_for_selector(".cell input")
+    page.wait_for_selector(".Cell_cell input")
     assert page.locator("[data-cell='0:7']").input_value() == "8+7"
     assert page.locator("[data-cell='1:3']").input_value() == "cap+3"
     assert page.locator("[data-cell='1:4']").input_value() == "12:14"
@@ -91,11 +91,11 @@ def test_a_class_of_twenty_with_two_pieces_is_entered_by_keyboard_alone(visit, r
 
 def test_a_doubted_score_is_verified_on_the_sheet(visit):
     page = written(visit, board="# Ebb\n\n## Conditioning: for time\n60 air squat\n")
-    first = page.locator(".cell input").nth(0)
+    first = page.locator(".Cell_cell input").nth(0)
     first.fill("0:50")
-    expect(page.locator(".cell").nth(0)).to_contain_text("is 0.83 s each")
+    expect(page.locator(".Cell_cell").nth(0)).to_contain_text("is 0.83 s each")
     first.press("Enter")
-    doubt = page.locator(".doubt")
+    doubt = page.locator(".doubt_doubt")
     expect(doubt).to_contain_text("to verify")
     page.get_by_role("button", name="Ask").click()
     page.get_by_label("Question to the athlete").fill("full depth?")
@@ -109,12 +109,12 @@ def test_a_doubted_score_is_verified_on_the_sheet(visit):
 
 def test_enter_goes_down_and_the_rank_shows_while_typing(visit):
     page = written(visit)
-    first = page.locator(".cell input").nth(0)
+    first = page.locator(".Cell_cell input").nth(0)
     first.focus()
     page.keyboard.type("5+12")
-    expect(page.locator(".cell-rank").nth(0)).to_have_text("#1")
+    expect(page.locator(".Cell_rank").nth(0)).to_have_text("#1")
     page.keyboard.press("Enter")
-    expect(page.locator(".cell input").nth(1)).to_be_focused()
+    expect(page.locator(".Cell_cell input").nth(1)).to_be_focused()
     page.keyboard.press("Shift+Enter")
     expect(first).to_be_focused()
     expect(first).to_have_value("5+12")
@@ -122,10 +122,10 @@ def test_enter_goes_down_and_the_rank_shows_while_typing(visit):
 
 def test_a_refusal_is_explained_in_place_and_keeps_the_entry(visit):
     page = written(visit)
-    first = page.locator(".cell input").nth(0)
+    first = page.locator(".Cell_cell input").nth(0)
     first.focus()
     page.keyboard.type("quick")
-    expect(page.locator(".cell").nth(0)).to_contain_text("write rounds+reps, as in 5+12")
+    expect(page.locator(".Cell_cell").nth(0)).to_contain_text("write rounds+reps, as in 5+12")
     page.keyboard.press("Enter")
     expect(first).to_be_focused()
     expect(first).to_have_value("quick")
@@ -144,7 +144,7 @@ def test_tier_and_track_change_by_key_and_the_score_moves_with_them(visit):
     expect(row).to_contain_text("Lighter")
     page.keyboard.type("4")
     page.keyboard.press("Enter")
-    expect(row.locator(".cell-rank")).to_have_text("#1")
+    expect(row.locator(".Cell_rank")).to_have_text("#1")
     page.reload()
     expect(page.locator("tr", has_text="Bram Osei")).to_contain_text("Foundation")
 
@@ -154,11 +154,11 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     idris = visit.enter("Idris Penn")
     idris.goto(f"{visit.base}/day/{NEXT_WEEK}/score")
     cell = "Neap, Bram Osei"
-    idris.wait_for_selector(".cell input")
+    idris.wait_for_selector(".Cell_cell input")
     idris.get_by_label(cell).fill("6")
     maren.get_by_label(cell).fill("5+12")
     maren.get_by_label(cell).press("Enter")
-    expect(maren.locator("tr", has_text="Bram Osei").locator(".cell-rank")).to_have_text("#1")
+    expect(maren.locator("tr", has_text="Bram Osei").locator(".Cell_rank")).to_have_text("#1")
     # The sheet is live; what was typed before the other's score stays typed.
     other = "Neap, Cleo Vance"
     maren.get_by_label(other).fill("4")
@@ -171,7 +171,7 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     idris.get_by_label(cell).focus()
     expect(idris.get_by_label(cell)).to_have_value("6")
     idris.get_by_label(cell).press("Enter")
-    expect(row.locator(".cell-words")).to_have_count(0)
+    expect(row.locator(".words_cell-words")).to_have_count(0)
     expect(idris.get_by_label(cell)).to_have_value("6")
 
 
@@ -186,7 +186,7 @@ def test_an_athlete_on_a_phone_logs_a_score_and_finds_their_place(visit):
     expect(piece).to_contain_text("Place 1 in As written")
     piece.get_by_role("button", name="See everyone").click()
     expect(piece.locator("tr[data-mine]")).to_contain_text("Bram Osei")
-    expect(piece.locator(".strip-dot[data-mine]")).to_have_count(1)
+    expect(piece.locator(".DotStrip_dot[data-mine]")).to_have_count(1)
     width = page.evaluate("document.documentElement.scrollWidth")
     assert width <= PHONE["width"]
 
@@ -243,20 +243,24 @@ def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
     fault = partial(violations, source=axe_source, dark=scheme == "dark")
     door = visit.page(visit.context(color_scheme=scheme))
     door.goto(visit.base)
-    door.wait_for_selector(".door-people button")
+    door.wait_for_selector(".SignIn_people button")
     assert fault(door) == [], "door"
     page = visit.enter("Maren Tolle", color_scheme=scheme)
-    for step, ready in (("write", ".piece"), ("score", ".cell input"), ("compare", ".section td")):
+    for step, ready in (
+        ("write", ".Board_piece"),
+        ("score", ".Cell_cell input"),
+        ("compare", ".Standings_section td"),
+    ):
         page.goto(f"{visit.base}/day/{TODAY.isoformat()}/{step}")
         page.wait_for_selector(ready)
         assert fault(page) == [], step
     page.keyboard.press("?")
     assert fault(page) == [], "shortcuts"
     for place, ready in (
-        (f"week/{TODAY.isoformat()}", ".strips td"),
-        ("movements/pull-up", ".rungs li"),
-        (f"day/{TODAY.isoformat()}/run", ".run-head"),
-        ("bests", ".bests table"),
+        (f"week/{TODAY.isoformat()}", ".Week_strips td"),
+        ("movements/pull-up", ".RungLadder_rungs li"),
+        (f"day/{TODAY.isoformat()}/run", ".fields_run-head"),
+        ("bests", ".Bests_bests table"),
         ("gym", "main form, main input"),
     ):
         page.goto(f"{visit.base}/{place}")
@@ -264,10 +268,10 @@ def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
         assert fault(page) == [], place
     phone = visit.enter("Ada Quill", color_scheme=scheme, viewport=PHONE)
     phone.get_by_role("button", name="See everyone").first.click()
-    phone.wait_for_selector(".section td")
+    phone.wait_for_selector(".Standings_section td")
     assert fault(phone) == [], "phone"
     phone.goto(f"{visit.base}/profile")
-    phone.wait_for_selector(".history table")
+    phone.wait_for_selector(".History_history table")
     assert fault(phone) == [], "history"
 
 
@@ -286,11 +290,11 @@ def test_no_screen_of_the_floor_has_a_serious_accessibility_fault(visit, axe_sou
     with coach.expect_popup() as opened:
         coach.get_by_role("menuitem", name="Make a link for a display").click()
     wall = opened.value
-    wall.wait_for_selector(".wall[data-layout=board] .wall-tiers")
+    wall.wait_for_selector(".Wall_wall[data-layout=board] .Wall_tiers")
     assert fault(wall) == [], "wall, board"
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
     coach.get_by_role("button", name="Skip ahead").click()
     coach.get_by_label("Ada Quill: a round is over now").wait_for()
     assert fault(coach) == [], "while it runs"
-    wall.wait_for_selector(".wall[data-layout=clock] .wall-now li")
+    wall.wait_for_selector(".Wall_wall[data-layout=clock] .Wall_now li")
     assert fault(wall) == [], "wall, clock"

@@ -30,7 +30,7 @@ def open_display(visit, coach: Page) -> Page:
     opened.value.close()
     page = visit.page(visit.context(viewport=WALL))
     page.goto(address)
-    page.wait_for_selector(".wall[data-layout]")
+    page.wait_for_selector(".Wall_wall[data-layout]")
     return page
 
 
@@ -42,16 +42,16 @@ def put_on(coach: Page, title: str) -> None:
 def test_a_display_shows_the_day_then_the_piece_then_its_clock(visit, coach):
     wall = open_display(visit, coach)
     expect(wall.locator("h1")).to_have_text("Slack Water")
-    expect(wall.locator(".wall-session .piece")).to_have_count(4)
+    expect(wall.locator(".Wall_session .Board_piece")).to_have_count(4)
     put_on(coach, "Front Line")
     expect(wall.locator("h1")).to_contain_text("Front Line")
-    expect(wall.locator(".wall-cautions b")).to_have_text("Pain stops the set: tell the coach.")
+    expect(wall.locator(".Wall_cautions b")).to_have_text("Pain stops the set: tell the coach.")
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
     expect(wall.locator("main")).to_have_attribute("data-layout", "clock")
     expect(wall.locator("[data-field=state]")).to_have_text("get ready")
     expect(wall.get_by_label("Safety")).to_contain_text("Pain stops the set")
     coach.get_by_role("button", name="Skip ahead").click()
-    expect(wall.locator(".wall-now")).to_contain_text("5 front squat")
+    expect(wall.locator(".Wall_now")).to_contain_text("5 front squat")
     expect(wall.get_by_label("Safety")).to_have_count(0)
     coach.get_by_role("button", name="Wall: show the board").click()
     expect(wall.locator("main")).to_have_attribute("data-layout", "board")
@@ -83,7 +83,7 @@ def test_a_display_is_readable_at_ten_metres(visit, coach):
     # The time is at least a third of the height; lines are larger than a hand's breadth at 10 m.
     letter = time.evaluate("e => parseFloat(getComputedStyle(e).fontSize)")
     assert letter >= WALL["height"] / 3
-    line = wall.locator(".wall-now li").first.evaluate(
+    line = wall.locator(".Wall_now li").first.evaluate(
         "e => parseFloat(getComputedStyle(e).fontSize)"
     )
     assert line >= 50
@@ -135,7 +135,7 @@ def test_no_display_of_a_long_piece_leaves_the_screen(visit, coach):
     assert fits(wall), "the lead-in"
     coach.get_by_role("button", name="Skip ahead").click()
     expect(wall.locator("[data-field=state]")).to_have_text("work")
-    expect(wall.locator(".wall-now li")).to_have_count(8)
+    expect(wall.locator(".Wall_now li")).to_have_count(8)
     assert fits(wall), "the clock"
 
 
@@ -158,29 +158,29 @@ def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
     coach.get_by_role("option", name="tier order").click()
     coach.get_by_role("button", name=re.compile("^Keep")).click()
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
-    expect(coach.locator(".section h2")).to_have_count(1)
+    expect(coach.locator(".Standings_section h2")).to_have_count(1)
     phone = visit.enter("Ada Quill", viewport=PHONE)
     slack_water(phone).get_by_role("button", name="See everyone").click()
-    expect(phone.locator(".section h2")).to_contain_text("All tiers")
+    expect(phone.locator(".Standings_section h2")).to_contain_text("All tiers")
     expect(phone.locator("tr[data-mine]")).to_contain_text("Ada Quill you")
 
 
 def test_a_verified_score_loses_its_mark_everywhere(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
-    marked = coach.locator(".verify")
+    marked = coach.locator(".words_verify")
     expect(marked).to_have_count(1)
     coach.goto(f"{visit.base}/day/{TODAY}/score")
-    coach.locator(".doubt").get_by_role("button", name="Verify").click()
-    expect(coach.locator(".doubt")).to_contain_text("verified")
+    coach.locator(".doubt_doubt").get_by_role("button", name="Verify").click()
+    expect(coach.locator(".doubt_doubt")).to_contain_text("verified")
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
-    coach.locator(".section").first.wait_for()
+    coach.locator(".Standings_section").first.wait_for()
     expect(marked).to_have_count(0)
 
 
 def test_history_tells_places_pacing_and_trends(visit):
     phone = visit.enter("Ada Quill", viewport=PHONE)
     phone.goto(f"{visit.base}/profile")
-    history = phone.locator(".history")
+    history = phone.locator(".History_history")
     expect(history).to_contain_text("Trends")
     expect(history).to_contain_text(re.compile(r"place \d+ of \d+"))
     expect(history).to_contain_text(re.compile("steady|falling|collapsed|all out"))

@@ -17,7 +17,7 @@ def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
     expect(page.get_by_role("status").first).to_contain_text("version 1")
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Week").click()
-    days = page.locator(".week-days > li")
+    days = page.locator(".Week_days > li")
     expect(days.nth(0)).to_contain_text("New day")
     days.nth(0).get_by_role("button").last.click()
     page.get_by_role("menuitem", name="Move to Wed").click()
@@ -40,12 +40,12 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
     expect(page.get_by_role("status").first).to_contain_text("version 1")
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Week").click()
-    page.locator(".week-days > li").first.get_by_role("button").last.click()
+    page.locator(".Week_days > li").first.get_by_role("button").last.click()
     page.get_by_role("menuitem", name="Copy a week on, with steps").click()
     page.get_by_label("0:07/2:00 → 0:10/3:00").check()
     page.get_by_role("button", name="Copy with 1 step").click()
     page.get_by_role("link", name="Week after").click()
-    first = page.locator(".week-days > li").first
+    first = page.locator(".Week_days > li").first
     after = dt.date.fromisoformat(FREE_MONDAY) + dt.timedelta(days=7)
     expect(first).to_contain_text(f"{after.day} {after:%B}")
     first.get_by_role("link", name="Speed").click()
@@ -55,7 +55,7 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
 def test_a_board_from_the_bank_is_written_as_a_retest(visit):
     page = visit.enter("Maren Tolle")
     page.goto(f"{visit.base}/week/{FREE_MONDAY}")
-    first = page.locator(".week-days > li").first
+    first = page.locator(".Week_days > li").first
     first.get_by_role("button").click()
     page.get_by_role("menuitem", name="Falling Tide").click()
     expect(first.get_by_role("link", name="Falling Tide")).to_be_visible()
@@ -74,7 +74,7 @@ def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
     maren.get_by_role("button", name="Publish", exact=True).click()
     expect(maren.get_by_text("Published", exact=True)).to_be_visible()
     ada.reload()
-    expect(ada.locator(".piece").first).to_be_visible()
+    expect(ada.locator(".Board_piece").first).to_be_visible()
 
 
 def test_the_week_shows_what_it_loads_in_words(visit):
@@ -82,7 +82,7 @@ def test_the_week_shows_what_it_loads_in_words(visit):
     page.get_by_role("link", name="Week").click()
     page.get_by_role("link", name="Week before").click()
     expect(page.get_by_label("Remarks")).to_contain_text("hard on")
-    expect(page.locator(".strip-mark[data-level=hard]").first).to_have_text("hard")
+    expect(page.locator(".Week_strip-mark[data-level=hard]").first).to_have_text("hard")
 
 
 def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):
@@ -91,9 +91,9 @@ def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):
     page.get_by_label("Search movements").fill("pul up")
     page.get_by_role("link", name="pull-up pull", exact=True).click()
     expect(page.get_by_role("heading", name="pull-up", exact=True)).to_be_visible()
-    rungs = page.locator(".rungs li")
+    rungs = page.locator(".RungLadder_rungs li")
     expect(rungs.first).to_have_text("ring muscle-up")
-    expect(page.locator(".rungs li[aria-current]")).to_have_text("pull-up")
-    expect(page.locator(".swaps")).to_contain_text("shoulder")
+    expect(page.locator(".RungLadder_rungs li[aria-current]")).to_have_text("pull-up")
+    expect(page.locator(".Movements_swaps")).to_contain_text("shoulder")
     rungs.filter(has_text="band pull-up").get_by_role("link").click()
     expect(page.get_by_role("heading", name="band pull-up", exact=True)).to_be_visible()

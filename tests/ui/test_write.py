@@ -61,7 +61,7 @@ def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
 def test_choosing_a_piece_on_the_ruler_marks_it_in_every_step(visit):
     page = visit.enter("Maren Tolle")
     page.get_by_label("The class hour").get_by_role("button", name="Slack Water").click()
-    expect(page.locator(".piece[data-selected] h3")).to_contain_text("Slack Water")
+    expect(page.locator(".Board_piece[data-selected] h3")).to_contain_text("Slack Water")
     assert f"piece={key_of(page, 'Slack Water')}" in page.url
 
 
@@ -73,7 +73,7 @@ def test_a_typo_gets_a_suggestion_that_one_click_applies(visit):
     expect(findings).to_contain_text("no such movement; did you mean kettlebell swing?")
     expect(page.locator(".cm-lintRange-warning").first).to_be_visible()
     findings.get_by_role("button", name="write kettlebell swing").click()
-    expect(page.locator(".write-board")).to_contain_text("kettlebell swing")
+    expect(page.locator(".Write_board")).to_contain_text("kettlebell swing")
     expect(findings.get_by_text("no such movement")).to_have_count(0)
 
 
@@ -82,7 +82,7 @@ def test_the_other_lines_stand_while_one_is_half_typed(visit):
     open_day(page, visit)
     write(page, BOARD + "10 sit-up @ ")
     expect(page.get_by_label("Findings")).to_contain_text("a load is missing after @")
-    expect(page.locator(".write-board")).to_contain_text("push-up")
+    expect(page.locator(".Write_board")).to_contain_text("push-up")
 
 
 def test_movements_are_completed_while_typing(visit):
@@ -99,7 +99,7 @@ def test_movements_are_completed_while_typing(visit):
 
 def test_tier_and_track_show_the_athletes_own_numbers(visit):
     page = visit.enter("Maren Tolle")
-    board = page.locator(".write-board")
+    board = page.locator(".Write_board")
     expect(board).to_contain_text("52.5/37.5 kg")
     page.get_by_text("Foundation", exact=True).first.click()
     page.get_by_role("combobox", name="Track").click()
@@ -213,13 +213,13 @@ def test_an_empty_day_offers_a_template(visit):
 def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
     page = visit.enter("Maren Tolle")
     page.keyboard.press("s")
-    page.wait_for_selector(".cell input")
+    page.wait_for_selector(".Cell_cell input")
     page.keyboard.press("c")
-    page.wait_for_selector(".section td")
+    page.wait_for_selector(".Standings_section td")
     page.keyboard.press("]")
     tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
     page.wait_for_url(f"**/{tomorrow}/compare")
-    expect(page.locator(".compare, .state").first).to_be_visible()
+    expect(page.locator(".Compare_compare, .states_state").first).to_be_visible()
     page.keyboard.press("t")
     page.wait_for_url(f"**/{TODAY.isoformat()}/compare")
     page.keyboard.press("?")

@@ -1,6 +1,7 @@
 // A screen that cannot be shown: what happened, what is safe, and the way on.
 import { Button } from "@mantine/core";
 import { useRouteError } from "react-router";
+import stateStyles from "../ui/states.module.css";
 
 const RELOADED = "pine-reloaded";
 const SOON_MS = 20_000;
@@ -23,7 +24,7 @@ export function Broken() {
   const error = useRouteError();
   const away = !navigator.onLine;
   return (
-    <main className="state" role="alert">
+    <main className={stateStyles.state} role="alert">
       <h1>{away ? "This screen is not on this device yet" : "This screen could not be shown"}</h1>
       <p>
         {away

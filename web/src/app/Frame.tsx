@@ -20,6 +20,7 @@ import { useWrite } from "../api/writes";
 import { useSending, useWaiting } from "../offline/outbox";
 import { brief, shift } from "../ui/dates";
 import { shortcutsOn, switchShortcuts, useShortcuts } from "../ui/hotkeys";
+import styles from "./Frame.module.css";
 import { KEPT } from "./kept";
 
 type Me = Schemas["Me"];
@@ -70,7 +71,7 @@ function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
   ];
   return (
     <Modal opened={opened} onClose={close} title="Shortcuts" size="md">
-      <table className="keys">
+      <table className={styles.keys}>
         <tbody>
           {rows.map(([keys, what]) => (
             <tr key={what}>
@@ -147,7 +148,7 @@ function Person({ me }: { me: Me }) {
     <>
       <Menu position="bottom-end">
         <Menu.Target>
-          <button type="button" className="who">
+          <button type="button" className={styles.who}>
             {me.name}
           </button>
         </Menu.Target>
@@ -173,7 +174,7 @@ function Unsent({ me }: { me: number }) {
     : `${waiting.length} unsent`;
   const of = [...new Set(refused.map((one) => `${one.date}: ${one.refused?.words}`))];
   return (
-    <span className="unsent num" role="status" title={of.join("\n")}>
+    <span className={`${styles.unsent} num`} role="status" title={of.join("\n")}>
       {words}
     </span>
   );
@@ -241,12 +242,12 @@ export function Frame({
   const address = (day: string) => (coach ? `/day/${day}/${step ?? "write"}` : `/me/${day}`);
   return (
     <>
-      <header className="frame">
-        <Link to="/" className="brand" aria-label={`Pine Ladder, ${gymName}`}>
+      <header className={styles.frame}>
+        <Link to="/" className={styles.brand} aria-label={`Pine Ladder, ${gymName}`}>
           <Mark />
-          <span className="brand-name">{gymName}</span>
+          <span className={styles.name}>{gymName}</span>
         </Link>
-        <nav className="places" aria-label="Places">
+        <nav className={styles.places} aria-label="Places">
           {coach && (
             <>
               <Link to={`/week/${date}`} aria-current={place === "week" ? "page" : undefined}>
@@ -274,14 +275,14 @@ export function Frame({
             </Link>
           )}
         </nav>
-        <nav className="day-nav" aria-label="Day">
+        <nav className={styles.dayNav} aria-label="Day">
           <Link to={address(shift(date, -1))} aria-label="Day before">
             ‹
           </Link>
-          <span className="day-name">
+          <span className={styles.dayName}>
             <b>{date === today ? brief(date).replace(/^\w+/, "Today") : brief(date)}</b>
             {title && (
-              <span className="day-title" title={title}>
+              <span className={styles.dayTitle} title={title}>
                 {" "}
                 · {title}
               </span>
@@ -292,7 +293,7 @@ export function Frame({
           </Link>
         </nav>
         {coach && (
-          <nav className="steps" aria-label="Steps of the day">
+          <nav className={styles.steps} aria-label="Steps of the day">
             {STEPS.map((s) => (
               <Link
                 key={s.step}
@@ -304,7 +305,7 @@ export function Frame({
             ))}
           </nav>
         )}
-        <div className="frame-end">
+        <div className={styles.end}>
           <Unsent me={me.id} />
           <ActionIcon
             variant="transparent"

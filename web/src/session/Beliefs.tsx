@@ -1,10 +1,11 @@
 // What the scores say of an athlete's pace, and how far such beliefs can be trusted.
 import type { Schemas } from "../api/client";
+import styles from "./Beliefs.module.css";
 
 export function Beliefs({ pace }: { pace: Schemas["PaceOut"] }) {
   const percent = (value: number) => `${Math.round(value * 100)} %`;
   return (
-    <section className="beliefs" aria-label="Pace">
+    <section className={styles.beliefs} aria-label="Pace">
       <h2>Pace</h2>
       <ul>
         {pace.paces.map((one) => (

@@ -1,11 +1,12 @@
 // An athlete's bests on the boards the gym keeps to repeat.
 import type { Schemas } from "../api/client";
 import { spoken } from "../ui/dates";
+import beliefsStyles from "./Beliefs.module.css";
 
 export function Benchmarks({ bests }: { bests: readonly Schemas["BenchmarkOut"][] }) {
   if (bests.length === 0) return null;
   return (
-    <section className="beliefs" aria-label="Bests on the bank’s boards">
+    <section className={beliefsStyles.beliefs} aria-label="Bests on the bank’s boards">
       <h2>On the bank’s boards</h2>
       <ul>
         {bests.map((best) => (

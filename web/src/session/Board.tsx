@@ -1,5 +1,7 @@
 // The board as athletes read it.
 import type { Schemas } from "../api/client";
+import wordStyles from "../ui/words.module.css";
+import styles from "./Board.module.css";
 
 type LineView = Schemas["LineView"];
 type PieceView = Schemas["PieceView"];
@@ -7,23 +9,23 @@ type TaskView = Schemas["TaskView"];
 
 function Task({ task }: { task: TaskView }) {
   return (
-    <span className="task">
+    <span className={styles.task}>
       <b className="num">{task.amount}</b> <span>{task.movement}</span>
-      {!task.known && <em className="task-new">new movement</em>}
+      {!task.known && <em className={styles.new}>new movement</em>}
       {task.details.map((detail) => (
-        <span key={detail} className="task-detail">
+        <span key={detail} className={styles.detail}>
           {detail}
         </span>
       ))}
-      {task.load && <span className="task-load num">{task.load}</span>}
+      {task.load && <span className={`${styles.load} num`}>{task.load}</span>}
       {task.alternatives.map((other) => (
-        <span key={other} className="task-or">
+        <span key={other} className={styles.or}>
           or {other}
         </span>
       ))}
-      {task.loading && <span className="task-why num">{task.loading}</span>}
-      {task.reason && <span className="task-why">{task.reason}</span>}
-      {task.note && <span className="task-note">{task.note}</span>}
+      {task.loading && <span className={`${styles.why} num`}>{task.loading}</span>}
+      {task.reason && <span className={styles.why}>{task.reason}</span>}
+      {task.note && <span className={styles.note}>{task.note}</span>}
     </span>
   );
 }
@@ -39,16 +41,16 @@ function Line({
 }) {
   return (
     <li data-open={onOpen ? true : undefined}>
-      {label && <span className="line-label">{label}</span>}
+      {label && <span className={styles.lineLabel}>{label}</span>}
       {line.station && (
-        <span className="line-station num" data-station>
+        <span className={`${styles.lineStation} num`} data-station>
           {line.station}
         </span>
       )}
       {line.rest ? (
-        <span className="task-rest">rest</span>
+        <span className={styles.rest}>rest</span>
       ) : (
-        <span className="line-tasks">
+        <span className={styles.lineTasks}>
           {line.tasks.map((task, index) => (
             // Tasks of a line have no name but their place.
             <Task key={index} task={task} />
@@ -58,7 +60,7 @@ function Line({
       {onOpen && (
         <button
           type="button"
-          className="line-open"
+          className={styles.lineOpen}
           aria-label={`Change ${line.rest ? `rest, line ${line.line}` : line.tasks.map((task) => task.movement).join(" and ")}`}
           title="Change this line"
           onClick={() => onOpen(line.line)}
@@ -84,47 +86,47 @@ export function Piece({
   children?: React.ReactNode;
 }) {
   return (
-    <section className="piece" data-role={piece.role} data-selected={selected || undefined}>
+    <section className={styles.piece} data-role={piece.role} data-selected={selected || undefined}>
       <header>
         <h3>
-          <span className="role-mark" data-role={piece.role} aria-hidden />
+          <span className={styles.roleMark} data-role={piece.role} aria-hidden />
           {piece.title}
           {piece.title.toLowerCase() !== piece.role && (
-            <span className="piece-role">{piece.role}</span>
+            <span className={styles.role}>{piece.role}</span>
           )}
         </h3>
-        <p className="piece-format num">{[piece.format, ...piece.modifiers].join(" · ")}</p>
+        <p className={`${styles.format} num`}>{[piece.format, ...piece.modifiers].join(" · ")}</p>
         {tools}
       </header>
       {piece.before.length > 0 && (
-        <ul className="lines">
+        <ul className={styles.lines}>
           {piece.before.map((line) => (
             <Line key={line.line} line={line} label="first" onOpen={onOpenLine} />
           ))}
         </ul>
       )}
       {piece.blocks.map((block, index) => (
-        <ul className="lines" key={block[0]?.line ?? index}>
+        <ul className={styles.lines} key={block[0]?.line ?? index}>
           {block.map((line) => (
             <Line key={line.line} line={line} onOpen={onOpenLine} />
           ))}
         </ul>
       ))}
       {piece.after.length > 0 && (
-        <ul className="lines">
+        <ul className={styles.lines}>
           {piece.after.map((line) => (
             <Line key={line.line} line={line} label="then" onOpen={onOpenLine} />
           ))}
         </ul>
       )}
       {piece.notes.map((note) => (
-        <p key={note} className="piece-note">
+        <p key={note} className={styles.pieceNote}>
           {note}
         </p>
       ))}
-      {arithmetic && <p className="piece-sum num">{arithmetic}</p>}
+      {arithmetic && <p className={`${styles.sum} num`}>{arithmetic}</p>}
       {piece.cautions.length > 0 && (
-        <ul className="cautions" aria-label="Cautions">
+        <ul className={wordStyles.cautions} aria-label="Cautions">
           {piece.cautions.map((caution) => (
             <li key={caution}>{caution}</li>
           ))}

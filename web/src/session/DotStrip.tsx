@@ -1,5 +1,6 @@
 // Everyone's result on one line, best to the right; the reader's own dot is ringed and named.
 import type { Schemas } from "../api/client";
+import styles from "./DotStrip.module.css";
 
 type Section = Schemas["Section"];
 
@@ -40,7 +41,7 @@ export function DotStrip({
   });
   let y = 0;
   return (
-    <figure className="strip">
+    <figure className={styles.strip}>
       <svg
         viewBox={`0 0 ${WIDTH} ${rows.reduce((sum, row) => sum + row.height, 0) + 22}`}
         role="img"
@@ -51,12 +52,12 @@ export function DotStrip({
           const base = y - 6;
           return (
             <g key={section.tier} data-tier={section.tier}>
-              <line x1={MARGIN} x2={WIDTH - MARGIN} y1={base} y2={base} className="strip-line" />
-              <text x={MARGIN} y={base - ROW + 20} className="strip-tier">
+              <line x1={MARGIN} x2={WIDTH - MARGIN} y1={base} y2={base} className={styles.line} />
+              <text x={MARGIN} y={base - ROW + 20} className={styles.tier}>
                 {section.tier === null ? "All tiers" : tiers[section.tier]}
               </text>
               {section.spread && (
-                <g className="strip-spread" data-middle={section.spread.middle}>
+                <g className={styles.spread} data-middle={section.spread.middle}>
                   <line
                     x1={MARGIN + (section.spread.strip[0] ?? 0) * (WIDTH - 2 * MARGIN)}
                     x2={MARGIN + (section.spread.strip[2] ?? 0) * (WIDTH - 2 * MARGIN)}
@@ -74,7 +75,7 @@ export function DotStrip({
                   cx={x}
                   cy={base - RADIUS - 1 - level * 2 * RADIUS}
                   r={place.entry.athlete_id === mine ? RADIUS + 1.5 : RADIUS - 0.5}
-                  className="strip-dot"
+                  className={styles.dot}
                   data-mine={place.entry.athlete_id === mine || undefined}
                 >
                   <title>{`${place.entry.name} ${place.entry.display}`}</title>
@@ -83,10 +84,10 @@ export function DotStrip({
             </g>
           );
         })}
-        <text x={MARGIN} y={y + 16} className="strip-end">
+        <text x={MARGIN} y={y + 16} className={styles.end}>
           {low.entry.display}
         </text>
-        <text x={WIDTH - MARGIN} y={y + 16} textAnchor="end" className="strip-end">
+        <text x={WIDTH - MARGIN} y={y + 16} textAnchor="end" className={styles.end}>
           {best.entry.display}
         </text>
       </svg>

@@ -6,6 +6,8 @@ import type { Schemas } from "../api/client";
 import { history } from "../api/queries";
 import { spoken } from "../ui/dates";
 import { Empty, Failed, Waiting } from "../ui/states";
+import wordStyles from "../ui/words.module.css";
+import styles from "./History.module.css";
 
 const LOAD_PX = 90;
 const FIRST = 12;
@@ -39,7 +41,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
   const now = weeks.at(-1);
   const before = weeks.at(-2);
   return (
-    <div className="history">
+    <div className={styles.history}>
       {trends.length > 0 && (
         <>
           <h2>Trends</h2>
@@ -66,7 +68,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
       {weeks.length > 0 && (
         <>
           <h2>Weekly load</h2>
-          <ul className="loads num">
+          <ul className={`${styles.loads} num`}>
             {weeks.map((week) => (
               <li key={week.monday} title={`week of ${spoken(week.monday)}`}>
                 <i style={{ height: `${(week.load / most) * LOAD_PX}px` }} />
@@ -110,7 +112,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
               <td className="num">
                 <b>{one.display}</b>
                 {one.standing !== "fine" && one.standing !== "verified" && (
-                  <small className="verify">to verify</small>
+                  <small className={wordStyles.verify}>to verify</small>
                 )}
               </td>
               <td>

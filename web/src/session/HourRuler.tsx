@@ -1,6 +1,7 @@
 // The class hour as one strip to scale: pieces, windows and rests true to time.
 import type { Schemas } from "../api/client";
 import { minutes } from "../ui/dates";
+import styles from "./HourRuler.module.css";
 
 type Outline = Schemas["Outline"];
 type PieceOutline = Schemas["PieceOutline"];
@@ -25,7 +26,7 @@ function Windows({ piece }: { piece: PieceOutline }) {
   const total = piece.clock.total_s;
   if (!total || segments.length < 2 || segments.length > MAX_TICKS) return null;
   return (
-    <span className="ruler-windows" aria-hidden>
+    <span className={styles.windows} aria-hidden>
       {segments.map((segment) => (
         <i
           key={segment.start_s}
@@ -60,20 +61,25 @@ export function HourRuler({
   const end = last ? last.start_s + middle(last) : 0;
   const spare = outline.class_s - end;
   return (
-    <section className="ruler" data-slim={slim || undefined} data-bare={bare || undefined} aria-label="The class hour">
-      <div className="ruler-scale" aria-hidden>
+    <section
+      className={styles.ruler}
+      data-slim={slim || undefined}
+      data-bare={bare || undefined}
+      aria-label="The class hour"
+    >
+      <div className={styles.scale} aria-hidden>
         {marks.map((mark) => (
           <span key={mark} style={{ left: percent(mark) }}>
             {mark / 60}
           </span>
         ))}
       </div>
-      <div className="ruler-strip">
+      <div className={styles.strip}>
         {outline.pieces.map((piece) => (
           <button
             type="button"
             key={piece.key}
-            className="ruler-piece"
+            className={styles.piece}
             data-role={piece.role}
             data-rough={piece.length.rough || undefined}
             aria-pressed={selected === piece.key}
@@ -83,14 +89,14 @@ export function HourRuler({
             onClick={() => onSelect?.(piece.key)}
             style={{ left: percent(piece.start_s), width: percent(middle(piece)) }}
           >
-            <span className="ruler-name">{piece.title} </span>
-            <span className="ruler-length num">{lengthText(piece)}</span>
+            <span className={styles.name}>{piece.title} </span>
+            <span className={`${styles.length} num`}>{lengthText(piece)}</span>
             <Windows piece={piece} />
           </button>
         ))}
         {spare > 30 && (
           <span
-            className="ruler-spare"
+            className={styles.spare}
             style={{ left: percent(end), width: percent(spare) }}
             aria-hidden
           >
@@ -99,7 +105,7 @@ export function HourRuler({
         )}
         {outline.planned_high_s > outline.class_s && (
           <span
-            className="ruler-bell"
+            className={styles.bell}
             style={{ left: percent(outline.class_s) }}
             title="end of class"
           />

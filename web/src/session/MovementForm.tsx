@@ -15,6 +15,8 @@ import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, movements } from "../api/queries";
 import { useWrite } from "../api/writes";
+import fieldStyles from "../ui/fields.module.css";
+import wordStyles from "../ui/words.module.css";
 
 type Movement = Schemas["Movement"];
 
@@ -113,7 +115,7 @@ export function MovementForm({
       title={fixedName ? `The gym's ${form.name}` : "Add a movement"}
     >
       <form onSubmit={send} className="stack">
-        <fieldset className="line-fields even">
+        <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
           <legend>What it is</legend>
           <TextInput
             label="Name"
@@ -176,7 +178,7 @@ export function MovementForm({
             onChange={(sides) => set({ sides: sides as Movement["sides"] })}
           />
         </fieldset>
-        <fieldset className="line-fields even">
+        <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
           <legend>What counts and what to watch</legend>
           <TextInput
             label="Standard"
@@ -193,7 +195,7 @@ export function MovementForm({
           {words_("faults", "Look for")}
           {words_("cautions", "Cautions")}
         </fieldset>
-        <fieldset className="line-fields even">
+        <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
           <legend>Pace</legend>
           {number("seconds", "Seconds a rep, fresh")}
           {number("floor_s", "Fastest honest rep")}
@@ -201,7 +203,7 @@ export function MovementForm({
           {number("landings", "Landings a rep")}
         </fieldset>
         {problem && (
-          <p role="alert" className="cell-words" data-state="refused">
+          <p role="alert" className={wordStyles.cellWords} data-state="refused">
             {problem}
           </p>
         )}

@@ -14,6 +14,8 @@ import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, ladders } from "../api/queries";
 import { useWrite } from "../api/writes";
+import fieldStyles from "../ui/fields.module.css";
+import wordStyles from "../ui/words.module.css";
 
 type Profile = Schemas["Profile"];
 
@@ -51,7 +53,7 @@ function Table({
     setValue("");
   };
   return (
-    <fieldset className="known">
+    <fieldset className={fieldStyles.known}>
       <legend>{title}</legend>
       <ul>
         {Object.entries(values).map(([movement, number]) => (
@@ -82,7 +84,7 @@ function Table({
           </li>
         ))}
       </ul>
-      <div className="known-add">
+      <div className={fieldStyles.add}>
         <Autocomplete
           aria-label={`${title}: movement`}
           placeholder="movement"
@@ -126,7 +128,7 @@ function MaxFromSet({
     if (typeof kg === "number" && typeof reps === "number") asked.mutate({ kg, reps });
   };
   return (
-    <fieldset className="known">
+    <fieldset className={fieldStyles.known}>
       <legend>A best from a set</legend>
       <Autocomplete
         aria-label="Lift"
@@ -137,7 +139,7 @@ function MaxFromSet({
         value={lift}
         onChange={setLift}
       />
-      <div className="known-add">
+      <div className={fieldStyles.add}>
         <NumberInput
           aria-label="Kilograms lifted"
           placeholder="kg"
@@ -209,8 +211,8 @@ export function ProfileForm({
     }
   };
   return (
-    <form onSubmit={send} className="profile">
-      <div className="profile-columns">
+    <form onSubmit={send} className={fieldStyles.profile}>
+      <div className={fieldStyles.columns}>
         <Table
           title="Bests"
           unit="kg"
@@ -244,13 +246,13 @@ export function ProfileForm({
           />
         </div>
       </div>
-      <fieldset className="known">
+      <fieldset className={fieldStyles.known}>
         <legend>Limits</legend>
         <p>
           Seen by coaches and the athlete alone. They never diagnose: pain, pregnancy and illness
           belong to a licensed clinician.
         </p>
-        <ul className="limits">
+        <ul className={fieldStyles.limits}>
           {LIMITS.map((name) => (
             <li key={name}>
               <Checkbox
@@ -283,9 +285,9 @@ export function ProfileForm({
           ))}
         </ul>
       </fieldset>
-      <fieldset className="known">
+      <fieldset className={fieldStyles.known}>
         <legend>Rungs: the hardest they own</legend>
-        <div className="rung-picks">
+        <div className={fieldStyles.rungPicks}>
           {families.data?.map((ladder) => (
             <Select
               key={ladder.name}
@@ -303,9 +305,9 @@ export function ProfileForm({
           ))}
         </div>
       </fieldset>
-      <fieldset className="known">
+      <fieldset className={fieldStyles.known}>
         <legend>Compared with others</legend>
-        <div className="rung-picks">
+        <div className={fieldStyles.rungPicks}>
           <NumberInput
             label="Year of birth, for age groups"
             size="xs"
@@ -348,11 +350,11 @@ export function ProfileForm({
         onChange={(event) => set({ notes: event.currentTarget.value })}
       />
       {problem && (
-        <p role="alert" className="cell-words" data-state="refused">
+        <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}
         </p>
       )}
-      <div className="line-tools">
+      <div className={fieldStyles.lineTools}>
         <Button type="submit">Keep this profile</Button>
         {kept && <span role="status">Kept.</span>}
       </div>

@@ -1,6 +1,7 @@
 // A movement family as a ladder: the easiest rung at the bottom, this movement's rung marked.
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
+import styles from "./RungLadder.module.css";
 
 export function RungLadder({
   ladder,
@@ -13,10 +14,10 @@ export function RungLadder({
 }) {
   const rungs = [...ladder.rungs].reverse();
   return (
-    <section className="rungs" aria-label={`${ladder.name} ladder, hardest first`}>
+    <section className={styles.rungs} aria-label={`${ladder.name} ladder, hardest first`}>
       <h2>{ladder.name} ladder</h2>
       {!bare && (
-        <p className="rungs-word">
+        <p className={styles.word}>
           <b>Step up</b> {ladder.up}
         </p>
       )}
@@ -28,7 +29,7 @@ export function RungLadder({
         ))}
       </ol>
       {!bare && (
-        <p className="rungs-word">
+        <p className={styles.word}>
           <b>Step down</b> {ladder.down}
         </p>
       )}

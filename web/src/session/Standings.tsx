@@ -3,7 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { type Filter, standings } from "../api/queries";
 import { Empty, Failed, Waiting } from "../ui/states";
+import wordStyles from "../ui/words.module.css";
 import { DotStrip } from "./DotStrip";
+import styles from "./Standings.module.css";
 
 export function Standings({
   date,
@@ -32,16 +34,16 @@ export function Standings({
   return (
     <>
       <DotStrip sections={sections} tiers={gym.tiers} mine={mine} />
-      <div className="sections">
+      <div className={styles.sections}>
         {sections.map((section) => (
-          <section className="section" key={section.tier}>
+          <section className={styles.section} key={section.tier}>
             <h2>
               {section.tier === null ? "All tiers" : gym.tiers[section.tier]}{" "}
               <small>
                 {section.places.length} {section.places.length === 1 ? "athlete" : "athletes"}
               </small>
             </h2>
-            {section.spread && <p className="section-spread num">{section.spread.words}</p>}
+            {section.spread && <p className={`${styles.spread} num`}>{section.spread.words}</p>}
             <table>
               <tbody>
                 {section.places.map((place) => (
@@ -61,7 +63,7 @@ export function Standings({
                     <td className="num">
                       {place.entry.display}
                       {place.entry.to_verify && (
-                        <small className="verify" title={place.entry.to_verify}>
+                        <small className={wordStyles.verify} title={place.entry.to_verify}>
                           to verify
                         </small>
                       )}

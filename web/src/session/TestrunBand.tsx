@@ -1,5 +1,6 @@
 // What each tier is predicted to do: the range of most, its middle, and the coach's target.
 import type { Schemas } from "../api/client";
+import styles from "./TestrunBand.module.css";
 
 type Prediction = Schemas["PiecePrediction"];
 type Tier = Schemas["TierPrediction"];
@@ -15,10 +16,10 @@ function Range({ band, low, high }: { band: Band; low: number; high: number }) {
   return (
     <>
       <span
-        className="band-range"
+        className={styles.range}
         style={{ left: at(band.p10), width: `calc(${at(band.p90)} - ${at(band.p10)})` }}
       />
-      <span className="band-middle" style={{ left: at(band.p50) }} />
+      <span className={styles.middle} style={{ left: at(band.p50) }} />
     </>
   );
 }
@@ -26,13 +27,13 @@ function Range({ band, low, high }: { band: Band; low: number; high: number }) {
 /** Work and rest of each station's windows, for one tier. */
 function Stations({ tier }: { tier: Tier }) {
   return (
-    <ul className="stations">
+    <ul className={styles.stations}>
       {tier.run.windows.map((window) => {
         const length = window.work_s.p50 + window.rest_s.p50 || 1;
         return (
           <li key={window.station}>
             <span className="num">{window.station}</span>
-            <span className="station-strip" aria-hidden>
+            <span className={styles.stationStrip} aria-hidden>
               <i style={{ width: `${(window.work_s.p50 / length) * 100}%` }} />
             </span>
             <span className="num">
@@ -50,7 +51,7 @@ function Details({ tier }: { tier: Tier }) {
   const { run } = tier;
   const reps = Object.entries(run.reps);
   return (
-    <div className="band-details">
+    <div className={styles.details}>
       {run.windows.length > 0 && <Stations tier={tier} />}
       {run.blocks.length > 1 && (
         <p>
@@ -90,16 +91,16 @@ export function TestrunBand({ piece, tier }: { piece: Prediction; tier: number }
   const told = piece.tiers.some((each) => each.run.result) || bands.some((b) => b.p10 !== b.p90);
   if (!told && chosen?.run.windows.length === 0) return null;
   return (
-    <section className="testrun" aria-label="Test-run">
+    <section className={styles.testrun} aria-label="Test-run">
       {told && (
         <ul>
           {piece.tiers.map((each, index) => (
             <li key={each.name} data-chosen={index === tier || undefined}>
               <span>{each.name}</span>
-              <span className="band" aria-hidden>
+              <span className={styles.band} aria-hidden>
                 {piece.target && (
                   <span
-                    className="band-target"
+                    className={styles.target}
                     style={{
                       left: at(piece.target.low),
                       width: `calc(${at(piece.target.high)} - ${at(piece.target.low)})`,
@@ -111,7 +112,7 @@ export function TestrunBand({ piece, tier }: { piece: Prediction; tier: number }
               <span className="num">
                 {each.words}
                 {each.aim && (
-                  <b className="band-aim" data-aim={each.aim}>
+                  <b className={styles.aim} data-aim={each.aim}>
                     {each.aim === "in aim" ? "in aim" : `${each.aim} ${piece.target_words}`}
                   </b>
                 )}

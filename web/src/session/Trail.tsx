@@ -1,5 +1,6 @@
 // What became of a score: every change, and what was asked and answered.
 import type { Schemas } from "../api/client";
+import doubtStyles from "../ui/doubt.module.css";
 
 type Step = Schemas["TrailStep"];
 
@@ -14,7 +15,7 @@ export const STANDS: Record<string, string> = {
 export function LastWords({ steps }: { steps: readonly Step[] }) {
   const step = steps.findLast((one) => one.note);
   return step ? (
-    <span className="last-words">
+    <span className={doubtStyles.lastWords}>
       {step.by}: “{step.note}”
     </span>
   ) : null;

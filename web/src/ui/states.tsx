@@ -1,10 +1,11 @@
 // The states every screen shares: waiting, failing, empty.
 import { Button } from "@mantine/core";
+import styles from "./states.module.css";
 
 export function Waiting({ what = "Loading" }: { what?: string }) {
   return (
-    <p className="state" role="status">
-      <span className="state-rungs" aria-hidden>
+    <p className={styles.state} role="status">
+      <span className={styles.rungs} aria-hidden>
         <i />
         <i />
         <i />
@@ -16,7 +17,7 @@ export function Waiting({ what = "Loading" }: { what?: string }) {
 
 export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
   return (
-    <div className="state" role="alert">
+    <div className={styles.state} role="alert">
       <p>{error.message}</p>
       {retry && (
         <Button variant="default" onClick={retry}>
@@ -28,5 +29,5 @@ export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
 }
 
 export function Empty({ children }: { children: React.ReactNode }) {
-  return <div className="state">{children}</div>;
+  return <div className={styles.state}>{children}</div>;
 }

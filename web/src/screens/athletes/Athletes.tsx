@@ -13,6 +13,8 @@ import { Benchmarks } from "../../session/Benchmarks";
 import { History } from "../../session/History";
 import { ProfileForm } from "../../session/ProfileForm";
 import { RungLadder } from "../../session/RungLadder";
+import libraryStyles from "../../ui/library.module.css";
+import pageStyles from "../../ui/page.module.css";
 import { Empty, Failed, Waiting } from "../../ui/states";
 
 type Athlete = Schemas["Athlete"];
@@ -48,10 +50,10 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
   const rungs = found.data.profile.rungs ?? {};
   const pinned = families.data?.filter((ladder) => rungs[ladder.name]) ?? [];
   return (
-    <article className="athlete">
+    <article className={pageStyles.athlete}>
       <header>
         <h1>{athlete.name}</h1>
-        <div className="athlete-pick">
+        <div className={pageStyles.pick}>
           <Select
             label="Tier"
             allowDeselect={false}
@@ -71,7 +73,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
       {believed.data && <Beliefs pace={believed.data} />}
       {bests.data && <Benchmarks bests={bests.data} />}
       {pinned.length > 0 && (
-        <div className="athlete-ladders">
+        <div className={pageStyles.ladders}>
           {pinned.map((ladder) => (
             <RungLadder key={ladder.name} ladder={ladder} at={rungs[ladder.name] ?? ""} bare />
           ))}
@@ -95,8 +97,8 @@ export function Athletes({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"
   const chosen = list.data?.find((athlete) => String(athlete.id) === id);
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="athletes">
-      <div className="library">
-        <section className="library-list" aria-label="Athletes">
+      <div className={libraryStyles.library}>
+        <section className={libraryStyles.list} aria-label="Athletes">
           <TextInput
             aria-label="Find an athlete"
             placeholder="Name"

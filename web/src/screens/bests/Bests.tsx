@@ -7,6 +7,7 @@ import { bests as bestsQuery } from "../../api/queries";
 import { Frame } from "../../app/Frame";
 import { brief } from "../../ui/dates";
 import { Empty, Failed, Waiting } from "../../ui/states";
+import styles from "./Bests.module.css";
 
 type Best = Schemas["BestOut"];
 
@@ -76,7 +77,7 @@ export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const found = useQuery(bestsQuery(programme));
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="bests">
-      <div className="bests">
+      <div className={styles.bests}>
         <h1>Bests</h1>
         {gym.programmes.length > 1 && (
           <SegmentedControl
@@ -93,7 +94,7 @@ export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             <p>Keep a board in the bank to see its bests here.</p>
           </Empty>
         )}
-        <div className="bests-pieces">
+        <div className={styles.pieces}>
           {[...byPiece(found.data?.boards ?? [])].map(([key, held]) => (
             <PieceBests key={key} held={held} gym={gym} />
           ))}

@@ -7,6 +7,7 @@ import { day as dayQuery, preview } from "../../api/queries";
 import { Frame, type Step } from "../../app/Frame";
 import { HourRuler } from "../../session/HourRuler";
 import { Failed, Waiting } from "../../ui/states";
+import styles from "./Day.module.css";
 
 const Write = lazy(() => import("./write/Write").then((m) => ({ default: m.Write })));
 
@@ -46,7 +47,7 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
       {plan.data && (
         <>
           <HourRuler outline={plan.data.outline} selected={selected} onSelect={select} />
-          <p className="ruler-sum num">{plan.data.outline.sentence}</p>
+          <p className={`${styles.rulerSum} num`}>{plan.data.outline.sentence}</p>
         </>
       )}
       {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}

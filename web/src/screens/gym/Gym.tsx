@@ -7,7 +7,10 @@ import { keys } from "../../api/keys";
 import { settings as settingsQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
+import fieldStyles from "../../ui/fields.module.css";
+import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
+import wordStyles from "../../ui/words.module.css";
 
 type Settings = Schemas["Settings"];
 
@@ -36,7 +39,7 @@ function Counts({
     setName("");
   };
   return (
-    <fieldset className="known">
+    <fieldset className={fieldStyles.known}>
       <legend>{title}</legend>
       <ul>
         {Object.keys(values)
@@ -68,7 +71,7 @@ function Counts({
             </li>
           ))}
       </ul>
-      <div className="known-add">
+      <div className={fieldStyles.add}>
         <TextInput
           aria-label={`${title}: add`}
           placeholder={placeholder}
@@ -121,9 +124,9 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
     write.mutate({ settings: { ...form, bars: marks.filter(Boolean) }, version });
   };
   return (
-    <form onSubmit={send} className="profile">
-      <div className="profile-columns">
-        <fieldset className="known stack">
+    <form onSubmit={send} className={fieldStyles.profile}>
+      <div className={fieldStyles.columns}>
+        <fieldset className={`${fieldStyles.known} stack`}>
           <legend>The hour</legend>
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
@@ -160,9 +163,9 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           onChange={(kit) => set({ kit })}
         />
       </div>
-      <fieldset className="known">
+      <fieldset className={fieldStyles.known}>
         <legend>Where trade schools differ</legend>
-        <div className="rung-picks">
+        <div className={fieldStyles.rungPicks}>
           <Select
             label="Standings of tiers"
             size="xs"
@@ -195,11 +198,11 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
         </div>
       </fieldset>
       {said && !said.kept && (
-        <p role="alert" className="cell-words" data-state="refused">
+        <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {said.text}
         </p>
       )}
-      <div className="line-tools">
+      <div className={fieldStyles.lineTools}>
         <Button type="submit">Keep these settings</Button>
         {said?.kept && <span role="status">{said.text}</span>}
       </div>
@@ -211,7 +214,7 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
   const found = useQuery(settingsQuery);
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
-      <article className="athlete">
+      <article className={pageStyles.athlete}>
         <h1>{gym.name}</h1>
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}

@@ -10,6 +10,7 @@ import { Benchmarks } from "../../session/Benchmarks";
 import { History } from "../../session/History";
 import { ProfileForm } from "../../session/ProfileForm";
 import { RungLadder } from "../../session/RungLadder";
+import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 
 export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
@@ -25,7 +26,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
   const pinned = families.data?.filter((ladder) => rungs[ladder.name]) ?? [];
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="me">
-      <article className="athlete">
+      <article className={pageStyles.athlete}>
         <h1>{me.name}</h1>
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
@@ -33,7 +34,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
         {bests.data && <Benchmarks bests={bests.data} />}
         <History athlete={null} tiers={gym.tiers} />
         {pinned.length > 0 && (
-          <div className="athlete-ladders">
+          <div className={pageStyles.ladders}>
             {pinned.map((ladder) => (
               <RungLadder key={ladder.name} ladder={ladder} at={rungs[ladder.name] ?? ""} bare />
             ))}

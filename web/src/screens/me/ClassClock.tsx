@@ -5,6 +5,7 @@ import { useLive } from "../../api/live";
 import { myClock } from "../../api/queries";
 import { useMoment, usePosition } from "../../clock/moment";
 import { type Beat, clockFace, faceAt } from "../../clock/play";
+import styles from "./ClassClock.module.css";
 
 const CAUTIONS = 3;
 
@@ -34,7 +35,7 @@ export function ClassClock() {
   const stand = faceAt(clock, position);
   if (stand.phase === "over") return null;
   return (
-    <section className="class-clock" aria-label="The class's clock">
+    <section className={styles.classClock} aria-label="The class's clock">
       <p>
         <b className="num">{waiting ? "–:––" : clockFace(stand.shown, stand.down)}</b>
         <span>

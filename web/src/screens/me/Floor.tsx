@@ -5,6 +5,8 @@ import { useState } from "react";
 import { myClasses, myEffort } from "../../api/queries";
 import { useMyId } from "../../api/useMyId";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
+import wordStyles from "../../ui/words.module.css";
+import styles from "./Floor.module.css";
 
 export function CheckIn({ date }: { date: string }) {
   const me = useMyId();
@@ -19,7 +21,7 @@ export function CheckIn({ date }: { date: string }) {
   const flip = (start: string, here: boolean) =>
     enqueue(me, { kind: "check-in", date, start, here });
   return (
-    <section className="check-in" aria-label="Check in">
+    <section className={styles.checkIn} aria-label="Check in">
       {classes.map((one) => {
         const waits = pressed.get(one.start);
         const here = waits && !waits.refused ? waits.here : one.here;
@@ -51,7 +53,7 @@ export function CheckIn({ date }: { date: string }) {
           ),
       )}
       {readiness && (
-        <p className="safety">
+        <p className={wordStyles.safety}>
           <b>{pain}</b> {readiness}
         </p>
       )}
@@ -84,7 +86,7 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
     waits?.refused?.words ??
     (waits ? "Kept on this device and sent by itself." : said ? "Kept." : "");
   return (
-    <section className="effort">
+    <section className={styles.effort}>
       <h3>After class</h3>
       <NumberInput
         label="Effort, 0 (nothing) to 10 (as hard as it can be)"

@@ -7,6 +7,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { cellOf, newKey } from "../../offline/queue";
+import styles from "./Log.module.css";
 import { MyStrip } from "./MyStrip";
 import { Question } from "./Question";
 
@@ -75,7 +76,7 @@ export function Log({
   const told = typed === null ? waits?.refused?.words : undefined;
   const refused = told ?? heard?.score.problems[0];
   return (
-    <div className="log">
+    <div className={styles.log}>
       <form onSubmit={keep}>
         <TextInput
           label={kept ? `Correct my score (${piece.kind})` : `My score (${piece.kind})`}
@@ -91,22 +92,22 @@ export function Log({
         </Button>
       </form>
       {heard && !refused && (
-        <p className="log-words" role="status">
-          {heard.score.doubt && <span className="log-doubt">{heard.score.doubt}. </span>}
+        <p className={styles.words} role="status">
+          {heard.score.doubt && <span className={styles.doubt}>{heard.score.doubt}. </span>}
           {heard.score.reading ?? `Read as ${heard.score.display}`}
           {heard.rank ? `: place ${heard.rank} in ${tiers[tier]}` : ""}
         </p>
       )}
       {waits && !waits.refused && (
-        <p className="log-words" role="status">
+        <p className={styles.words} role="status">
           Kept on this device and sent by itself.
         </p>
       )}
-      {kept?.pacing && <p className="log-words">{kept.pacing}</p>}
+      {kept?.pacing && <p className={styles.words}>{kept.pacing}</p>}
       {kept && kept.standing !== "fine" && <Question date={date} score={kept} />}
       <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />
       {kept && (
-        <p className="log-place">
+        <p className={styles.place}>
           <b className="num">{kept.display}</b>{" "}
           {kept.rank ? `Place ${kept.rank} in ${tiers[kept.tier]}` : ""}
         </p>

@@ -7,12 +7,15 @@ import type { Schemas } from "../../api/client";
 import { myDay } from "../../api/queries";
 import { Frame } from "../../app/Frame";
 import { Piece } from "../../session/Board";
+import boardStyles from "../../session/Board.module.css";
 import { HourRuler } from "../../session/HourRuler";
 import { Standings } from "../../session/Standings";
 import { Empty, Failed, Waiting } from "../../ui/states";
+import wordStyles from "../../ui/words.module.css";
 import { ClassClock } from "./ClassClock";
 import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
+import styles from "./MyDay.module.css";
 
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
@@ -38,8 +41,8 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             slim
             onSelect={(key) => document.getElementById(key)?.scrollIntoView({ behavior: "smooth" })}
           />
-          <div className="mine">
-            <div className="mine-pick">
+          <div className={styles.mine}>
+            <div className={styles.pick}>
               <Select
                 label="My tier"
                 value={String(found.tier)}
@@ -55,7 +58,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
               />
               <Checkbox
-                className="mine-home"
+                className={styles.home}
                 label="At home, with my own kit"
                 checked={home}
                 onChange={(event) => setHome(event.currentTarget.checked)}
@@ -63,7 +66,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             </div>
             {date === gym.today && <ClassClock />}
             {date >= gym.today && <CheckIn date={date} />}
-            {found.view.note && <p className="piece-note">{found.view.note}</p>}
+            {found.view.note && <p className={boardStyles.pieceNote}>{found.view.note}</p>}
             {found.view.pieces.map((piece) => {
               const scored = found.pieces.find((one) => one.key === piece.key);
               return (
@@ -103,7 +106,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
               );
             })}
             {date <= gym.today && <Effort date={date} minutes={gym.class_min} />}
-            <aside className="safety" aria-label="Safety">
+            <aside className={wordStyles.safety} aria-label="Safety">
               <p>
                 <b>{found.view.pain}</b>
               </p>

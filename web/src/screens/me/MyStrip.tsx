@@ -9,6 +9,7 @@ import { clockFace } from "../../clock/play";
 import { nextPlace, numberOf } from "../../offline/jots";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { newKey } from "../../offline/queue";
+import styles from "./MyStrip.module.css";
 
 export function MyStrip({
   date,
@@ -74,7 +75,7 @@ export function MyStrip({
   const laps = strip.unit === "s" && running && clock.data?.waves === 1 && !clock.data.ended;
   const takeBack = () => note(last, null);
   return (
-    <details className="my-strip">
+    <details className={styles.myStrip}>
       <summary>Jot round by round</summary>
       <p className="num">
         {told

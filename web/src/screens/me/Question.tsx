@@ -7,6 +7,7 @@ import { keys } from "../../api/keys";
 import { myTrail } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { LastWords } from "../../session/Trail";
+import doubtStyles from "../../ui/doubt.module.css";
 
 const STANDS: Record<string, string> = {
   doubted: "A coach will look at this score.",
@@ -34,12 +35,12 @@ export function Question({ date, score }: { date: string; score: Schemas["ScoreO
     },
   );
   return (
-    <div className="doubt" data-standing={score.standing}>
+    <div className={doubtStyles.doubt} data-standing={score.standing}>
       <b>{STANDS[score.standing]}</b>
       {score.standing !== "verified" && <span>{score.doubt}</span>}
       <LastWords steps={steps.data ?? []} />
       {(score.standing === "asked" || score.standing === "doubted") && (
-        <div className="doubt-answer">
+        <div className={doubtStyles.answer}>
           <TextInput
             label="My answer"
             value={note}

@@ -11,7 +11,10 @@ import { Frame } from "../../app/Frame";
 import { MovementForm } from "../../session/MovementForm";
 import { RungLadder } from "../../session/RungLadder";
 import { spoken } from "../../ui/dates";
+import libraryStyles from "../../ui/library.module.css";
 import { Empty, Failed, Waiting } from "../../ui/states";
+import wordStyles from "../../ui/words.module.css";
+import styles from "./Movements.module.css";
 
 type Pattern = Schemas["Pattern"];
 
@@ -46,7 +49,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
   const forget = () => drop.mutate(found.data);
   const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
   return (
-    <article className="move">
+    <article className={styles.move}>
       <header>
         <h1>{it.name}</h1>
         <p>
@@ -54,7 +57,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           {it.aliases.length > 0 && <> · also {it.aliases.join(", ")}</>}
         </p>
         {coach && (
-          <p className="move-tools">
+          <p className={styles.tools}>
             <Button size="compact-sm" variant="default" onClick={() => setEditing(true)}>
               {own ? "Change" : "Make it the gym's own"}
             </Button>
@@ -75,11 +78,11 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           />
         )}
       </header>
-      <div className="move-body">
+      <div className={styles.body}>
         <div>
-          <p className="move-standard">{it.standard}</p>
+          <p className={styles.standard}>{it.standard}</p>
           {it.cautions.length > 0 && (
-            <ul className="cautions" aria-label="Cautions">
+            <ul className={wordStyles.cautions} aria-label="Cautions">
               {it.cautions.map((caution) => (
                 <li key={caution}>{caution}</li>
               ))}
@@ -127,7 +130,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           {swaps.length > 0 && (
             <>
               <h2>Instead</h2>
-              <table className="swaps">
+              <table className={styles.swaps}>
                 <tbody>
                   {swaps.map((swap) => (
                     <tr key={`${swap.because}${swap.instead}`}>
@@ -168,8 +171,8 @@ export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut
   const list = useQuery(movements({ q, pattern, kit }));
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="movements">
-      <div className="library">
-        <section className="library-list" aria-label="Find a movement">
+      <div className={libraryStyles.library}>
+        <section className={libraryStyles.list} aria-label="Find a movement">
           {me.role === "coach" && (
             <Button size="compact-sm" variant="default" onClick={() => setAsked({ new: "" })}>
               Add a movement
@@ -188,7 +191,7 @@ export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut
             value={typed}
             onChange={(event) => setTyped(event.currentTarget.value)}
           />
-          <div className="library-filter">
+          <div className={libraryStyles.filter}>
             <Select
               aria-label="Pattern"
               placeholder="Any pattern"

@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { frontDoor, me as meQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { setSignedOut } from "../../app/client";
+import styles from "./SignIn.module.css";
 
 export function SignIn() {
   const door = useQuery(frontDoor);
@@ -37,9 +38,9 @@ export function SignIn() {
   };
 
   return (
-    <main className="door">
-      <div className="door-panel">
-        <p className="door-brand">Pine Ladder</p>
+    <main className={styles.door}>
+      <div className={styles.panel}>
+        <p className={styles.brand}>Pine Ladder</p>
         <h1>{door.data?.gym ?? "Sign in"}</h1>
         <form onSubmit={submit} className="stack">
           <TextInput name="email" type="email" label="E-mail" autoComplete="username" required />
@@ -55,9 +56,9 @@ export function SignIn() {
           </Button>
         </form>
         {door.data?.demo && (
-          <section className="door-demo" aria-label="Demo">
+          <section className={styles.demo} aria-label="Demo">
             <h2>This is the demo. Step in as</h2>
-            <div className="door-people">
+            <div className={styles.people}>
               {door.data.people.map((person) => (
                 <Button
                   key={person.id}

@@ -8,14 +8,14 @@ import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
 import { useWakeLock } from "../../clock/wakeLock";
 import { Piece } from "../../session/Board";
 import { MovementIcon } from "../../session/MovementIcon";
-import "./wall.css";
+import styles from "./Wall.module.css";
 
 type WallOut = Schemas["WallOut"];
 type Clock = Schemas["ClockOut"];
 
 function Cautions({ clock }: { clock: Clock }) {
   return (
-    <aside className="wall-cautions" aria-label="Safety">
+    <aside className={styles.cautions} aria-label="Safety">
       <b>{clock.pain}</b>
       {clock.cautions.slice(0, 4).map((caution) => (
         <span key={caution}>{caution}</span>
@@ -52,14 +52,14 @@ function BoardLayout({ wall }: { wall: WallOut }) {
   if (clock) {
     const notes = new Set(clock.tiers.flatMap((one) => one.piece.notes));
     return (
-      <div className="wall-board" ref={box}>
+      <div className={styles.board} ref={box}>
         <h1>
           {clock.script.title}
           <small className="num">
             {[clock.script.format, ...clock.script.modifiers].join(" · ")}
           </small>
         </h1>
-        <div className="wall-tiers" data-count={clock.tiers.length}>
+        <div className={styles.tiers} data-count={clock.tiers.length}>
           {clock.tiers.map((one) => (
             <section key={one.tier}>
               <h2>{clock.tiers.length > 1 ? one.tier : "Everybody"}</h2>
@@ -68,20 +68,20 @@ function BoardLayout({ wall }: { wall: WallOut }) {
           ))}
         </div>
         {[...notes].map((note) => (
-          <p key={note} className="wall-note">
+          <p key={note} className={styles.note}>
             {note}
           </p>
         ))}
         <Cautions clock={clock} />
-        <p className="wall-ready">{clock.readiness}</p>
+        <p className={styles.ready}>{clock.readiness}</p>
       </div>
     );
   }
   return (
-    <div className="wall-board" ref={box}>
+    <div className={styles.board} ref={box}>
       <h1>{wall.board?.title || wall.gym}</h1>
       {wall.board ? (
-        <div className="wall-session">
+        <div className={styles.session}>
           {wall.board.pieces.map((piece) => (
             <Piece key={piece.key} piece={{ ...piece, cautions: [] }} />
           ))}
@@ -89,7 +89,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
       ) : (
         <p>No session is shown for today.</p>
       )}
-      {wall.board && <p className="wall-ready">{wall.board.readiness}</p>}
+      {wall.board && <p className={styles.ready}>{wall.board.readiness}</p>}
     </div>
   );
 }
@@ -110,7 +110,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
   const roomy = lines.length <= ROOMY && clock.waves === 1 && clock.finishes.length === 0;
   const state = stand.phase === "playing" ? (beat?.kind ?? "work") : stand.phase;
   return (
-    <div className="wall-clock" data-state={clock.held !== null && !clock.ended ? "held" : state}>
+    <div className={styles.clock} data-state={clock.held !== null && !clock.ended ? "held" : state}>
       <header>
         <span>{clock.script.title}</span>
         <span className="num">{clock.script.format}</span>
@@ -125,10 +125,10 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
         )}
         {beat?.member && <span className="num">partner {beat.member}</span>}
       </header>
-      <p className="wall-time num" data-field="time" role="timer">
+      <p className={`${styles.time} num`} data-field="time" role="timer">
         {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
       </p>
-      <p className="wall-word" data-field="state">
+      <p className={styles.word} data-field="state">
         {clock.held !== null && !clock.ended
           ? "held"
           : stand.phase === "playing"
@@ -139,7 +139,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
       </p>
       <progress max={1} value={stand.done} aria-label="Done of this part" />
       {clock.waves > 1 && (
-        <p className="wall-heats num">
+        <p className={`${styles.heats} num`}>
           {clock.heats.map((begun, at) => {
             const own = position === null ? null : position - begun;
             const there = standAt(clock, own);
@@ -153,7 +153,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
         </p>
       )}
       <div
-        className="wall-now"
+        className={styles.now}
         data-roomy={roomy}
         data-many={lines.length > MANY}
         data-field="now"
@@ -167,13 +167,13 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
         </ul>
       </div>
       {next && beat && (
-        <p className="wall-next">
+        <p className={styles.next}>
           <MovementIcon pattern={next.icon} size={44} /> {nextWords(beat, next)}
         </p>
       )}
       {(stand.phase === "waiting" || stand.phase === "lead-in") && <Cautions clock={clock} />}
       {clock.finishes.length > 0 && (
-        <ol className="wall-finishes">
+        <ol className={styles.finishes}>
           {clock.finishes.slice(-8).map((one) => (
             <li key={one.person_id}>
               {one.name || "an athlete"} <b className="num">{one.shown}</b>
@@ -199,10 +199,11 @@ export function Wall({ token }: { token: string }) {
   });
   const moment = useMoment();
   const position = usePosition(wall?.clock, moment);
-  if (gone) return <p className="wall wall-dark">This display link was withdrawn.</p>;
+  if (gone)
+    return <p className={`${styles.wall} ${styles.dark}`}>This display link was withdrawn.</p>;
   if (!wall) {
     return (
-      <p className="wall wall-dark">
+      <p className={`${styles.wall} ${styles.dark}`}>
         {connected ? "Waiting for the board…" : "No board at this link yet. Trying again…"}
       </p>
     );
@@ -212,7 +213,7 @@ export function Wall({ token }: { token: string }) {
   return (
     // A press anywhere lets the browser sound.
     <main
-      className="wall"
+      className={styles.wall}
       data-layout={running ? "clock" : "board"}
       data-ms={position === null ? "" : Math.round(position * 1000)}
       data-step={clock?.step ?? 0}
@@ -224,7 +225,7 @@ export function Wall({ token }: { token: string }) {
       ) : (
         <BoardLayout wall={wall} />
       )}
-      {!connected && <span className="wall-offline">keeping time without the network</span>}
+      {!connected && <span className={styles.offline}>keeping time without the network</span>}
     </main>
   );
 }

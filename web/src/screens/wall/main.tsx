@@ -5,7 +5,7 @@ import "@fontsource/barlow-condensed/600.css";
 import "@mantine/core/styles/baseline.css";
 import "@mantine/core/styles/default-css-variables.css";
 import "@mantine/core/styles/global.css";
-import "../../app/theme.css";
+import "../../app/base.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Wall } from "./Wall";

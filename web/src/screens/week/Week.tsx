@@ -13,6 +13,7 @@ import { HourRuler } from "../../session/HourRuler";
 import { shift, spoken } from "../../ui/dates";
 import { Failed, Waiting } from "../../ui/states";
 import { StepForward } from "./StepForward";
+import styles from "./Week.module.css";
 
 type WeekDay = Schemas["WeekDay"];
 type DayOut = Schemas["DayOut"];
@@ -61,7 +62,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
     const id = notifications.show({
       autoClose: 12_000,
       message: (
-        <span className="undo">
+        <span className={styles.undo}>
           {said}
           {undo && (
             <Button
@@ -168,8 +169,8 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
           }}
         />
       )}
-      <div className="week">
-        <header className="week-head">
+      <div className={styles.week}>
+        <header className={styles.head}>
           <Link to={`/week/${shift(date, -7)}`} aria-label="Week before">
             ‹
           </Link>
@@ -177,7 +178,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
           <Link to={`/week/${shift(date, 7)}`} aria-label="Week after">
             ›
           </Link>
-          <span className="week-files">
+          <span className={styles.files}>
             <a href={`/api/week/${date}/boards`} download>
               Boards as a zip
             </a>
@@ -188,19 +189,19 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
         </header>
         {week.error && <Failed error={week.error} retry={() => week.refetch()} />}
         {week.isPending && <Waiting what="Laying out the week" />}
-        <ol className="week-days">
+        <ol className={styles.days}>
           {days.map((one) => (
             <li key={one.day.date} data-today={one.day.date === gym.today || undefined}>
-              <div className="week-day">
+              <div className={styles.day}>
                 <b>{spoken(one.day.date)}</b>
                 {one.outline && (
-                  <span className="week-state">{one.day.published ? "published" : "draft"}</span>
+                  <span className={styles.state}>{one.day.published ? "published" : "draft"}</span>
                 )}
               </div>
               {one.outline ? (
                 <>
-                  <div className="week-main">
-                    <Link to={`/day/${one.day.date}/write`} className="week-title">
+                  <div className={styles.main}>
+                    <Link to={`/day/${one.day.date}/write`} className={styles.title}>
                       {one.title || "Untitled"}
                     </Link>
                     <HourRuler outline={one.outline} slim bare />
@@ -245,7 +246,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                   </Menu>
                 </>
               ) : (
-                <div className="week-main week-free">
+                <div className={`${styles.main} ${styles.free}`}>
                   <Link to={`/day/${one.day.date}/write`}>Write this day</Link>
                   {(bank.data?.length ?? 0) > 0 && (
                     <Menu position="bottom-start">
@@ -277,7 +278,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
           ))}
         </ol>
         {week.data && (
-          <section className="strips" aria-label="What the week loads">
+          <section className={styles.strips} aria-label="What the week loads">
             <table>
               <thead>
                 <tr>
@@ -297,7 +298,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                       const level = mark(one.load, pattern);
                       return (
                         <td key={one.day.date}>
-                          <span className="strip-mark" data-level={level}>
+                          <span className={styles.stripMark} data-level={level}>
                             {level === "none" ? "" : level}
                           </span>
                         </td>
@@ -316,7 +317,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
               </tbody>
             </table>
             {week.data.remarks.length === 0 && <p>Nothing lopsided.</p>}
-            <ul className="week-remarks" aria-label="Remarks">
+            <ul className={styles.remarks} aria-label="Remarks">
               {week.data.remarks.map((remark) => (
                 <li key={remark.message}>{remark.message}</li>
               ))}

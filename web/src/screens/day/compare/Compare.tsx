@@ -7,7 +7,9 @@ import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
 import { type Filter, floor as floorQuery, sheet as sheetQuery } from "../../../api/queries";
 import { Standings } from "../../../session/Standings";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
+import styles from "./Compare.module.css";
 import { Foretold } from "./Foretold";
 import { Retests } from "./Retests";
 import { Rounds } from "./Rounds";
@@ -54,8 +56,8 @@ export function Compare({
     );
   }
   return (
-    <div className="compare">
-      <div className="compare-head">
+    <div className={styles.compare}>
+      <div className={styles.head}>
         <div>
           <h1>{piece.title}</h1>
           <p className="num">
@@ -82,7 +84,7 @@ export function Compare({
       </div>
       <details className="filters">
         <summary>Filter and school</summary>
-        <div className="run-head">
+        <div className={fieldStyles.runHead}>
           <Select
             label="Tiers rank"
             placeholder="as the gym has it"
@@ -128,7 +130,7 @@ export function Compare({
         gym={gym}
         filter={{ ...more, track: track === "all" ? null : Number(track) }}
       />
-      <div className="compare-more">
+      <div className={styles.more}>
         <Rounds date={date} pieceKey={piece.key} />
         <div>
           <Retests date={date} pieceKey={piece.key} />

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { foretold } from "../../../api/queries";
 import { Failed, Waiting } from "../../../ui/states";
+import tableStyles from "./tables.module.css";
 
 export function Foretold({ date, pieceKey }: { date: string; pieceKey: string }) {
   const found = useQuery(foretold(date, pieceKey));
@@ -11,7 +12,7 @@ export function Foretold({ date, pieceKey }: { date: string; pieceKey: string })
   const told = rows.filter((row) => row.predicted);
   if (told.length === 0) return null;
   return (
-    <details className="foretold">
+    <details className={tableStyles.foretold}>
       <summary>
         Predicted and done
         {middle_off !== null && `: half are within ${Math.round(middle_off * 100)} %`}

@@ -4,6 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { retests as retestsQuery } from "../../../api/queries";
 import { spoken } from "../../../ui/dates";
+import wordStyles from "../../../ui/words.module.css";
+import tableStyles from "./tables.module.css";
 
 export function Retests({ date, pieceKey }: { date: string; pieceKey: string }) {
   const found = useQuery(retestsQuery(date, pieceKey));
@@ -11,7 +13,7 @@ export function Retests({ date, pieceKey }: { date: string; pieceKey: string }) 
   const one = found.data?.find((held) => held.date === since) ?? found.data?.[0];
   if (!found.data || !one) return null;
   return (
-    <details className="foretold retest" open>
+    <details className={`${tableStyles.foretold} ${tableStyles.retest}`} open>
       <summary>
         Done before: {found.data.length} {found.data.length === 1 ? "time" : "times"}
       </summary>
@@ -47,7 +49,7 @@ export function Retests({ date, pieceKey }: { date: string; pieceKey: string }) 
         </tbody>
       </table>
       {one.gym && (
-        <p className="why">
+        <p className={wordStyles.why}>
           A usual day goes {Math.round(one.gym.wobble * 100)} % up or down; a change is clear when a
           usual day would rarely bring it.
         </p>

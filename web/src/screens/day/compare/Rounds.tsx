@@ -4,16 +4,21 @@ import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { rounds as roundsQuery } from "../../../api/queries";
 import { clockFace } from "../../../clock/play";
+import tableStyles from "./tables.module.css";
 
 const BAR_PX = 30;
 
 function Bars({ numbers }: { numbers: readonly number[] }) {
   const top = Math.max(...numbers, 1);
   return (
-    <span className="bars" aria-hidden>
+    <span className={tableStyles.bars} aria-hidden>
       {numbers.map((number, at) => (
         // Rounds have no name but their place.
-        <i key={at} className="bar" style={{ height: `${(number / top) * BAR_PX}px` }} />
+        <i
+          key={at}
+          className={tableStyles.bar}
+          style={{ height: `${(number / top) * BAR_PX}px` }}
+        />
       ))}
     </span>
   );
@@ -50,11 +55,11 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
     </tr>
   );
   return (
-    <details className="foretold" open>
+    <details className={tableStyles.foretold} open>
       <summary>Round by round: {athletes.length} told theirs</summary>
       {side.length < 2 && <p>Tick two or more to lay their rounds side by side.</p>}
       {side.length > 1 && (
-        <table className="rounds-table num" aria-label="Side by side">
+        <table className={`${tableStyles.roundsTable} num`} aria-label="Side by side">
           <thead>
             <tr>
               <th>Round</th>
@@ -80,7 +85,7 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
           </tbody>
         </table>
       )}
-      <table className="rounds-table">
+      <table className={tableStyles.roundsTable}>
         <tbody>{athletes.map(row)}</tbody>
       </table>
     </details>

@@ -8,6 +8,7 @@ import { useWrite } from "../../../api/writes";
 import type { Moment } from "../../../clock/moment";
 import { keep as queue, useWaiting } from "../../../offline/outbox";
 import { keptWords } from "../../../session/keptWords";
+import styles from "./Finishes.module.css";
 
 export function Finishes({
   date,
@@ -63,7 +64,7 @@ export function Finishes({
       },
     });
   return (
-    <section className="finishes">
+    <section className={styles.finishes}>
       <h2>Finished</h2>
       <ul>
         {present.map((person) => {

@@ -3,6 +3,8 @@ import { Select } from "@mantine/core";
 import type { Schemas } from "../../../api/client";
 import { useMyId } from "../../../api/useMyId";
 import { keep, useWaiting } from "../../../offline/outbox";
+import wordStyles from "../../../ui/words.module.css";
+import styles from "./Here.module.css";
 
 export function Here({
   floor,
@@ -28,7 +30,7 @@ export function Here({
   const here = floor.people.filter((person) => isHere(person.id));
   const flagged = here.some((person) => person.flag);
   return (
-    <section className="here">
+    <section className={styles.here}>
       <h2>
         Here <small className="num">{here.length}</small>
       </h2>
@@ -57,7 +59,7 @@ export function Here({
           </li>
         ))}
       </ul>
-      {flagged && <p className="safety">{floor.readiness}</p>}
+      {flagged && <p className={wordStyles.safety}>{floor.readiness}</p>}
     </section>
   );
 }

@@ -6,6 +6,8 @@ import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { lanes as lanesQuery } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
+import wordStyles from "../../../ui/words.module.css";
+import styles from "./Lanes.module.css";
 
 type Group = { id: number; name: string }[];
 type What = "heats" | "teams";
@@ -64,7 +66,7 @@ export function Lanes({
     );
   };
   const list = (what: What, groups: Group[]) => (
-    <ol className="groups">
+    <ol className={styles.groups}>
       {groups.map((group, at) => (
         <li key={group.map((one) => one.id).join()}>
           <b className="num">{at + 1}</b>
@@ -90,13 +92,13 @@ export function Lanes({
           <h2>
             Heats{" "}
             {found.data.heats_by_hand && (
-              <button type="button" className="quiet" onClick={() => keep("heats", [])}>
+              <button type="button" className={styles.quiet} onClick={() => keep("heats", [])}>
                 propose again
               </button>
             )}
           </h2>
           {reasons.map((reason) => (
-            <p key={reason} className="why">
+            <p key={reason} className={wordStyles.why}>
               {reason}
             </p>
           ))}
@@ -126,17 +128,17 @@ export function Lanes({
           <h2>
             Partners{" "}
             {found.data.teams_by_hand && (
-              <button type="button" className="quiet" onClick={() => keep("teams", [])}>
+              <button type="button" className={styles.quiet} onClick={() => keep("teams", [])}>
                 propose again
               </button>
             )}
           </h2>
           {!found.data.teams_by_hand && (
-            <p className="why">
+            <p className={wordStyles.why}>
               By predicted pace: {pairing}.{" "}
               <button
                 type="button"
-                className="quiet"
+                className={styles.quiet}
                 onClick={() =>
                   setPairing(pairing === "even teams" ? "like with like" : "even teams")
                 }

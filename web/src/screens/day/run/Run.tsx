@@ -16,14 +16,16 @@ import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
 import { MovementIcon } from "../../../session/MovementIcon";
+import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
+import wordStyles from "../../../ui/words.module.css";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
+import styles from "./Run.module.css";
 import { Strip } from "./Strip";
 import { Walls } from "./Walls";
-import "./run.css";
 
 type Clock = Schemas["ClockOut"];
 type Press = NonNullable<Schemas["PressForm"]["press"]>;
@@ -34,14 +36,14 @@ function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
   const found = clock.script.say.filter((one) => names.includes(one.movement));
   if (found.length === 0) return null;
   return (
-    <section className="say" aria-label="What to say">
+    <section className={styles.say} aria-label="What to say">
       {found.map((one) => (
         <div key={one.movement}>
           <h3>{one.movement}</h3>
           {one.standard && <p>{one.standard}</p>}
           {one.cues.length > 0 && <p>{one.cues.join(" · ")}</p>}
           {one.cautions.map((caution) => (
-            <p key={caution} className="say-caution">
+            <p key={caution} className={styles.caution}>
               {caution}
             </p>
           ))}
@@ -83,11 +85,11 @@ function Remote({
   const open = beat?.length_s === null;
   return (
     <div className="remote" data-ms={position === null ? "" : Math.round(position * 1000)}>
-      <div className="remote-face" data-state={clock.held !== null ? "held" : beat?.kind}>
-        <p className="remote-time num" role="timer" data-field="time">
+      <div className={styles.remoteFace} data-state={clock.held !== null ? "held" : beat?.kind}>
+        <p className={`${styles.remoteTime} num`} role="timer" data-field="time">
           {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
         </p>
-        <p className="remote-word" data-field="state">
+        <p className={styles.remoteWord} data-field="state">
           {over
             ? "over"
             : clock.held !== null
@@ -110,19 +112,19 @@ function Remote({
           )}
         </p>
         {beat && (
-          <ul className="remote-now">
+          <ul className={styles.remoteNow}>
             {beat.lines.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ul>
         )}
         {next && (
-          <p className="remote-next">
+          <p className={styles.remoteNext}>
             <MovementIcon pattern={next.icon} size={26} /> {nextWords(beat, next)}
           </p>
         )}
       </div>
-      <div className="remote-keys">
+      <div className={styles.remoteKeys}>
         {!started && (
           <Button size="lg" onClick={() => press("start")}>
             Start, ten seconds ahead
@@ -174,7 +176,7 @@ function Remote({
         </Button>
       </div>
       {!started && (
-        <aside className="safety" aria-label="Safety">
+        <aside className={wordStyles.safety} aria-label="Safety">
           <p>
             <b>{clock.pain}</b>
           </p>
@@ -184,7 +186,7 @@ function Remote({
         </aside>
       )}
       <Say clock={clock} names={names} />
-      <details className="calls">
+      <details className={styles.calls}>
         <summary>Sounds on this device</summary>
         {CALLS.map(([kind, label]) => (
           <label key={kind}>
@@ -309,9 +311,9 @@ export function Run({
   const playable = pieces.filter((piece) => piece.clock.segments.length > 0);
   const key = clock.data?.key ?? null;
   return (
-    <div className="run">
+    <div className={styles.run}>
       <section className="run-main">
-        <div className="run-head">
+        <div className={fieldStyles.runHead}>
           <Select
             label="Class"
             placeholder="Choose a class"
@@ -332,10 +334,12 @@ export function Run({
             />
           )}
           <Walls />
-          {!connected && <span className="run-offline">no connection: the clock goes on</span>}
+          {!connected && (
+            <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>
+          )}
         </div>
         {problem && (
-          <p role="alert" className="cell-words" data-state="refused">
+          <p role="alert" className={wordStyles.cellWords} data-state="refused">
             {problem}
           </p>
         )}
@@ -369,7 +373,7 @@ export function Run({
         )}
       </section>
       {held?.id != null && (
-        <aside className="run-side">
+        <aside className={styles.side}>
           <Here floor={floor.data} held={held} date={date} />
           {clock.data && key && (
             <>

@@ -13,6 +13,7 @@ import { nextPlace, numberOf } from "../../../offline/jots";
 import { keep as enqueue, useWaiting } from "../../../offline/outbox";
 import { newKey } from "../../../offline/queue";
 import { keptWords } from "../../../session/keptWords";
+import styles from "./Strip.module.css";
 
 type Clock = Schemas["ClockOut"];
 
@@ -167,12 +168,12 @@ export const Strip = memo(function Strip({
     ...(strip.extra ? [{ round: 0, label: "+ reps" }] : []),
   ];
   return (
-    <section className="strip-jots">
+    <section className={styles.stripJots}>
       <h2>
         Jot{" "}
         <small role="status">{left > 0 ? `${left} kept on this device, not landed yet` : ""}</small>
       </h2>
-      <div className="strip-scroll" ref={box}>
+      <div className={styles.stripScroll} ref={box}>
         <table>
           <thead>
             <tr>
@@ -196,7 +197,7 @@ export const Strip = memo(function Strip({
                   {laps && (
                     <button
                       type="button"
-                      className="lap"
+                      className={styles.lap}
                       aria-label={`${person.name}: a round is over now`}
                       onClick={() => lap(person.id)}
                     >

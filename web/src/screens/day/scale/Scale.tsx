@@ -9,7 +9,9 @@ import { floor as floorQuery, scaling, testrun } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { minutes } from "../../../ui/dates";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
+import styles from "./Scale.module.css";
 
 type Version = Schemas["Version"];
 type Row = Schemas["Row"];
@@ -56,7 +58,7 @@ function Cell({
       <Popover.Target>
         <button
           type="button"
-          className="scale-cell"
+          className={styles.cell}
           data-own={version.own || undefined}
           data-agree={version.agree || undefined}
           aria-label={`${row.name}: ${version.text}${version.reason ? `, ${version.reason}` : ""}`}
@@ -67,14 +69,14 @@ function Cell({
             setOpen(!open);
           }}
         >
-          {version.own ? version.text : <span className="scale-same">{version.text}</span>}
+          {version.own ? version.text : <span className={styles.same}>{version.text}</span>}
           {version.loading && <small>{version.loading}</small>}
           {version.overridden && <small>coach’s choice</small>}
         </button>
       </Popover.Target>
       <Popover.Dropdown>
         <form onSubmit={submit} className="stack">
-          <p className="scale-reason">
+          <p className={styles.reason}>
             {version.reason || "The tier’s version: nothing noted speaks against it."}
           </p>
           <TextInput
@@ -83,7 +85,7 @@ function Cell({
             onChange={(event) => setText(event.currentTarget.value)}
             error={problem}
           />
-          <div className="line-tools">
+          <div className={fieldStyles.lineTools}>
             <Button type="submit" size="compact-sm">
               Set and remember
             </Button>
@@ -133,8 +135,8 @@ export function Scale({
   }
   const found = sheet.data;
   return (
-    <section className="scale" aria-label={`Scaling of ${title}`}>
-      <header className="scale-head">
+    <section className={styles.scale} aria-label={`Scaling of ${title}`}>
+      <header className={styles.head}>
         <h2>{title}</h2>
         <Select
           aria-label="Class"
@@ -156,7 +158,7 @@ export function Scale({
       </header>
       {run && <TestrunBand piece={run} tier={0} />}
       {found && found.kit.length > 0 && (
-        <ul className="scale-kit" aria-label="Kit">
+        <ul className={styles.kit} aria-label="Kit">
           {found.kit.map((need) => (
             <li key={need.kit}>
               <b>{need.kit}</b>: {need.needed} at once, the gym has {need.owned}. {need.heats} heats
@@ -168,7 +170,7 @@ export function Scale({
       {sheet.error && <Failed error={sheet.error} retry={() => sheet.refetch()} />}
       {sheet.isPending && <Waiting what="Scaling for everybody" />}
       {found && (
-        <table className="scale-grid">
+        <table className={styles.grid}>
           <thead>
             <tr>
               <th>Athlete</th>

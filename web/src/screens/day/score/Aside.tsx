@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { pieces as piecesQuery } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
+import wordStyles from "../../../ui/words.module.css";
 
 export function Aside({
   date,
@@ -37,7 +38,7 @@ export function Aside({
   );
   if (aside.length === 0 && moved.length === 0) return null;
   return (
-    <section className="safety" aria-label="Scores set aside">
+    <section className={wordStyles.safety} aria-label="Scores set aside">
       {aside.map((one) => (
         <div key={one.key} className="aside">
           <p>

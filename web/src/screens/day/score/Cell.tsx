@@ -9,6 +9,8 @@ import { onLanded } from "../../../offline/landed";
 import { keep as enqueue, useWaiting } from "../../../offline/outbox";
 import { cellOf, drop, newKey } from "../../../offline/queue";
 import { readEntry } from "../../../session/entries";
+import wordStyles from "../../../ui/words.module.css";
+import styles from "./Cell.module.css";
 import { Doubt } from "./Doubt";
 
 type ScoreOut = Schemas["ScoreOut"];
@@ -149,7 +151,7 @@ export function Cell({
           ? "Not sent yet. It is kept here and sent by itself."
           : words || (kept?.rank ? "" : kept?.reading);
   return (
-    <div className="cell">
+    <div className={styles.cell}>
       <input
         value={value}
         data-cell={place}
@@ -169,12 +171,12 @@ export function Cell({
         onKeyDown={press}
         onBlur={() => keep()}
       />
-      <span className="cell-rank num" data-tentative={changed || undefined}>
+      <span className={`${styles.rank} num`} data-tentative={changed || undefined}>
         {rank ? `#${rank}` : ""}
       </span>
       {!changed && !waits && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
       {line && (
-        <p className="cell-words" data-state={problem ? "refused" : state} role="status">
+        <p className={wordStyles.cellWords} data-state={problem ? "refused" : state} role="status">
           {line}
         </p>
       )}

@@ -6,6 +6,7 @@ import { keys } from "../../../api/keys";
 import { trail as trailQuery } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { LastWords, STANDS, Trail } from "../../../session/Trail";
+import doubtStyles from "../../../ui/doubt.module.css";
 
 export function Doubt({ date, score }: { date: string; score: Schemas["ScoreOut"] }) {
   const [problem, setProblem] = useState("");
@@ -35,7 +36,7 @@ export function Doubt({ date, score }: { date: string; score: Schemas["ScoreOut"
     judge("asked", question ?? "");
   };
   return (
-    <div className="doubt" data-standing={score.standing}>
+    <div className={doubtStyles.doubt} data-standing={score.standing}>
       <b>{STANDS[score.standing]}</b>
       {score.standing !== "verified" && <span>{score.doubt}</span>}
       {talked && <LastWords steps={steps.data ?? []} />}

@@ -9,9 +9,11 @@ import { sheet as sheetQuery } from "../../../api/queries";
 import { useMyId } from "../../../api/useMyId";
 import { keep as enqueue } from "../../../offline/outbox";
 import { newKey } from "../../../offline/queue";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Aside } from "./Aside";
 import { Cell } from "./Cell";
+import styles from "./Score.module.css";
 
 type Row = Schemas["SheetRow"];
 type ScoreOut = Schemas["ScoreOut"];
@@ -97,12 +99,12 @@ export function Score({
   const firstAway = rows.findIndex((row) => row.classes.length === 0);
 
   return (
-    <div className="sheet-wrap">
+    <div className={styles.wrap}>
       <Aside date={date} aside={aside} rows={sheet.data.rows} />
       {starts.length > 1 && (
         <SegmentedControl
           aria-label="Class"
-          className="sheet-class"
+          className={styles.class}
           value={start}
           onChange={setStart}
           data={[
@@ -111,10 +113,10 @@ export function Score({
           ]}
         />
       )}
-      <table className="sheet">
+      <table className={styles.sheet}>
         <thead>
           <tr>
-            <th className="sheet-name">Athlete</th>
+            <th className={styles.name}>Athlete</th>
             <th>Tier</th>
             <th>Track</th>
             {pieces.map((piece) => (
@@ -136,20 +138,20 @@ export function Score({
               change(row, { ...version, track: (version.track + 1) % gym.tracks.length });
             return [
               index === firstAway && (
-                <tr key="away" className="sheet-split">
+                <tr key="away" className={styles.split}>
                   <td colSpan={3 + pieces.length}>
                     {index === 0 ? "Nobody is marked as here" : "Not marked as here"}
                   </td>
                 </tr>
               ),
               <tr key={row.person_id} data-away={row.classes.length === 0 || undefined}>
-                <th scope="row" className="sheet-name">
+                <th scope="row" className={styles.name}>
                   {row.name}
                 </th>
                 <td>
                   <button
                     type="button"
-                    className="pick"
+                    className={fieldStyles.pick}
                     tabIndex={-1}
                     aria-label={`Tier of ${row.name}: ${gym.tiers[version.tier]}`}
                     title="Next tier (Alt and a digit while typing a score)"
@@ -161,7 +163,7 @@ export function Score({
                 <td>
                   <button
                     type="button"
-                    className="pick"
+                    className={fieldStyles.pick}
                     tabIndex={-1}
                     aria-label={`Track of ${row.name}: ${gym.tracks[version.track]}`}
                     title="Other track (Alt T while typing a score)"

@@ -11,6 +11,7 @@ import { EditorState } from "@codemirror/state";
 import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef } from "react";
 import type { Schemas } from "../../../api/client";
+import styles from "./Editor.module.css";
 import { completion, notation } from "./notation";
 
 type Finding = Schemas["Finding"];
@@ -225,5 +226,5 @@ export function Editor({
     },
   }));
 
-  return <div ref={host} className="write-editor" />;
+  return <div ref={host} className={styles.writeEditor} />;
 }

@@ -4,7 +4,9 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { useWrite } from "../../../api/writes";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
+import wordStyles from "../../../ui/words.module.css";
 
 type Form = Schemas["HeadingForm"];
 type Field =
@@ -125,7 +127,7 @@ function Body({
   };
   return (
     <form onSubmit={send} className="stack">
-      <fieldset className="line-fields even">
+      <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
         <legend>The piece</legend>
         <Select
           label="Role"
@@ -144,7 +146,7 @@ function Body({
         />
         {NEEDS[form.format].map(text)}
       </fieldset>
-      <fieldset className="line-fields even">
+      <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
         <legend>Also</legend>
         {MORE.map(text)}
         {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((field) => (
@@ -168,7 +170,7 @@ function Body({
         ))}
       </fieldset>
       {problem && (
-        <p role="alert" className="cell-words" data-state="refused">
+        <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}
         </p>
       )}

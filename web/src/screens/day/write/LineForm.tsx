@@ -4,7 +4,9 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { useWrite } from "../../../api/writes";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
+import wordStyles from "../../../ui/words.module.css";
 
 type Form = Schemas["LineForm"];
 type Version = Schemas["VersionForm"];
@@ -45,7 +47,7 @@ function Fields({
     />
   );
   return (
-    <fieldset className="line-fields">
+    <fieldset className={fieldStyles.lineFields}>
       <legend>
         {title}
         {onRemove && (
@@ -122,7 +124,7 @@ function Body({
   };
   return (
     <form onSubmit={send} className="stack">
-      <div className="line-kind">
+      <div className={fieldStyles.lineKind}>
         {fresh && (
           <>
             <Checkbox
@@ -154,7 +156,7 @@ function Body({
       {form.tasks.map((versions, task) => (
         // Tasks and their tiers have no name but their place.
         <div key={task} className="stack">
-          {task > 0 && <p className="line-then">then, at the same station</p>}
+          {task > 0 && <p className={fieldStyles.lineThen}>then, at the same station</p>}
           {versions.map((version, tier) => (
             <Fields
               key={tier}
@@ -193,7 +195,7 @@ function Body({
         </Button>
       )}
       {problem && (
-        <p role="alert" className="cell-words" data-state="refused">
+        <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}
         </p>
       )}
@@ -236,7 +238,7 @@ export function LineForm({
   return (
     <Modal opened onClose={onClose} title={fresh ? "Add a line" : "Change this line"} size="lg">
       {!fresh && (
-        <div className="line-tools">
+        <div className={fieldStyles.lineTools}>
           <Button size="compact-sm" variant="default" onClick={() => onMove(-1)}>
             Move up
           </Button>

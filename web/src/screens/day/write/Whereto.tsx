@@ -3,6 +3,8 @@ import { Button, Select } from "@mantine/core";
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import type { Answers } from "../../../offline/saver";
+import conflictStyles from "./conflict.module.css";
+import styles from "./Whereto.module.css";
 
 type Asked = Pick<Schemas["DayConflict"], "questions" | "titles">;
 
@@ -41,10 +43,10 @@ export function Whereto({
       })),
     );
   return (
-    <div className="conflict" role="alert">
+    <div className={conflictStyles.conflict} role="alert">
       <b>Nothing is saved yet. Where do these scores belong?</b>
       {questions.map((one) => (
-        <div key={one.key} className="whereto">
+        <div key={one.key} className={styles.whereto}>
           <p>
             <b>{one.title}</b> {WHY[one.why]}: <span className="num">{said(one)}</span>
           </p>
@@ -63,7 +65,7 @@ export function Whereto({
           />
         </div>
       ))}
-      <div className="conflict-choice">
+      <div className={conflictStyles.choice}>
         <Button onClick={answer}>Save like this</Button>
         <span>or undo what was changed: nothing is lost</span>
       </div>

@@ -12,11 +12,14 @@ import { Piece } from "../../../session/Board";
 import { MovementForm } from "../../../session/MovementForm";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { clockTime } from "../../../ui/dates";
+import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Waiting } from "../../../ui/states";
+import conflictStyles from "./conflict.module.css";
 import { Editor, type EditorHandle } from "./Editor";
 import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
 import { Whereto } from "./Whereto";
+import styles from "./Write.module.css";
 
 type Gym = Schemas["GymOut"];
 
@@ -69,7 +72,7 @@ function Insert({
       <Menu.Target>
         <Button size="compact-sm">Add a piece</Button>
       </Menu.Target>
-      <Menu.Dropdown className="insert">
+      <Menu.Dropdown className={styles.insert}>
         {templates.map((template) => (
           <Menu.Item key={template.label} onClick={() => onChoose(template.text)}>
             <b>{template.label}</b>
@@ -156,7 +159,7 @@ function Publish({
     },
   );
   return (
-    <span className="write-publish">
+    <span className={styles.publish}>
       <span title={published ? "Athletes see this day" : "Only coaches see this day"}>
         {published ? "Published" : "Draft"}
       </span>
@@ -290,7 +293,7 @@ export function Write({
   const conflict = saving.status.state === "conflict" ? saving.status.newer : null;
 
   return (
-    <div className="write">
+    <div className={styles.write}>
       {open?.what === "line" && (
         <LineForm
           text={open.text}
@@ -330,16 +333,16 @@ export function Write({
           onDone={() => setAdding(null)}
         />
       )}
-      <section className="write-text" aria-label="Board text and problems">
+      <section className={styles.text} aria-label="Board text and problems">
         {conflict && (
-          <div className="conflict" role="alert">
+          <div className={conflictStyles.conflict} role="alert">
             <b>
               {conflict.saved_by ?? "Someone"} saved this day at{" "}
               {conflict.saved_at && clockTime(conflict.saved_at)} while you were writing.
             </b>{" "}
             Your text is below; this is theirs:
             <pre>{conflict.text}</pre>
-            <div className="conflict-choice">
+            <div className={conflictStyles.choice}>
               <Button
                 onClick={() => {
                   saving.settle(conflict);
@@ -375,19 +378,19 @@ export function Write({
           <Waiting what="Opening the board" />
         )}
         {findings.list.length > 0 && (
-          <ul className="findings" aria-label="Findings">
+          <ul className={styles.findings} aria-label="Findings">
             {findings.list.map((finding) => (
               <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
                 <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
                 <button
                   type="button"
-                  className="pick findings-where num"
+                  className={`${fieldStyles.pick} ${styles.where} num`}
                   onClick={() => editor.current?.goTo(finding.line)}
                 >
                   line {finding.line}
                 </button>
                 <span>{finding.message}</span>
-                <span className="findings-repairs">
+                <span className={styles.repairs}>
                   {finding.repairs.map((repair) => (
                     <Button
                       key={repair.label}
@@ -416,7 +419,7 @@ export function Write({
             ))}
           </ul>
         )}
-        <div className="write-bar">
+        <div className={styles.bar}>
           <Insert
             templates={words.data?.templates ?? []}
             onChoose={(piece) => editor.current?.insert(piece)}
@@ -439,8 +442,8 @@ export function Write({
           )}
         </div>
       </section>
-      <section className="write-board" aria-label="The board as athletes see it">
-        <div className="write-pick">
+      <section className={styles.board} aria-label="The board as athletes see it">
+        <div className={styles.pick}>
           <SegmentedControl
             aria-label="Tier"
             value={tier}
@@ -467,7 +470,7 @@ export function Write({
         )}
         {read.data && text.trim() && (
           <>
-            <h2 className="board-title">{read.data.view.title}</h2>
+            <h2 className={styles.boardTitle}>{read.data.view.title}</h2>
             {read.data.view.pieces.map((piece, index) => (
               <Piece
                 key={piece.key}
