@@ -353,3 +353,32 @@ JOTS = [
 def test_jots_make_an_entry_that_is_understood(on, rounds, made):
     assert entry_of(on, rounds) == made
     assert not made or read_score(made, on).problems == ()
+
+
+ONE_NUMBER = {
+    "AMRAP 12:00\n10 burpee": "rounds",
+    "EMOM 10:00, score total reps\nmax burpee": "total",
+    "for time, score put-downs\n400 m farmer carry": "number",
+    "continuous 12:00, score distance\nmax run": "number",
+    "continuous 12:00, score calories\nmax row": "number",
+}
+
+
+@pytest.mark.parametrize("heading", ONE_NUMBER)
+@given(number=st.integers(0, 9999))
+def test_a_number_is_never_cut_in_two(heading, number):
+    board = parse(f"## Conditioning: {heading}").session.pieces[0]
+    score = read_score(str(number), board)
+    if not score.problems:
+        told = (
+            score.total_reps if ONE_NUMBER[heading] == "total" else score.value[ONE_NUMBER[heading]]
+        )
+        assert told == number, score
+
+
+def test_a_time_alone_is_no_number_of_put_downs():
+    carry = parse("## Conditioning: for time, score put-downs\n400 m farmer carry")
+    score = read_score("12:45", carry.session.pieces[0])
+    assert score.problems and "write the put-downs and the time" in score.problems[0]
+    both = [read_score(e, carry.session.pieces[0]) for e in ("3 7:45", "7:45 3", "7:45, 3 drops")]
+    assert {one.display for one in both} == {"3 put-downs 7:45"}

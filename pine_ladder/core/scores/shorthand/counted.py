@@ -27,16 +27,27 @@ from pine_ladder.core.scores.shorthand.parts import (
 )
 from pine_ladder.core.units import clock_text
 
+ROUNDS_AND_REPS = re.compile(
+    # A number is never cut in two: 100 is not 10 rounds and 0.
+    r"(\d{1,6})(?!\d)\s*(?:r|rd|rds|rounds?)?\s*(?:\+|and)?\s*(?:(\d{1,6})\s*(?:reps?)?)?"
+)
+ALL_REPS = re.compile(r"(\d{1,6})\s*(?:reps?(?:\s*(?:in\s+)?(?:total|all))?|total(?:\s*reps?)?)")
+
+
+def display_of(rounds: int, extra: int) -> str:
+    """Rounds and reps as they are shown: `5+12`, `5`."""
+    return f"{rounds}+{extra}" if extra else f"{rounds}"
+
 
 def rounds(text: str, at: Context) -> Score:
-    """Rounds and reps: `5+12`."""
+    """Rounds and reps: `5+12`; reps alone, `122 reps`, are told as rounds."""
     body, extras = extras_of(text)
-    found = re.fullmatch(
-        r"(\d{1,6})\s*(?:r|rd|rds|rounds?)?\s*(?:\+|\s|and)?\s*(?:(\d{1,6})\s*(?:reps?)?)?", body
-    )
+    whole = ALL_REPS.fullmatch(body) if at.reps(1) else None
+    found = whole or ROUNDS_AND_REPS.fullmatch(body)
     if not found:
         raise Refused(f"“{body}”: write rounds+reps, as in 5+12")
-    rounds, extra = int(found[1]), int(found[2] or 0)
+    # Reps alone are rounds from nothing on.
+    rounds, extra = (0, int(whole[1])) if whole else (int(found[1]), int(found[2] or 0))
     if rounds > 1000 or extra > MAX_REPS:
         raise Refused(f"“{body}”: no one does that many")
     entered = (rounds, extra)
@@ -55,9 +66,11 @@ def rounds(text: str, at: Context) -> Score:
     if extras.splits and len(extras.splits) not in (rounds, rounds + 1):
         raise Refused(f"{rounds} rounds, but {len(extras.splits)} splits")
     extras, tie = tie_of(extras, piece, rounds)
-    display = (f"{rounds}+{extra}" if extra else f"{rounds}") + extra_words(extras, True)
+    display = display_of(rounds, extra) + extra_words(extras, True)
     reading = None
-    if (rounds, extra) != entered:
+    if whole:
+        reading = f"{total} reps are {display_of(rounds, extra)}"
+    elif (rounds, extra) != entered:
         size = at.reps(entered[0] + 1)
         reading = f"a round is {size} reps: {entered[0]}+{entered[1]} is {rounds}+{extra}"
     key = float(total) if at.reps(1) else rounds * 1000.0 + extra

@@ -155,9 +155,12 @@ def load(text: str, at: Context) -> Score:
 
 
 def put_downs(text: str, at: Context) -> Score:
-    """Put-downs, and the time."""
+    """Put-downs and the time, in either order."""
+    time_first = re.fullmatch(r"(\d{1,3}[:.]\d{2})[\s,;/]+(\d{1,4}.*)", text)
+    if time_first:
+        text = f"{time_first[2]} {time_first[1]}"
     found = re.fullmatch(
-        r"(\d{1,4})\s*(?:put-?downs?|drops?)?\s*[,;/@]?\s*(\d{1,3}[:.]\d{2})?", text
+        r"(\d{1,4})(?!\d)\s*(?:put-?downs?|drops?)?\s*[,;/@]?\s*(\d{1,3}[:.]\d{2})?", text
     )
     if not found:
         raise Refused(f"“{text}”: write the put-downs and the time, as in 3 12:43")
