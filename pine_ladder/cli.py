@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import sys
+from collections.abc import Mapping
 from importlib import resources
 from pathlib import Path
 from typing import Annotated, Any
@@ -237,18 +238,25 @@ def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None
     """
     import uvicorn
 
-    proxies = os.environ.get(PROXIES, "")
     uvicorn.run(
         "pine_ladder.api.app:create_app",
-        factory=True,
         host=host,
         port=port,
         workers=processes,
-        log_level="warning",
-        proxy_headers=bool(proxies),
-        forwarded_allow_ips=proxies,
-        timeout_graceful_shutdown=2,
+        **server_options(os.environ),
     )
+
+
+def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
+    """How the server is run, as its own keywords: forwarded headers count from proxies alone."""
+    proxies = environ.get(PROXIES, "")
+    return {
+        "factory": True,
+        "log_level": "warning",
+        "proxy_headers": bool(proxies),
+        "forwarded_allow_ips": proxies,
+        "timeout_graceful_shutdown": 2,
+    }
 
 
 @app.command()

@@ -134,7 +134,7 @@ def press(client: TestClient, held: int, what: str | None, step: int, **more: ob
 
 def slack_water(page: Any) -> Any:
     """The demo's piece Slack Water on a phone, with everything below it."""
-    return page.locator(".mine > div[id]").filter(has_text="Slack Water").first
+    return page.locator(".MyDay_mine > div[id]").filter(has_text="Slack Water").first
 
 
 class Served:

@@ -9,7 +9,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 
 import pytest
-from shared import TODAY, Served, press, published
+from shared import PASSWORD, TODAY, Served, press, published
 from sqlalchemy import text
 
 from pine_ladder.api.app import create_app
@@ -41,6 +41,7 @@ class Listener:
 
     def __init__(self, url: str, headers: dict[str, str] | None = None) -> None:
         self.events: list[tuple[float, str, dict]] = []
+        self.ended = False
         request = urllib.request.Request(url, headers=headers or {})
         self.answer = urllib.request.urlopen(request, timeout=30)
         threading.Thread(target=self._read, daemon=True).start()
@@ -55,6 +56,7 @@ class Listener:
                     self.events.append((time.time(), event, json.loads(line[6:])))
         except (OSError, ValueError):
             pass
+        self.ended = True
 
     def wait(self, count: int) -> list[tuple[float, str, dict]]:
         for _ in range(200):
@@ -134,6 +136,27 @@ def test_a_withdrawn_link_goes_dark_at_once_and_opens_nothing(coach, processes):
 def test_live_news_is_for_those_who_are_signed_in(processes):
     with pytest.raises(urllib.error.HTTPError, match="401"):
         urllib.request.urlopen(f"{processes[0]}/api/live", timeout=10)
+
+
+@pytest.mark.parametrize("how", ["signs out", "is deactivated", "changes the password elsewhere"])
+def test_live_news_end_for_who_is_out(how, coach, browser_of, processes, gym):
+    anna = browser_of("Anna")
+    cookie = "; ".join(f"{name}={value}" for name, value in anna.cookies.items())
+    page = Listener(f"{processes[1]}/api/live", {"Cookie": cookie})
+    page.wait(1)
+    if how == "signs out":
+        anna.post("/api/sign-out")
+    elif how == "is deactivated":
+        coach.patch(f"/api/athletes/{gym['Anna']}", json={"active": False})
+    else:
+        form = {"current": PASSWORD, "new": "quite another mooring rope"}
+        assert browser_of("Anna").post("/api/password", json=form).status_code < 300
+    in_time(lambda: page.ended)
+    heard = len(page.events)
+    body = {"entered": "12 11 10 9", "tier": 0, "track": 0, "version": 0}
+    coach.put(f"{NEAP}/scores/{gym['Bert']}", json=body)
+    time.sleep(0.3)
+    assert len(page.events) == heard
 
 
 def test_the_wall_is_told_of_clocks_and_not_of_scores(coach, held, processes, gym):
