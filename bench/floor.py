@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import datetime as dt
+import json
 import time
 import urllib.parse
 
@@ -13,20 +14,20 @@ from sqlalchemy import text
 ATHLETES = 200
 DISPLAYS = 200
 SCORES = 30
-FAR = dt.date(1990, 1, 1)
-BOARD = '# Bench\n\n## Conditioning "Bench": AMRAP 12:00\n10 push-up\n20 sit-up\n'
-KEY = "conditioning-bench"
+FAR = dt.date(2000, 1, 1)
+PIECE = '## Conditioning "Bench": AMRAP 12:00\n10 push-up\n20 sit-up\n'
+BOARD = f"# Bench\n\n{PIECE}"
 RANKED = text(
     "select p.name, t.position, s.display, "
     "rank() over (partition by s.tier_id order by s.order_key desc) "
     "from score s join person p on p.id = s.person_id join tier t on t.id = s.tier_id "
-    "where s.day_id = :day and s.piece_key = :key and s.order_key is not null "
+    "where s.piece_id = :piece and s.order_key is not null "
     "order by t.position, s.order_key desc, p.name"
 )
 
 
 def fill(site: Site, scores: int) -> int:
-    """So many scores in the store, two hundred to a piece; the id of a day in the middle."""
+    """So many scores in the store, two hundred to a piece; the id of a piece in the middle."""
     with site.engine.begin() as db:
         db.execute(
             text(
@@ -48,37 +49,45 @@ def fill(site: Site, scores: int) -> int:
         )
         db.execute(
             text(
-                "insert into score (day_id, piece_key, person_id, tier_id, track_id, entered, "
+                "insert into piece (day_id, position, title, text) select d.id, 0, 'Bench', :piece "
+                "from day d where d.date < '2015-01-01' "
+                "and not exists (select 1 from piece p where p.day_id = d.id)"
+            ),
+            {"piece": PIECE},
+        )
+        db.execute(
+            text(
+                "insert into score (day_id, piece_id, person_id, tier_id, track_id, entered, "
                 "kind, value, display, order_key, reps, version) "
-                "select d.id, :key, p.id, p.tier_id, p.track_id, r.reps::text, 'rounds', "
+                "select d.id, i.id, p.id, p.tier_id, p.track_id, r.reps::text, 'rounds', "
                 """jsonb_build_object('rounds', r.reps / 30, 'reps', r.reps % 30), """
                 "(r.reps / 30) || '+' || (r.reps % 30), r.reps, r.reps, 1 "
-                "from day d cross join person p "
+                "from day d join piece i on i.day_id = d.id cross join person p "
                 "cross join lateral (select 100 + (d.id * 7 + p.id * 13) % 200 as reps) r "
                 "where p.name like 'Bench %' and d.date < '2015-01-01' "
                 "and not exists (select 1 from score s where s.day_id = d.id)"
-            ),
-            {"key": KEY},
+            )
         )
     with site.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as db:
         db.execute(text("vacuum analyze score"))
     middle = FAR + dt.timedelta(days=scores // ATHLETES // 2)
     with site.engine.connect() as db:
-        return db.execute(text("select id from day where date = :d"), {"d": middle}).scalar_one()
+        of_day = "select p.id from piece p join day d on d.id = p.day_id where d.date = :d"
+        return db.execute(text(of_day), {"d": middle}).scalar_one()
 
 
 def standings(site: Site, scores: int, repeats: int = 40) -> tuple[list[float], list[float]]:
     """Milliseconds of the standings over HTTP, and of the bare SQL, in turn."""
-    day = fill(site, scores)
+    piece = fill(site, scores)
     date = FAR + dt.timedelta(days=scores // ATHLETES // 2)
-    path = f"/api/days/{date}/pieces/{KEY}/standings"
+    path = f"/api/days/{date}/pieces/{piece}/standings"
     over_http, bare = [], []
     with site.engine.connect() as db:
         for at in range(repeats + 5):
             start = time.perf_counter()
             site.send("GET", path).read()
             middle = time.perf_counter()
-            rows = db.execute(RANKED, {"day": day, "key": KEY}).all()
+            rows = db.execute(RANKED, {"piece": piece}).all()
             end = time.perf_counter()
             assert len(rows) == ATHLETES
             if at >= 5:
@@ -111,7 +120,9 @@ async def _fan_out(site: Site) -> tuple[list[float], list[float]]:
     for _ in range(DISPLAYS):
         await asyncio.wait_for(ready.acquire(), 60)
     today = dt.date.today()
-    path = f"/api/days/{today}/pieces/conditioning-slack-water/scores/"
+    pieces = json.loads(site.send("GET", f"/api/days/{today}/pieces").read())
+    key = next(one["key"] for one in pieces if one["title"] == "Slack Water")
+    path = f"/api/days/{today}/pieces/{key}/scores/"
     with site.engine.connect() as db:
         people = [
             number

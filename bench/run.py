@@ -136,13 +136,13 @@ def first_load() -> tuple[float, float]:
         files = {file for n in names for file in (chunks[n]["file"], *chunks[n].get("css", []))}
         return sum(len(gzip.compress((dist / file).read_bytes(), 6)) for file in files)
 
-    page = with_imports("index.html", "src/day/Day.tsx")
+    page = with_imports("index.html", "src/screens/day/Day.tsx")
     fonts = sum(
         file.stat().st_size
         for file in dist.rglob("*.woff2")
         if re.search(r"-latin-(wght|500|600)", file.name)
     )
-    step = with_imports("src/day/write/Write.tsx") - page
+    step = with_imports("src/screens/day/write/Write.tsx") - page
     return (sent(page) + fonts) / 1000, sent(step) / 1000
 
 

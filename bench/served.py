@@ -29,7 +29,9 @@ class Site:
         self.base, self.engine = base, engine
         self.headers: dict[str, str] = {}
         answer = self.send("POST", "/api/demo/sign-in", {"person_id": 1})
-        self.headers["Cookie"] = answer.headers["Set-Cookie"].split(";")[0]
+        self.headers["Cookie"] = "; ".join(
+            cookie.split(";")[0] for cookie in answer.headers.get_all("Set-Cookie", [])
+        )
         self.headers["X-Pine-Guard"] = json.load(answer)["guard"]
 
     def send(self, method: str, path: str, body: object = None):

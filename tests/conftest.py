@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
+import psycopg
 import pytest
 from cluster import Cluster
 from fastapi.testclient import TestClient
@@ -45,6 +47,20 @@ def database_url() -> Iterator[str]:
         yield url
     finally:
         server.destroy()
+
+
+NUMBERS = itertools.count(1)
+
+
+@pytest.fixture
+def empty(database_url: str) -> Iterator[str]:
+    """The URL of a database with nothing in it."""
+    name = f"pine_ladder_empty_{next(NUMBERS)}"
+    admin = database_url.replace("postgresql+psycopg", "postgresql")
+    with psycopg.connect(admin, autocommit=True) as db:
+        db.execute(f"create database {name}")
+        yield database_url.removesuffix("/pine_ladder") + f"/{name}"
+        db.execute(f"drop database {name} with (force)")
 
 
 @pytest.fixture(scope="session")

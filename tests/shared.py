@@ -10,6 +10,7 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 import uvicorn
+from alembic.config import Config
 from cluster import free_port
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine, text
@@ -19,6 +20,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.api.app import create_app
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo, reset
+from pine_ladder.store import database
 from pine_ladder.store.models import Base, Gym, Person, Programme, Tier, Track
 
 PASSWORD = "wide-mooring-rope"
@@ -100,6 +102,15 @@ def small_gym(engine: Engine, password_hash: str, demo: bool = False) -> dict[st
         return {person.name.split()[0]: person.id for person in people}
 
     return start_over(engine, fill)
+
+
+def alembic(url: str) -> Config:
+    """The migrations for a database, to go to any of its versions."""
+    config = Config()
+    folder = database.Path(database.__file__).parent / "migrations"
+    config.set_main_option("script_location", str(folder))
+    config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
+    return config
 
 
 def key_of(page: Any, title: str, date: object = TODAY) -> str:

@@ -18,6 +18,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import IO
 
 ROOT = Path(__file__).resolve().parent.parent
 SERVICE_USER = "postgres"
@@ -47,6 +48,13 @@ def free_port() -> int:
         return port
 
 
+def private_log(path: Path) -> IO[str]:
+    """A log to append to and read back that only its owner can read, also where it was open."""
+    handle = os.open(path, os.O_RDWR | os.O_APPEND | os.O_CREAT, 0o600)
+    os.fchmod(handle, 0o600)
+    return open(handle, "a+")
+
+
 class Cluster:
     """One server: `folder` holds its data, password, port and log."""
 
@@ -65,7 +73,7 @@ class Cluster:
         if os.geteuid() == 0:
             words = ["runuser", "-u", SERVICE_USER, "--", *words]
         # The server keeps the pipes of the command that starts it, so output goes to a file.
-        with open(self.folder / "command.log", "a+") as out:
+        with private_log(self.folder / "command.log") as out:
             done = subprocess.run(
                 words,
                 check=False,
@@ -125,16 +133,20 @@ class Cluster:
             return None
         return pid if str(self.data) in command else None
 
-    def start(self) -> str:
-        """Start the server unless it runs; returns the URL of the database."""
+    def kill(self) -> None:
+        """End the server as a power cut would; nothing is written that was not."""
+        self._run("pg_ctl", "stop", "--mode", "immediate", "--pgdata", self.data)
+
+    def start(self, port: int | None = None) -> str:
+        """Start the server unless it runs, on a free port or the one given; returns the URL."""
         self.create()
         if not self.running():
             if self._server_pid() is None:
                 (self.data / "postmaster.pid").unlink(missing_ok=True)
             for attempt in range(3):
-                port = free_port()
+                chosen = port or free_port()
                 options = [
-                    f"-p {port}",
+                    f"-p {chosen}",
                     "-c listen_addresses=127.0.0.1",
                     "-c unix_socket_directories=''",
                     "-c max_connections=60",
@@ -146,7 +158,7 @@ class Cluster:
                     "--options", " ".join(options), check=attempt == 2,
                 )  # fmt: skip
                 if done.returncode == 0:
-                    self.port_file.write_text(str(port))
+                    self.port_file.write_text(str(chosen))
                     break
         self._ensure_database()
         return self.url()

@@ -18,7 +18,7 @@ import time
 import urllib.request
 from pathlib import Path
 
-from cluster import ROOT, Cluster, free_port, home
+from cluster import ROOT, Cluster, free_port, home, private_log
 
 RUN = ROOT / ".pine"
 STATE = RUN / "server.json"
@@ -89,7 +89,7 @@ def healthy(port: int) -> bool:
 def start_server(environment: dict[str, str], mark: str) -> int:
     """Start the server in the background and wait until it answers; returns its port."""
     port = choose_port()
-    with open(RUN / "server.log", "a") as log:
+    with private_log(RUN / "server.log") as log:
         process = subprocess.Popen(
             [str(CLI), "serve", "--port", str(port)],
             env=environment, cwd=ROOT, stdin=subprocess.DEVNULL, stdout=log, stderr=log,

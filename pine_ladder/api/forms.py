@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated
 
+from fastapi import Response
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
 FIRST, LAST = dt.date(2000, 1, 1), dt.date(2199, 12, 31)
@@ -45,3 +46,8 @@ RequestKey = Annotated[str, Field(min_length=8, max_length=80)]
 GymDate = Annotated[dt.date, AfterValidator(_within)]
 Moment = Annotated[AwareDatetime, AfterValidator(_moment_within)]
 Start = Annotated[dt.time, AfterValidator(_local)]
+
+
+def as_json(answer: BaseModel) -> Response:
+    """A long answer as it is, without being checked and copied a second time."""
+    return Response(answer.model_dump_json(), media_type="application/json")

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Iterator
 from functools import partial
 
-import psycopg
 import pytest
 from alembic import command
 from alembic.autogenerate import compare_metadata
-from alembic.config import Config
 from alembic.migration import MigrationContext
-from shared import TODAY
+from shared import TODAY, alembic
 from sqlalchemy import Engine, inspect, select
 from sqlalchemy.orm import Session
 from typer.testing import CliRunner
@@ -28,19 +25,6 @@ from pine_ladder.store.gym.people import hash_fits, stored_password
 from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
 from pine_ladder.store.scores.history import holdings
 
-NUMBERS = itertools.count(1)
-
-
-@pytest.fixture
-def empty(database_url: str) -> Iterator[str]:
-    """The URL of a database with nothing in it."""
-    name = f"pine_ladder_empty_{next(NUMBERS)}"
-    admin = database_url.replace("postgresql+psycopg", "postgresql")
-    with psycopg.connect(admin, autocommit=True) as db:
-        db.execute(f"create database {name}")
-        yield database_url.removesuffix("/pine_ladder") + f"/{name}"
-        db.execute(f"drop database {name} with (force)")
-
 
 @pytest.fixture
 def fresh(empty: str) -> Iterator[Engine]:
@@ -49,14 +33,6 @@ def fresh(empty: str) -> Iterator[Engine]:
     engine = connect(empty)
     yield engine
     engine.dispose()
-
-
-def alembic(url: str) -> Config:
-    config = Config()
-    folder = database.Path(database.__file__).parent / "migrations"
-    config.set_main_option("script_location", str(folder))
-    config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
-    return config
 
 
 def test_the_migrations_make_just_the_tables_of_the_models(fresh):

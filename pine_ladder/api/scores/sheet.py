@@ -197,7 +197,7 @@ def _ranks(
     ranked = [row for row in rows if row.kind != plan.ScoreKind.DONE]
     for piece in {row.piece_id for row in ranked}:
         own = [row for row in ranked if row.piece_id == piece]
-        for section in standings(scores.entries(own, hidden)):
+        for section in standings(scores.entries(map(scores.placing_of, own), hidden)):
             found.update({(piece, p.entry.athlete_id): p.rank for p in section.places})
     return found
 
@@ -386,7 +386,7 @@ def _read(
     score = score.model_copy(update={"doubt": why})
     others = [
         entry
-        for entry in scores.entries(scores.scores_of(db, day, key), hidden)
+        for entry in scores.entries(scores.placings(db, key), hidden)
         if entry.athlete_id != person_id
     ]
     return Read(score=score, rank=rank_of(key_of, form.tier, others))

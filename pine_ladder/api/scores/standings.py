@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Query
+from fastapi import Query, Response
 from pydantic import BaseModel
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem
-from pine_ladder.api.forms import GymDate, Id, Key, Place
+from pine_ladder.api.forms import GymDate, Id, Key, Place, as_json
 from pine_ladder.api.scores.sheet import scored_piece, visible_day
 from pine_ladder.core import plan
 from pine_ladder.core.scores.kinds import score_kind
@@ -42,6 +42,7 @@ class StandingsOut(BaseModel):
 
 @members.get(
     "/days/{date}/pieces/{key}/standings",
+    response_model=StandingsOut,
     responses={403: {"model": Problem}, 404: {"model": Problem}},
 )
 def piece_standings(
@@ -54,7 +55,7 @@ def piece_standings(
     age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
     class_id: Annotated[Id | None, Query(description="Keep those of a class; for coaches")] = None,
     school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
-) -> StandingsOut:
+) -> Response:
     """The standings of a piece, ties sharing a rank. Who hides is left out, except for themselves.
 
     Doubted scores are shown as such.
@@ -64,9 +65,7 @@ def piece_standings(
     kind = score_kind(piece)
     assert kind is not None
     gym_school, lowest = member_store.schools_of_standings(db)
-    rows = [
-        row for row in scores.scores_of(db, day, key) if tier is None or row.tier.position == tier
-    ]
+    rows = [row for row in scores.placings(db, key) if tier is None or row.tier == tier]
     if class_id is not None:
         if me.role != "coach":
             raise ApiError(403, "only coaches see who came to a class")
@@ -74,18 +73,20 @@ def piece_standings(
         here = {one.person_id for one in held.attendance} if held else set()
         rows = [row for row in rows if row.person_id in here]
     if age is not None:
-        fitting = member_store.born_between(db, *born_in(age, date.year))
-        rows = [row for row in rows if row.person_id in fitting]
-    hidden = member_store.hidden_people(db) - {me.id}
+        first, last = born_in(age, date.year)
+        rows = [row for row in rows if row.born is not None and first <= row.born <= last]
+    hidden = {row.person_id for row in rows if row.hidden} - {me.id}
     found = scores.entries(rows, hidden)
     if lowest and is_tabata(piece):
         found = by_lowest(found)
     chosen = school or gym_school
-    return StandingsOut(
-        piece_key=key,
-        title=piece.title,
-        kind=kind,
-        school=chosen,
-        pace=piece.pace,
-        sections=standings(found, track, chosen, kind),
+    return as_json(
+        StandingsOut(
+            piece_key=key,
+            title=piece.title,
+            kind=kind,
+            school=chosen,
+            pace=piece.pace,
+            sections=standings(found, track, chosen, kind),
+        )
     )

@@ -96,12 +96,6 @@ def seen_people(db: Session) -> dict[int, str]:
     return {number: name for number, name in db.execute(query.where(wish))}
 
 
-def born_between(db: Session, first: int, last: int) -> frozenset[int]:
-    """Athletes born from one year to another, both included; who did not tell is not among them."""
-    year = ProfileRow.record["born"].as_integer()
-    return frozenset(db.scalars(select(ProfileRow.person_id).where(year.between(first, last))))
-
-
 def schools_of_standings(db: Session) -> tuple[School, bool]:
     """How the gym ranks tiers, and whether its Tabata counts by the lowest interval."""
     settings = the_gym(db).settings

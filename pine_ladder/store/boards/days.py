@@ -53,8 +53,10 @@ def _no_programme() -> Programme:
 
 def find_day(db: Session, date: dt.date, programme: Programme | None = None) -> Day | None:
     """The day of a programme (the main one if none is named), or None."""
-    programme = programme or main_programme(db)
-    query = select(Day).where(Day.date == date, Day.programme_id == programme.id)
+    main = select(func.min(Programme.id)).scalar_subquery()
+    query = select(Day).where(
+        Day.date == date, Day.programme_id == (programme.id if programme else main)
+    )
     return db.scalars(query).unique().one_or_none()
 
 

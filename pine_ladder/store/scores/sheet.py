@@ -21,6 +21,7 @@ from pine_ladder.store.models import (
     BankedBoard,
     Day,
     Person,
+    ProfileRow,
     RequestRow,
     ScoreRow,
     ScoreTrail,
@@ -345,7 +346,76 @@ def _trail(
     db.flush()
 
 
-def entries(rows: Iterable[ScoreRow], hidden: Collection[int] = ()) -> list[Entry]:
+class Placing(NamedTuple):
+    """What of a score's row makes its place in the standings."""
+
+    person_id: int
+    name: str
+    tier: int
+    track: int
+    display: str
+    order_key: float | None
+    reps: int | None
+    rounds: dict[str, Any] | None
+    doubt: str | None
+    standing: str
+    team: list[int] | None
+    hidden: bool
+    born: int | None
+
+
+def placings(db: Session, piece_key: str) -> list[Placing]:
+    """The scores of a piece as standings need them, in one reading; none for a key that is none."""
+    try:
+        piece_id = id_of(piece_key)
+    except LookupError:
+        return []
+    query = (
+        select(
+            ScoreRow.person_id,
+            Person.name,
+            Tier.position,
+            Track.position,
+            ScoreRow.display,
+            ScoreRow.order_key,
+            ScoreRow.reps,
+            ScoreRow.rounds,
+            ScoreRow.doubt,
+            ScoreRow.standing,
+            ScoreRow.team,
+            func.coalesce(ProfileRow.record["hidden"].as_boolean(), False),
+            ProfileRow.record["born"].as_integer(),
+        )
+        .join(Person, Person.id == ScoreRow.person_id)
+        .join(Tier, Tier.id == ScoreRow.tier_id)
+        .join(Track, Track.id == ScoreRow.track_id)
+        .outerjoin(ProfileRow, ProfileRow.person_id == ScoreRow.person_id)
+        .where(ScoreRow.piece_id == piece_id)
+        .order_by(ScoreRow.id)
+    )
+    return [Placing(*row) for row in db.execute(query)]
+
+
+def placing_of(row: ScoreRow) -> Placing:
+    """The same of a score that was read whole; nothing of the profile."""
+    return Placing(
+        person_id=row.person_id,
+        name=row.person.name,
+        tier=row.tier.position,
+        track=row.track.position,
+        display=row.display,
+        order_key=row.order_key,
+        reps=row.reps,
+        rounds=row.rounds,
+        doubt=row.doubt,
+        standing=row.standing,
+        team=row.team,
+        hidden=False,
+        born=None,
+    )
+
+
+def entries(rows: Iterable[Placing], hidden: Collection[int] = ()) -> list[Entry]:
     """Rows as entries for the standings, a team as one.
 
     A score the present board cannot read has no place, nor has who is `hidden`.
@@ -358,7 +428,7 @@ def entries(rows: Iterable[ScoreRow], hidden: Collection[int] = ()) -> list[Entr
         team = tuple(row.team or ())
         if team in teams and out[teams[team]].order_key == row.order_key:
             mate = out[teams[team]]
-            name = f"{mate.name} & {row.person.name}"
+            name = f"{mate.name} & {row.name}"
             out[teams[team]] = mate.model_copy(update={"name": name})
             continue
         if team:
@@ -367,9 +437,9 @@ def entries(rows: Iterable[ScoreRow], hidden: Collection[int] = ()) -> list[Entr
         out.append(
             Entry(
                 athlete_id=row.person_id,
-                name=row.person.name,
-                tier=row.tier.position,
-                track=row.track.position,
+                name=row.name,
+                tier=row.tier,
+                track=row.track,
                 display=row.display,
                 order_key=row.order_key,
                 reps=row.reps,

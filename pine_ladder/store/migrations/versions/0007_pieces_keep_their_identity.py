@@ -46,7 +46,20 @@ def _keys(board: str) -> list[tuple[str, str, str]]:
     return out
 
 
+def _one_address_each() -> None:
+    """Addresses differ beyond capitals; RuntimeError names who shares one, for a coach to part."""
+    shared = op.get_bind().execute(
+        sa.text(
+            "select lower(email), string_agg(name, ' and ' order by name) from person "
+            "where email is not null group by lower(email) having count(*) > 1"
+        )
+    )
+    for address, names in shared:
+        raise RuntimeError(f"{names} share the address {address}: change one, then migrate")
+
+
 def upgrade() -> None:
+    _one_address_each()
     op.create_table(
         "piece",
         sa.Column("id", sa.Integer(), nullable=False),
