@@ -41,7 +41,7 @@ def test_example_boards_read_without_findings_and_print_canonically(boards: Path
     assert print_session(parse(printed).session) == printed
 
 
-@settings(max_examples=600)
+@settings(max_examples=400)
 @given(sessions())
 def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     printed = print_session(session)
