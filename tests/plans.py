@@ -64,6 +64,7 @@ details = st.fixed_dictionaries(
         "pause_s": numbers(0.5, 5),
         "unbroken": st.just(True),
         "sets": st.integers(1, 5),
+        "aim": st.sampled_from([(15, 20), (12, 12)]),
         "load": loads,
     },
 )
@@ -108,13 +109,24 @@ def lines(draw: st.DrawFn, rest: bool = False) -> plan.Line:
     return plan.Line(tasks=tuple(draw(st.lists(tasks(), min_size=1, max_size=2))))
 
 
+more = st.sampled_from([None, 9])
 formats = st.one_of(
     st.builds(plan.Rounds, low=st.integers(1, 3), high=st.sampled_from([None, 5])),
     st.builds(plan.Sets, low=st.integers(1, 3), high=st.sampled_from([None, 5])),
-    st.builds(plan.Amrap, length_s=seconds),
-    st.builds(plan.Every, interval_s=seconds, rounds=st.integers(1, 8)),
-    st.builds(plan.Emom, length_s=st.integers(1, 30).map(lambda n: n * 60)),
-    st.builds(plan.Intervals, work_s=seconds, rest_s=st.integers(0, 180), rounds=st.integers(1, 8)),
+    st.builds(plan.Amrap, length_s=seconds, high_s=st.sampled_from([None, 7200])),
+    st.builds(plan.Every, interval_s=seconds, rounds=st.integers(1, 8), high=more),
+    st.builds(
+        plan.Emom,
+        length_s=st.integers(1, 30).map(lambda n: n * 60),
+        high_s=st.sampled_from([None, 2400]),
+    ),
+    st.builds(
+        plan.Intervals,
+        work_s=seconds,
+        rest_s=st.integers(0, 180),
+        rounds=st.integers(1, 8),
+        high=more,
+    ),
     st.just(plan.Tabata()),
     st.builds(plan.ForTime, rounds=st.sampled_from([None, 1, 5])),
     st.builds(plan.ForTime, scheme=st.lists(counts, min_size=2, max_size=6).map(tuple)),

@@ -175,6 +175,8 @@ class Exercise(Frozen):
     pause_s: float | None = None
     unbroken: bool = False
     sets: int | None = None
+    aim: tuple[int, int] | None = None
+    """What the coach hopes for here: reps from the first to the second number."""
     load: Load | None = None
     note: str | None = None
     instead: tuple[Exercise, ...] = ()
@@ -228,34 +230,41 @@ class Sets(Frozen):
 
 
 class Amrap(Frozen):
-    """As many rounds and reps as possible."""
+    """As many rounds and reps as possible; up to `high_s` where the coach leaves it open."""
 
     kind: Literal["amrap"] = "amrap"
     length_s: Seconds
+    high_s: Seconds | None = None
 
 
 class Every(Frozen):
-    """A new window every `interval_s`; `rounds` is None for a ladder that runs until missed."""
+    """A new window every `interval_s`; `rounds` is None for a ladder that runs until missed.
+
+    `high` rounds where the coach leaves it open: planned are `rounds`, more are possible.
+    """
 
     kind: Literal["every"] = "every"
     interval_s: Seconds
     rounds: int | None
+    high: int | None = None
 
 
 class Emom(Frozen):
-    """Windows of a minute through the stations for `length_s` in all."""
+    """Windows of a minute through the stations for `length_s` in all, or up to `high_s`."""
 
     kind: Literal["emom"] = "emom"
     length_s: Seconds
+    high_s: Seconds | None = None
 
 
 class Intervals(Frozen):
-    """Work and rest at each station; the last rest counts."""
+    """Work and rest at each station, for `rounds` or up to `high`; the last rest counts."""
 
     kind: Literal["intervals"] = "intervals"
     work_s: Seconds
     rest_s: Seconds
     rounds: int
+    high: int | None = None
 
 
 class Tabata(Frozen):
@@ -369,6 +378,7 @@ class Piece(Placed):
     buy_in: tuple[Line, ...] = ()
     cash_out: tuple[Line, ...] = ()
     rest: Span | None = None
+    rest_as_needed: bool = False
     cap_s: Seconds | None = None
     build: bool = False
     for_quality: bool = False

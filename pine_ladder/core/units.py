@@ -9,6 +9,11 @@ CM_PER_IN = 2.54
 M_PER_FT = 0.3048
 """Exact: international foot, 1959 (NIST SP 811)."""
 
+M_PER_YD = 0.9144
+"""Exact: international yard, 1959 (NIST SP 811)."""
+M_PER_MILE = 1609.344
+"""Exact: international mile, 1959 (NIST SP 811)."""
+
 _CLOCK = re.compile(r"(\d+):(\d\d)")
 
 

@@ -172,8 +172,8 @@ def test_the_command_line_checks_times_prints_and_scores(boards: Path, tmp_path:
     read = json.loads(run("score", "parse", "5+45", "--board", board, "--piece", "3", "--json"))
     assert (read["display"], read["total_reps"]) == ("6+15", 195)
     bad = tmp_path / "bad.board"
-    bad.write_text("## Core: AMRAP 20\n10 dip")
-    assert "minutes or seconds" in run("board", "check", str(bad), status=1)
+    bad.write_text("## Core: AMRAP 2:75\n10 dip")
+    assert "2:75" in run("board", "check", str(bad), status=1)
     assert "write rounds+reps" in run(
         "score", "parse", "fast", "--board", board, "--piece", "3", status=1
     )

@@ -13,6 +13,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.tokens import (
     MAX_COUNT,
+    WHOLE_LINE,
     Slip,
     check_digits,
     count_of,
@@ -21,6 +22,7 @@ from pine_ladder.core.notation.tokens import (
     positive_seconds,
     range_of,
     rounds_of,
+    rounds_range,
     run,
     seconds_of,
     slip_at,
@@ -64,6 +66,8 @@ class _HeadingReader(Transformer[Token, Heading]):
                     raise slip_at(token, f"{token} is given twice")
                 else:
                     merged[field] = value
+        if merged.get("rest") and merged.get("rest_as_needed"):
+            raise Slip("rest is given twice: a time, or as needed", 0, WHOLE_LINE)
         if teams_at is not None:
             if size is None:
                 raise slip_at(teams_at, f"{teams_at}: of how many? write teams of 2, {how}")
@@ -92,25 +96,28 @@ class _HeadingReader(Transformer[Token, Heading]):
         return plan.ForTime()
 
     def amrap(self, items: list[Token]) -> plan.Format:
-        return plan.Amrap(length_s=positive_seconds(items[1]))
+        length_s, high_s = _lengths(items[1:])
+        return plan.Amrap(length_s=length_s, high_s=high_s)
 
     def every(self, items: list[Token]) -> plan.Format:
         numbers = token_of(items, "NUMS")
-        rounds = rounds_of(numbers) if numbers is not None else None
-        return plan.Every(interval_s=positive_seconds(items[1]), rounds=rounds)
+        rounds, high = rounds_range(numbers) if numbers is not None else (None, None)
+        return plan.Every(interval_s=positive_seconds(items[1]), rounds=rounds, high=high)
 
     def emom(self, items: list[Token]) -> plan.Format:
-        length_s = positive_seconds(items[1])
-        if length_s % 60:
-            raise slip_at(items[1], f"an EMOM lasts whole minutes, not {items[1]}")
-        return plan.Emom(length_s=length_s)
+        length_s, high_s = _lengths(items[1:])
+        for token, seconds in zip(items[1:], (length_s, high_s), strict=False):
+            if seconds and seconds % 60:
+                raise slip_at(token, f"an EMOM lasts whole minutes, not {token}")
+        return plan.Emom(length_s=length_s, high_s=high_s)
 
     def intervals(self, items: list[Token]) -> plan.Format:
         work, rest = tokens_of(items, "TIME")
         rounds = token_of(items, "NUMS")
         assert rounds is not None
+        low, high = rounds_range(rounds)
         return plan.Intervals(
-            work_s=positive_seconds(work), rest_s=seconds_of(rest), rounds=rounds_of(rounds)
+            work_s=positive_seconds(work), rest_s=seconds_of(rest), rounds=low, high=high
         )
 
     def tabata(self, items: list[Token]) -> plan.Format:
@@ -131,6 +138,9 @@ class _HeadingReader(Transformer[Token, Heading]):
         if high is not None and high_s is not None and high_s <= low_s:
             raise slip_at(high, f"the longer rest comes second: {high} is not longer than {low}")
         return items[0], {"rest": plan.Span(low_s=low_s, high_s=high_s)}
+
+    def rest_as_needed(self, items: list[Token]) -> Any:
+        return items[0], {"rest_as_needed": True}
 
     def cap(self, items: list[Token]) -> Any:
         return items[0], {"cap_s": positive_seconds(items[1])}
@@ -204,6 +214,18 @@ class _HeadingReader(Transformer[Token, Heading]):
         return items[0], {"heats": count_of(items[1])}
 
 
+def _lengths(tokens: list[Token]) -> tuple[int, int | None]:
+    """A length, or the shorter and the longer the coach chooses between; raises Slip."""
+    low = positive_seconds(tokens[0])
+    if len(tokens) == 1:
+        return low, None
+    high = positive_seconds(tokens[1])
+    if high <= low:
+        raise slip_at(tokens[1], f"the longer time comes second: {tokens[1]} is not longer")
+    return low, high
+
+
+@lru_cache(maxsize=4096)
 def read_heading(text: str) -> Heading:
     """Format and modifiers of a piece; raises Slip where the text cannot be read."""
     check_digits(text)

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from functools import lru_cache
+from itertools import groupby
+from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
@@ -12,6 +15,10 @@ from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, read_heading
+from pine_ladder.core.notation.plain.boards import Exact, exact_lines
+from pine_ladder.core.notation.plain.lines import MAX_SAID, Unit
+from pine_ladder.core.notation.plain.lines import Reader as Plain
+from pine_ladder.core.notation.printer import line_text, print_piece
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
@@ -23,6 +30,9 @@ from pine_ladder.core.notation.tokens import (
 )
 
 WINDOWED = (plan.Every, plan.Emom)
+_LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")
+READ_AS = "read-as"
+"""The code of a hint that tells how a plain line was read."""
 
 _PIECE = re.compile(
     r"""\#\#\s*(?P<role>[^":#]*?)\s*(?:["“”](?P<name>[^"“”]*)["“”]\s*)?(?::(?P<rest>.*))?$"""
@@ -276,15 +286,89 @@ class _Reported(Exception):
     """The line's slip is already among the findings."""
 
 
-def parse(text: str, library: Library | None = None) -> Parsed:
-    """Read a board. Never raises for any text: what cannot be read becomes a finding."""
-    reader = _Reader(library or shipped_library())
-    lines = text.splitlines()
-    for number, raw in enumerate(lines[:MAX_LINES], start=1):
-        try:
-            reader.read(number, raw.replace("\t", " "))
-        except _Reported:
-            continue
+def parse(text: str, library: Library | None = None, unit: Unit = "kg") -> Parsed:
+    """Read a board. Never raises for any text: what cannot be read becomes a finding.
+
+    Plain lines are read as the exact ones they stand for and told so, as hints `read-as`; a load
+    without a unit is in `unit`.
+    """
+    shelf = library or shipped_library()
+    reader = _Reader(shelf)
+    lines = [raw.replace("\t", " ") for raw in text.splitlines()]
+    exact = exact_lines(
+        lines[:MAX_LINES], shelf, unit, lambda line: _task_reads(line, shelf), _heading_reads
+    )
+    for number, group in groupby(exact, key=attrgetter("number")):
+        parts = list(group)
+        if any(part.said for part in parts):
+            reader.findings.append(_read_as(number, lines[number - 1], parts, shelf))
+        for part in parts:
+            try:
+                reader.read(number, part.text)
+            except _Reported:
+                continue
     if len(lines) > MAX_LINES:
         reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
     return reader.finish()
+
+
+@lru_cache(maxsize=4096)
+def _task_reads(text: str, library: Library) -> bool:
+    """Whether a line of work reads as it stands."""
+    extra = _EXTRA.match(text)
+    twice = re.match(r"(\d+)\+\1\s", text)
+    try:
+        reading = read_task(extra["task"] if extra else text, library)
+    except Slip:
+        return False
+    if twice and len(text) <= MAX_SAID:
+        # Five and five of what has two sides is no ladder that grows by five.
+        return Plain(library).read(text) is None
+    notes = [version.note for task in reading.tasks for version in task.versions]
+    # A number or a load that ended up as a note was meant as more than that.
+    lost = any(note and _LOST.fullmatch(note) for note in notes)
+    return not reading.slips and not (lost and Plain(library).read(text))
+
+
+@lru_cache(maxsize=4096)
+def _heading_reads(text: str) -> bool:
+    """Whether a heading with its marks reads as it stands."""
+    alone = _Reader(shipped_library())
+    try:
+        alone.piece(1, text, 0)
+    except Slip:
+        return False
+    return not alone.findings
+
+
+def _read_as(number: int, raw: str, parts: list[Exact], library: Library) -> plan.Finding:
+    """How a plain line was read, with its exact text as the repair."""
+    printed = [_printed(part.text, library) for part in parts]
+    shown = "; ".join(printed)
+    edit = plan.Edit(line=number, start=1, end=WHOLE_LINE, text="\n".join(printed))
+    return plan.Finding(
+        code=READ_AS,
+        severity="hint",
+        line=number,
+        column=len(raw) - len(raw.lstrip()) + 1,
+        end_column=len(raw.rstrip()) + 1,
+        message=f"read as {shown}",
+        repairs=(plan.Repair(label=f"write {shown}", edits=(edit,)),),
+    )
+
+
+def _printed(text: str, library: Library) -> str:
+    """A line in canonical form, or as it is where it does not read."""
+    alone = _Reader(library)
+    try:
+        if text.startswith("##"):
+            alone.piece(1, text, 0)
+            return print_piece(alone.draft.finish()) if alone.draft else text
+        prefix = re.match(r"(?:\d+\)|buy-in:|cash-out:)\s+", text)
+        start = prefix.end() if prefix else 0
+        reading = read_task(text[start:], library)
+    except Slip:
+        return text
+    if not reading.tasks:
+        return text
+    return text[:start] + line_text(plan.Line(tasks=reading.tasks))

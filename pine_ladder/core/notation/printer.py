@@ -50,14 +50,15 @@ def format_text(form: plan.Format) -> str:
             return f"{_range(low, high)} {_plural('round', low)}"
         case plan.Sets(low=low, high=high):
             return f"{_range(low, high)} {_plural('set', low)}"
-        case plan.Amrap(length_s=length):
-            return f"AMRAP {clock_text(length)}"
-        case plan.Every(interval_s=interval, rounds=rounds):
-            return f"every {clock_text(interval)}" + (f" x {rounds}" if rounds else "")
-        case plan.Emom(length_s=length):
-            return f"EMOM {clock_text(length)}"
-        case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds):
-            return f"intervals {clock_text(work)}/{clock_text(rest)} x {rounds}"
+        case plan.Amrap(length_s=length, high_s=high_s):
+            return f"AMRAP {_times(length, high_s)}"
+        case plan.Every(interval_s=interval, rounds=rounds, high=high):
+            turns = f" x {_range(rounds, high)}" if rounds else ""
+            return f"every {clock_text(interval)}{turns}"
+        case plan.Emom(length_s=length, high_s=high_s):
+            return f"EMOM {_times(length, high_s)}"
+        case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds, high=high):
+            return f"intervals {clock_text(work)}/{clock_text(rest)} x {_range(rounds, high)}"
         case plan.Tabata():
             return "Tabata"
         case plan.ForTime(rounds=rounds, scheme=scheme):
@@ -76,8 +77,9 @@ def modifier_texts(piece: plan.Piece) -> list[str]:
     """A piece's modifiers in their canonical order."""
     out = []
     if piece.rest:
-        high = f"-{clock_text(piece.rest.high_s)}" if piece.rest.high_s else ""
-        out.append(f"rest {clock_text(piece.rest.low_s)}{high}")
+        out.append(f"rest {_times(piece.rest.low_s, piece.rest.high_s)}")
+    if piece.rest_as_needed:
+        out.append("rest as needed")
     if piece.cap_s:
         out.append(f"cap {clock_text(piece.cap_s)}")
     if piece.build:
@@ -179,6 +181,9 @@ def detail_texts(exercise: plan.Exercise) -> list[str]:
         out.append("unbroken")
     if exercise.sets:
         out.append(f"{exercise.sets} sets" if exercise.sets > 1 else "1 set")
+    if exercise.aim:
+        low, high = exercise.aim
+        out.append(f"aim {_range(low, high if high > low else None)}")
     return out
 
 
@@ -223,6 +228,10 @@ def load_text(load: plan.Load) -> str:
 
 def _plural(word: str, count: int) -> str:
     return word if count == 1 else f"{word}s"
+
+
+def _times(low_s: int, high_s: int | None) -> str:
+    return clock_text(low_s) + (f"-{clock_text(high_s)}" if high_s else "")
 
 
 def _range(low: int, high: int | None) -> str:

@@ -217,6 +217,12 @@ class _TaskReader(Transformer[Token, Reading]):
                 return {"pause_s": float(number[0])}
             case "N_SETS" if number and 0 < int(number[0]) <= MAX_COUNT:
                 return {"sets": int(number[0])}
+            case "AIM":
+                low, *more = (int(part) for part in re.findall(r"\d+", token))
+                high = more[0] if more else low
+                if not 0 < low <= high <= MAX_COUNT:
+                    raise slip_at(token, f"{token}: write the aim as aim 15 or aim 15-20")
+                return {"aim": (low, high)}
             case "FREE":
                 return self._free_words(token)
         raise slip_at(token, f"{token}: a number from 1 up is meant here")
@@ -350,6 +356,7 @@ def _inherit(before: plan.Exercise | None, spec: _Spec) -> plan.Exercise:
     return plan.Exercise(**{"amount": before.amount, "side": before.side, **spec.fields})
 
 
+@lru_cache(maxsize=4096)
 def read_task(text: str, library: Library) -> Reading:
     """A task line; raises Slip where the text cannot be read."""
     check_digits(text)

@@ -122,6 +122,14 @@ def rounds_of(token: Token) -> int:
     return count
 
 
+def rounds_range(token: Token) -> tuple[int, int | None]:
+    """Rounds a class can do, or a rising range of them; raises Slip."""
+    low, high = range_of(token)
+    if (high or low) > MAX_ROUNDS:
+        raise slip_at(token, f"{token} rounds is more than a class can do")
+    return low, high
+
+
 def range_of(token: Token) -> tuple[int, int | None]:
     """A number, or a rising range as low and high; raises Slip."""
     numbers = numbers_of(token)

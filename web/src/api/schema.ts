@@ -1811,7 +1811,7 @@ export interface components {
         };
         /**
          * Amrap
-         * @description As many rounds and reps as possible.
+         * @description As many rounds and reps as possible; up to `high_s` where the coach leaves it open.
          */
         Amrap: {
             /**
@@ -1821,6 +1821,8 @@ export interface components {
             kind: "amrap";
             /** Length S */
             length_s: number;
+            /** High S */
+            high_s?: number | null;
         };
         /**
          * AnswerForm
@@ -2624,7 +2626,7 @@ export interface components {
         };
         /**
          * Emom
-         * @description Windows of a minute through the stations for `length_s` in all.
+         * @description Windows of a minute through the stations for `length_s` in all, or up to `high_s`.
          */
         Emom: {
             /**
@@ -2634,6 +2636,8 @@ export interface components {
             kind: "emom";
             /** Length S */
             length_s: number;
+            /** High S */
+            high_s?: number | null;
         };
         /**
          * Entry
@@ -2669,6 +2673,8 @@ export interface components {
         /**
          * Every
          * @description A new window every `interval_s`; `rounds` is None for a ladder that runs until missed.
+         *
+         *     `high` rounds where the coach leaves it open: planned are `rounds`, more are possible.
          */
         Every: {
             /**
@@ -2680,6 +2686,8 @@ export interface components {
             interval_s: number;
             /** Rounds */
             rounds: number | null;
+            /** High */
+            high?: number | null;
         };
         /**
          * Exercise
@@ -2721,6 +2729,11 @@ export interface components {
             unbroken: boolean;
             /** Sets */
             sets?: number | null;
+            /** Aim */
+            aim?: [
+                number,
+                number
+            ] | null;
             /** Load */
             load?: (components["schemas"]["Weight"] | components["schemas"]["Percent"] | components["schemas"]["Bodyweight"] | components["schemas"]["Effort"] | components["schemas"]["Feel"] | components["schemas"]["Height"]) | null;
             /** Note */
@@ -3132,7 +3145,7 @@ export interface components {
         };
         /**
          * Intervals
-         * @description Work and rest at each station; the last rest counts.
+         * @description Work and rest at each station, for `rounds` or up to `high`; the last rest counts.
          */
         Intervals: {
             /**
@@ -3146,6 +3159,8 @@ export interface components {
             rest_s: number;
             /** Rounds */
             rounds: number;
+            /** High */
+            high?: number | null;
         };
         /**
          * JotForm
@@ -3856,6 +3871,11 @@ export interface components {
              */
             cash_out: components["schemas"]["Line"][];
             rest?: components["schemas"]["Span"] | null;
+            /**
+             * Rest As Needed
+             * @default false
+             */
+            rest_as_needed: boolean;
             /** Cap S */
             cap_s?: number | null;
             /**

@@ -1,0 +1,355 @@
+"""A heading as said: `20 min AMRAP`, `3 RFT`, `Strength 5 sets, rest 90s`, read piece by piece.
+
+Every word must be understood: text that is left over is no heading.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import NamedTuple
+
+from pine_ladder.core.notation.plain.times import (
+    BARE,
+    DASH,
+    SPAN,
+    SPAN_OR_BARE,
+    TIME,
+    clock,
+    seconds,
+    span,
+)
+from pine_ladder.core.plan import Role
+from pine_ladder.core.units import clock_text
+
+_ROLES = {
+    Role.WARM_UP: r"(?:general |specific )?warm[\s-]?ups?|wu",
+    Role.COOL_DOWN: r"cool[\s-]?downs?|cd",
+    Role.MOBILITY: r"mobility|stretch(?:ing|es)?",
+    Role.SKILL: r"skills?(?: work| practice)?|gymnastics|practice|technique",
+    Role.POWER: r"power|olympic lifting|weightlifting",
+    Role.STRENGTH: r"strength|lift(?:ing)?",
+    Role.CORE: r"core|midline|abs|trunk",
+    Role.CONDITIONING: r"conditioning|met[\s-]?con|w\.?o\.?d\.?|workout|finisher|cardio|engine",
+    Role.REST: r"rest|break|pause",
+}
+_ROLE = re.compile(
+    r"(?P<lead>(?:part\s+)?[a-h]\s*[:.)]\s+)?(?:"
+    + "|".join(f"(?P<{role.name}>{words})" for role, words in _ROLES.items())
+    + r")(?![\w'])\s*(?:work(?=\s*[:,-]|\s*$))?",
+    re.IGNORECASE,
+)
+_NAME = re.compile(r"[\s:,-]*[\"“”]([^\"“”]+)[\"“”]\s*")
+_NUM = r"(\d+)"
+_NUMS = rf"(\d+(?:{DASH}\d+)?)"
+_ROUNDS = r"(?:rounds?|rds?|sets?|times|x)(?![a-z])"
+MAX_SAID = 160
+"""Characters of a line that may be read as a plain heading."""
+
+
+class Said(NamedTuple):
+    """What a heading says. `rest` is what follows the colon, None until the lines are known."""
+
+    role: Role | None
+    name: str | None
+    form: str
+    numbers: tuple[str, ...]
+    rounds: str | None
+    modifiers: tuple[str, ...]
+
+
+Found = re.Match[str]
+
+
+def _span(text: str, unit: str = "min") -> str:
+    return span(text, unit)
+
+
+# A format's pattern, its kind, and its numbers as exact text.
+_FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
+    (
+        rf"(?:{_NUM}\s*x\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
+        rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?![\d:])(?:\s*x\s*{_NUM})?",
+        "amrap",
+        lambda m: (_span(m[2]), m[1] or m[3] or ""),
+    ),
+    (
+        rf"(?:{_NUM}\s*x\s*)?({SPAN})\s*"
+        r"(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b",
+        "amrap",
+        lambda m: (_span(m[2]), m[1] or ""),
+    ),
+    (
+        r"(?:emom|e1mom|every minute(?: on the minute)?)\b\s*(?:in|for|of|x|:|-|–)?\s*"
+        rf"({SPAN_OR_BARE})(?![\d:]|\s*{_ROUNDS})",
+        "emom",
+        lambda m: (_span(m[1]),),
+    ),
+    (rf"({SPAN})\s*(?:emom|e1mom)\b", "emom", lambda m: (_span(m[1]),)),
+    (r"(?:emom|e1mom|every minute(?: on the minute)?)\b", "emom", lambda m: ("",)),
+    (
+        rf"(?:e(\d)mom)\b\s*(?:(?:for|of|:)?\s*({SPAN_OR_BARE})(?!\s*{_ROUNDS}))?",
+        "every for",
+        lambda m: (clock_text(60 * int(m[1])), clock(m[2]) if m[2] else ""),
+    ),
+    (
+        rf"e(\d+:\d\d|\d{{2,3}})(?:mom|s)?\b(?:\s*for\s*({SPAN_OR_BARE}))?",
+        "every for",
+        lambda m: (clock(m[1], "s"), clock(m[2]) if m[2] else ""),
+    ),
+    (
+        rf"every\s+({TIME}|{BARE})(?:\s*on the (?:minute|\S+))?"
+        rf"(?:\s*(?:for|until)\s*({SPAN_OR_BARE})(?!\s*{_ROUNDS}))?",
+        "every for",
+        lambda m: (clock(m[1]), clock(m[2]) if m[2] else ""),
+    ),
+    (
+        rf"(?:intervals?:?\s*(?:of\s*)?)?({TIME}|{BARE})\s*(?:on|work|hard)\s*[,/]?\s*"
+        rf"({TIME}|{BARE})\s*(?:off|rest|easy)",
+        "intervals",
+        lambda m: (clock(m[1], "s"), clock(m[2], "s")),
+    ),
+    (
+        rf"(?:intervals?:?\s*(?:of\s*)?)?({TIME}|{BARE})\s*/\s*({TIME}|{BARE})(?=[\s,]|$)",
+        "intervals",
+        lambda m: (clock(m[1], "s"), clock(m[2], "s")),
+    ),
+    (
+        r"(?:(\d+)\s*(?:x\s*)?)?tabatas?\b(?:[\s,]*8\s*rounds)?",
+        "tabata",
+        lambda m: (m[1] or "",),
+    ),
+    (
+        rf"{_NUM}\s*(?:rounds?|rds?|r)?\s*(?:for time|f\.?t\.?)(?![a-z])",
+        "rounds for time",
+        lambda m: (m[1],),
+    ),
+    (
+        r"(\d+(?:\s*[-–]\s*\d+){2,}|\d+\s*[-–]\s*\d+(?=\s*(?:reps?\s*)?(?:for time|ft|rft)))"
+        r"(?:\s*(?:reps?|rounds?))?(?:\s*(?:for time|r?ft)(?![a-z]))?",
+        "scheme",
+        lambda m: (re.sub(r"\s*[-–]\s*", "-", m[1]),),
+    ),
+    (r"(?:for time|ft)(?![a-z])", "for time", lambda m: ()),
+    (rf"{_NUMS}\s*(?:rounds?|rds?)(?![a-z])(?:\s*of)?", "rounds", lambda m: (_range(m[1]),)),
+    (rf"{_NUMS}\s*sets?(?![a-z])(?:\s*of)?", "sets", lambda m: (_range(m[1]),)),
+    (r"accumulate\b", "accumulate", lambda m: ()),
+    (
+        rf"(?:continuous|steady)\b\s*(?:for)?\s*({TIME}|{BARE})",
+        "continuous",
+        lambda m: (clock(m[1]),),
+    ),
+    (rf"({SPAN})", "time", lambda m: (_span(m[1]),)),
+)
+
+_HOW = {
+    "alternate": r"alternat(?:e|ing)(?: rounds?)?|i go,? you go|you go,? i go|igyg|ygig|"
+    r"one works,? (?:the other|one) rests|taking turns",
+    "share": r"shar(?:e|ing|ed)(?: the)?(?: work| reps)?|split(?:ting)?(?: the)?(?: work| reps)?"
+    r"(?: as (?:needed|desired|you like))?(?: any ?how)?",
+    "together": r"together|synchro(?:nised|nized)?|sync(?:ed)?|side by side",
+}
+_MODIFIERS: tuple[tuple[str, Callable[[Found], tuple[str, ...]]], ...] = (
+    (r"rest(?:ing)? as (?:needed|required|you like)", lambda m: ("rest as needed",)),
+    (
+        rf"(?:with\s+)?(?:a\s+)?rest(?:ing)?\s*:?\s*(?:of\s*)?({SPAN})"
+        r"(?:\s*(?:between|after|btw|b/w)(?: (?:each|every|the))?(?: (?:sets?|rounds?|blocks?))?)?",
+        lambda m: (f"rest {span(m[1], 's')}",),
+    ),
+    (
+        rf"(?:with\s+)?({SPAN})\s*(?:of\s*)?rest"
+        r"(?:\s*(?:between|after|btw|b/w)(?: (?:each|every|the))?(?: (?:sets?|rounds?|blocks?))?)?",
+        lambda m: (f"rest {span(m[1], 's')}",),
+    ),
+    (
+        rf"(?:time\s*)?cap(?:ped)?\s*:?\s*(?:at|of)?\s*({TIME}|{BARE})",
+        lambda m: (f"cap {clock(m[1])}",),
+    ),
+    (rf"({TIME}|{BARE})\s*(?:time\s*)?cap\b", lambda m: (f"cap {clock(m[1])}",)),
+    (r"(?:for|on) quality|not for time|nft", lambda m: ("for quality",)),
+    (r"build(?:ing)?(?: (?:up|to (?:a )?heavy(?: single)?))?\b", lambda m: ("build",)),
+    (r"(?:at (?:a )?)?(?:pace\s+)?(steady|hard)(?: pace)?\b", lambda m: (f"pace {m[1].lower()}",)),
+    (r"tie[\s-]?break\b", lambda m: ("tie-break",)),
+    (r"(?:score|count)(?:ed)?\s*:?\s*(?:the\s*)?total reps", lambda m: ("score total reps",)),
+    (r"score\s*:?\s*([a-z][a-z -]*)", lambda m: (f"score {m[1].strip()}",)),
+    (rf"work(?:ing)?\s*:?\s*({TIME}|{BARE})", lambda m: (f"work {clock(m[1], 's')}",)),
+    (
+        rf"(?:target|aim|goal)\s*:?\s*({SPAN})",
+        lambda m: (f"target {span(m[1])}",) if re.search(DASH, m[1]) else (),
+    ),
+    (
+        rf"(?:target|aim|goal)\s*:?\s*{_NUMS}\s*(rounds?|reps?)\b",
+        lambda m: (f"target {_range(m[1])} {m[2]}",),
+    ),
+    (
+        r"(?:add|plus|\+)\s*(\d+)\s*(?:reps?)?\s*(?:(?:each|every|a|per)\s*(?:round|minute|window))",
+        lambda m: (f"+{m[1]} reps each round",),
+    ),
+    (r"until (?:missed|you miss|failure|you fail)", lambda m: ("until missed",)),
+    (r"(?:in\s+)?teams? of (\d)", lambda m: (f"teams of {m[1]}",)),
+    (r"(?:in|with|as)?\s*(?:a\s+)?(?:pairs?|partners?|twos|buddy)\b", lambda m: ("teams of 2",)),
+    (r"in threes\b", lambda m: ("teams of 3",)),
+    *((how, lambda m, word=word: (word,)) for word, how in _HOW.items()),
+    (r"heats?\s*:?\s*(\d)", lambda m: (f"heats {m[1]}",)),
+    (r"(?:in\s+)?(\d)\s*heats?\b", lambda m: (f"heats {m[1]}",)),
+)
+_ROUNDS_OF = re.compile(
+    rf"(?:(?:x|for)\s*{_NUMS}(?:\s*{_ROUNDS})?|{_NUMS}\s*{_ROUNDS})(?!\w)", re.IGNORECASE
+)
+_JOINT = re.compile(
+    r"[\s,;:.()&]+|[-–—]+\s|\b(?:and|with|then|of|a|an|the|chipper|couplet|triplet|complete|perform)\b",
+    re.IGNORECASE,
+)
+_TAKES_ROUNDS = ("emom", "every for", "intervals", "tabata", "amrap")
+
+
+def _range(text: str) -> str:
+    return re.sub(DASH, "-", text.strip())
+
+
+def role_said(text: str) -> tuple[Role | None, str]:
+    """The role a line begins with, if any, and the rest of the line."""
+    found = _ROLE.match(text)
+    if not found:
+        return None, text
+    role = next(role for role in _ROLES if found[role.name])
+    return role, text[found.end() :]
+
+
+def heading_said(text: str) -> Said | None:
+    """What a line says as a heading; None where a word of it is not understood."""
+    if len(text) > MAX_SAID:
+        return None
+    role, rest = role_said(text.strip())
+    named = _NAME.match(rest)
+    name = None
+    if role is not None and named:
+        name, rest = " ".join(named[1].split()), rest[named.end() :]
+    form, numbers, rounds = "", (), None
+    modifiers: list[str] = []
+    at = 0
+    while at < len(rest):
+        joint = _JOINT.match(rest, at)
+        if joint:
+            at = joint.end()
+            continue
+        step = _modifier(rest, at) if form else None
+        if step is None and not form:
+            chosen = _format(rest, at)
+            if chosen:
+                form, numbers, at = chosen
+                continue
+            step = _modifier(rest, at)
+        if step is None and form in _TAKES_ROUNDS and rounds is None:
+            counted = _ROUNDS_OF.match(rest, at)
+            if counted:
+                rounds, at = _range(counted[1] or counted[2]), counted.end()
+                continue
+        if step is None and form in ("rounds", "sets", "for time", "rounds for time", "accumulate"):
+            timed = re.compile(SPAN, re.IGNORECASE).match(rest, at)
+            if timed and re.search(DASH, timed[0]):
+                step = (f"target {span(timed[0])}",), timed.end()
+        if step is None:
+            return None
+        modifiers += [one for one in step[0] if one not in modifiers]
+        at = step[1]
+    if not form and (role is None or modifiers):
+        return None if role is None else Said(role, name, "", (), None, tuple(modifiers))
+    return Said(role, name, form, numbers, rounds, tuple(modifiers))
+
+
+def modifiers_said(text: str) -> tuple[str, ...] | None:
+    """Modifiers alone, as in `15 min cap` or `rest 90s, build`; None where a word is left over."""
+    out: list[str] = []
+    at = 0
+    while at < len(text):
+        joint = _JOINT.match(text, at)
+        if joint:
+            at = joint.end()
+            continue
+        step = _modifier(text, at)
+        if step is None:
+            return None
+        out += step[0]
+        at = step[1]
+    return tuple(out) or None
+
+
+def _format(text: str, at: int) -> tuple[str, tuple[str, ...], int] | None:
+    for pattern, kind, numbers in _FORMATS:
+        found = re.compile(pattern, re.IGNORECASE).match(text, at)
+        if found:
+            return kind, numbers(found), found.end()
+    return None
+
+
+def _modifier(text: str, at: int) -> tuple[tuple[str, ...], int] | None:
+    for pattern, exact in _MODIFIERS:
+        found = re.compile(pattern, re.IGNORECASE).match(text, at)
+        if found and found.end() > at:
+            return exact(found), found.end()
+    return None
+
+
+def exact_rest(said: Said, stations: int, seconds_of_lines: int | None) -> str | None:
+    """What follows the colon, the lines being known; None where the heading leaves it open.
+
+    `stations` are the windows of one round, `seconds_of_lines` the sum of lines that are timed.
+    """
+    rounds, turns = said.rounds, max(1, stations)
+    match said.form:
+        case "amrap":
+            form = f"AMRAP {said.numbers[0]}"
+        case "emom" if said.numbers[0]:
+            form = f"EMOM {said.numbers[0]}"
+        case "emom" if rounds:
+            form = f"EMOM {_minutes(rounds, turns)}"
+        case "every for":
+            interval, whole = said.numbers
+            if whole and not rounds:
+                rounds = str(max(1, round(seconds(whole) / seconds(interval) / turns)))
+            form = f"every {interval}" + (f" x {rounds}" if rounds else "")
+        case "intervals" if rounds:
+            form = f"intervals {said.numbers[0]}/{said.numbers[1]} x {rounds}"
+        case "tabata":
+            form = "Tabata"
+        case "rounds for time":
+            form = f"{said.numbers[0]} round{'s' * (said.numbers[0] != '1')} for time"
+        case "scheme":
+            form = f"{said.numbers[0]} for time"
+        case "for time" | "accumulate":
+            form = said.form
+        case "rounds" | "sets":
+            one = said.numbers[0] == "1"
+            form = f"{said.numbers[0]} {said.form[:-1] if one else said.form}"
+        case "continuous":
+            form = f"continuous {said.numbers[0]}"
+        case "time" if said.role is Role.REST:
+            form = said.numbers[0].split("-")[0]
+        case "time" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY):
+            form = f"continuous {said.numbers[0].split('-')[0]}"
+        case "" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY) and seconds_of_lines:
+            form = f"continuous {clock_text(seconds_of_lines)}"
+        case "" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY):
+            form = "1 round"
+        case _:
+            return None
+    return ", ".join([form, *_teams(said.modifiers)])
+
+
+def _teams(modifiers: tuple[str, ...]) -> list[str]:
+    """A way of working together without a number means two."""
+    how = any(one in _HOW for one in modifiers)
+    sized = any(one.startswith("teams of") for one in modifiers)
+    return [*modifiers, "teams of 2"] if how and not sized else list(modifiers)
+
+
+def _minutes(rounds: str, turns: int) -> str:
+    return "-".join(clock_text(60 * turns * int(part)) for part in rounds.split("-"))
+
+
+def default_role(said: Said) -> Role:
+    """What a piece is for where its heading does not say."""
+    if said.role is not None:
+        return said.role
+    return {"sets": Role.STRENGTH, "accumulate": Role.SKILL}.get(said.form, Role.CONDITIONING)

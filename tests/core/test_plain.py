@@ -1,0 +1,145 @@
+"""Plain writing: boards as they stand on a whiteboard, read as their exact twins or asked about."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from plans import sessions
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.notation.parser import READ_AS
+
+HERE = Path(__file__).parent.parent / "plain"
+PAIRS = json.loads((HERE / "pairs.json").read_text())
+
+
+def rows(name: str) -> list[tuple[str, str]]:
+    """`plain => exact`, a row each."""
+    lines = (HERE / name).read_text().splitlines()
+    return [(plain, exact) for plain, _, exact in (line.partition(" => ") for line in lines)]
+
+
+def boards() -> list[tuple[str, str]]:
+    both = (HERE / "boards.txt").read_text().strip().split("\n===\n")
+    return [(plain, exact) for plain, _, exact in (one.partition("\n=>\n") for one in both)]
+
+
+def printed(text: str) -> str:
+    return print_session(parse(text).session)
+
+
+@pytest.mark.parametrize("pair", PAIRS["read_as"], ids=lambda pair: pair["plain"][:40])
+def test_a_plain_board_prints_as_its_exact_twin(pair):
+    assert printed(pair["plain"]) == printed(pair["same_as"])
+    # Whoever wrote it is told how every line was read.
+    assert all(f.code == READ_AS for f in parse(pair["plain"]).findings)
+
+
+@pytest.mark.parametrize(("plain", "exact"), boards(), ids=lambda text: text[:30])
+def test_a_whole_day_written_plainly_is_read(plain, exact):
+    assert printed(plain).strip() == exact
+    assert parse(exact).findings == ()
+
+
+@pytest.mark.parametrize(("plain", "exact"), rows("headings.txt"))
+def test_a_heading_as_it_is_said(plain, exact):
+    assert printed(f"{plain}\n10 burpees\n").splitlines()[0] == exact
+    assert printed(f"## {plain}\n10 burpees\n").splitlines()[0] == exact
+
+
+@pytest.mark.parametrize(("plain", "exact"), rows("lines.txt"))
+def test_a_line_as_it_is_said(plain, exact):
+    text = printed(f"## Conditioning: for time\n{plain}\n").splitlines()
+    assert text[1:] == [exact]
+
+
+def test_the_corpus_is_large_enough_to_mean_something():
+    assert len(rows("lines.txt")) + len(rows("headings.txt")) + len(boards()) >= 200
+
+
+@pytest.mark.parametrize("pair", PAIRS["read_as"], ids=lambda pair: pair["plain"][:40])
+def test_what_is_written_in_place_of_a_plain_line_means_the_same(pair):
+    """Every hint can be taken, one after the other, and leaves nothing to be said."""
+    text = pair["plain"]
+    for _ in range(20):
+        said = [f for f in parse(text).findings if f.code == READ_AS]
+        if not said:
+            break
+        text = apply(text, said[0].repairs[0].edits)
+        assert printed(text) == printed(pair["same_as"])
+    assert parse(text).findings == ()
+
+
+def test_a_reading_is_told_with_place_and_exact_text():
+    (first, second) = parse("EMOM 10\n  15 KB swings 24/16\n").findings
+    assert (first.severity, first.message) == ("hint", "read as ## Conditioning: EMOM 10:00")
+    assert (second.line, second.column) == (2, 3)
+    assert second.message == "read as 15 kettlebell swing @ 24/16 kg"
+
+
+@settings(max_examples=150)
+@given(sessions())
+def test_what_is_exact_is_never_read_as_anything_else(session: plan.Session):
+    findings = parse(print_session(session)).findings
+    assert [f.message for f in findings if f.code == READ_AS] == []
+
+
+SAID = st.sampled_from(
+    [plain for plain, _ in (*rows("lines.txt"), *rows("headings.txt"))]
+    + [
+        "",
+        "rest 1 min",
+        "rest",
+        "--",
+        "15 min cap",
+        "Warm up",
+        "Strength",
+        "then run",
+        "build",
+        "?",
+    ]
+)
+SCRAPS = st.one_of(
+    SAID, st.text(max_size=40), st.text("0123456789:/x+-@%()\"' kgminrep", max_size=24)
+)
+
+
+@settings(max_examples=400)
+@given(st.lists(SCRAPS, max_size=12).map("\n".join))
+def test_plain_writing_never_breaks_and_its_print_is_stable(text: str):
+    parsed = parse(text)
+    for finding in parsed.findings:
+        assert 1 <= finding.line <= len(text.splitlines()) + 1
+    exact = print_session(parsed.session)
+    again = parse(exact)
+    assert print_session(again.session) == exact
+    assert not [f for f in again.findings if f.code == READ_AS]
+
+
+@given(
+    st.integers(1, 60), st.sampled_from(["burpees", "KB swings", "push ups", "T2B", "air squats"])
+)
+def test_a_number_said_is_the_number_read(reps: int, name: str):
+    (piece,) = parse(f"AMRAP 12\n{reps} {name}\n").session.pieces
+    assert piece.lines[0].tasks[0].versions[0].amount == plan.Reps(low=reps)
+
+
+@given(
+    st.integers(1, 59), st.sampled_from(["{} min AMRAP", "AMRAP {}", "AMRAP {}:00", "AMRAP {} min"])
+)
+def test_minutes_said_are_the_minutes_read(minutes: int, said: str):
+    (piece,) = parse(f"{said.format(minutes)}\n10 burpees\n").session.pieces
+    assert piece.format == plan.Amrap(length_s=60 * minutes)
+
+
+def test_exact_lines_that_hold_more_than_they_seem_to_are_not_taken_as_notes():
+    board = "Strength 3 sets\n8 bench press @ 60 kg, rest 2 min\n10 dumbbell snatch, 22.5/15\n"
+    assert printed(board) == (
+        "## Strength: 3 sets, rest 2:00\n8 bench press @ 60 kg\n10 dumbbell snatch @ 22.5/15 kg\n"
+    )
