@@ -12,7 +12,7 @@ from typing import Annotated, Any
 
 import typer
 
-from pine_ladder.core.checks import check
+from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
@@ -86,9 +86,15 @@ def _print_json(value: Any) -> None:
 
 @board.command("check")
 def board_check(file: File, as_json: Json = False) -> None:
-    """Findings; exit 1 on errors."""
+    """Findings, the test-run's among them; exit 1 on errors."""
     parsed = parse(_text(file))
-    found = sorted([*parsed.findings, *check(parsed.session)], key=lambda f: (f.line, f.column))
+    ground, pieces = Ground(library()), parsed.session.pieces
+    runs = [test_run(piece, ground.library, len(DEFAULT_TIERS)) for piece in pieces]
+    foreseen = foresee(parsed.session, runs, ground, DEFAULT_TIERS)
+    found = sorted(
+        [*parsed.findings, *check(parsed.session, ground), *foreseen],
+        key=lambda f: (f.line, f.column),
+    )
     if as_json:
         _print_json(CheckOutput(findings=tuple(found)).model_dump(mode="json"))
     else:

@@ -247,6 +247,8 @@ class Every(Frozen):
     interval_s: Seconds
     rounds: int | None
     high: int | None = None
+    said: bool = False
+    """Whether `rounds` is written out, so that nobody asks whether windows are meant."""
 
 
 class Emom(Frozen):

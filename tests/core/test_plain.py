@@ -11,9 +11,13 @@ from hypothesis import strategies as st
 from plans import sessions
 
 from pine_ladder.core import plan
+from pine_ladder.core.checks import Ground, check, foresee
+from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.notation.parser import READ_AS
+from pine_ladder.core.pace.testrun import test_run
+from pine_ladder.core.tiers import DEFAULT_TIERS
 
 HERE = Path(__file__).parent.parent / "plain"
 PAIRS = json.loads((HERE / "pairs.json").read_text())
@@ -28,6 +32,18 @@ def rows(name: str) -> list[tuple[str, str]]:
 def boards() -> list[tuple[str, str]]:
     both = (HERE / "boards.txt").read_text().strip().split("\n===\n")
     return [(plain, exact) for plain, _, exact in (one.partition("\n=>\n") for one in both)]
+
+
+DOUBTS = {"whose-tier", "rounds-or-windows", "timed-rounds", "fill-never", "syntax"}
+
+
+def findings(text: str) -> list[plan.Finding]:
+    """All a coach is told of a board at the command line."""
+    parsed = parse(text)
+    ground = Ground(library())
+    runs = [test_run(piece, ground.library, 3) for piece in parsed.session.pieces]
+    foreseen = foresee(parsed.session, runs, ground, DEFAULT_TIERS)
+    return [*parsed.findings, *check(parsed.session, ground), *foreseen]
 
 
 def printed(text: str) -> str:
@@ -136,6 +152,37 @@ def test_a_number_said_is_the_number_read(reps: int, name: str):
 def test_minutes_said_are_the_minutes_read(minutes: int, said: str):
     (piece,) = parse(f"{said.format(minutes)}\n10 burpees\n").session.pieces
     assert piece.format == plan.Amrap(length_s=60 * minutes)
+
+
+@pytest.mark.parametrize("pair", PAIRS["in_doubt"], ids=lambda pair: pair["why"])
+def test_a_line_that_reads_in_two_ways_is_asked_about_and_the_answer_stands(pair):
+    asked = [f for f in findings(pair["plain"]) if f.line == pair["line"] and f.code in DOUBTS]
+    assert len(asked) == 1, asked
+    assert len(asked[0].repairs) >= 2
+    plans = set()
+    for repair in asked[0].repairs:
+        answered = apply(pair["plain"], repair.edits)
+        plans.add(printed(answered))
+        assert not [f for f in parse(answered).findings if f.severity == "error"]
+        # Neither as answered nor as printed does the question come back.
+        for text in (answered, printed(answered)):
+            assert asked[0].code not in {f.code for f in findings(text)}, text
+    assert len(plans) == len(asked[0].repairs), "each way out means something else"
+
+
+@pytest.mark.parametrize(
+    "board",
+    [
+        "## Conditioning: every 2:00 x 5\n12 wall ball",
+        "## Conditioning: every 2:00 x 5\n1) 12 burpee\n2) 10 push-up",
+        "## Conditioning: every 2:00 x 4 rounds\n1) 12 burpee\n2) 10 push-up",
+        "## Conditioning: EMOM 10:00\n5 burpee + max push-up",
+        "## Conditioning: AMRAP 9:00\n3 deadlift + 3 hang power clean @ 60/40 kg | @ 50/35 kg",
+        "## Core: 3 rounds\n1:00 plank\n1:00 side plank",
+    ],
+)
+def test_what_reads_in_one_way_is_not_asked_about(board):
+    assert not DOUBTS & {f.code for f in findings(board)}
 
 
 def test_exact_lines_that_hold_more_than_they_seem_to_are_not_taken_as_notes():

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import Ground, finding, tasks
+from pine_ladder.core.checks.walk import At, Ground, finding, tasks, with_tasks
 from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.pace.repair import (
     WORK_SLACK_S,
@@ -14,7 +14,7 @@ from pine_ladder.core.pace.repair import (
     fill_window,
     reach_target,
 )
-from pine_ladder.core.pace.testrun import PieceRun, in_target
+from pine_ladder.core.pace.testrun import PieceRun, in_target, test_run
 from pine_ladder.core.units import clock_text
 
 OVERFULL = 0.3
@@ -74,6 +74,38 @@ def windows_too_full_or_empty(
             line = _station_line(piece, window.station)
             found.append(finding(code, line, message, severity, repairs))  # type: ignore[arg-type]
     return _first_of_each(found)
+
+
+def fill_that_is_never_reached(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A window whose fixed work leaves no time for the `max` after it."""
+    form = piece.format
+    if not isinstance(form, plan.Every | plan.Emom) or len(piece.blocks) != 1:
+        return []
+    length = form.interval_s if isinstance(form, plan.Every) else 60
+    found = []
+    for number, line in enumerate(piece.blocks[0].lines, start=1):
+        *fixed, last = line.tasks or (None,)
+        if not fixed or last is None or not isinstance(last.versions[0].amount, plan.Max):
+            continue
+        bare = line.model_copy(update={"tasks": tuple(fixed)})
+        lines = tuple(bare if one is line else one for one in piece.blocks[0].lines)
+        block = piece.blocks[0].model_copy(update={"lines": lines})
+        short = piece.model_copy(update={"blocks": (block,)})
+        station = number if block.numbered else 1
+        windows = test_run(short, ground.library, 1).tiers[0].windows
+        window = next((one for one in windows if one.station == station), None)
+        if window is None or window.overfull <= OVERFULL:
+            continue
+        proposal = fill_window(short, ground.library, 0, station, GOOD_WORK * length)
+        repairs = [as_repair(piece, proposal)] if proposal else []
+        at = At(piece, piece.blocks[0], line, last)
+        words = f"without max {last.versions[0].movement}"
+        repairs.append(with_tasks(at, words, tuple(t for t in fixed if t is not None)))
+        message = f"max {last.versions[0].movement} is never reached: the rest fills the window"
+        found.append(finding("fill-never", line.line, message, "warning", repairs))
+    return found
 
 
 def _first_of_each(found: list[plan.Finding]) -> list[plan.Finding]:
@@ -218,6 +250,7 @@ def steady_that_will_collapse(
 
 FORESIGHT: tuple[Foresight, ...] = (
     windows_too_full_or_empty,
+    fill_that_is_never_reached,
     blocks_that_will_not_be_equal,
     far_from_the_target,
     many_landings,

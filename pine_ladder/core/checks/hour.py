@@ -9,6 +9,9 @@ from pine_ladder.core.units import clock_text
 
 SHORTEST_AMRAP_S = 240
 
+LONGEST_PIECE_S = 45 * 60
+"""A piece of stations that is longer was hardly meant so (common sense)."""
+
 
 def rounds_that_may_be_windows(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """`every T x N` with stations, where N is a whole number of station rounds."""
@@ -18,22 +21,38 @@ def rounds_that_may_be_windows(session: plan.Session, ground: Ground) -> list[pl
         if not isinstance(form, plan.Every) or not form.rounds or len(piece.blocks) != 1:
             continue
         stations = len(piece.blocks[0].lines) if piece.blocks[0].numbered else 1
-        if stations > 1 and form.rounds > stations and form.rounds % stations == 0:
-            rounds = form.rounds // stations
-            total = form.interval_s * form.rounds * stations
-            fewer = form.interval_s * form.rounds
-            meant = form.model_copy(update={"rounds": rounds})
-            found.append(
-                finding(
-                    "rounds-or-windows",
-                    piece.line,
-                    f"{form.rounds} rounds of {stations} stations take {clock_text(total)}; "
-                    f"if {form.rounds} windows are meant, write x {rounds} ({clock_text(fewer)})",
-                    "hint",
-                    [with_heading(piece, f"write x {rounds}", format=meant)],
-                )
+        if form.said or stations < 2:
+            continue
+        total = form.interval_s * form.rounds * stations
+        whole = form.rounds % stations == 0
+        if not whole and total <= LONGEST_PIECE_S:
+            continue
+        rounds = -(-form.rounds // stations)
+        fewer = form.interval_s * rounds * stations
+        windows = form.model_copy(update={"rounds": rounds, "said": True})
+        told = form.model_copy(update={"said": True})
+        found.append(
+            finding(
+                "rounds-or-windows",
+                piece.line,
+                f"{form.rounds} rounds of {stations} stations ({clock_text(total)}), or "
+                f"{form.rounds} windows ({clock_text(fewer)})?",
+                "warning",
+                [
+                    with_heading(
+                        piece, f"{form.rounds} windows: x {_rounds(rounds)}", format=windows
+                    ),
+                    with_heading(
+                        piece, f"{form.rounds} rounds: x {_rounds(form.rounds)}", format=told
+                    ),
+                ],
             )
+        )
     return found
+
+
+def _rounds(count: int) -> str:
+    return f"{count} round" + "s" * (count > 1)
 
 
 def longer_than_the_class(session: plan.Session, ground: Ground) -> list[plan.Finding]:

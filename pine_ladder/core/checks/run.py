@@ -22,6 +22,7 @@ CHECKS: tuple[Check, ...] = (
     units.inches_written_as_centimetres,
     hour.rounds_that_may_be_windows,
     hour.longer_than_the_class,
+    scores.timed_lines_in_counted_rounds,
     scores.unclear_score_rules,
     scores.scored_work_without_a_standard,
     power.rest_too_short_for_power,

@@ -4,8 +4,72 @@ from __future__ import annotations
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import Ground, finding, versions, with_heading
+from pine_ladder.core.notation.edits import rewrite
+from pine_ladder.core.notation.printer import format_text, line_text
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.units import clock_text
+
+
+def timed_lines_in_counted_rounds(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """Rounds scored by reps whose lines last a time: nobody counts without a clock."""
+    found = []
+    for piece in session.pieces:
+        form = piece.format
+        counted = piece.score in (plan.ScoreKind.TOTAL_REPS, plan.ScoreKind.LOWEST_INTERVAL)
+        if not isinstance(form, plan.Rounds | plan.Sets) or not counted or len(piece.blocks) != 1:
+            continue
+        times = {
+            task.versions[0].amount.seconds
+            for line in piece.lines
+            for task in line.tasks
+            if isinstance(task.versions[0].amount, plan.Duration)
+        }
+        alone = all(len(line.tasks) == 1 for line in piece.lines if line.tasks)
+        if len(times) != 1 or not alone or not all(map(_is_timed, piece.lines)):
+            continue
+        (seconds,) = times
+        found.append(
+            finding(
+                "timed-rounds",
+                piece.line,
+                f"reps are counted in rounds of {clock_text(seconds)} lines: a clock is meant?",
+                repairs=[
+                    _on_the_clock(
+                        piece,
+                        "intervals",
+                        plan.Intervals(work_s=seconds, rest_s=0, rounds=form.low),
+                        None,
+                    ),
+                    _on_the_clock(
+                        piece,
+                        "windows of as many as possible",
+                        plan.Every(interval_s=seconds, rounds=form.low, said=True),
+                        plan.Max(),
+                    ),
+                    with_heading(piece, "leave the times, score done", score=plan.ScoreKind.DONE),
+                ],
+            )
+        )
+    return found
+
+
+def _is_timed(line: plan.Line) -> bool:
+    return bool(line.tasks) and isinstance(line.tasks[0].versions[0].amount, plan.Duration)
+
+
+def _on_the_clock(
+    piece: plan.Piece, label: str, form: plan.Format, amount: plan.Amount | None
+) -> plan.Repair:
+    """The piece in a format with a clock, its lines with another amount and as stations."""
+    edits = [with_heading(piece, "", format=form).edits[0]]
+    for number, line in enumerate(piece.lines, start=1):
+        versions = [one.model_copy(update={"amount": amount}) for one in line.tasks[0].versions]
+        task = plan.Task(versions=tuple(versions))
+        text = line_text(line.model_copy(update={"tasks": (task,)}))
+        station = f"{number}) " if isinstance(form, plan.Every) else ""
+        edits.append(rewrite(line.line, station + text))
+    return plan.Repair(label=f"{label}: {format_text(form)}", edits=tuple(edits))
 
 
 def unclear_score_rules(session: plan.Session, ground: Ground) -> list[plan.Finding]:

@@ -10,7 +10,7 @@ from pydantic import Field
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import heading_text
-from pine_ladder.core.notation.parser import parse
+from pine_ladder.core.notation.parser import READ_AS, parse
 from pine_ladder.core.notation.printer import (
     amount_text,
     detail_texts,
@@ -162,20 +162,22 @@ def _form_of(form: plan.Format) -> dict[str, str]:
         case plan.ForTime(rounds=rounds, scheme=scheme):
             fields["count"] = str(rounds or "")
             fields["scheme"] = "-".join(map(str, scheme))
-        case plan.Every(interval_s=interval, rounds=rounds):
-            fields["length"], fields["count"] = clock_text(interval), str(rounds or "")
-        case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds):
+        case plan.Every(interval_s=interval):
+            fields["length"] = clock_text(interval)
+            fields["count"] = format_text(form).partition(" x ")[2]
+        case plan.Intervals(work_s=work, rest_s=rest):
             fields["length"], fields["off"] = clock_text(work), clock_text(rest)
-            fields["count"] = str(rounds)
+            fields["count"] = format_text(form).partition(" x ")[2]
         case plan.Amrap() | plan.Emom() | plan.Continuous() | plan.Rest():
-            fields["length"] = clock_text(form.length_s)
+            fields["length"] = format_text(form).split()[-1]
     return fields
 
 
 def _only_piece(text: str, library: Library) -> plan.Piece:
     parsed = parse(text, library)
     for found in parsed.findings:
-        raise Slip(found.message)
+        if found.code != READ_AS:
+            raise Slip(found.message)
     if len(parsed.session.pieces) != 1:
         raise Slip("a piece begins with ##, as in ## Warm-up: 3 rounds")
     return parsed.session.pieces[0]

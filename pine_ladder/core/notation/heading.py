@@ -102,7 +102,12 @@ class _HeadingReader(Transformer[Token, Heading]):
     def every(self, items: list[Token]) -> plan.Format:
         numbers = token_of(items, "NUMS")
         rounds, high = rounds_range(numbers) if numbers is not None else (None, None)
-        return plan.Every(interval_s=positive_seconds(items[1]), rounds=rounds, high=high)
+        return plan.Every(
+            interval_s=positive_seconds(items[1]),
+            rounds=rounds,
+            high=high,
+            said=token_of(items, "ROUNDS") is not None,
+        )
 
     def emom(self, items: list[Token]) -> plan.Format:
         length_s, high_s = _lengths(items[1:])

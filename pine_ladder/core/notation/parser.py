@@ -18,7 +18,13 @@ from pine_ladder.core.notation.heading import Heading, read_heading
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
 from pine_ladder.core.notation.plain.lines import MAX_SAID, Unit
 from pine_ladder.core.notation.plain.lines import Reader as Plain
-from pine_ladder.core.notation.printer import line_text, print_piece
+from pine_ladder.core.notation.printer import (
+    exercise_text,
+    last_alone_changes,
+    line_text,
+    print_piece,
+    task_text,
+)
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
@@ -116,10 +122,10 @@ class _Reader:
         slip: Slip,
         offset: int,
         severity: Literal["error", "warning", "hint"] = "error",
+        repairs: tuple[plan.Repair, ...] = (),
     ) -> None:
         start, end = offset + slip.start + 1, offset + slip.end + 1
-        repairs: tuple[plan.Repair, ...] = ()
-        if slip.replacement:
+        if slip.replacement and not repairs:
             edit = plan.Edit(line=number, start=start, end=end, text=slip.replacement)
             repairs = (plan.Repair(label=f"write {slip.replacement}", edits=(edit,)),)
         self.findings.append(
@@ -275,10 +281,12 @@ class _Reader:
         try:
             reading = read_task(text, self.library)
         except Slip as slip:
-            self.note(number, slip, offset)
+            self.note(number, slip, offset, repairs=_both_sides(number, text, slip, self.library))
             raise _Reported from None
         for noticed in reading.slips:
             self.note(number, noticed, offset, "warning")
+        if last_alone_changes(reading.tasks) and "|" not in text.rsplit(" + ", 1)[0]:
+            self.findings.append(_whose_tier(number, text, reading.tasks))
         return reading.station, plan.Line(line=number, tasks=reading.tasks)
 
 
@@ -310,6 +318,54 @@ def parse(text: str, library: Library | None = None, unit: Unit = "kg") -> Parse
     if len(lines) > MAX_LINES:
         reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
     return reader.finish()
+
+
+def _whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Finding:
+    """A tier after the last of several tasks: that task's, or the whole line's?"""
+    prefix = re.match(r"(?:\d+\)\s*)?", text)
+    assert prefix is not None
+    last = tasks[-1].versions[-1]
+    together = " + ".join(task_text(plan.Task(versions=task.versions[:1])) for task in tasks)
+    others = " | ".join(exercise_text(one) for one in tasks[-1].versions[1:])
+    ways = (
+        (f"only {tasks[-1].versions[0].movement} changes", line_text(plan.Line(tasks=tasks))),
+        ("the whole line changes", f"1 [{together}] | {others}"),
+    )
+    return plan.Finding(
+        code="whose-tier",
+        severity="warning",
+        line=number,
+        column=1,
+        end_column=0,
+        message=f"{exercise_text(last)}: instead of the last task alone, or of the whole line?",
+        repairs=tuple(
+            plan.Repair(
+                label=f"{label}: {prefix[0]}{exact}",
+                edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=prefix[0] + exact),),
+            )
+            for label, exact in ways
+        ),
+    )
+
+
+def _both_sides(number: int, text: str, slip: Slip, library: Library) -> tuple[plan.Repair, ...]:
+    """Ways out of `10/10 sit-up`: the number once, or the number for each side."""
+    twice = re.match(r"((?:\d+\)\s*)?)(\d+)\s*/\s*\2\s+(.*)", text)
+    if not twice:
+        return ()
+    station, count, rest = twice.groups()
+    ways = [f"{station}{count} {rest}", f"{station}{2 * int(count)} {rest}"]
+    sided = re.match(r"([^,@|+—>]+?)(\s*[,@|+—>].*|)$", rest)
+    if sided:
+        ways.append(f"{station}{count} {sided[1].strip()}, each side{sided[2]}")
+    return tuple(
+        plan.Repair(
+            label=f"write {way}",
+            edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=way),),
+        )
+        for way in ways
+        if _task_reads(way, library)
+    )
 
 
 @lru_cache(maxsize=4096)

@@ -52,9 +52,10 @@ def format_text(form: plan.Format) -> str:
             return f"{_range(low, high)} {_plural('set', low)}"
         case plan.Amrap(length_s=length, high_s=high_s):
             return f"AMRAP {_times(length, high_s)}"
-        case plan.Every(interval_s=interval, rounds=rounds, high=high):
+        case plan.Every(interval_s=interval, rounds=rounds, high=high, said=said):
             turns = f" x {_range(rounds, high)}" if rounds else ""
-            return f"every {clock_text(interval)}{turns}"
+            named = f" {_plural('round', rounds)}" if rounds and said else ""
+            return f"every {clock_text(interval)}{turns}{named}"
         case plan.Emom(length_s=length, high_s=high_s):
             return f"EMOM {_times(length, high_s)}"
         case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds, high=high):
@@ -117,7 +118,29 @@ def target_text(target: plan.Target) -> str:
 
 def line_text(line: plan.Line) -> str:
     """A line without its station number."""
-    return " + ".join(task_text(task) for task in line.tasks) if line.tasks else "rest"
+    if not line.tasks:
+        return "rest"
+    texts = [task_text(task) for task in line.tasks]
+    if last_alone_changes(line.tasks):
+        # Written out for each of them, so that nobody asks whether the tier is the whole line's.
+        others = zip(texts[:-1], line.tasks[:-1], strict=True)
+        texts[:-1] = [f"{text} | {_again(task)}" for text, task in others]
+    return " + ".join(texts)
+
+
+def last_alone_changes(tasks: tuple[plan.Task, ...]) -> bool:
+    """Whether the last of several tasks alone has a tier with another movement."""
+    if len(tasks) < 2:
+        return False
+    *before, last = tasks
+    return all(len(task.versions) == 1 for task in before) and any(
+        one.movement != last.versions[0].movement for one in last.versions[1:]
+    )
+
+
+def _again(task: plan.Task) -> str:
+    first = task.versions[0]
+    return amount_text(first.amount) if first.amount and not first.note else exercise_text(first)
 
 
 def task_text(task: plan.Task) -> str:

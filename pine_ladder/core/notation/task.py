@@ -150,7 +150,10 @@ class _TaskReader(Transformer[Token, Reading]):
             a, b = (f"{v:g}" for v in values)
             if a == b:
                 raise slip_at(
-                    items[0], f"{items[0]}: ten each side is written “{a} …, each side”", f"{a}"
+                    items[0],
+                    f"{items[0]}: {a} for both tracks, or {a} each side? Write {a} …, "
+                    f"or {a} …, each side",
+                    f"{a}",
                 )
             raise slip_at(items[0], f"{items[0]} of what? a pair needs a unit: {a}/{b} cal")
         unit = _unit(items[1])

@@ -49,13 +49,13 @@ TEMPLATES = (
     Template(
         label="Stations on the interval",
         when="As many reps as possible at each station in turn; scores by total.",
-        text="## Conditioning: every 2:00 x 3, rest 2:00, score total reps"
+        text="## Conditioning: every 2:00 x 3 rounds, rest 2:00, score total reps"
         "\n1) max box jump @ 60/50 cm\n2) max push-up\n3) max sit-up",
     ),
     Template(
         label="Partners taking turns",
         when="Half the kit, natural rest: one works a minute, the other counts.",
-        text="## Conditioning: every 1:00 x 3, score total reps, teams of 2, alternate"
+        text="## Conditioning: every 1:00 x 3 rounds, score total reps, teams of 2, alternate"
         "\n1) max burpee\n2) max dumbbell deadlift @ 22.5/15 kg\n3) rest",
     ),
     Template(

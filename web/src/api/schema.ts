@@ -2688,6 +2688,11 @@ export interface components {
             rounds: number | null;
             /** High */
             high?: number | null;
+            /**
+             * Said
+             * @default false
+             */
+            said: boolean;
         };
         /**
          * Exercise

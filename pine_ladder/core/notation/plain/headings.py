@@ -225,7 +225,8 @@ def heading_said(text: str) -> Said | None:
     name = None
     if role is not None and named:
         name, rest = " ".join(named[1].split()), rest[named.end() :]
-    form, numbers, rounds = "", (), None
+    form, rounds = "", None
+    numbers: tuple[str, ...] = ()
     modifiers: list[str] = []
     at = 0
     while at < len(rest):
@@ -308,6 +309,8 @@ def exact_rest(said: Said, stations: int, seconds_of_lines: int | None) -> str |
             interval, whole = said.numbers
             if whole and not rounds:
                 rounds = str(max(1, round(seconds(whole) / seconds(interval) / turns)))
+                # The whole length was said: nobody need ask whether windows are meant.
+                rounds += f" round{'s' * (rounds != '1')}" if turns > 1 else ""
             form = f"every {interval}" + (f" x {rounds}" if rounds else "")
         case "intervals" if rounds:
             form = f"intervals {said.numbers[0]}/{said.numbers[1]} x {rounds}"

@@ -17,6 +17,8 @@ from pine_ladder.core.notation.plain.times import (
     seconds,
     span,
 )
+from pine_ladder.core.notation.task import read_task
+from pine_ladder.core.notation.tokens import Slip
 
 Unit = Literal["kg", "lb"]
 
@@ -54,7 +56,7 @@ _WEIGHT_UNIT = r"kgs?|kilos?|kg\.|lbs?\.?|pounds?|#"
 _HEIGHT_UNIT = r"cm|inch(?:es)?|in\.?|[\"”″]|['’]{2}"
 _PAIR = r"\d+(?:[.,]\d+)?(?:\s*/\s*\d+(?:[.,]\d+)?)?"
 _LOADS = re.compile(
-    rf"[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
+    rf"(?<![a-z\d.])[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
     rf"(?P<count>\d)\s*[x×]\s*(?P<counted>{_PAIR})\s*(?P<cunit>{_WEIGHT_UNIT})?"
     rf"|(?P<height>{_PAIR})\s*(?P<hunit>{_HEIGHT_UNIT})(?:\s*box)?"
     rf"|(?P<weight>{_PAIR})\s*(?P<wunit>{_WEIGHT_UNIT})"
@@ -226,6 +228,10 @@ class Reader:
             parts.pop("alternating", None)
         line = ", ".join([f"{amount} {name}".strip(), *parts])
         line += f" @ {load}" if load else ""
+        try:
+            read_task(line, self.library)
+        except Slip:
+            return None
         return Work(line, sets=sets, seconds=timed, known=known)
 
     def _amount(self, text: str) -> tuple[int | None, str, str]:
