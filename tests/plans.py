@@ -64,7 +64,7 @@ details = st.fixed_dictionaries(
         "pause_s": numbers(0.5, 5),
         "unbroken": st.just(True),
         "sets": st.integers(1, 5),
-        "aim": st.sampled_from([(15, 20), (12, 12)]),
+        "aim": st.sampled_from([plan.Aim(low=15, high=20), plan.Aim(low=12, high=12)]),
         "load": loads,
     },
 )

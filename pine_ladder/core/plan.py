@@ -148,6 +148,13 @@ Load = Annotated[
 ]
 
 
+class Aim(Frozen):
+    """Reps the coach hopes for at a station, from the lower to the higher number."""
+
+    low: int
+    high: int
+
+
 class Side(StrEnum):
     """Which side works. `EACH`: the amount is per side. `ALTERNATING`: it is the total."""
 
@@ -175,8 +182,7 @@ class Exercise(Frozen):
     pause_s: float | None = None
     unbroken: bool = False
     sets: int | None = None
-    aim: tuple[int, int] | None = None
-    """What the coach hopes for here: reps from the first to the second number."""
+    aim: Aim | None = None
     load: Load | None = None
     note: str | None = None
     instead: tuple[Exercise, ...] = ()

@@ -8,7 +8,7 @@ from shared import TODAY
 
 DATE = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 
-PARTNERS = """## Conditioning "Two Oars": every 1:00 x 3, score total reps, teams of 2, alternate
+PARTNERS = """## Conditioning "Two Oars": every 1:00 x 3 rounds, score total reps, teams of 2, alternate
 1) max burpee
 2) max dumbbell deadlift @ 22.5/15 kg
 3) rest"""
@@ -159,7 +159,7 @@ def test_typing_and_forms_give_the_same_text(visit, text: str, by_forms):
         page.keyboard.press("Escape")
         page.keyboard.press("Enter")
     assert board_text(page) == text
-    expect(page.locator(".Write_findings")).not_to_contain_text("no such")
+    expect(page.locator(".Findings_findings")).not_to_contain_text("no such")
     expect(page.locator(".Board_format")).to_have_count(1)
 
 
@@ -191,7 +191,7 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     dialog.get_by_label("On the ladder above").fill("box jump")
     dialog.get_by_role("button", name="Keep this movement").click()
     expect(dialog).to_be_hidden()
-    expect(page.locator(".Write_findings")).not_to_contain_text("no such movement")
+    expect(page.locator(".Findings_findings")).not_to_contain_text("no such movement")
     page.goto(f"{visit.base}/movements/quay%20vault")
     expect(page.locator(".RungLadder_rungs li[aria-current]")).to_contain_text("quay vault")
     page.get_by_role("button", name="Remove").click()

@@ -260,3 +260,56 @@ def test_four_uneven_blocks_are_balanced_with_one_click(visit):
     expect(findings).not_to_contain_text("As written: the blocks give")
     page.get_by_role("button", name="Undo").click()
     expect(page.locator(".cm-content")).to_contain_text("10 push-up")
+
+
+PLAIN_DAY = """Saturday
+
+Warm up 3 rounds
+10 jumping jacks
+5/5 leg swings
+
+Strength
+5x5 back squat @ 75%
+
+AMRAP 12
+15 KB swings 24/16
+9 burpees
+"""
+MOST_KEYS = 420
+"""A day like this one took 590 keystrokes in exact notation."""
+
+
+def test_a_day_is_typed_plainly_and_each_line_says_how_it_was_read(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{NEXT_WEEK}/write")
+    page.wait_for_selector(".cm-content")
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+a")
+    page.keyboard.type(PLAIN_DAY)
+    assert len(PLAIN_DAY) <= MOST_KEYS
+    ghosts = page.locator(".cm-ghost")
+    expect(ghosts.first).to_have_text("# Saturday")
+    expect(ghosts.filter(has_text="15 kettlebell swing @ 24/16 kg")).to_be_visible()
+    expect(ghosts.filter(has_text="## Strength: 5 sets")).to_be_visible()
+    board = page.locator(".Write_board")
+    expect(board).to_contain_text("kettlebell swing")
+    expect(board).to_contain_text("5 leg swing")
+    # What is read is no fault: nothing of it stands among the findings.
+    expect(page.locator(".Findings_findings")).not_to_contain_text("read as")
+    # Tab writes the reading of its line into the text, and one undo takes it back.
+    page.locator(".cm-line", has_text="15 KB swings").click()
+    page.keyboard.press("Tab")
+    expect(page.locator(".cm-content")).to_contain_text("15 kettlebell swing @ 24/16 kg")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".cm-content")).to_contain_text("15 KB swings 24/16")
+    # What was typed is what is kept.
+    path = f"/api/days/{NEXT_WEEK}"
+    read = "path => fetch(path).then((answer) => answer.json())"
+    for _ in range(40):
+        kept = page.evaluate(read, path)["text"]
+        if kept == PLAIN_DAY:
+            break
+        page.wait_for_timeout(250)
+    assert kept == PLAIN_DAY
+    page.goto(f"{visit.base}/day/{NEXT_WEEK}/run")
+    expect(page.get_by_role("button", name="Strength")).to_be_visible()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from contextlib import suppress
 from functools import lru_cache
 from itertools import groupby
 from operator import attrgetter
@@ -311,10 +312,14 @@ def parse(text: str, library: Library | None = None, unit: Unit = "kg") -> Parse
         if any(part.said for part in parts):
             reader.findings.append(_read_as(number, lines[number - 1], parts, shelf))
         for part in parts:
-            try:
+            before = len(reader.findings)
+            with suppress(_Reported):
                 reader.read(number, part.text)
-            except _Reported:
-                continue
+            if part.said:
+                typed = reader.findings[before:]
+                reader.findings[before:] = [
+                    _as_typed(one, part.text, lines[number - 1]) for one in typed
+                ]
     if len(lines) > MAX_LINES:
         reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
     return reader.finish()
@@ -395,6 +400,29 @@ def _heading_reads(text: str) -> bool:
     except Slip:
         return False
     return not alone.findings
+
+
+def _as_typed(found: plan.Finding, exact: str, raw: str) -> plan.Finding:
+    """A finding on the exact text of a plain line, where it stands in the line as typed."""
+    word = exact[found.column - 1 : found.end_column - 1]
+    at = raw.find(word) if word else -1
+    start, end = (at, at + len(word)) if at >= 0 else (0, len(raw))
+    repairs = tuple(
+        plan.Repair(
+            label=repair.label,
+            edits=(
+                plan.Edit(
+                    line=found.line,
+                    start=1,
+                    end=WHOLE_LINE,
+                    text=exact[: edit.start - 1] + edit.text + exact[edit.end - 1 :],
+                ),
+            ),
+        )
+        for repair in found.repairs
+        for edit in repair.edits
+    )
+    return found.model_copy(update={"column": start + 1, "end_column": end + 1, "repairs": repairs})
 
 
 def _read_as(number: int, raw: str, parts: list[Exact], library: Library) -> plan.Finding:

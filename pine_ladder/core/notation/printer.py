@@ -205,7 +205,7 @@ def detail_texts(exercise: plan.Exercise) -> list[str]:
     if exercise.sets:
         out.append(f"{exercise.sets} sets" if exercise.sets > 1 else "1 set")
     if exercise.aim:
-        low, high = exercise.aim
+        low, high = exercise.aim.low, exercise.aim.high
         out.append(f"aim {_range(low, high if high > low else None)}")
     return out
 

@@ -225,7 +225,7 @@ class _TaskReader(Transformer[Token, Reading]):
                 high = more[0] if more else low
                 if not 0 < low <= high <= MAX_COUNT:
                     raise slip_at(token, f"{token}: write the aim as aim 15 or aim 15-20")
-                return {"aim": (low, high)}
+                return {"aim": plan.Aim(low=low, high=high)}
             case "FREE":
                 return self._free_words(token)
         raise slip_at(token, f"{token}: a number from 1 up is meant here")

@@ -1810,6 +1810,16 @@ export interface components {
             kind: "accumulate";
         };
         /**
+         * Aim
+         * @description Reps the coach hopes for at a station, from the lower to the higher number.
+         */
+        Aim: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Amrap
          * @description As many rounds and reps as possible; up to `high_s` where the coach leaves it open.
          */
@@ -2734,11 +2744,7 @@ export interface components {
             unbroken: boolean;
             /** Sets */
             sets?: number | null;
-            /** Aim */
-            aim?: [
-                number,
-                number
-            ] | null;
+            aim?: components["schemas"]["Aim"] | null;
             /** Load */
             load?: (components["schemas"]["Weight"] | components["schemas"]["Percent"] | components["schemas"]["Bodyweight"] | components["schemas"]["Effort"] | components["schemas"]["Feel"] | components["schemas"]["Height"]) | null;
             /** Note */

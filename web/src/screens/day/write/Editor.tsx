@@ -12,6 +12,7 @@ import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirro
 import { useEffect, useImperativeHandle, useRef } from "react";
 import type { Schemas } from "../../../api/client";
 import styles from "./Editor.module.css";
+import { acceptReading, ghosts, ghostsOf, READ_AS } from "./ghosts";
 import { completion, notation } from "./notation";
 
 type Finding = Schemas["Finding"];
@@ -102,6 +103,7 @@ function insertPiece(view: EditorView, piece: string): void {
 
 function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnostic[] {
   return findings
+    .filter((finding) => finding.code !== READ_AS)
     .filter((finding) => finding.line >= 1 && finding.line <= state.doc.lines)
     .map((finding) => {
       const line = state.doc.line(finding.line);
@@ -156,9 +158,11 @@ export function Editor({
           EditorView.lineWrapping,
           notation,
           look,
+          ghosts,
           autocompletion({ override: [(at) => complete.current(at)], icons: false }),
           keymap.of([
             { key: "Tab", run: acceptCompletion },
+            { key: "Tab", run: acceptReading },
             ...completionKeymap,
             ...defaultKeymap,
             ...historyKeymap,
@@ -185,6 +189,7 @@ export function Editor({
     // Findings of an older text would point at the wrong places.
     if (!made || made.state.doc.toString() !== findings.text) return;
     made.dispatch(setDiagnostics(made.state, diagnostics(made.state, findings.list)));
+    made.dispatch({ effects: ghostsOf(made.state, findings.list) });
   }, [findings]);
 
   useImperativeHandle(handle, () => ({

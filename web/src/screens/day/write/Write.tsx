@@ -12,10 +12,10 @@ import { Piece } from "../../../session/Board";
 import { MovementForm } from "../../../session/MovementForm";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { clockTime } from "../../../ui/dates";
-import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Waiting } from "../../../ui/states";
 import conflictStyles from "./conflict.module.css";
 import { Editor, type EditorHandle } from "./Editor";
+import { Findings } from "./Findings";
 import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
 import { Whereto } from "./Whereto";
@@ -377,48 +377,13 @@ export function Write({
         ) : (
           <Waiting what="Opening the board" />
         )}
-        {findings.list.length > 0 && (
-          <ul className={styles.findings} aria-label="Findings">
-            {findings.list.map((finding) => (
-              <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
-                <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
-                <button
-                  type="button"
-                  className={`${fieldStyles.pick} ${styles.where} num`}
-                  onClick={() => editor.current?.goTo(finding.line)}
-                >
-                  line {finding.line}
-                </button>
-                <span>{finding.message}</span>
-                <span className={styles.repairs}>
-                  {finding.repairs.map((repair) => (
-                    <Button
-                      key={repair.label}
-                      size="compact-sm"
-                      variant="default"
-                      onClick={() => editor.current?.repair(repair)}
-                    >
-                      {repair.label}
-                    </Button>
-                  ))}
-                  {finding.code === "unknown-movement" && (
-                    <Button
-                      size="compact-sm"
-                      variant="default"
-                      onClick={() =>
-                        setAdding(
-                          textAt(finding.line).slice(finding.column - 1, finding.end_column - 1),
-                        )
-                      }
-                    >
-                      add it to the library
-                    </Button>
-                  )}
-                </span>
-              </li>
-            ))}
-          </ul>
-        )}
+        <Findings
+          list={findings.list}
+          editor={editor}
+          onAdd={(finding) =>
+            setAdding(textAt(finding.line).slice(finding.column - 1, finding.end_column - 1))
+          }
+        />
         <div className={styles.bar}>
           <Insert
             templates={words.data?.templates ?? []}

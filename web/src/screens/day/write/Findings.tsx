@@ -1,0 +1,58 @@
+// What was noticed on the board, each with its place and its ways out.
+import { Button } from "@mantine/core";
+import type { RefObject } from "react";
+import type { Schemas } from "../../../api/client";
+import fieldStyles from "../../../ui/fields.module.css";
+import type { EditorHandle } from "./Editor";
+import styles from "./Findings.module.css";
+import { READ_AS } from "./ghosts";
+
+type Finding = Schemas["Finding"];
+
+export function Findings({
+  list,
+  editor,
+  onAdd,
+}: {
+  list: readonly Finding[];
+  editor: RefObject<EditorHandle | null>;
+  onAdd: (finding: Finding) => void;
+}) {
+  // How plain lines were read stands at the lines themselves.
+  const noticed = list.filter((finding) => finding.code !== READ_AS);
+  if (noticed.length === 0) return null;
+  return (
+    <ul className={styles.findings} aria-label="Findings">
+      {noticed.map((finding) => (
+        <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
+          <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
+          <button
+            type="button"
+            className={`${fieldStyles.pick} ${styles.where} num`}
+            onClick={() => editor.current?.goTo(finding.line)}
+          >
+            line {finding.line}
+          </button>
+          <span>{finding.message}</span>
+          <span className={styles.repairs}>
+            {finding.repairs.map((repair) => (
+              <Button
+                key={repair.label}
+                size="compact-sm"
+                variant="default"
+                onClick={() => editor.current?.repair(repair)}
+              >
+                {repair.label}
+              </Button>
+            ))}
+            {finding.code === "unknown-movement" && (
+              <Button size="compact-sm" variant="default" onClick={() => onAdd(finding)}>
+                add it to the library
+              </Button>
+            )}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
