@@ -161,12 +161,24 @@ class Reader:
             place, text = ("cash-out" if extra["out"] else "buy-in"), text[extra.end() :]
         tasks, sets, timed, known = [], None, None, True
         for part in _TASKS.split(text):
-            one = self.task(part)
-            if one is None:
+            first, *others = part.split("|")
+            one = self.task(first)
+            tiers = [self._tier(other.strip()) for other in others]
+            if one is None or None in tiers:
                 return None
-            tasks.append(one.text)
+            tasks.append(" | ".join([one.text, *filter(None, tiers)]))
             sets, timed, known = sets or one.sets, one.seconds, known and one.known
         return Work(" + ".join(tasks), station, sets, place, seconds=timed, known=known)
+
+    def _tier(self, text: str) -> str | None:
+        """What a tier does instead: a number, a load, or work of its own."""
+        if re.fullmatch(r"\d+(?:\s*-\s*\d+)?", text):
+            return text
+        load = _LOADS.fullmatch(text)
+        if load and (load["bare"] is None or "/" in text or "@" in text):
+            return f"@ {self._load(load, None)}"
+        own = self.task(text)
+        return own.text if own else None
 
     def _station(self, text: str, due: int | None) -> tuple[int | None, str]:
         found = _STATION.match(text)
