@@ -19,8 +19,9 @@ from pine_ladder.core.day.hour import outline
 from pine_ladder.core.day.view import view
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.notation.heading import HEADING, heading_tree
-from pine_ladder.core.notation.task import TASK, task_tree
+from pine_ladder.core.notation.heading import HEADING
+from pine_ladder.core.notation.parser import forget_readings
+from pine_ladder.core.notation.task import TASK
 from pine_ladder.core.pace.piece import run
 from pine_ladder.core.pace.rep import sample
 from pine_ladder.core.pace.testrun import clear_test_runs, test_run
@@ -62,8 +63,7 @@ def bare_lark(text: str) -> None:
 
 def cold_parse(text: str) -> None:
     """A parse with nothing remembered from earlier typing."""
-    heading_tree.cache_clear()
-    task_tree.cache_clear()
+    forget_readings()
     parse(text)
 
 

@@ -51,7 +51,7 @@ def served() -> Iterator[Site]:
         url = database.start()
         port = free_port()
         server = None
-        engine = connect(url)
+        engine = connect(url, patient=True)
         try:
             migrate(url)
             with Session(engine) as db, db.begin():

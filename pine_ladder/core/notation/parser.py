@@ -15,7 +15,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
-from pine_ladder.core.notation.heading import Heading, read_heading
+from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
 from pine_ladder.core.notation.plain.lines import MAX_SAID, Unit
 from pine_ladder.core.notation.plain.lines import Reader as Plain
@@ -26,7 +26,7 @@ from pine_ladder.core.notation.printer import (
     print_piece,
     task_text,
 )
-from pine_ladder.core.notation.task import read_task
+from pine_ladder.core.notation.task import read_task, task_tree
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
     MAX_LINES,
@@ -389,6 +389,12 @@ def _task_reads(text: str, library: Library) -> bool:
     # A number or a load that ended up as a note was meant as more than that.
     lost = any(note and _LOST.fullmatch(note) for note in notes)
     return not reading.slips and not (lost and Plain(library).read(text))
+
+
+def forget_readings() -> None:
+    """Forget every line read so far, as after a start; for measuring."""
+    for one in (heading_tree, task_tree, read_heading, read_task, _task_reads, _heading_reads):
+        one.cache_clear()
 
 
 @lru_cache(maxsize=4096)
