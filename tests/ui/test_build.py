@@ -8,7 +8,10 @@ from shared import TODAY
 
 DATE = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 
-PARTNERS = """## Conditioning "Two Oars": every 1:00 x 3 rounds, score total reps, teams of 2, alternate
+HEADING = (
+    '## Conditioning "Two Oars": every 1:00 x 3 rounds, score total reps, teams of 2, alternate'
+)
+PARTNERS = f"""{HEADING}
 1) max burpee
 2) max dumbbell deadlift @ 22.5/15 kg
 3) rest"""
