@@ -33,7 +33,9 @@ amounts = st.one_of(
     st.just(plan.Max()),
     st.builds(plan.Trips, distance_m=numbers(5, 100)),
     st.builds(plan.Duration, seconds=seconds, grow_s=st.sampled_from([0, 0, 15])),
+    st.builds(plan.Duration, seconds=st.integers(1, 50), high_s=st.integers(51, 300)),
     st.builds(plan.Distance, metres=pairs(5, 2000)),
+    st.just(plan.Distance(metres=(200.0,), high_m=400.0)),
     st.builds(plan.Calories, calories=st.lists(counts, min_size=1, max_size=2).map(tuple)),
     st.builds(
         plan.Scheme,
@@ -127,7 +129,7 @@ formats = st.one_of(
         rounds=st.integers(1, 8),
         high=more,
     ),
-    st.just(plan.Tabata()),
+    st.builds(plan.Tabata, high=st.sampled_from([None, 3])),
     st.builds(plan.ForTime, rounds=st.sampled_from([None, 1, 5])),
     st.builds(plan.ForTime, scheme=st.lists(counts, min_size=2, max_size=6).map(tuple)),
     st.just(plan.Accumulate()),

@@ -63,18 +63,20 @@ class Trips(Frozen):
 
 
 class Duration(Frozen):
-    """Work for a time; `grow_s` seconds more each round."""
+    """Work for a time, up to `high_s` by choice; `grow_s` seconds more each round."""
 
     kind: Literal["duration"] = "duration"
     seconds: Seconds
     grow_s: Seconds = 0
+    high_s: Seconds | None = None
 
 
 class Distance(Frozen):
-    """Metres, one value or one a track."""
+    """Metres, one value or one a track; one value may reach up to `high_m` by choice."""
 
     kind: Literal["distance"] = "distance"
     metres: tuple[float, ...]
+    high_m: float | None = None
 
 
 class Calories(Frozen):
@@ -276,9 +278,10 @@ class Intervals(Frozen):
 
 
 class Tabata(Frozen):
-    """Eight intervals of 0:20/0:10 in a block."""
+    """Eight intervals of 0:20/0:10 in a block, once; up to `high` times by choice."""
 
     kind: Literal["tabata"] = "tabata"
+    high: int | None = None
 
 
 class ForTime(Frozen):
@@ -470,7 +473,7 @@ def for_track(exercise: Exercise, track: int | None) -> Exercise:
     if isinstance(load, Weight | Height):
         update["load"] = load.model_copy(update={"values": _column(load.values, track)})
     if isinstance(amount, Distance):
-        update["amount"] = Distance(metres=_column(amount.metres, track))
+        update["amount"] = amount.model_copy(update={"metres": _column(amount.metres, track)})
     if isinstance(amount, Calories):
         calories = tuple(int(c) for c in _column(amount.calories, track))
         update["amount"] = Calories(calories=calories)

@@ -120,7 +120,6 @@ Kind = Literal[
     "rest",
 ]
 _CLOCKED = {"amrap": "AMRAP", "emom": "EMOM", "continuous": "continuous", "rest": ""}
-_BARE = {"tabata": "Tabata", "accumulate": "accumulate"}
 
 
 class HeadingForm(Frozen):
@@ -168,6 +167,8 @@ def _form_of(form: plan.Format) -> dict[str, str]:
         case plan.Intervals(work_s=work, rest_s=rest):
             fields["length"], fields["off"] = clock_text(work), clock_text(rest)
             fields["count"] = format_text(form).partition(" x ")[2]
+        case plan.Tabata(high=high):
+            fields["count"] = f"1-{high}" if high else ""
         case plan.Amrap() | plan.Emom() | plan.Continuous() | plan.Rest():
             fields["length"] = format_text(form).split()[-1]
     return fields
@@ -223,8 +224,10 @@ def _format(form: HeadingForm) -> str:
             return f"every {length}" + (f" x {count}" if count else "")
         case "intervals":
             return f"intervals {length}/{form.off.strip()} x {count}"
-        case "tabata" | "accumulate":
-            return _BARE[form.format]
+        case "tabata":
+            return f"Tabata x {count}" if count else "Tabata"
+        case "accumulate":
+            return "accumulate"
     return f"{_CLOCKED[form.format]} {length}".strip()
 
 

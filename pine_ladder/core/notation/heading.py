@@ -126,7 +126,13 @@ class _HeadingReader(Transformer[Token, Heading]):
         )
 
     def tabata(self, items: list[Token]) -> plan.Format:
-        return plan.Tabata()
+        numbers = token_of(items, "NUMS")
+        if numbers is None:
+            return plan.Tabata()
+        low, high = range_of(numbers)
+        if low != 1 or high is None:
+            raise slip_at(numbers, "a Tabata is done once; for more write a block each, or x 1-3")
+        return plan.Tabata(high=high)
 
     def accumulate(self, items: list[Token]) -> plan.Format:
         return plan.Accumulate()

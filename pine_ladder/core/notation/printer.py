@@ -60,8 +60,8 @@ def format_text(form: plan.Format) -> str:
             return f"EMOM {_times(length, high_s)}"
         case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds, high=high):
             return f"intervals {clock_text(work)}/{clock_text(rest)} x {_range(rounds, high)}"
-        case plan.Tabata():
-            return "Tabata"
+        case plan.Tabata(high=high):
+            return f"Tabata x 1-{high}" if high else "Tabata"
         case plan.ForTime(rounds=rounds, scheme=scheme):
             if scheme:
                 return "-".join(map(str, scheme)) + " for time"
@@ -219,12 +219,17 @@ def amount_text(amount: plan.Amount) -> str:
             return "max"
         case plan.Trips(distance_m=metres):
             return f"max x {number_text(metres)} m"
-        case plan.Duration(seconds=seconds, grow_s=grow):
+        case plan.Duration(seconds=seconds, grow_s=grow, high_s=high_s):
+            if high_s and high_s < 60:
+                return f"{seconds}-{high_s} s"
+            if high_s:
+                return _times(seconds, high_s)
             short = seconds < 60 and not grow
             text = f"{seconds} s" if short else clock_text(seconds)
             return text + (f" +{clock_text(grow)}" if grow else "")
-        case plan.Distance(metres=values):
-            return "/".join(map(number_text, values)) + " m"
+        case plan.Distance(metres=values, high_m=high_m):
+            more = f"-{number_text(high_m)}" if high_m else ""
+            return "/".join(map(number_text, values)) + f"{more} m"
         case plan.Calories(calories=values):
             return "/".join(map(str, values)) + " cal"
         case plan.Scheme(values=values, unit=unit):

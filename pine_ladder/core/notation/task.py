@@ -128,7 +128,7 @@ class _TaskReader(Transformer[Token, Reading]):
         if "-" in text:
             numbers = numbers_of(text)
             if len(numbers) == 2 and numbers[0] < numbers[1]:
-                raise slip_at(text, f"{text} {items[1]}: write one amount; a range is for reps")
+                return {"amount": _ranged(text, items[1], unit, *numbers)}
             return {"amount": plan.Scheme(values=numbers, unit=unit)}
         value = float(text)
         if not 0 < value <= MAX_COUNT:
@@ -167,6 +167,12 @@ class _TaskReader(Transformer[Token, Reading]):
     def duration(self, items: list[Token]) -> Any:
         grow = clock_seconds(items[1][1:]) if len(items) > 1 else 0
         return {"amount": plan.Duration(seconds=positive_seconds(items[0]), grow_s=grow)}
+
+    def durations(self, items: list[Token]) -> Any:
+        low, high = (clock_seconds(part) for part in re.split(r"\s*-\s*", items[0]))
+        if not 0 < low < high:
+            raise slip_at(items[0], f"{items[0]}: the longer time comes second")
+        return {"amount": plan.Duration(seconds=low, high_s=high)}
 
     def maximum(self, items: list[Token]) -> Any:
         return {"amount": plan.Max()}
@@ -336,6 +342,20 @@ def _unit(token: Token) -> Literal["s", "m", "cal"]:
     if text.startswith("c"):
         return "cal"
     return "s" if text.startswith("s") else "m"
+
+
+def _ranged(text: Token, said: Token, unit: str, low: int, high: int) -> plan.Amount:
+    """An amount up to another by the athlete's choice; the lower one is planned."""
+    if unit == "cal":
+        raise slip_at(text, f"{text} {said}: write one number of calories, or one a track: 12/10")
+    if unit == "m" and not said.lower().startswith("min"):
+        factor = 1000 if said.lower() == "km" else 1
+        _distance(text, (float(high * factor),))
+        return _distance(text, (float(low * factor),)).model_copy(
+            update={"high_m": float(high * factor)}
+        )
+    factor = 60 if said.lower().startswith("min") else 1
+    return plan.Duration(seconds=low * factor, high_s=high * factor)
 
 
 def _distance(token: Token, metres: tuple[float, ...]) -> plan.Distance:

@@ -2511,7 +2511,7 @@ export interface components {
         };
         /**
          * Distance
-         * @description Metres, one value or one a track.
+         * @description Metres, one value or one a track; one value may reach up to `high_m` by choice.
          */
         Distance: {
             /**
@@ -2521,6 +2521,8 @@ export interface components {
             kind: "distance";
             /** Metres */
             metres: number[];
+            /** High M */
+            high_m?: number | null;
         };
         /**
          * DoneOut
@@ -2556,7 +2558,7 @@ export interface components {
         };
         /**
          * Duration
-         * @description Work for a time; `grow_s` seconds more each round.
+         * @description Work for a time, up to `high_s` by choice; `grow_s` seconds more each round.
          */
         Duration: {
             /**
@@ -2571,6 +2573,8 @@ export interface components {
              * @default 0
              */
             grow_s: number;
+            /** High S */
+            high_s?: number | null;
         };
         /**
          * Edit
@@ -4984,7 +4988,7 @@ export interface components {
         };
         /**
          * Tabata
-         * @description Eight intervals of 0:20/0:10 in a block.
+         * @description Eight intervals of 0:20/0:10 in a block, once; up to `high` times by choice.
          */
         Tabata: {
             /**
@@ -4992,6 +4996,8 @@ export interface components {
              * @enum {string}
              */
             kind: "tabata";
+            /** High */
+            high?: number | null;
         };
         /**
          * Target

@@ -115,9 +115,10 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (clock(m[1], "s"), clock(m[2], "s")),
     ),
     (
-        r"(?:(\d+)\s*(?:x\s*)?)?tabatas?\b(?:[\s,]*8\s*rounds)?",
+        r"(?:(\d+)\s*(?:x\s*)?)?tabatas?\b(?:[\s,]*8\s*rounds)?"
+        r"(?:[\s,x]*1\s*(?:-|–|to)\s*(\d)(?:\s*times)?)?",
         "tabata",
-        lambda m: (m[1] or "",),
+        lambda m: (m[2] or "", m[1] or ""),
     ),
     (
         rf"{_NUM}\s*(?:rounds?|rds?|r)?\s*(?:for time|f\.?t\.?)(?![a-z])",
@@ -315,7 +316,7 @@ def exact_rest(said: Said, stations: int, seconds_of_lines: int | None) -> str |
         case "intervals" if rounds:
             form = f"intervals {said.numbers[0]}/{said.numbers[1]} x {rounds}"
         case "tabata":
-            form = "Tabata"
+            form = "Tabata" + (f" x 1-{said.numbers[0]}" if said.numbers[0] else "")
         case "rounds for time":
             form = f"{said.numbers[0]} round{'s' * (said.numbers[0] != '1')} for time"
         case "scheme":

@@ -78,7 +78,7 @@ _STATION = re.compile(
     r"(?:min(?:ute)?|station)\s*(?P<minute>\d{1,2})\s*[:.)–-]\s*|(?P<odd>odds?|even)(?:\s+min(?:ute)?s?)?\s*[:–-]\s*)",
     re.IGNORECASE,
 )
-_BARE_STATION = re.compile(r"(\d{1,2})\s+(?=(?:max|rest|amrap)\b)", re.IGNORECASE)
+_BARE_STATION = re.compile(r"(\d{1,2})\s+(?=(?:max|rest|amrap)\b|\d+\s+[a-z])", re.IGNORECASE)
 _BULLET = re.compile(r"[-*•·]\s+")
 _REST = re.compile(
     rf"(?:(?:then\s+)?rest(?:ing)?(?:\s*(?:for\s*)?(?P<after>{SPAN}))?|(?P<before>{SPAN})\s*(?:of\s+)?rest)"
@@ -431,8 +431,7 @@ def _without_detail(text: str, said: list[str]) -> str | None:
 
 
 def _times(found: re.Match[str]) -> str:
-    exact = span(found[1], "s")
-    return exact.split("-")[0]
+    return span(found[1], "s")
 
 
 _CAL = r"cal(?:orie)?s?\.?"
