@@ -141,12 +141,18 @@ class Reader:
 
     def __init__(self, library: Library, unit: Unit = "kg") -> None:
         self.library, self.unit = library, unit
+        self.misses = 0
 
     def read(self, raw: str, station_due: int | None = None) -> Work | None:
         """The exact text of a line as said, or None where it is not understood."""
         text = " ".join(raw.strip().split())
-        if len(text) > MAX_SAID:
+        if len(text) > MAX_SAID or self.misses >= MOST_MISSES:
             return None
+        work = self._read(text, station_due)
+        self.misses += work is None
+        return work
+
+    def _read(self, text: str, station_due: int | None) -> Work | None:
         station, text = self._station(text, station_due)
         text = _BULLET.sub("", text, count=1) if _BULLET.match(text) else text
         rest = _REST.fullmatch(text)
@@ -377,6 +383,8 @@ def _unknown(text: str, details: list[str], amount: str) -> tuple[str, Movement 
     return text, None, amount
 
 
+MOST_MISSES = 60
+"""A board with so many lines that say nothing is no board: it costs no more reading."""
 MAX_SAID = 160
 """Characters of a line that may be read as plain writing."""
 TALLEST_IN = 36
