@@ -236,6 +236,10 @@ def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
 def test_a_screen_seen_before_opens_without_waiting_for_who_this_is(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     expect(coach.get_by_role("combobox", name="Class")).to_be_visible()
+    # What was read is kept a moment after it is shown.
+    kept = """() => ['me', 'gym', 'floor'].every(
+      (one) => localStorage['pine-kept']?.includes(`"${one}"`))"""
+    coach.wait_for_function(kept)
     held: list[Route] = []
 
     def hold(route: Route) -> None:

@@ -17,8 +17,9 @@ from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
-from pine_ladder.core.notation.plain.lines import MAX_SAID, Unit
 from pine_ladder.core.notation.plain.lines import Reader as Plain
+from pine_ladder.core.notation.plain.lines import Unit
+from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import (
     exercise_text,
     last_alone_changes,

@@ -5,13 +5,18 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 
 let guard = "";
+let owner: number | null = null;
 
 /** Send the guard of this sign-in from now on; whether it is another than before. */
-export function setGuard(next: string): boolean {
+export function setGuard(next: string, whose: number): boolean {
   const changed = guard !== next;
   guard = next;
+  owner = whose;
   return changed;
 }
+
+/** Whose guard is sent; null before anybody is known. */
+export const guardOwner = (): number | null => owner;
 
 export const api = createClient<paths>({
   baseUrl: window.location.origin,

@@ -63,7 +63,7 @@ export function makeClient(): QueryClient {
   queryCache.subscribe(({ query }) => {
     if (query.queryKey[0] !== keys.me[0]) return;
     const found = query.state.data as Schemas["Me"] | undefined;
-    if (!found || !setGuard(found.guard)) return;
+    if (!found || !setGuard(found.guard, found.id)) return;
     client.refetchQueries({
       predicate: (one) => one.state.error instanceof Refusal && isOutdated(one.state.error),
     });

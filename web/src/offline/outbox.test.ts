@@ -1,5 +1,6 @@
 // The outbox: kept through everything, sent once, refused in its place.
 import { beforeEach, expect, test, vi } from "vitest";
+import { setGuard } from "../api/client";
 import { flush } from "./outbox";
 import { put, read, type Sent } from "./queue";
 
@@ -91,6 +92,18 @@ test("signed out, everything waits for its owner", async () => {
   expect(read()).toHaveLength(1);
   await flush(ME + 1);
   expect(sent).toHaveLength(1);
+});
+
+test("what one person entered is never sent under another's sign-in", async () => {
+  put(ME, score("6"));
+  answers.push(() => json({ version: 1 }));
+  setGuard("guard of another", ME + 1);
+  await flush(ME);
+  expect(sent).toEqual([]);
+  expect(read()).toHaveLength(1);
+  setGuard("guard of mine", ME);
+  await flush(ME);
+  expect(read()).toEqual([]);
 });
 
 test("typing a cell again replaces what waits for it", async () => {

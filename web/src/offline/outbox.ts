@@ -1,7 +1,7 @@
 // Sends what waits, oldest first, one tab at a time, and tells what became of each.
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
-import { api, ask, isOutdated, Refusal, type Schemas } from "../api/client";
+import { api, ask, guardOwner, isOutdated, Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { tellLanded } from "./landed";
 import { drop, put, read, rebase, refuse, type Sent, STORE, type Waiting, watch } from "./queue";
@@ -119,6 +119,9 @@ export function flush(who: number, told: Told = () => undefined): Promise<void> 
 async function work(who: number, told: Told): Promise<void> {
   const apart = new Set<string>();
   for (;;) {
+    // Somebody else signed in meanwhile: what this person entered is not sent as theirs.
+    const owner = guardOwner();
+    if (owner !== null && owner !== who) return;
     const list = read().filter((one) => one.who === who && !one.refused);
     if (list.length === 0) return;
     const batch = batchOf(list, apart);

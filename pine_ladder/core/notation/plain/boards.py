@@ -78,6 +78,8 @@ _TAIL = re.compile(
 _NO_TITLE = re.compile(r"\d|max\b|amrap\b|emom\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE)
 _LIFTS = (Role.STRENGTH, Role.POWER, Role.SKILL, Role.CORE)
 _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
+Opened = tuple[Said, list[str]]
+"""A heading that a line says, and the lines of work it says with it."""
 NOTHING = Said(None, None, "", (), None, ())
 
 
@@ -165,46 +167,43 @@ class _Board:
         """Whether a line says a heading and its work at once."""
         here = self.here
         apart = here is None or (here.implied and not here.items[-1].text)
-        for said, works in (*self._after_a_colon(text), *self._lift(text)):
-            self._open(number, said, works)
-            return True
-        if apart:
-            for said, works in self._implied(text):
-                self._open(number, said, works)
-                return True
-        return False
-
-    def _open(self, number: int, said: Said, works: Sequence[str]) -> None:
+        opened = self._after_a_colon(text) or self._lift(text)
+        if opened is None and apart:
+            opened = self._implied(text)
+        if opened is None:
+            return False
+        said, works = opened
         section = _Section(number, "", said, implied=True)
         section.items += [_Item(number, work, typed=False) for work in works]
         self.sections.append(section)
+        return True
 
-    def _after_a_colon(self, text: str) -> list[tuple[Said, list[str]]]:
+    def _after_a_colon(self, text: str) -> Opened | None:
         """`21-15-9 for time: thrusters, pull-ups`."""
         head, colon, rest = text.partition(": ")
         said = heading_said(head) if colon else None
         if said is None or not said.form:
-            return []
+            return None
         works = [part.strip() for part in re.split(r"[,;]\s+|\s+\+\s+", rest) if part.strip()]
-        return [(said, works)] if works and all(map(self.reader.read, works)) else []
+        return (said, works) if works and all(map(self.reader.read, works)) else None
 
-    def _lift(self, text: str) -> list[tuple[Said, list[str]]]:
+    def _lift(self, text: str) -> Opened | None:
         """`Strength: 5x5 back squat @ 75%, rest 2 min`."""
         role, rest = role_said(text)
         work, modifiers = self._without_tail(rest.strip(" :,-–"))
         read = self.reader.read(work) if role in _LIFTS and work else None
         if read is None or not read.known or not (read.sets or _scheme(read.text)):
-            return []
-        return [(NOTHING._replace(role=role, modifiers=modifiers), [work])]
+            return None
+        return NOTHING._replace(role=role, modifiers=modifiers), [work]
 
-    def _implied(self, text: str) -> list[tuple[Said, list[str]]]:
+    def _implied(self, text: str) -> Opened | None:
         """Work that brings its own heading: `accumulate 5 min plank`, `5x5 deadlift 100 kg`."""
         hold = re.match(r"accumulate\s+(.+)", text, re.IGNORECASE)
         if hold and self.reader.read(hold[1]):
-            return [(NOTHING._replace(form="accumulate"), [hold[1]])]
+            return NOTHING._replace(form="accumulate"), [hold[1]]
         race = re.fullmatch(r"(.+?),?\s+for time", text, re.IGNORECASE)
         if race and self.reader.read(race[1]):
-            return [(NOTHING._replace(form="for time"), [race[1]])]
+            return NOTHING._replace(form="for time"), [race[1]]
         return self._lift(f"Strength {text}")
 
     def _without_tail(self, text: str) -> tuple[str, tuple[str, ...]]:

@@ -12,6 +12,7 @@ from typing import NamedTuple
 from pine_ladder.core.notation.plain.times import (
     BARE,
     DASH,
+    MAX_SAID,
     SPAN,
     SPAN_OR_BARE,
     TIME,
@@ -43,12 +44,13 @@ _NAME = re.compile(r"[\s:,-]*[\"“”]([^\"“”]+)[\"“”]\s*")
 _NUM = r"(\d+)"
 _NUMS = rf"(\d+(?:{DASH}\d+)?)"
 _ROUNDS = r"(?:rounds?|rds?|sets?|times|x)(?![a-z])"
-MAX_SAID = 160
-"""Characters of a line that may be read as a plain heading."""
 
 
 class Said(NamedTuple):
-    """What a heading says. `rest` is what follows the colon, None until the lines are known."""
+    """What a heading says: a role and a name, a format with its numbers, rounds and modifiers.
+
+    `form` is empty where no format is said; numbers and modifiers are exact text.
+    """
 
     role: Role | None
     name: str | None
@@ -61,31 +63,27 @@ class Said(NamedTuple):
 Found = re.Match[str]
 
 
-def _span(text: str, unit: str = "min") -> str:
-    return span(text, unit)
-
-
 # A format's pattern, its kind, and its numbers as exact text.
 _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (
         rf"(?:{_NUM}\s*x\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
         rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?![\d:])(?:\s*x\s*{_NUM})?",
         "amrap",
-        lambda m: (_span(m[2]), m[1] or m[3] or ""),
+        lambda m: (span(m[2]), m[1] or m[3] or ""),
     ),
     (
         rf"(?:{_NUM}\s*x\s*)?({SPAN})\s*"
         r"(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b",
         "amrap",
-        lambda m: (_span(m[2]), m[1] or ""),
+        lambda m: (span(m[2]), m[1] or ""),
     ),
     (
         r"(?:emom|e1mom|every minute(?: on the minute)?)\b\s*(?:in|for|of|x|:|-|–)?\s*"
         rf"({SPAN_OR_BARE})(?![\d:]|\s*{_ROUNDS})",
         "emom",
-        lambda m: (_span(m[1]),),
+        lambda m: (span(m[1]),),
     ),
-    (rf"({SPAN})\s*(?:emom|e1mom)\b", "emom", lambda m: (_span(m[1]),)),
+    (rf"({SPAN})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
     (r"(?:emom|e1mom|every minute(?: on the minute)?)\b", "emom", lambda m: ("",)),
     (
         rf"(?:e(\d)mom)\b\s*(?:(?:for|of|:)?\s*({SPAN_OR_BARE})(?!\s*{_ROUNDS}))?",
@@ -140,7 +138,7 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         "continuous",
         lambda m: (clock(m[1]),),
     ),
-    (rf"({SPAN})", "time", lambda m: (_span(m[1]),)),
+    (rf"({SPAN})", "time", lambda m: (span(m[1]),)),
 )
 
 _HOW = {

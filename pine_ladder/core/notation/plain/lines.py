@@ -11,6 +11,7 @@ from pine_ladder.core.movements.library import fold
 from pine_ladder.core.notation.plain.times import (
     DASH,
     LENGTH,
+    MAX_SAID,
     SPAN,
     TIME,
     metres,
@@ -385,8 +386,6 @@ def _unknown(text: str, details: list[str], amount: str) -> tuple[str, Movement 
 
 MOST_MISSES = 60
 """A board with so many lines that say nothing is no board: it costs no more reading."""
-MAX_SAID = 160
-"""Characters of a line that may be read as plain writing."""
 TALLEST_IN = 36
 """A bare height up to this is in inches: no box is that low in centimetres."""
 

@@ -6,6 +6,8 @@ import re
 
 from pine_ladder.core.units import M_PER_FT, M_PER_MILE, M_PER_YD, clock_text, number_text
 
+MAX_SAID = 160
+"""Characters of a line that may be read as plain writing."""
 UNIT_OF_TIME = (
     r"minutes?|mins?\.?|m(?![a-z])|['’′](?!['’′])|seconds?|secs?\.?|s(?![a-z])|[\"”″]|['’′]{2}"
 )
