@@ -46,10 +46,10 @@ def members(seed: int) -> list[Member]:
 
 
 def medians(library: Library, seed: int) -> dict[str, float]:
-    """The gym's own factor on each movement's seconds."""
-    chance = random.Random(seed + 1)
+    """The gym's own factor on each movement's seconds: its own, whatever else is in the library."""
     return {
-        movement.name: math.exp(chance.gauss(0, MOVEMENT_SPREAD)) for movement in library.movements
+        movement.name: math.exp(random.Random(f"{seed}/{movement.name}").gauss(0, MOVEMENT_SPREAD))
+        for movement in library.movements
     }
 
 

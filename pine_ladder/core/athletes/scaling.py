@@ -193,7 +193,19 @@ def _alike(movement: Movement, member: Member, library: Library) -> Movement | N
         and set(other.kit) <= set(movement.kit)
         and _allowed(other.name, member)
     ]
-    return min(fits, key=lambda m: (movement.demand - m.demand, m.name), default=None)
+    return min(fits, key=lambda m: _likeness(m, movement, library), default=None)
+
+
+LEAST_DEMAND = 0.4
+"""What stands in for a movement asks at least this share of its demand (judgement)."""
+
+
+def _likeness(other: Movement, movement: Movement, library: Library) -> tuple[bool, float, str]:
+    """How well a movement of the same pattern stands in for one, best first: what stands on a
+    ladder is what coaches know each other's rungs by, then what asks about as much.
+    """
+    apart = library.ladder_of(other.name) is None
+    return apart, movement.demand - other.demand, other.name
 
 
 def _swapped(
@@ -263,11 +275,11 @@ def _with_the_kit(
             for m in library.movements
             if m.patterns[0] == movement.patterns[0]
             and m.measure == movement.measure
-            and m.demand <= movement.demand
+            and LEAST_DEMAND * movement.demand <= m.demand <= movement.demand
             and m.name != movement.name
             and not _is_skill(m, library)
         ),
-        key=lambda m: (movement.demand - m.demand, m.name),
+        key=lambda m: _likeness(m, movement, library),
     )
     for name in (*reversed(below), *(m.name for m in alike)):
         if found := fits(name):

@@ -128,6 +128,10 @@ def stresses(limit: str, name: str) -> bool:
     return name not in but and any(f" {fold(word)} " in padded for word in words)
 
 
+A_SLIP, NEARLY_SAME = 75, 90
+"""How alike (0 to 100) a misspelt word is to the right one, and one cut in two to the whole."""
+
+
 @lru_cache(maxsize=8192)
 def fold(name: str) -> str:
     """A name without case, punctuation differences or plural: the key of every look-up.
@@ -214,10 +218,37 @@ class Library:
     def _names(self) -> list[str]:
         return list(self._by_key)
 
+    @cached_property
+    def _words(self) -> frozenset[str]:
+        return frozenset(word for name in self._names for word in name.split())
+
     def nearest(self, name: str) -> Movement | None:
-        """The movement whose name is closest to a misspelt one, or None when none is close."""
-        best = process.extractOne(fold(name), self._names, scorer=fuzz.ratio, score_cutoff=72)
-        return self._by_key[best[0]] if best else None
+        """The movement that a misspelt name means, or None when none is close.
+
+        Every word of it must stand in the name found, rightly spelt or nearly so: a word the
+        library knows is no slip of another, so that a decline is never taken for an incline.
+        """
+        said = fold(name)
+        for alike in (fuzz.ratio, fuzz.token_sort_ratio):
+            near = process.extract(said, self._names, scorer=alike, score_cutoff=72, limit=8)
+            for key, _score, _at in near:
+                if self._says_all(said, key):
+                    return self._by_key[key]
+        return None
+
+    def _says_all(self, said: str, key: str) -> bool:
+        """Whether a name holds all that was said, but for slips of the pen."""
+        together = (said.replace(" ", ""), key.replace(" ", ""))
+        if fuzz.ratio(*together) >= NEARLY_SAME and said.count(" ") > key.count(" "):
+            return True
+        words = key.split()
+        for word in said.split():
+            if word in words:
+                continue
+            close = process.extractOne(word, words, scorer=fuzz.ratio, score_cutoff=A_SLIP)
+            if word in self._words or close is None:
+                return False
+        return True
 
     def search(self, query: str, limit: int = 20) -> list[Movement]:
         """Movements by how well any of their names fits a few typed letters, best first."""

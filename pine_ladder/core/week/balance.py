@@ -103,9 +103,9 @@ def volumes(piece: plan.Piece, library: Library) -> list[Volume]:
     reps = round(sum(scheme) / len(scheme)) if scheme else None
     window = 30.0
     if isinstance(form, plan.Every):
-        window = form.interval_s
+        window = piece.work_s or form.interval_s
     elif isinstance(form, plan.Emom):
-        window = 60
+        window = piece.work_s or 60
     elif isinstance(form, plan.Intervals):
         window = form.work_s
     elif isinstance(form, plan.Tabata):
