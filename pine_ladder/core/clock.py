@@ -15,6 +15,7 @@ from pine_ladder.core.notation.printer import line_text
 from pine_ladder.core.plan import Frozen, Seconds
 from pine_ladder.core.units import clock_text
 
+EMOM_S = 60
 TABATA_WORK_S, TABATA_REST_S, TABATA_INTERVALS = 20, 10, 8
 """20 s / 10 s, eight times: Tabata et al., Med Sci Sports Exerc 28 (1996) 1327."""
 
@@ -165,14 +166,26 @@ def stations(block: plan.Block, each_line: bool) -> list[tuple[plan.Line, ...]]:
     return [block.lines]
 
 
+def window_s(piece: plan.Piece) -> Seconds | None:
+    """How long each window of a piece lasts, its rest included; None where it has no windows."""
+    match piece.format:
+        case plan.Every(interval_s=interval):
+            return interval
+        case plan.Emom():
+            return EMOM_S
+    return None
+
+
 def _windows(piece: plan.Piece, block: plan.Block, length_s: Seconds) -> Sequence:
-    return Sequence(
-        tuple(
-            Window(length_s, _labels(lines), number, member, _rests(lines), lines)
-            for number, lines in enumerate(stations(block, block.numbered), start=1)
-            for member in _members(piece)
-        )
-    )
+    """A window for each station and member; where `work` closes it, the rest of it is rest."""
+    work_s = min(piece.work_s or length_s, length_s)
+    parts: list[Primitive] = []
+    for number, lines in enumerate(stations(block, block.numbered), start=1):
+        for member in _members(piece):
+            closes = length_s - work_s if not _rests(lines) else 0
+            window = Window(length_s - closes, _labels(lines), number, member, _rests(lines), lines)
+            parts += [window, Pause(closes)] if closes else [window]
+    return Sequence(tuple(parts))
 
 
 def _rests(lines: tuple[plan.Line, ...]) -> bool:
@@ -180,8 +193,9 @@ def _rests(lines: tuple[plan.Line, ...]) -> bool:
 
 
 def _emom(piece: plan.Piece, block: plan.Block, length_s: Seconds) -> Repeat:
-    body = _windows(piece, block, 60)
-    return Repeat(-(-length_s // (60 * len(body.parts))), body, until_s=length_s)
+    body = _windows(piece, block, EMOM_S)
+    turns = sum(isinstance(part, Window) for part in body.parts)
+    return Repeat(-(-length_s // (EMOM_S * turns)), body, until_s=length_s)
 
 
 def _intervals(piece: plan.Piece, block: plan.Block, intervals: plan.Intervals) -> Sequence:

@@ -399,11 +399,16 @@ class Piece(Placed):
     pace: Literal["steady", "hard"] | None = None
     target: Target | None = None
     work_s: Seconds | None = None
+    """Closes the work of each window: the rest of it is rest."""
+    aim_s: Seconds | None = None
+    """Seconds of work in each window the coach hopes for."""
     grow_reps: int | None = None
     until_missed: bool = False
     teams: Teams | None = None
     heats: int | None = None
     notes: tuple[str, ...] = ()
+    unread: bool = False
+    """Its heading could not be read: that it is one round is an assumption."""
 
     @property
     def title(self) -> str:

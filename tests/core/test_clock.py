@@ -117,7 +117,7 @@ def test_a_timeline_has_no_gaps_and_adds_up(one: plan.Piece):
     assert at == timed.total_s == (timed.work_s or 0) + (timed.rest_s or 0)
 
 
-def replay(one: plan.Piece) -> list[tuple[int, int, str]]:
+def replay(one: plan.Piece) -> list[tuple[int, int, str]]:  # noqa: PLR0915 - one class, start to end
     """The same piece run by SimPy as a class would: a coach process that calls each change."""
     env = simpy.Environment()
     called: list[tuple[int, int, str]] = []
@@ -128,6 +128,12 @@ def replay(one: plan.Piece) -> list[tuple[int, int, str]]:
         begun = int(env.now)
         yield env.timeout(length)
         called.append((begun, length, kind))
+
+    def window(rests: bool, length: int):
+        work = length if rests else min(length, one.work_s or length)
+        yield from call("rest" if rests else "work", work)
+        if work < length:
+            yield from call("rest", length - work)
 
     def turns(block: plan.Block, each_line: bool):
         members = one.teams.size if one.teams and one.teams.how == "alternate" else 1
@@ -147,13 +153,13 @@ def replay(one: plan.Piece) -> list[tuple[int, int, str]]:
                     if round_ and rest and len(one.blocks) == 1:
                         yield from call("rest", rest)
                     for rests in turns(block, block.numbered):
-                        yield from call("rest" if rests else "work", form.interval_s)
+                        yield from window(rests, form.interval_s)
             case plan.Emom():
                 end = env.now + form.length_s
                 while env.now < end:
                     for rests in turns(block, block.numbered):
                         if env.now < end:
-                            yield from call("rest" if rests else "work", 60)
+                            yield from window(rests, 60)
             case plan.Intervals() | plan.Tabata():
                 tabata = isinstance(form, plan.Tabata)
                 work_s, rest_s = (20, 10) if tabata else (form.work_s, form.rest_s)

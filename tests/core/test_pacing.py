@@ -71,7 +71,7 @@ def test_a_ladder_inside_an_amrap_counts_by_the_rep():
 
 def test_blocks_of_falling_reps_count_by_their_own_rounds():
     blocks = piece("AMRAP 7:00, rest 1:00", "10 burpee", "--", "8 burpee", "--", "4 burpee")
-    assert series(blocks, "50 40 20") == Series("rounds", (5.0, 5.0, 5.0))
+    assert series(blocks, "50 40 20 reps") == Series("rounds", (5.0, 5.0, 5.0))
 
 
 def test_equal_rounds_stay_as_they_were_told():

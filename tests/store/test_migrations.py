@@ -14,6 +14,8 @@ from sqlalchemy import Connection, create_engine, func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
+from pine_ladder.core.clock import clock
+from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
 from pine_ladder.store.gym.people import hash_password
@@ -191,6 +193,66 @@ def _migrate_and_load(url: str) -> str:
         return type(error).__name__
     finally:
         engine.dispose()
+
+
+def test_work_on_a_stored_heading_becomes_the_aim_it_was(empty):
+    """`work T` told what the coach hoped for; now it would end the work of each window."""
+    url = empty
+    command.upgrade(alembic(url), "0007")
+    board = (
+        "# Bells\n\n## Core: EMOM 12:00, work 0:40, score done\n10 sit-up\n"
+        "> work 0:40 of each minute\n\n## Power: intervals 0:07/2:00 x 6\nmax sprint\n"
+    )
+    engine = create_engine(url)
+    with engine.begin() as db:
+        db.execute(text("insert into programme (name) values ('Daily')"))
+        form = {"date": TODAY, "board": board}
+        db.execute(
+            text(
+                "insert into day (programme_id, date, text, version) values (1, :date, :board, 1)"
+            ),
+            form,
+        )
+        db.execute(text("insert into banked_board (name, text) values ('Bells', :board)"), form)
+
+    def texts() -> set[str]:
+        with engine.connect() as db:
+            return {
+                row for table in ("day", "banked_board")
+                for row in db.scalars(text(f"select text from {table}"))
+            }  # fmt: skip
+
+    migrate(url)
+    (told,) = texts()
+    assert told == board.replace("12:00, work 0:40", "12:00, aim 0:40")
+    piece = parse(told).session.pieces[0]
+    assert (piece.aim_s, clock(piece).work_s) == (40, 720)
+    command.downgrade(alembic(url), "0007")
+    assert texts() == {board}
+    engine.dispose()
+
+
+def test_numbers_that_were_kept_as_reps_stay_reps(old):
+    engine, url = old
+    command.upgrade(alembic(url), "0007")
+    with engine.begin() as db:
+        ids = db.execute(text("select id from score order by id")).scalars().all()
+        for row, entered, kind in (
+            (ids[0], "8 9 10 15", "total reps"),
+            (ids[1], "60 70 75", "load"),
+            (ids[2], "42", "total reps"),
+        ):
+            change = text("update score set entered = :entered, kind = :kind where id = :id")
+            db.execute(change, {"entered": entered, "kind": kind, "id": row})
+
+    def entered() -> list[str]:
+        with engine.connect() as db:
+            return list(db.scalars(text("select entered from score order by id limit 3")))
+
+    migrate(url)
+    assert entered() == ["8 9 10 15 reps", "60 70 75", "42"]
+    command.downgrade(alembic(url), "0007")
+    assert entered() == ["8 9 10 15", "60 70 75", "42"]
 
 
 def test_two_processes_may_migrate_and_load_the_demo_at_once(empty):

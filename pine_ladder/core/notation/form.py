@@ -140,6 +140,7 @@ class HeadingForm(Frozen):
     cap: str = Field(default="", max_length=MAX_FIELD)
     target: str = Field(default="", max_length=MAX_FIELD)
     work: str = Field(default="", max_length=MAX_FIELD)
+    aim: str = Field(default="", max_length=MAX_FIELD)
     score: plan.ScoreKind | None = None
     pace: Literal["steady", "hard"] | None = None
     team_size: str = Field(default="", max_length=MAX_FIELD)
@@ -196,6 +197,7 @@ def read_heading_form(text: str, library: Library) -> HeadingForm:
         cap=words.get("cap", ""),
         target=target_text(piece.target) if piece.target else "",
         work=words.get("work", ""),
+        aim=words.get("aim", ""),
         score=piece.score,
         pace=piece.pace,
         team_size=str(piece.teams.size) if piece.teams else "",
@@ -240,6 +242,7 @@ def write_heading_form(form: HeadingForm, library: Library) -> str:
         "pace": form.pace or "",
         "target": form.target,
         "work": form.work,
+        "aim": form.aim,
         "teams of": form.team_size,
         "heats": form.heats,
     }

@@ -200,6 +200,9 @@ class _HeadingReader(Transformer[Token, Heading]):
     def work(self, items: list[Token]) -> Any:
         return items[0], {"work_s": positive_seconds(items[1])}
 
+    def aim(self, items: list[Token]) -> Any:
+        return items[0], {"aim_s": positive_seconds(items[1])}
+
     def grow(self, items: list[Token]) -> Any:
         token = items[0]
         sign = -1 if token.startswith("-") else 1
@@ -268,11 +271,24 @@ def _heading_slip(text: str, error: UnexpectedInput) -> Slip:
     letters = re.sub(r"[\d:/×-]|\bx\b", " ", part).strip()
     near = words.nearest(" ".join(letters.split()), choices) if letters else None
     replacement = part.replace(letters, near) if near and letters in part else None
+    if replacement and not _stands(replacement, first):
+        replacement = None
     what = "a format" if first else "a modifier"
+    if near and near.lower() in _NEEDS and not replacement:
+        return Slip(f'"{part}" is not {what}; {near}: {_NEEDS[near.lower()]}', start, end)
     if near and replacement and replacement.lower() != part.lower():
         return Slip(f'"{part}" is not {what}; did you mean {replacement}?', start, end, replacement)
     known = ", ".join(choices)
     return Slip(f'"{part}" is not {what}; expected one of: {known}', start, end)
+
+
+def _stands(part: str, is_format: bool) -> bool:
+    """Whether a part of a heading would read: only such a part is worth suggesting."""
+    try:
+        run(_HeadingReader(), heading_tree(part if is_format else f"3 rounds, {part}"))
+    except (UnexpectedInput, Slip):
+        return False
+    return True
 
 
 _NEEDS = {
@@ -284,7 +300,8 @@ _NEEDS = {
     "continuous": "how long? write continuous 10:00",
     "rest": "how long? write rest 1:30 or rest 1:30-2:00",
     "cap": "how long? write cap 12:00",
-    "work": "how many seconds of each window? write work 0:40",
+    "work": "after how many seconds of each window does the work end? write work 0:40",
+    "aim": "how many seconds of work do you hope for in each window? write aim 0:40",
     "target": "what is the aim? write target 5-7 rounds or target 12:00-15:00",
     "teams": "how many together? write teams of 2, alternate",
     "heats": "how many heats? write heats 2",
@@ -302,7 +319,7 @@ def _missing_time(part: str) -> tuple[str, str | None] | None:
         return f"{part}: minutes or seconds? write {found[1]} {found[2]}:00", (
             f"{found[1]} {found[2]}:00"
         )
-    if found[2] and word in ("rest", "work"):
+    if found[2] and word in ("rest", "work", "aim"):
         return f"{part}: minutes or seconds? write {found[1]} {found[2]} s", (
             f"{found[1]} {found[2]} s"
         )

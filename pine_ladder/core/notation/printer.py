@@ -97,6 +97,8 @@ def modifier_texts(piece: plan.Piece) -> list[str]:
         out.append(f"target {target_text(piece.target)}")
     if piece.work_s:
         out.append(f"work {clock_text(piece.work_s)}")
+    if piece.aim_s:
+        out.append(f"aim {clock_text(piece.aim_s)}")
     if piece.grow_reps:
         out.append(f"{piece.grow_reps:+d} reps each round")
     if piece.until_missed:

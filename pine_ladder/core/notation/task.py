@@ -22,11 +22,11 @@ from pine_ladder.core.notation.tokens import (
     pair_of,
     positive_seconds,
     run,
+    seconds_of,
     slip_at,
     token_of,
     where,
 )
-from pine_ladder.core.units import clock_seconds
 
 TASK = grammar("task.lark")
 MAX_PAUSE_S = 600
@@ -165,11 +165,12 @@ class _TaskReader(Transformer[Token, Reading]):
         raise slip_at(items[0], f"{items[0]}: a pair of amounts is in m or cal")
 
     def duration(self, items: list[Token]) -> Any:
-        grow = clock_seconds(items[1][1:]) if len(items) > 1 else 0
+        grow = seconds_of(items[1].update(value=items[1][1:])) if len(items) > 1 else 0
         return {"amount": plan.Duration(seconds=positive_seconds(items[0]), grow_s=grow)}
 
     def durations(self, items: list[Token]) -> Any:
-        low, high = (clock_seconds(part) for part in re.split(r"\s*-\s*", items[0]))
+        token = items[0]
+        low, high = (seconds_of(token.update(value=part)) for part in token.split("-"))
         if not 0 < low < high:
             raise slip_at(items[0], f"{items[0]}: the longer time comes second")
         return {"amount": plan.Duration(seconds=low, high_s=high)}
@@ -312,14 +313,15 @@ class _TaskReader(Transformer[Token, Reading]):
         else:
             fields["movement"] = name
             start = token.start_pos or 0
-            near = self.library.nearest(name)
-            hint = f"; did you mean {near.name}?" if near else "; keep it and add it to the library"
+            near, at, end = _nearest_in(name, self.library)
+            hint = f"; did you mean {near}?" if near else "; keep it and add it to the library"
+            whole = token.index(name) if name in token else 0
             self.slips.append(
                 Slip(
                     f'"{name}": no such movement{hint}',
-                    start,
-                    start + len(token),
-                    near.name if near else None,
+                    start + whole + at,
+                    start + whole + end,
+                    near,
                     "unknown-movement",
                 )
             )
@@ -335,6 +337,31 @@ _TRAILING = {
     "arm": "ONE_ARM",
     "unbroken": "UNBROKEN",
 }
+
+
+_KEPT = re.compile(
+    r"@?[\d/.,x]+(?:kg|lb|cm|in|m|s|%)?|kg|lb|cm|alternating|left|right|each|per|side|leg|arm"
+    r"|unbroken|strict|slow|weighted|single|one",
+    re.IGNORECASE,
+)
+"""What may stand beside a misspelt movement and is kept as it is."""
+
+
+def _nearest_in(name: str, library: Library) -> tuple[str | None, int, int]:
+    """The movement that the words of a name mean, and from where to where they say it.
+
+    Numbers and details around a misspelt movement are none of it: they stay as written.
+    """
+    words = list(re.finditer(r"\S+", name))
+    for length in range(len(words), 0, -1):
+        for first in range(len(words) - length + 1):
+            around = [*words[:first], *words[first + length :]]
+            if not all(_KEPT.fullmatch(one[0]) for one in around):
+                continue
+            start, end = words[first].start(), words[first + length - 1].end()
+            if near := library.nearest(name[start:end]):
+                return near.name, start, end
+    return None, 0, len(name)
 
 
 def _unit(token: Token) -> Literal["s", "m", "cal"]:

@@ -42,7 +42,7 @@ TEMPLATES = (
     Template(
         label="EMOM with stations",
         when="A steady pace on the minute; what is left of the minute is rest.",
-        text="## Conditioning: EMOM 12:00, score done, work 0:40"
+        text="## Conditioning: EMOM 12:00, score done, aim 0:40"
         "\n1) 16 dumbbell snatch, alternating @ 15/10 kg\n2) 16 goblet squat @ 20/12 kg"
         "\n3) 24 russian twist, alternating",
     ),

@@ -31,6 +31,7 @@ MODIFIER_WORDS = (
     "pace hard",
     "target",
     "work",
+    "aim",
     "until missed",
     "teams of",
     "alternate",

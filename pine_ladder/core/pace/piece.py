@@ -143,12 +143,16 @@ def _rounds(form: plan.Format, block: plan.Block, athletes: Athletes) -> Array:
 
 def _until_missed(floor: Floor, interval_s: int) -> tuple[Mask, Array]:
     """A ladder on the interval: the step is the last window whose work was done in time."""
+    piece = floor.piece
+    work_s = min(piece.work_s or interval_s, interval_s)
+    if piece.rest and len(piece.blocks) < 2:
+        interval_s += piece.rest.low_s
     step, active = np.zeros(floor.n), np.ones(floor.n, bool)
     lines = [line for block in floor.piece.blocks for line in block.lines]
     for round_ in range(1, MOST_ROUNDS):
         start = (round_ - 1.0) * interval_s
         floor.rest(np.where(active, start, floor.t))
-        _, finished = floor.lines(lines, active, start + interval_s, round_)
+        _, finished = floor.lines(lines, active, start + work_s, round_)
         step += finished
         floor.t = np.where(active & ~finished, start + interval_s, floor.t)
         active = finished

@@ -39,6 +39,8 @@ export class Refusal extends Error {
     /** Pieces that a save asks about, and the pieces to choose from. */
     readonly questions: Schemas["PieceQuestion"][] = [],
     readonly titles: string[] = [],
+    /** Lines of a board that athletes would not see. */
+    readonly unread: Schemas["UnreadLine"][] = [],
   ) {
     super(sentence);
   }
@@ -69,6 +71,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
       error?.newer,
       error?.questions,
       error?.titles,
+      error?.unread,
     );
   }
   return answer.data as T;

@@ -309,6 +309,8 @@ export interface paths {
         /**
          * Publish Day
          * @description Show a day to the athletes, or take it back from them; its scores stay as they are.
+         *
+         *     409 with the lines that cannot be read, unless `despite` says to publish without them.
          */
         put: operations["publish_day"];
         post?: never;
@@ -2406,7 +2408,8 @@ export interface components {
          * DayConflict
          * @description The save waits: somebody saved in between (`newer`), or pieces are asked about.
          *
-         *     `titles` are the pieces of the text that was sent, to choose from by place.
+         *     `unread` are the lines that athletes would not see. `titles` are the pieces of the text that
+         *     was sent, to choose from by place.
          * @example {
          *       "detail": "sign in first"
          *     }
@@ -2419,6 +2422,8 @@ export interface components {
             questions?: components["schemas"]["PieceQuestion"][];
             /** Titles */
             titles?: string[];
+            /** Unread */
+            unread?: components["schemas"]["UnreadLine"][];
         };
         /**
          * DayForm
@@ -3039,6 +3044,11 @@ export interface components {
              * @default
              */
             work: string;
+            /**
+             * Aim
+             * @default
+             */
+            aim: string;
             score?: components["schemas"]["ScoreKind"] | null;
             /** Pace */
             pace?: ("steady" | "hard") | null;
@@ -3914,6 +3924,8 @@ export interface components {
             target?: components["schemas"]["Target"] | null;
             /** Work S */
             work_s?: number | null;
+            /** Aim S */
+            aim_s?: number | null;
             /** Grow Reps */
             grow_reps?: number | null;
             /**
@@ -3929,6 +3941,11 @@ export interface components {
              * @default []
              */
             notes: string[];
+            /**
+             * Unread
+             * @default false
+             */
+            unread: boolean;
         };
         /**
          * PieceOut
@@ -4240,12 +4257,19 @@ export interface components {
         /**
          * PublishForm
          * @description Whether athletes see the day, at the version that was seen.
+         *
+         *     `despite` publishes a board whose unread lines athletes will not see.
          */
         PublishForm: {
             /** Published */
             published: boolean;
             /** Version */
             version: number;
+            /**
+             * Despite
+             * @default false
+             */
+            despite: boolean;
         };
         /**
          * PutForm
@@ -4530,6 +4554,8 @@ export interface components {
             total_reps?: number | null;
             /** Reading */
             reading?: string | null;
+            /** Tier */
+            tier?: number | null;
             rounds?: components["schemas"]["pine_ladder__core__scores__kinds__Rounds"] | null;
             /** By Movement */
             by_movement?: {
@@ -5232,6 +5258,18 @@ export interface components {
             entry: string;
             /** Missing */
             missing: string;
+        };
+        /**
+         * UnreadLine
+         * @description A line of the board that cannot be read, from 1, and why.
+         */
+        UnreadLine: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /** ValidationError */
         ValidationError: {

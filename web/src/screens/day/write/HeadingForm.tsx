@@ -19,6 +19,7 @@ type Field =
   | "cap"
   | "target"
   | "work"
+  | "aim"
   | "team_size"
   | "heats"
   | "each_round";
@@ -63,7 +64,8 @@ const MORE: [Field, string, string][] = [
   ["rest", "Rest between", "1:30 or 1:30-2:00"],
   ["cap", "Cap", "15:00"],
   ["target", "Target", "5-7 rounds, 12:00-16:00"],
-  ["work", "Work each window", "0:40"],
+  ["aim", "Work hoped for in a window", "0:40"],
+  ["work", "Work ends in each window at", "0:40"],
   ["each_round", "Reps more each round", "+2"],
   ["team_size", "Teams of", "2"],
   ["heats", "Heats", "2"],
