@@ -184,3 +184,16 @@ def test_linnerud_scores_entered_through_the_api_rank_as_in_pandas(coach, engine
         got = {place["entry"]["athlete_id"]: place["rank"] for place in section["places"]}
         expected = frame[column].rank(method="min", ascending=False).astype(int)
         assert [got[number] for number in ids] == list(expected)
+
+
+def test_an_entry_that_names_its_tier_is_kept_in_that_tier(coach, gym):
+    names = coach.get("/api/gym").json()["tiers"]
+    entered = f"{names[1].lower()} 6+3"
+    body = {"entered": entered, "tier": 0, "track": 0, "person_id": gym["Anna"]}
+    read = coach.post(f"{PIECE}/read", json=body).json()
+    assert (read["score"]["tier"], read["score"]["display"]) == (1, "6+3")
+    assert read["score"]["reading"] == f"{names[1]}: 6+3"
+    kept = put(coach, gym["Anna"], entered).json()
+    assert (kept["tier"], kept["display"], kept["reading"]) == (1, "6+3", f"{names[1]}: 6+3")
+    (section,) = coach.get(f"{PIECE}/standings").json()["sections"]
+    assert section["tier"] == 1

@@ -89,3 +89,12 @@ def test_places_of_counted_intervals_are_named_by_their_movement(one: plan.Piece
     blocks = isinstance(one.format, plan.Amrap) and len(one.blocks) > 1
     if strip and strip.unit == "reps" and held and not blocks:
         assert strip.labels == tuple(interval.label for interval in held)
+
+
+@pytest.mark.parametrize("noted", [(8, 9, 10, 15), (20, 20, 20, 20), (60, 58, 50, 61)])
+def test_reps_noted_of_each_block_are_never_read_as_rounds(noted: tuple[int, ...]):
+    board = ("6 burpee", "--", "6 dip", "--", "6 sit-up", "--", "6 lunge")
+    blocks = piece("AMRAP 4:00, rest 1:00", *board)
+    entry = entry_of(blocks, dict(enumerate(map(float, noted), start=1)))
+    score = read_score(entry, blocks)
+    assert (score.problems, score.total_reps) == ((), sum(noted))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, Query
 from pydantic import BaseModel, Field
@@ -25,6 +25,7 @@ from pine_ladder.core.day.view import BoardView, view
 from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.scores.rounds import paced
 from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.shorthand.said import tier_told
 from pine_ladder.core.scores.standings import rank_of, standings
 from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.boards import days
@@ -32,7 +33,7 @@ from pine_ladder.store.boards.pieces import held_by, keys_of, piece_of, read_boa
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
-from pine_ladder.store.models import Day, Person, ScoreRow
+from pine_ladder.store.models import Day, Person, ScoreRow, Tier
 from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
@@ -121,6 +122,9 @@ class ReadForm(Form):
     tier: Place = 0
     track: Place = 0
     person_id: Id | None = Field(default=None, description="Whose entry, to rank it")
+
+
+Entered = TypeVar("Entered", ReadForm, ScoreForm)
 
 
 class Read(BaseModel):
@@ -262,6 +266,15 @@ def _doubt(
     return doubt(piece, score, gym_library(db), form.tier, form.track, bests)
 
 
+def _as_told(db: Database, form: Entered) -> tuple[Entered, tuple[str, ...]]:
+    """The form with the tier that its entry names, if any, and the gym's tiers in order."""
+    names = tuple(db.scalars(select(Tier.name).order_by(Tier.position)))
+    told, entered = tier_told(form.entered, names)
+    if told is None:
+        return form, names
+    return form.model_copy(update={"tier": told, "entered": entered}), names
+
+
 def write(
     db: Database,
     day: Day,
@@ -276,6 +289,7 @@ def write(
     In a team of the piece, its other members get the same score.
     """
     piece = scored_piece(db, day, key)
+    asked, (form, names) = form, _as_told(db, form)
     team = floor.team_of(db, key, person.id) if piece.teams else []
     wanted = scores.Write(
         piece_key=key,
@@ -313,8 +327,10 @@ def write(
     row = scores.cell_of(db, wanted)
     if row is None:
         return None
-    read = read_score(row.entered, piece, row.tier.position, row.track.position)
-    return score_out(row, rank_in_tier(db, day, row, me), read.reading, {key: piece})
+    reading = read_score(row.entered, piece, row.tier.position, row.track.position).reading
+    if form.tier != asked.tier:
+        reading = f"{names[form.tier]}: {reading or row.display}"
+    return score_out(row, rank_in_tier(db, day, row, me), reading, {key: piece})
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
@@ -379,17 +395,15 @@ def _read(
     hidden: frozenset[int],
 ) -> Read:
     piece = scored_piece(db, day, key)
-    score = read_score(form.entered, piece, form.tier, form.track)
+    told, names = _as_told(db, form)
+    score = read_score(form.entered, piece, form.tier, form.track, names)
     if score.order_key is None:
         return Read(score=score, rank=None)
-    key_of, why = score.order_key, _doubt(db, piece, score, form, person_id)
-    score = score.model_copy(update={"doubt": why})
-    others = [
-        entry
-        for entry in scores.entries(scores.placings(db, key), hidden)
-        if entry.athlete_id != person_id
-    ]
-    return Read(score=score, rank=rank_of(key_of, form.tier, others))
+    key_of = score.order_key
+    score = score.model_copy(update={"doubt": _doubt(db, piece, score, told, person_id)})
+    placed = scores.entries(scores.placings(db, key), hidden)
+    others = [entry for entry in placed if entry.athlete_id != person_id]
+    return Read(score=score, rank=rank_of(key_of, told.tier, others))
 
 
 @coaches.put(

@@ -286,10 +286,9 @@ def _too_quick(
             step = int(score.value["number"])
             floor = round_floor(piece, step, library, tier, track)
             reps = reps_in_round(piece, step, tier, track)
-            if floor > piece.format.interval_s and reps:
-                return f"step {step}: " + _too_fast(
-                    reps, _movements(piece, tier), piece.format.interval_s, floor
-                )
+            window_s = piece.work_s or piece.format.interval_s
+            if floor > window_s and reps:
+                return f"step {step}: " + _too_fast(reps, _movements(piece, tier), window_s, floor)
         case ScoreKind.LOAD:
             return _load_doubt(piece, float(score.value["kg"]), bests, library)
     return None

@@ -94,7 +94,10 @@ def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
         extra = int(rounds.get(EXTRA, 0))
         head = f"{len(numbers)}+{extra}" if extra else f"{len(numbers)}"
         return f"{head} splits {splits}" if splits else head
-    return " ".join(number_text(number) for number in numbers)
+    told = " ".join(number_text(number) for number in numbers)
+    # Without the word they might be read as rounds of each block.
+    blocks = isinstance(piece.format, plan.Amrap) and len(piece.blocks) > 1
+    return f"{told} reps" if blocks and told and strip.unit == "reps" else told
 
 
 _TIME = re.compile(r"(\d{1,3})[:.](\d\d)")

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from pine_ladder.core import plan
 from pine_ladder.core.clock import Segment, Window, Work, lower, walk
+from pine_ladder.core.movements import library
 from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.plan import Frozen, ScoreKind, Seconds
 
@@ -41,6 +42,8 @@ class Score(Frozen):
     order_key: float | None
     total_reps: int | None = None
     reading: str | None = None
+    tier: int | None = None
+    """The tier that the entry itself names."""
     rounds: Rounds | None = None
     by_movement: dict[str, int] = Field(default_factory=dict)
     doubt: str | None = None
@@ -75,14 +78,32 @@ def score_kind(piece: plan.Piece) -> ScoreKind | None:
             return ScoreKind.TOTAL_REPS
         case plan.Every() | plan.Emom() if _fills(piece):
             return ScoreKind.TOTAL_REPS
-    return None
+    return ScoreKind.LOAD if piece.role is plan.Role.STRENGTH and _lifts(piece) else None
+
+
+def _lifts(piece: plan.Piece) -> bool:
+    """Whether sets of a weight are done: what athletes write down of them is the load."""
+    weights = plan.Weight | plan.Percent | plan.Bodyweight | plan.Effort | plan.Feel
+    exercises = [
+        part
+        for line in piece.lines
+        for task in line.tasks
+        for part in (task.versions[0], *task.versions[0].parts)
+    ]
+    return any(isinstance(one.load, weights) or _is_a_lift(one.movement) for one in exercises)
+
+
+def _is_a_lift(name: str) -> bool:
+    movement = library().find(name)
+    return movement is not None and movement.measure == "reps" and "barbell" in movement.kit
 
 
 def _fills(piece: plan.Piece) -> bool:
     return fills_any(piece.lines)
 
 
-def _counted(exercise: plan.Exercise, grow: int, round_: int, tier: int, track: int) -> int:
+def counted(exercise: plan.Exercise, grow: int, round_: int, tier: int, track: int) -> int:
+    """Reps that one exercise of a round counts for."""
     sides = 2 if exercise.side is plan.Side.EACH else 1
     match exercise.amount:
         case plan.Reps(low=low, grow=own):
@@ -103,7 +124,7 @@ def reps_in_round(piece: plan.Piece, round_: int = 1, tier: int = 0, track: int 
     """
     grow = piece.grow_reps or 0
     return sum(
-        _counted(task.version(tier), grow, round_, tier, track)
+        counted(task.version(tier), grow, round_, tier, track)
         for line in piece.lines
         for task in line.tasks
     )
@@ -122,7 +143,7 @@ def reps_of_round(piece: plan.Piece, round_: int, tier: int = 0, track: int = 0)
                 sides = 2 if version.side is plan.Side.EACH else 1
                 total += sides * scheme[min(round_, len(scheme)) - 1]
             else:
-                total += _counted(version, piece.grow_reps or 0, round_, tier, track)
+                total += counted(version, piece.grow_reps or 0, round_, tier, track)
     return total
 
 

@@ -6,13 +6,16 @@ What is shown reads back as the same score. An entry may end with the split at i
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import ABSENT, Refused, Score, score_kind
 from pine_ladder.core.scores.shorthand import counted, measured
 from pine_ladder.core.scores.shorthand.parts import MAX_ENTRY, Context
+from pine_ladder.core.scores.shorthand.said import tier_told
+from pine_ladder.core.tiers import DEFAULT_TIERS
 
 _READERS: dict[ScoreKind, Callable[[str, Context], Score]] = {
     ScoreKind.ROUNDS: counted.rounds,
@@ -28,12 +31,28 @@ _READERS: dict[ScoreKind, Callable[[str, Context], Score]] = {
 }
 
 
-def read_score(text: str, piece: plan.Piece, tier: int = 0, track: int = 0) -> Score:
+def read_score(
+    text: str,
+    piece: plan.Piece,
+    tier: int = 0,
+    track: int = 0,
+    tiers: Sequence[str] = DEFAULT_TIERS,
+) -> Score:
     """Understand an entry as the piece's score kind. Never raises: refusals are `problems`.
 
-    `tier` and `track` are indexes (0 is as written, the heavier column). `dns` and `dnf` stand
-    for any kind and have no place.
+    `tier` and `track` are indexes (0 is as written, the heavier column). An entry that names one
+    of `tiers` is of that tier. `dns` and `dnf` stand for any kind and have no place.
     """
+    told, rest = tier_told(text, tiers)
+    if told is None or told == tier:
+        score = _read(rest, piece, tier, track)
+        return score if told is None else score.model_copy(update={"tier": told})
+    score = _read(rest, piece, told, track)
+    reading = f"{tiers[told]}: {score.reading or score.display}"
+    return score.model_copy(update={"tier": told, "reading": reading})
+
+
+def _read(text: str, piece: plan.Piece, tier: int, track: int) -> Score:
     kind = score_kind(piece)
     shown = text.strip()[:MAX_ENTRY]
     if kind is None:
@@ -51,9 +70,21 @@ def read_score(text: str, piece: plan.Piece, tier: int = 0, track: int = 0) -> S
     try:
         if not cleaned:
             raise Refused("nothing is written")
-        return _READERS[kind](cleaned, Context(piece, tier, track))
+        score = _READERS[kind](cleaned, Context(piece, tier, track))
     except Refused as refusal:
         return _refused(kind, shown, str(refusal))
+    if score.reading is None and _otherwise(cleaned, score.display):
+        return score.model_copy(update={"reading": f"read as {score.display}"})
+    return score
+
+
+def _otherwise(entered: str, shown: str) -> bool:
+    """Whether an entry is shown in other words or numbers than it was said in."""
+    if "splits" in entered:
+        return False
+    worded = bool(re.search(r"[a-z]{2}", entered))
+    same = entered.replace(" ", "") == shown.lower().replace(" ", "")
+    return (worded and not same) or re.findall(r"\d+", entered) != re.findall(r"\d+", shown)
 
 
 def _refused(kind: ScoreKind, shown: str, problem: str) -> Score:

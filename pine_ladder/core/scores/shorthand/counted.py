@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Sequence
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import library
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import (
     Interval,
     Refused,
     Rounds,
     Score,
+    counted,
     counted_intervals,
     reps_in_round,
 )
@@ -25,12 +28,18 @@ from pine_ladder.core.scores.shorthand.parts import (
     tie_of,
     told_splits,
 )
+from pine_ladder.core.scores.shorthand.said import Named, into_a_round, named_reps, one_of
 from pine_ladder.core.units import clock_text
 
 ROUNDS_AND_REPS = re.compile(
     # A number is never cut in two: 100 is not 10 rounds and 0.
-    r"(\d{1,6})(?!\d)\s*(?:r|rd|rds|rounds?)?\s*(?:\+|and)?\s*(?:(\d{1,6})\s*(?:reps?)?)?"
+    r"(\d{1,6})(?!\d)\s*(?:r|rd|rds|rounds?)?\s*(?:\+|and|plus|/)?\s*(?:(\d{1,6})\s*(?:reps?)?)?"
 )
+PARTLY = re.compile(
+    r"(\d{1,4})\s*(?:r|rds?|rounds?)\s*(?:(?:\+|,|&|and|plus)\s*(?P<rest>\S.*))?"
+    r"|(\d{1,4})\s*\+\s*(?P<named>\d.*[a-z].*)"
+)
+"""Full rounds, and into the next one by name: `1 round + 30 swings`."""
 ALL_REPS = re.compile(r"(\d{1,6})\s*(?:reps?(?:\s*(?:in\s+)?(?:total|all))?|total(?:\s*reps?)?)")
 
 
@@ -39,9 +48,37 @@ def display_of(rounds: int, extra: int) -> str:
     return f"{rounds}+{extra}" if extra else f"{rounds}"
 
 
+def partly(text: str, at: Context) -> tuple[int, int] | None:
+    """Full rounds and the reps after them where a partial round is told by movement."""
+    found = PARTLY.fullmatch(text)
+    rest = (found["rest"] or found["named"]) if found else None
+    if not found or (rest and re.fullmatch(r"\d+\s*(?:reps?)?", rest)):
+        return None
+    full = int(found[1] or found[3])
+    if rest is None:
+        return full, 0
+    named = named_reps(rest)
+    return (full, into_a_round(named, at, full)) if named else None
+
+
+def _with_partial(body: str, at: Context) -> str:
+    """An entry whose reps are told by movement, in rounds and reps."""
+    told = partly(body, at)
+    if told is not None:
+        return display_of(*told)
+    named = named_reps(body)
+    if named is None:
+        return body
+    order = [task.version(at.tier).movement for x in at.piece.lines for task in x.tasks]
+    for one in named:
+        one_of(one.movement, order)
+    return f"{sum(one.reps for one in named)} reps"
+
+
 def rounds(text: str, at: Context) -> Score:
     """Rounds and reps: `5+12`; reps alone, `122 reps`, are told as rounds."""
     body, extras = extras_of(text)
+    body = _with_partial(body, at)
     whole = ALL_REPS.fullmatch(body) if at.reps(1) else None
     found = whole or ROUNDS_AND_REPS.fullmatch(body)
     if not found:
@@ -88,7 +125,9 @@ def rounds(text: str, at: Context) -> Score:
 def _counts(text: str) -> list[int]:
     """Numbers as jotted: `18 17 17 16`, `18,17`, `4x15`, `40+38`."""
     out: list[int] = []
-    for part in re.split(r"[\s,;+]+", text.strip("+ ")):
+    plain = re.sub(r"\s*\b(?:reps?|total|in all|altogether)\b\s*", " ", text)
+    plain = re.sub(r"\b(?:and|plus)\b", " ", plain)
+    for part in re.split(r"[\s,;+&/]+", plain.strip("+& ")):
         repeated = re.fullmatch(r"(?:(\d{1,2})[x×])?(\d{1,5})(?:reps?)?", part)
         if not repeated:
             raise Refused(f"“{text}”: write the reps, as in 72 or 18 17 17 16")
@@ -98,12 +137,76 @@ def _counts(text: str) -> list[int]:
     return out
 
 
+def _told_as(text: str, at: Context) -> tuple[str, str | None]:
+    """Numbers of blocks, and whether they are `rounds` or `reps`; raises Refused where both may be.
+
+    They are what bodies can do in the blocks' time: at the pace of fresh reps, at most half as
+    fast again and at least a quarter as fast (judgement). Words settle it: `8 9 10 15 rounds`.
+    """
+    said = re.fullmatch(r"(.*\d)\s*(rounds?|rds?|reps?)(?:\s*(?:each|a block|per block))?", text)
+    numbers = said[1] if said else text
+    if "+" in numbers:
+        return numbers, "rounds"
+    parts = [part for part in re.split(r"[\s,;/]+", numbers.strip()) if part]
+    if len(parts) < 2 or not all(part.isdigit() for part in parts):
+        return text, None
+    if said:
+        return numbers, "reps" if said[2].startswith("rep") else "rounds"
+    form, blocks = at.piece.format, at.piece.blocks
+    assert isinstance(form, plan.Amrap)
+    off = {"rounds": 0.0, "reps": 0.0}
+    for part, block in zip(parts, blocks, strict=False):
+        done = int(part)
+        if not done:
+            continue
+        size, seconds = _of_block(block, at)
+        for way, reps in (("rounds", done * size), ("reps", done)):
+            spent = reps * seconds
+            # How far beyond what can be: 0 is possible, log 2 is twice too much or too little.
+            fast = math.log(max(spent, 0.1) / (form.length_s * FASTER_THAN_FRESH))
+            slow = math.log(form.length_s / MOST_IDLE / max(spent, 0.1))
+            off[way] = max(off[way], fast, slow)
+    likely, other = sorted(off, key=lambda way: off[way])
+    if off[other] > 0 and (off[likely] <= 0 or off[other] - off[likely] > math.log(CLEARLY)):
+        return numbers, likely
+    listed = " ".join(parts)
+    raise Refused(
+        f"“{text}”: rounds or reps of each block? Write {listed} rounds, or {listed} reps"
+    )
+
+
+def _of_block(block: plan.Block, at: Context) -> tuple[int, float]:
+    """Reps of a block's first round, and the usual seconds of a fresh one of them."""
+    one = at.piece.model_copy(update={"blocks": (block,)})
+    size = reps_in_round(one, 1, at.tier, at.track)
+    seconds = 0.0
+    for line in block.lines:
+        for task in line.tasks:
+            exercise = task.version(at.tier)
+            reps = counted(exercise, 0, 1, at.tier, at.track)
+            movement = library().find(exercise.movement)
+            if isinstance(exercise.amount, plan.Duration):
+                seconds += exercise.amount.seconds
+            elif isinstance(exercise.amount, plan.Distance):
+                seconds += exercise.amount.metres[0] * USUAL_METRE_S
+            else:
+                seconds += reps * (movement.seconds if movement else USUAL_REP_S)
+    return size, seconds / max(size, 1)
+
+
+MOST_IDLE, FASTER_THAN_FRESH, CLEARLY = 4.0, 1.5, 2.0
+USUAL_METRE_S, USUAL_REP_S = 0.3, 3.0
+
+
 def _by_block(text: str, at: Context) -> list[int] | None:
     """Reps of each block where they are told as rounds+reps: `4+3, 5, 5+2, 6`."""
     blocks = at.piece.blocks
-    if len(blocks) < 2 or not isinstance(at.piece.format, plan.Amrap) or "+" not in text:
+    if len(blocks) < 2 or not isinstance(at.piece.format, plan.Amrap):
         return None
-    parts = re.split(r"[\s,;]+", re.sub(r"\s*\+\s*", "+", text.strip()))
+    text, way = _told_as(text, at)
+    if way != "rounds":
+        return None
+    parts = [p for p in re.split(r"[\s,;/]+", re.sub(r"\s*\+\s*", "+", text.strip())) if p]
     if len(parts) > len(blocks):
         raise Refused(f"{len(blocks)} blocks, but {len(parts)} numbers")
     out = []
@@ -140,17 +243,51 @@ def _by_movement(counts: Sequence[int], held: Sequence[Interval]) -> dict[str, i
     return out
 
 
+def _by_name(
+    named: Sequence[Named], at: Context, held: Sequence[Interval], lowest: bool
+) -> Score | None:
+    """Reps told by movement; None where they are told interval by interval, in order."""
+    names = [task.version(at.tier).movement for line in at.piece.lines for task in line.tasks]
+    meant = [one_of(one.movement, names) for one in named]
+    if len(named) == len(held) and [one.label for one in held] == meant:
+        return None
+    if lowest:
+        raise Refused("the lowest interval counts: write the reps of each, as in 9 8 8 7")
+    apart: dict[str, int] = {}
+    for one, name in zip(named, meant, strict=True):
+        apart[name] = apart.get(name, 0) + one.reps
+    total = sum(apart.values())
+    size = at.piece.teams.size if at.piece.teams else 1
+    if held and total:
+        check_fits(total, size * sum(one.length_s for one in held), str(total))
+    listed = ", ".join(f"{name} {reps}" for name, reps in apart.items())
+    return Score(
+        kind=ScoreKind.TOTAL_REPS,
+        value={"reps": total, "by_interval": []},
+        display=str(total),
+        order_key=float(total),
+        total_reps=total,
+        reading=f"{listed} = {total}",
+        by_movement=apart,
+    )
+
+
 def _counted_score(text: str, at: Context, lowest: bool) -> Score:
-    by_block = _by_block(text, at)
-    counts = by_block or _counts(text)
     held, size = counted_intervals(at.piece), at.piece.teams.size if at.piece.teams else 1
+    named = named_reps(text)
+    if named is not None and (told := _by_name(named, at, held, lowest)):
+        return told
+    by_block = _by_block(text, at)
+    counts = by_block or ([one.reps for one in named] if named else _counts(text))
     _checked(counts, held, size)
     several = len(counts) > 1
     total = sum(counts)
     number = min(counts) if lowest else total
     jotted = " + ".join(map(str, counts))
     reading = None
-    if several:
+    if by_block and "+" not in text:
+        reading = f"rounds of each block: {jotted} = {total} reps"
+    elif several:
         reading = f"lowest of {len(counts)} is {number}" if lowest else f"{jotted} = {total}"
         if size == 1 and len(counts) < len(held):
             reading += f" ({len(counts)} of {len(held)} intervals)"
@@ -194,7 +331,7 @@ def step(text: str, at: Context) -> Score:
         raise Refused(f"{extra} reps are the whole of step {step + 1}: write {step + 1}")
     reps = at.reps(step)
     if isinstance(form, plan.Every) and reps:
-        check_fits(reps, form.interval_s, f"step {step}")
+        check_fits(reps, at.piece.work_s or form.interval_s, f"step {step}")
     total = sum(at.reps(r) for r in range(1, step + 1)) + extra
     return Score(
         kind=ScoreKind.STEP,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from pine_ladder.core import plan
 from pine_ladder.core.clock import clock
 from pine_ladder.core.plan import ScoreKind, Seconds
 from pine_ladder.core.scores.kinds import (
@@ -12,11 +13,15 @@ from pine_ladder.core.scores.kinds import (
     Rounds,
     Score,
     reps_in_all,
+    reps_in_round,
+    reps_of_round,
 )
+from pine_ladder.core.scores.shorthand.counted import partly
 from pine_ladder.core.scores.shorthand.parts import (
     FASTEST_M_PER_S,
     MAX_LOAD_KG,
     PUT_DOWN_KEY,
+    TIME,
     Context,
     Extras,
     check_fits,
@@ -31,11 +36,13 @@ from pine_ladder.core.scores.shorthand.parts import (
 )
 from pine_ladder.core.units import clock_text, lb_to_kg, number_text
 
+MOST_SETS = 20
+"""A number before an x beyond this is a load, not sets (common practice, no source)."""
 
-def _capped(text: str, found: re.Match[str], at: Context, extras: Extras) -> Score:
+
+def _capped(left: int, at: Context, extras: Extras) -> Score:
     if not at.piece.cap_s:
         raise Refused("this piece has no cap; write the time, as in 12:43")
-    left = int(found[1] or 0)
     whole = reps_in_all(at.piece, at.tier, at.track)
     if whole and left > whole:
         raise Refused(f"{left} reps left, but the whole piece has {whole}")
@@ -50,12 +57,36 @@ def _capped(text: str, found: re.Match[str], at: Context, extras: Extras) -> Sco
     )
 
 
+def _got_to(body: str, at: Context) -> tuple[int, int] | None:
+    """Full rounds and reps of a piece that was not finished: `1 round + 30 swings`."""
+    plain = re.fullmatch(
+        r"(\d{1,4})\s*(?:r|rds?|rounds?)\s*(?:\+|,|and)\s*(\d{1,5})(?:\s*reps?)?", body
+    )
+    return (int(plain[1]), int(plain[2])) if plain else partly(body, at)
+
+
+def _not_finished(text: str, told: tuple[int, int], at: Context, extras: Extras) -> Score:
+    whole = reps_in_all(at.piece, at.tier, at.track)
+    full, reps = told
+    before = at.piece.model_copy(
+        update={"blocks": (plan.Block(lines=at.piece.buy_in),), "grow_reps": None}
+    )
+    done = reps + reps_in_round(before, 1, at.tier, at.track)
+    done += sum(reps_of_round(at.piece, r, at.tier, at.track) for r in range(1, full + 1))
+    if whole is None or done >= whole:
+        raise Refused(f"“{text}” is all of it: write the time, as in 12:43")
+    score = _capped(whole - done, at, extras)
+    return score.model_copy(update={"reading": f"{done} of {whole} reps: {score.display}"})
+
+
 def time(text: str, at: Context) -> Score:
     """A time, or the cap and the reps left: `12:43`, `cap+14`."""
     piece = at.piece
     body, extras = extras_of(text)
     if found := re.fullmatch(r"cap(?:ped)?(?:\s*\+?\s*(\d{1,5}))?(?:\s*(?:reps?|left))*", body):
-        return _capped(body, found, at, extras)
+        return _capped(int(found[1] or 0), at, extras)
+    if re.search(r"\d\s*(?:r|rds?|rounds?)\b", body) and (told := _got_to(body, at)):
+        return _not_finished(body, told, at, extras)
     parts = _parts_of(body)
     if not body and extras.splits:
         parts = list(extras.splits)
@@ -108,6 +139,10 @@ def _parts_of(body: str) -> list[Seconds]:
 
 def _one_load(text: str, entry: str) -> tuple[int, str | None, float, float, bool]:
     """Sets, reps, the number as written, kilograms, and whether it was in pounds."""
+    turned = re.fullmatch(r"(\d{1,4}(?:[.,]\d{1,2})?)(kgs?|lbs?)?[x×](\d{1,2})", text)
+    # What is lifted comes first where it says so, or is too much to be a count of sets.
+    if turned and (turned[2] or number_of(turned[1]) > MOST_SETS):
+        text = f"{turned[3]}@{turned[1]}{turned[2] or ''}"
     found = re.fullmatch(
         r"(?:(?:(\d{1,2})\s*[x×]\s*)?(\d{1,3})\s*@\s*)?(\d{1,4}(?:[.,]\d{1,2})?)\s*(kg|kgs|lb|lbs)?",
         text,
@@ -124,10 +159,13 @@ def _one_load(text: str, entry: str) -> tuple[int, str | None, float, float, boo
 
 def load(text: str, at: Context) -> Score:
     """A load, or sets of them; the heaviest counts."""
-    joined = re.sub(r"(?<=\d)\s+(?=kg|lb)", "", re.sub(r"\s*([@x×])\s*", r"\1", text))
+    worded = re.sub(r"(?<=\d)\s*(?:reps?|sets? of)?\s*\b(?:at|with)\b\s*", "@", text)
+    worded = re.sub(r"(?<=[\dgb])\s+for\s+(?=\d)", "x", worded)
+    joined = re.sub(r"(?<=\d)\s+(?=kg|lb)", "", re.sub(r"\s*([@x×])\s*", r"\1", worded))
+    joined = re.sub(r"(?<=x\d)\s*reps?\b|(?<=x\d\d)\s*reps?\b", "", joined)
     # A comma before one or two digits and a unit, or at the end of a lone number, is a decimal.
     lone = re.fullmatch(r"\d{1,3},\d{1,2}(?:kgs?|lbs?)?", joined)
-    parts = [joined] if lone else [p for p in re.split(r"[\s;]+|,(?=\s|\d{2,})", joined) if p]
+    parts = [joined] if lone else [p for p in re.split(r"[\s;/]+|,(?=\s|\d{2,})", joined) if p]
     sets = [_one_load(part, text) for part in parts]
     if not sets:
         raise Refused(f"“{text}”: write the load, as in 80, 80 kg, 175 lb or 3x5@80")
@@ -156,11 +194,14 @@ def load(text: str, at: Context) -> Score:
 
 def put_downs(text: str, at: Context) -> Score:
     """Put-downs and the time, in either order."""
-    time_first = re.fullmatch(r"(\d{1,3}[:.]\d{2})[\s,;/]+(\d{1,4}.*)", text)
+    text = re.sub(r"\b(?:unbroken|ub|no put-?downs?|never put down)\b", "0", text)
+    time_first = re.fullmatch(rf"({TIME})[\s,;/]+(?:with\s+)?(\d{{1,4}}(?!\d|\s*s\b).*)", text)
     if time_first:
         text = f"{time_first[2]} {time_first[1]}"
     found = re.fullmatch(
-        r"(\d{1,4})(?!\d)\s*(?:put-?downs?|drops?)?\s*[,;/@]?\s*(\d{1,3}[:.]\d{2})?", text
+        r"(\d{1,4})(?!\d|[:.]|\s*(?:m|min)\b)\s*(?:put-?downs?|drops?|breaks?)?"
+        rf"\s*(?:[,;/@]|in|and)?\s*({TIME})?",
+        text,
     )
     if not found:
         raise Refused(f"“{text}”: write the put-downs and the time, as in 3 12:43")
@@ -181,6 +222,9 @@ def put_downs(text: str, at: Context) -> Score:
 
 def distance(text: str, at: Context) -> Score:
     """A distance, in metres unless told."""
+    # A thousand is often parted from what follows: 1,500 m are no metre and a half.
+    text = re.sub(r"^(\d{1,3})[., ](\d{3})(?=\s*(?:m|met(?:re|er)s?)?$)", r"\1\2", text)
+    text = re.sub(r"(?<=\d)\s*k$", " km", text)
     found = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,3})?)\s*(m|metres?|meters?|km|mi|miles?)?", text)
     if not found:
         raise Refused(f"“{text}”: write the distance, as in 1500, 1500 m or 1.5 km")
@@ -202,17 +246,20 @@ def distance(text: str, at: Context) -> Score:
 
 def calories(text: str, at: Context) -> Score:
     """Calories."""
-    found = re.fullmatch(r"(\d{1,5})\s*(?:cals?|calories)?", text)
-    if not found:
+    parts = re.split(r"\s*(?:[+&]|\band\b)\s*", text)
+    told = [re.fullmatch(r"(\d{1,5})\s*(?:cals?|calories)?", part) for part in parts]
+    numbers = [int(one[1]) for one in told if one]
+    if len(numbers) < len(parts):
         raise Refused(f"“{text}”: write the calories, as in 48")
-    length = clock(at.piece).total_s
+    length, total = clock(at.piece).total_s, sum(numbers)
     if length:
-        check_fits(int(found[1]), length, text)
+        check_fits(total, length * (at.piece.teams.size if at.piece.teams else 1), text)
     return Score(
         kind=ScoreKind.CALORIES,
-        value={"number": int(found[1])},
-        display=f"{int(found[1])} cal",
-        order_key=float(found[1]),
+        value={"number": total},
+        display=f"{total} cal",
+        order_key=float(total),
+        reading=" + ".join(map(str, numbers)) + f" = {total}" if len(numbers) > 1 else None,
     )
 
 

@@ -50,8 +50,40 @@ def number_of(text: str) -> float:
     return float(text.replace(",", "."))
 
 
+IN_WORDS = re.compile(
+    r"(?:(?P<h>\d{1,2})\s*(?:h|hrs?|hours?)\.?\s*)?"
+    r"(?:(?P<m>\d{1,3})\s*(?:m|mins?|minutes?|')\.?\s*(?:and\s+)?)?"
+    r"(?:(?P<s>\d{1,4})\s*(?P<unit>s|secs?|seconds?|\"|'')?\.?)?"
+)
+TIME = (
+    r"(?:\d{1,3}[:.]\d{2}|\d{1,3}\s*(?:min(?:ute)?s?|m)\.?(?:\s*(?:and\s+)?\d{1,2}"
+    r"(?:\s*s(?:ec(?:ond)?s?)?)?)?|\d{1,4}\s*s(?:ec(?:ond)?s?)?)(?![\w:.])"
+)
+"""A time in figures or in words, as part of a pattern."""
+
+
+def _in_words(text: str) -> Seconds | None:
+    """`10 min`, `5 min 45`, `5 minutes and 45 seconds`, `45 s`; None for anything else."""
+    found = IN_WORDS.fullmatch(text)
+    if not found or not (found["h"] or found["m"] or found["unit"]):
+        return None
+    alone = not (found["h"] or found["m"])
+    seconds = int(found["s"] or 0)
+    if seconds > (5999 if alone else 59):
+        return None
+    return int(found["h"] or 0) * 3600 + int(found["m"] or 0) * 60 + seconds
+
+
 def seconds_of(text: str) -> Seconds:
-    """A time as minutes and seconds, `12:43` or `12.43`; raises Refused."""
+    """A time: `12:43`, `12.43`, `1:02:03`, `12 min`, `5 min 45`; raises Refused."""
+    if (worded := _in_words(text.strip())) is not None:
+        return worded
+    if re.fullmatch(r"\d{1,3}", text.strip()):
+        bare = text.strip()
+        raise Refused(
+            f"“{bare}”: minutes or seconds? Write {bare}:00 or {clock_text(int(bare))}, "
+            "as minutes:seconds"
+        )
     found = re.fullmatch(
         r"(?:(\d{1,2})[:h]\s*)?(\d{1,3})\s*[:.'m]\s*(\d{2})\s*(?:\"|''|s)?", text.strip()
     )

@@ -1,0 +1,150 @@
+"""Standings in numbers: quantiles against NumPy's definition, words of each kind, ages, places."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.stats import rankdata
+
+from pine_ladder.core.notation import parse
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.kinds import CAPPED_KEY, Rounds
+from pine_ladder.core.scores.standings import (
+    AGE_BANDS,
+    Entry,
+    Spread,
+    born_in,
+    by_lowest,
+    is_tabata,
+    number_words,
+    rank_of,
+    ranks,
+    standings,
+    strip_positions,
+)
+
+
+def entry(number: int, key: float, **other: object) -> Entry:
+    fields = {"tier": 0, "track": 0, "display": f"{key:g}", "name": f"Athlete {number:02d}"}
+    return Entry(athlete_id=number, order_key=key, **{**fields, **other})
+
+
+def spread_of(keys: list[float], kind: ScoreKind, **other: object) -> Spread | None:
+    (section,) = standings([entry(n, key, **other) for n, key in enumerate(keys)], kind=kind)
+    return section.spread
+
+
+@given(st.lists(st.integers(0, 30), min_size=1))
+def test_ranks_are_those_of_scipy(keys: list[int]):
+    assert ranks(keys) == rankdata([-key for key in keys], "min").tolist()
+
+
+@given(st.lists(st.integers(-900, 900), min_size=3, max_size=30))
+def test_places_spread_and_strip_hold_for_every_list(keys: list[int]):
+    (section,) = standings([entry(n, key) for n, key in enumerate(keys)])
+    placed = [(p.rank, p.entry.order_key) for p in section.places]
+    assert [key for _, key in placed] == sorted(keys, reverse=True)
+    assert all(p.tied == (keys.count(p.entry.order_key) > 1) for p in section.places)
+    for place in section.places:
+        wide = max(keys) - min(keys)
+        at = (place.entry.order_key - min(keys)) / wide if wide else 0.5
+        assert place.strip == pytest.approx(at)
+    assert section.spread is not None
+    told = (section.spread.quarter, section.spread.middle, section.spread.three_quarters)
+    assert told == pytest.approx(np.abs(np.quantile(keys, (0.25, 0.5, 0.75))).tolist())
+    assert section.spread.count == len(keys)
+
+
+def test_the_spread_is_told_in_the_words_of_its_kind():
+    seen = spread_of([-600, -660, -720, -780, -840], ScoreKind.TIME)
+    assert seen is not None
+    assert seen.words == "middle 12:00, half between 13:00 and 11:00"
+    assert seen.strip == pytest.approx((0.25, 0.5, 0.75))
+    assert spread_of([5, 5, 5], ScoreKind.LOAD).strip == (0.5, 0.5, 0.5)  # type: ignore[union-attr]
+
+
+def test_capped_results_and_those_to_verify_are_no_part_of_the_spread():
+    capped = CAPPED_KEY - 14
+    seen = spread_of([-600, -660, -720, capped], ScoreKind.TIME)
+    assert seen is not None
+    assert (seen.count, seen.middle) == (3, 660)
+    assert spread_of([-600, -660, capped], ScoreKind.TIME) is None, "two are no spread"
+    doubted = [entry(1, 40), entry(2, 50), entry(3, 60), entry(4, 900, to_verify="too many")]
+    (section,) = standings(doubted)
+    assert section.spread is not None
+    assert section.spread.middle == 50
+    assert spread_of([1, 1, 1], ScoreKind.DONE) is None
+    assert spread_of([1, 2, 3], ScoreKind.PUT_DOWNS) is None
+
+
+def test_what_a_tie_break_adds_is_less_than_a_rep():
+    seen = spread_of([100.9, 110.9, 120.9], ScoreKind.ROUNDS)
+    assert seen is not None
+    assert seen.middle == 110
+
+
+def test_the_strip_stands_in_the_middle_where_all_are_equal():
+    assert strip_positions([7, 7]) == [0.5, 0.5]
+    assert strip_positions([CAPPED_KEY - 1, CAPPED_KEY - 9]) == [0.5, 0.5]
+    assert strip_positions([-600, -600, CAPPED_KEY - 3]) == [0.5, 0.5, 0.0]
+
+
+@pytest.mark.parametrize(
+    ("kind", "number", "words"),
+    [
+        (ScoreKind.TIME, 703, "11:43"),
+        (ScoreKind.LOAD, 82.54, "82.5 kg"),
+        (ScoreKind.LOAD, 82.0, "82 kg"),
+        (ScoreKind.DISTANCE, 1999.6, "2000 m"),
+        (ScoreKind.CALORIES, 41.2, "41 cal"),
+        (ScoreKind.STEP, 7.46, "step 7.5"),
+        (ScoreKind.PUT_DOWNS, 3, "3 put-downs"),
+        (ScoreKind.TOTAL_REPS, 162, "162 reps"),
+        (ScoreKind.ROUNDS, 162, "162 reps"),
+    ],
+)
+def test_one_result_is_told_in_the_words_of_its_kind(kind: ScoreKind, number: float, words: str):
+    assert number_words(kind, number) == words
+
+
+def test_an_age_is_the_one_reached_in_the_year():
+    assert born_in("35 to 49", 2026) == (1977, 1991)
+    assert born_in("under 35", 2026) == (1992, 2026)
+    years = {age: born_in(age, 2026) for age in AGE_BANDS}
+    born = [year for first, last in years.values() for year in range(first, last + 1)]
+    assert len(born) == len(set(born)), "nobody is of two bands"
+
+
+def test_a_rank_counts_only_what_is_better_in_the_same_tier():
+    others = [entry(1, 10), entry(2, 20), entry(3, 30, tier=1)]
+    assert [rank_of(key, 0, others) for key in (5, 10, 15, 20, 25)] == [3, 2, 2, 1, 1]
+    assert rank_of(25, 1, others) == 2
+    assert rank_of(25, 2, others) == 1
+
+
+def test_work_that_is_not_known_comes_after_all_that_is():
+    made = [entry(1, 900), entry(2, 50, reps=50), entry(3, 60, reps=50)]
+    (section,) = standings(made, school="total work")
+    assert [p.entry.athlete_id for p in section.places] == [3, 2, 1]
+    assert section.tier is None
+
+
+def test_the_lowest_interval_is_told_with_the_total():
+    rounds = Rounds(unit="reps", numbers=(20, 12, 11))
+    timed = Rounds(unit="s", numbers=(60, 70))
+    low, untouched = by_lowest(
+        [entry(1, 43, rounds=rounds, display="43"), entry(2, 44, rounds=timed)]
+    )
+    assert low.display == "11 (lowest; 43 in all)"
+    assert untouched.order_key == 44
+
+
+def test_the_gyms_way_with_a_tabata_yields_to_what_the_board_says():
+    def piece(heading: str):
+        return parse(f"## Core: {heading}\nsit-up").session.pieces[0]
+
+    assert is_tabata(piece("Tabata"))
+    assert not is_tabata(piece("Tabata, score total reps"))
+    assert not is_tabata(piece("intervals 0:20/0:10 x 8"))
