@@ -259,3 +259,9 @@ def test_slips_in_lines_are_explained(text: str, column: int, says: str):
     finding = complaint(f"## Core: AMRAP 9:00\n{text}")
     assert says in finding.message
     assert (finding.line, finding.column) == (2, column)
+
+
+@pytest.mark.parametrize("line", ["1:0-2:00 plank", "1:00-2:0 plank", "1:00 +0:1 plank"])
+def test_half_typed_times_are_a_finding_and_no_crash(line: str):
+    found = parse(f"## Core: 3 rounds\n{line}").findings
+    assert found

@@ -40,7 +40,7 @@ def noticed(text: str, known: frozenset[str] | None = None) -> list[plan.Finding
 SEEN = [
     ("## Conditioning: EMOM 10:00\n24 dumbbell snatch @ 15 kg", "overfull"),
     ("## Conditioning: EMOM 10:00\n5 air squat", "nearly-empty"),
-    ("## Conditioning: EMOM 10:00, work 0:40\n10 goblet squat @ 18 kg", "off-work"),
+    ("## Conditioning: EMOM 10:00, aim 0:40\n10 goblet squat @ 18 kg", "off-work"),
     (BLOCKS, "uneven-blocks"),
     ("## Conditioning: AMRAP 20:00, target 5-6 rounds\n20 sit-up\n5 burpee", "off-target"),
     ("## Conditioning: 3 rounds for time, target 15:00-18:00\n20 burpee\n20 sit-up", "off-target"),
@@ -72,7 +72,7 @@ def test_taking_each_proposal_leaves_nothing_of_its_kind_to_notice(text: str, co
 
 
 def test_too_many_snatches_in_a_minute_become_what_fills_forty_seconds():
-    text = "## Conditioning: EMOM 10:00, work 0:40\n24 dumbbell snatch, alternating @ 15 kg"
+    text = "## Conditioning: EMOM 10:00, aim 0:40\n24 dumbbell snatch, alternating @ 15 kg"
     (finding,) = [f for f in noticed(text) if f.code == "overfull"]
     (repair,) = finding.repairs
     assert apply(text, repair.edits).splitlines()[1] in (
@@ -87,11 +87,12 @@ def test_a_new_movement_in_numbers_is_noticed_only_while_it_is_new():
     assert "first-exposure" in codes
     assert "first-exposure" not in {f.code for f in noticed(text, known=frozenset({"v-up"}))}
     assert "first-exposure" not in {f.code for f in noticed(text)}
+    assert "first-exposure" not in {f.code for f in noticed(text, known=frozenset())}
 
 
 def test_a_repair_of_one_tier_leaves_the_others_alone():
     text = (
-        "## Conditioning: EMOM 10:00, work 0:40\n"
+        "## Conditioning: EMOM 10:00, aim 0:40\n"
         "1) 16 dumbbell snatch @ 15 kg | 30 dumbbell snatch @ 10 kg\n2) rest"
     )
     (finding,) = [f for f in noticed(text) if f.code == "overfull"]

@@ -12,6 +12,7 @@ from pine_ladder.core.checks.walk import (
     with_version,
 )
 from pine_ladder.core.clock import line_seconds, stations
+from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.units import clock_text
 
 
@@ -99,23 +100,32 @@ def schemes_that_do_not_fit(session: plan.Session, ground: Ground) -> list[plan.
         elif isinstance(form, plan.Rounds | plan.Sets):
             rounds = form.high or form.low
         elif isinstance(form, plan.Every | plan.Intervals):
-            rounds = form.rounds
+            rounds = form.high or form.rounds
         if rounds is None or own == rounds:
             continue
         if isinstance(form, plan.Rounds | plan.Sets):
             as_many = form.model_copy(update={"low": own, "high": None})
-            repairs.append(with_heading(at.piece, f"make it {own} rounds", format=as_many))
+            repairs += _in_rounds(at.piece, own, as_many)
         elif not (isinstance(form, plan.ForTime) and form.scheme):
-            more = form.model_copy(update={"rounds": own})
-            repairs.append(with_heading(at.piece, f"make it {own} rounds", format=more))
+            high = {} if isinstance(form, plan.ForTime) else {"high": None}
+            repairs += _in_rounds(at.piece, own, form.model_copy(update={"rounds": own, **high}))
         fitted = (*amount.values, *amount.values[-1:] * rounds)[:rounds]
         scheme = amount.model_copy(update={"values": fitted})
         numbers = "-".join(map(str, fitted))
-        repairs.append(with_version(at, 0, f"write {numbers}", amount=scheme))
+        # Two rising numbers would be read as the athlete's choice between them.
+        if len(fitted) != 2 or fitted[0] > fitted[1]:
+            repairs.append(with_version(at, 0, f"write {numbers}", amount=scheme))
         words = f"{own} number{'s' if own > 1 else ''}"
         message = f"{words} for {rounds} rounds"
         found.append(finding("scheme-rounds", at.line.line, message, repairs=repairs))
     return found
+
+
+def _in_rounds(piece: plan.Piece, rounds: int, form: plan.Format) -> list[plan.Repair]:
+    """The piece in so many rounds, where a class can do them."""
+    if excess(piece.model_copy(update={"format": form})):
+        return []
+    return [with_heading(piece, f"make it {rounds} rounds", format=form)]
 
 
 def continuous_parts_that_do_not_add_up(
@@ -180,15 +190,22 @@ def fill_before_the_end(session: plan.Session, ground: Ground) -> list[plan.Find
     """A `max` that is not the last task of its window leaves no time for the ones after it."""
     found = []
     for at in tasks(session):
-        if at.task is at.line.tasks[-1] or not isinstance(at.task.versions[0].amount, plan.Max):
+        filling = [task for task in at.line.tasks if _fills(task)]
+        if not filling or at.task is not filling[0] or at.task is at.line.tasks[-1]:
             continue
-        last = (*(one for one in at.line.tasks if one is not at.task), at.task)
+        fixed = [task for task in at.line.tasks if not _fills(task)]
+        what = at.task.versions[0].movement or "the complex"
+        label = "put it last" if len(filling) == 1 else f"keep max {what} alone, last"
         found.append(
             finding(
                 "fill-first",
                 at.line.line,
-                f"max {at.task.versions[0].movement} fills the window; put it last",
-                repairs=[with_tasks(at, "put it last", last)],
+                f"max {what} fills the window; put it last",
+                repairs=[with_tasks(at, label, (*fixed, at.task))],
             )
         )
     return found
+
+
+def _fills(task: plan.Task) -> bool:
+    return isinstance(task.versions[0].amount, plan.Max)

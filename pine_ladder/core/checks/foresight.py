@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import At, Ground, finding, tasks, with_tasks
+from pine_ladder.core.clock import window_s
 from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.pace.repair import (
     WORK_SLACK_S,
@@ -40,30 +41,29 @@ def windows_too_full_or_empty(
     piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
 ) -> list[plan.Finding]:
     """A window whose work does not fit, or off the seconds aimed at, or hardly any."""
-    form = piece.format
-    if not isinstance(form, plan.Every | plan.Emom):
+    if (whole_s := window_s(piece)) is None:
         return []
-    length = form.interval_s if isinstance(form, plan.Every) else 60
+    length = piece.work_s or whole_s
     found = []
     for one in run.tiers:
         for window in one.windows:
             if _fills(piece, window.station, one.tier):
                 continue
             work = window.work_s.p50
-            wanted = piece.work_s or round(length * GOOD_WORK)
+            wanted = piece.aim_s or round(length * GOOD_WORK)
             who = _tier(tiers, one.tier)
             if window.overfull > OVERFULL:
                 code = "overfull"
                 message = (
                     f"{who}: {window.overfull:.0%} do not get through this in {clock_text(length)}"
                 )
-            elif piece.work_s and abs(work - piece.work_s) > WORK_SLACK_S:
+            elif piece.aim_s and abs(work - piece.aim_s) > WORK_SLACK_S:
                 code = "off-work"
                 message = (
                     f"{who}: about {clock_text(work)} of work, "
-                    f"{clock_text(piece.work_s)} is aimed at"
+                    f"{clock_text(piece.aim_s)} is aimed at"
                 )
-            elif not piece.work_s and work < NEARLY_EMPTY * length:
+            elif not piece.aim_s and work < NEARLY_EMPTY * length:
                 code = "nearly-empty"
                 message = f"{who}: only {clock_text(work)} of {clock_text(length)} is work"
             else:
@@ -80,10 +80,10 @@ def fill_that_is_never_reached(
     piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
 ) -> list[plan.Finding]:
     """A window whose fixed work leaves no time for the `max` after it."""
-    form = piece.format
-    if not isinstance(form, plan.Every | plan.Emom) or len(piece.blocks) != 1:
+    whole_s = window_s(piece)
+    if whole_s is None or len(piece.blocks) != 1:
         return []
-    length = form.interval_s if isinstance(form, plan.Every) else 60
+    length = piece.work_s or whole_s
     found = []
     for number, line in enumerate(piece.blocks[0].lines, start=1):
         *fixed, last = line.tasks or (None,)
@@ -197,7 +197,7 @@ def much_of_a_new_movement(
     piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
 ) -> list[plan.Finding]:
     """A large volume of a movement the gym has not done before."""
-    if ground.known is None:
+    if not ground.known:
         return []
     return [
         finding(
@@ -270,7 +270,7 @@ def foresee(
     found = [
         one
         for piece, run in zip(session.pieces, runs, strict=True)
-        if run is not None and piece.lines
+        if run is not None and piece.lines and not piece.unread
         for check in FORESIGHT
         for one in check(piece, run, ground, tiers)
     ]

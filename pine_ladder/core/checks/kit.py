@@ -7,7 +7,7 @@ from pine_ladder.core.checks.walk import Ground, finding, with_heading
 
 
 def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Finding]:
-    """Kit that the class would need at once and the gym has not, by piece.
+    """Kit that the class would need at once and the gym has not: one hint a piece.
 
     Stations and teams who take turns share.
     """
@@ -28,16 +28,18 @@ def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Findin
                     held = [count for name, count in ground.kit.items() if name.startswith(names)]
                     if held and 0 < sum(held) < needed:
                         short[kit] = sum(held)
-        for kit, count in short.items():
-            waves = -(-needed * heats // count)
-            found.append(
-                finding(
-                    "kit-short",
-                    piece.line,
-                    f"{needed} need a {kit} at once and the gym has {count}: "
-                    f"{waves} heats, or pairs who share",
-                    "hint",
-                    [with_heading(piece, f"make it {waves} heats", heats=waves)],
-                )
+        if not short:
+            continue
+        waves = -(-needed * heats // min(short.values()))
+        *others, last = (f"a {kit} (the gym has {count})" for kit, count in short.items())
+        listed = f"{', '.join(others)} and {last}" if others else last
+        found.append(
+            finding(
+                "kit-short",
+                piece.line,
+                f"{needed} need {listed} at once: {waves} heats, or pairs who share",
+                "hint",
+                [with_heading(piece, f"make it {waves} heats", heats=waves)],
             )
+        )
     return found

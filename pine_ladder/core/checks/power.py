@@ -11,6 +11,9 @@ SHORTEST_POWER_REST = 4
 SPRINT_REST = 12
 """Sprints rest twelve times the work and more (common practice, no source)."""
 
+LONGEST_SPRINT_S = 45
+"""Nobody sprints for longer: what lasts is no power work (judgement)."""
+
 
 def rest_too_short_for_power(session: plan.Session, ground: Ground) -> list[plan.Finding]:
     """Power intervals that rest too little to stay fast."""
@@ -18,6 +21,8 @@ def rest_too_short_for_power(session: plan.Session, ground: Ground) -> list[plan
     for piece in session.pieces:
         form = piece.format
         if piece.role is not plan.Role.POWER or not isinstance(form, plan.Intervals):
+            continue
+        if form.work_s > LONGEST_SPRINT_S:
             continue
         if form.rest_s < SHORTEST_POWER_REST * form.work_s:
             enough = -(-SPRINT_REST * form.work_s // 15) * 15

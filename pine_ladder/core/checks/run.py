@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks import arithmetic, hour, kit, power, scores, session, units
+from pine_ladder.core.checks import arithmetic, hour, idle, kit, power, scores, session, units
 from pine_ladder.core.checks.walk import Ground
 from pine_ladder.core.movements import library
 
@@ -25,13 +25,26 @@ CHECKS: tuple[Check, ...] = (
     scores.timed_lines_in_counted_rounds,
     scores.unclear_score_rules,
     scores.scored_work_without_a_standard,
+    scores.versions_beyond_the_tiers,
     power.rest_too_short_for_power,
     kit.kit_for_the_class,
+    idle.modifiers_that_do_nothing,
+    idle.details_that_do_nothing,
 )
+
+
+def _lines_of(piece: plan.Piece) -> list[int]:
+    """The lines of the board that a piece stands on."""
+    inside = (*piece.buy_in, *piece.lines, *piece.cash_out)
+    return [piece.line, *(line.line for line in inside)]
 
 
 def check(planned: plan.Session, ground: Ground | None = None) -> list[plan.Finding]:
     """All findings of all checks in board order; without a gym, by the shipped library alone."""
     ground = ground or Ground(library())
-    found = [finding for one in CHECKS for finding in one(planned, ground)]
+    # What is wrong with a piece whose heading could not be read is said there, and nothing else.
+    guessed = {line for piece in planned.pieces if piece.unread for line in _lines_of(piece)}
+    found = [
+        finding for one in CHECKS for finding in one(planned, ground) if finding.line not in guessed
+    ]
     return sorted(found, key=lambda f: (f.line, f.column, f.code))

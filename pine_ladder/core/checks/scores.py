@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import Ground, finding, versions, with_heading
+from pine_ladder.core.checks.walk import (
+    Ground,
+    finding,
+    tasks,
+    versions,
+    with_heading,
+    with_tasks,
+)
 from pine_ladder.core.notation.edits import rewrite
-from pine_ladder.core.notation.printer import format_text, line_text
+from pine_ladder.core.notation.printer import exercise_text, format_text, line_text
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import clock_text
@@ -108,16 +115,45 @@ def unclear_score_rules(session: plan.Session, ground: Ground) -> list[plan.Find
 
 
 def scored_work_without_a_standard(session: plan.Session, ground: Ground) -> list[plan.Finding]:
-    """A scored piece with a movement nobody has written a standard for."""
+    """A scored piece with a movement nobody has written a standard for, once a movement.
+
+    One that the library has not at all is told where the board is read.
+    """
+    told: dict[str, int] = {}
+    for at, _tier, exercise in versions(session):
+        movement = ground.library.find(exercise.movement)
+        if score_kind(at.piece) and movement is not None and not movement.standard:
+            told.setdefault(movement.name, at.line.line)
     return [
         finding(
             "no-standard",
-            at.line.line,
-            f"{exercise.movement} is scored but has no standard: say what counts",
+            line,
+            f"{name} is scored but has no standard: say what counts, in the library",
             "hint",
         )
-        for at, _tier, exercise in versions(session)
-        if score_kind(at.piece)
-        and exercise.movement
-        and ground.library.find(exercise.movement) is None
+        for name, line in told.items()
     ]
+
+
+def versions_beyond_the_tiers(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """A line with more versions than the gym has tiers: nobody would ever see the last."""
+    if not ground.tiers:
+        return []
+    most = len(ground.tiers)
+    found = []
+    for at in tasks(session):
+        if len(at.task.versions) <= most:
+            continue
+        kept = at.task.model_copy(update={"versions": at.task.versions[:most]})
+        lines = tuple(kept if one is at.task else one for one in at.line.tasks)
+        unseen = ", ".join(exercise_text(one) for one in at.task.versions[most:])
+        found.append(
+            finding(
+                "beyond-tiers",
+                at.line.line,
+                f"{len(at.task.versions)} versions for {most} tiers ({', '.join(ground.tiers)}): "
+                f"nobody is given {unseen}",
+                repairs=[with_tasks(at, f"leave out {unseen}", lines)],
+            )
+        )
+    return found

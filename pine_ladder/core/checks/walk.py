@@ -17,7 +17,8 @@ class Ground:
     """What a session is held against: the library, the gym's kit, its class and its hour.
 
     `kit` counts kit by name; a name such as `kettlebell 16 kg` counts as kettlebell. `known` are
-    the movements the gym has done before. Both are None where no gym is known.
+    the movements the gym has done before, `tiers` its tiers in order. All are None where no gym
+    is known.
     """
 
     library: Library
@@ -26,6 +27,7 @@ class Ground:
     class_s: int = DEFAULT_CLASS_S
     change_s: int = DEFAULT_CHANGE_S
     known: frozenset[str] | None = None
+    tiers: tuple[str, ...] | None = None
 
 
 class At(NamedTuple):

@@ -17,6 +17,7 @@ from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
+from pine_ladder.core.notation.plain.headings import mended
 from pine_ladder.core.notation.plain.lines import Reader as Plain
 from pine_ladder.core.notation.plain.lines import Unit
 from pine_ladder.core.notation.plain.times import MAX_SAID
@@ -67,6 +68,7 @@ class _Draft:
         self.buy_in: list[plan.Line] = []
         self.cash_out: list[plan.Line] = []
         self.notes: list[str] = []
+        self.unread = True
 
     def finish(self) -> plan.Piece:
         windowed = isinstance(self.heading.format, WINDOWED)
@@ -88,6 +90,7 @@ class _Draft:
             buy_in=tuple(self.buy_in),
             cash_out=tuple(self.cash_out),
             notes=tuple(self.notes),
+            unread=self.unread,
             **self.heading.modifiers,
         )
 
@@ -101,10 +104,13 @@ class _Reader:
         self.pieces: list[plan.Piece] = []
         self.draft: _Draft | None = None
         self.full = False
+        self.homeless: list[tuple[int, str, int]] = []
+        """Lines before any piece: number, text, offset."""
         self.findings: list[plan.Finding] = []
 
     def close(self) -> None:
         """Keep the piece under way; what no class can do is cut down and said."""
+        self._tell_homeless()
         if self.draft is None:
             return
         piece = self.draft.finish()
@@ -117,6 +123,24 @@ class _Reader:
         self.close()
         session = plan.Session(**self.header, pieces=tuple(self.pieces))
         return Parsed(session, tuple(sorted(self.findings, key=lambda f: (f.line, f.column))))
+
+    def _tell_homeless(self) -> None:
+        """Lines before any piece are one slip, with its way out at the first of them."""
+        if not self.homeless:
+            return
+        (number, text, offset), *others = self.homeless
+        self.homeless = []
+        heading = mended(text)
+        begin = heading or "## Conditioning: 3 rounds"
+        edit = plan.Edit(line=number, start=1, end=1, text=f"{begin}\n")
+        if heading:
+            edit = plan.Edit(line=number, start=1, end=WHOLE_LINE, text=heading)
+        more = f"; the {len(others)} lines after it too" if len(others) > 1 else ""
+        more = "; the line after it too" if len(others) == 1 else more
+        meant = f"did you mean {heading}?" if heading else f"begin one with {begin}"
+        slip = Slip(f"work belongs under a piece: {meant}{more}", 0, len(text))
+        label = f"write {heading}" if heading else f"begin with {begin}"
+        self.note(number, slip, offset, repairs=(plan.Repair(label=label, edits=(edit,)),))
 
     def note(
         self,
@@ -180,9 +204,8 @@ class _Reader:
             near = words.nearest(key, words.HEADER_WORDS) if found else None
             if found and near:
                 raise Slip(f'"{found["key"]}": did you mean {near}?', 0, len(found["key"]), near)
-            raise Slip(
-                "work belongs under a piece: begin one with ## Warm-up: 3 rounds", 0, len(text)
-            )
+            self.homeless.append((number, text, offset))
+            return
         value, start = " ".join(found["value"].split()), found.start("value")
         if key in self.header or (key == "class" and "class_s" in self.header):
             raise Slip(f"{key} is given twice", 0, len(text))
@@ -220,6 +243,9 @@ class _Reader:
         if role is None and words.role_named(word):
             start = text.find(word)
             raise Slip(f"a colon is missing after {word}", start, start + len(word), f"{word}:")
+        meant = mended(text) if not found or found["rest"] is None else None
+        if meant:
+            raise Slip(f"did you mean {meant}?", 0, len(text), meant)
         if role is None:
             self.unknown_role(number, text, role_text, offset)
         if not found or found["rest"] is None:
@@ -228,10 +254,12 @@ class _Reader:
         try:
             heading = read_heading(rest)
         except Slip as slip:
+            if slip.replacement is None and (meant := mended(text)):
+                raise Slip(f"{slip.message}; did you mean {meant}?", 0, len(text), meant) from None
             shift = found.start("rest")
             slip.start, slip.end = slip.start + shift, slip.end + shift
             raise
-        self.draft.heading = heading
+        self.draft.heading, self.draft.unread = heading, False
         if isinstance(heading.format, plan.Rest) != (self.draft.role is plan.Role.REST):
             if role is plan.Role.REST:
                 raise Slip(

@@ -7,6 +7,7 @@ rolling goes from 5:00 to 6:00; strength adds a set; fixed reps add one or two.
 from __future__ import annotations
 
 from pine_ladder.core import plan
+from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.notation.edits import heading_text, numbered_text
 from pine_ladder.core.notation.parser import parse
 from pine_ladder.core.notation.printer import (
@@ -44,11 +45,24 @@ def _line(block: plan.Block, line: plan.Line, first: plan.Exercise) -> tuple[int
     return line.line, numbered_text(block, line, line.model_copy(update={"tasks": tasks}))
 
 
+def _with(piece: plan.Piece, line: plan.Line, first: plan.Exercise) -> plan.Piece:
+    """The piece with another first version on one of its lines."""
+    task = line.tasks[0].model_copy(update={"versions": (first, *line.tasks[0].versions[1:])})
+    other = line.model_copy(update={"tasks": (task, *line.tasks[1:])})
+    blocks = tuple(
+        block.model_copy(update={"lines": tuple(other if x is line else x for x in block.lines)})
+        for block in piece.blocks
+    )
+    return piece.model_copy(update={"blocks": blocks})
+
+
 def _sprints(piece: plan.Piece) -> list[Step]:
     form = piece.format
     if not isinstance(form, plan.Intervals) or form.work_s > SPRINT_S or form.rest_s < 60:
         return []
     longer = form.model_copy(update={"work_s": form.work_s + 3, "rest_s": form.rest_s + 60})
+    if excess(piece.model_copy(update={"format": longer})):
+        return []
     label = (
         f"{clock_text(form.work_s)}/{clock_text(form.rest_s)} → "
         f"{clock_text(longer.work_s)}/{clock_text(longer.rest_s)}"
@@ -61,6 +75,8 @@ def _sets(piece: plan.Piece) -> list[Step]:
     if not isinstance(form, plan.Sets) or form.high or form.low >= MOST_SETS:
         return []
     more = form.model_copy(update={"low": form.low + 1})
+    if excess(piece.model_copy(update={"format": more})):
+        return []
     label = f"{format_text(form)} → {format_text(more)}"
     return [Step(key=f"sets {piece.line}", label=label, lines=(_heading(piece, more),))]
 
@@ -76,7 +92,10 @@ def _holds(piece: plan.Piece) -> list[Step]:
             if first.amount.seconds < 180:
                 continue
             longer = first.amount.model_copy(update={"seconds": first.amount.seconds + 60})
-            lines = [_line(block, line, first.model_copy(update={"amount": longer}))]
+            changed = first.model_copy(update={"amount": longer})
+            if excess(_with(piece, line, changed)):
+                continue
+            lines = [_line(block, line, changed)]
             if isinstance(piece.format, plan.Continuous):
                 length = piece.format.length_s + 60
                 lines.append(_heading(piece, plan.Continuous(length_s=length)))
@@ -101,6 +120,8 @@ def _reps(piece: plan.Piece) -> list[Step]:
             by = 2 if amount.low >= 10 or first.side is plan.Side.ALTERNATING else 1
             more = amount.model_copy(update={"low": amount.low + by})
             changed = first.model_copy(update={"amount": more})
+            if excess(_with(piece, line, changed)):
+                continue
             label = f"{task_text(line.tasks[0])}: {amount.low} → {more.low}"
             lines = (_line(block, line, changed),)
             out.append(Step(key=f"reps {line.line}", label=label, lines=lines))

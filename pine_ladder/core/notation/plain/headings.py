@@ -9,6 +9,8 @@ import re
 from collections.abc import Callable
 from typing import NamedTuple
 
+from rapidfuzz import fuzz, process
+
 from pine_ladder.core.notation.plain.times import (
     BARE,
     DASH,
@@ -20,6 +22,7 @@ from pine_ladder.core.notation.plain.times import (
     seconds,
     span,
 )
+from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.plan import Role
 from pine_ladder.core.units import clock_text
 
@@ -66,7 +69,7 @@ Found = re.Match[str]
 # A format's pattern, its kind, and its numbers as exact text.
 _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (
-        rf"(?:{_NUM}\s*x\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
+        rf"(?:{_NUM}\s*x?\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
         rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?![\d:])(?:\s*x\s*{_NUM})?",
         "amrap",
         lambda m: (span(m[2]), m[1] or m[3] or ""),
@@ -77,6 +80,8 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         "amrap",
         lambda m: (span(m[2]), m[1] or ""),
     ),
+    (r"(\d{1,2})\s*amrap\b", "amrap", lambda m: (span(m[1]), "")),
+    (r"(\d{1,2})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
     (
         r"(?:emom|e1mom|every minute(?: on the minute)?)\b\s*(?:in|for|of|x|:|-|–)?\s*"
         rf"({SPAN_OR_BARE})(?![\d:]|\s*{_ROUNDS})",
@@ -348,6 +353,37 @@ def _teams(modifiers: tuple[str, ...]) -> list[str]:
 
 def _minutes(rounds: str, turns: int) -> str:
     return "-".join(clock_text(60 * turns * int(part)) for part in rounds.split("-"))
+
+
+_WORDS = (
+    "warm-up", "warmup", "cool-down", "cooldown", "mobility", "skill", "power", "strength", "core",
+    "conditioning", "metcon", "workout", "finisher", "rest", "amrap", "emom", "every", "minutes",
+    "minute", "seconds", "rounds", "round", "sets", "intervals", "tabata", "accumulate",
+    "continuous", "for", "time", "cap", "target", "build", "quality", "teams", "partners",
+    "alternate", "share", "together", "score", "reps", "total", "pace", "steady", "hard", "until",
+    "missed", "as", "needed", "between", "of", "work", "aim", "heats", "min", "sec", "mins", "x",
+)  # fmt: skip
+A_SLIP = 74
+
+
+def mended(text: str) -> str | None:
+    """The exact heading a line with slips of the pen was meant to be; None where none is near."""
+    if len(text) > MAX_SAID:
+        return None
+    words = re.split(r"([A-Za-z-]+)", text.lstrip("# "))
+    slips = 0
+    for at, word in enumerate(words):
+        if not word.isalpha() or word.lower() in _WORDS or len(word) < 3:
+            continue
+        near = process.extractOne(word.lower(), _WORDS, scorer=fuzz.ratio, score_cutoff=A_SLIP)
+        if near:
+            words[at], slips = near[0], slips + 1
+    said = heading_said("".join(words)) if slips else None
+    if said is None or not said.form:
+        return None
+    rest = exact_rest(said, 0, None)
+    name = f' "{said.name}"' if said.name else ""
+    return f"## {ROLE_TITLES[default_role(said)]}{name}: {rest}" if rest else None
 
 
 def default_role(said: Said) -> Role:

@@ -57,7 +57,7 @@ _WEIGHT_UNIT = r"kgs?|kilos?|kg\.|lbs?\.?|pounds?|#"
 _HEIGHT_UNIT = r"cm|inch(?:es)?|in\.?|[\"”″]|['’]{2}"
 _PAIR = r"\d+(?:[.,]\d+)?(?:\s*/\s*\d+(?:[.,]\d+)?)?"
 _LOADS = re.compile(
-    rf"(?<![a-z\d.])[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
+    rf"(?<![a-z\d.'’])[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
     rf"(?P<count>\d)\s*[x×]\s*(?P<counted>{_PAIR})\s*(?P<cunit>{_WEIGHT_UNIT})?"
     rf"|(?P<height>{_PAIR})\s*(?P<hunit>{_HEIGHT_UNIT})(?:\s*box)?"
     rf"|(?P<weight>{_PAIR})\s*(?P<wunit>{_WEIGHT_UNIT})"
@@ -217,13 +217,7 @@ class Reader:
         load = ""
         whole = self._named(text, details, amount)
         if whole is None:
-            found = _LOADS.search(text)
-            if found and found.start() > 0:
-                trailing: list[str] = []
-                whole = self._named(text[: found.start()], trailing, amount)
-                if whole is not None:
-                    load = self._load(found, whole[1])
-                    details += trailing
+            whole, load = self._named_with_load(text, details, amount)
         known = whole is not None
         if whole is None and amount and first_is_amount:
             found = _LOADS.search(text)
@@ -252,6 +246,25 @@ class Reader:
         except Slip:
             return None
         return Work(line, sets=sets, seconds=timed, known=known)
+
+    def _named_with_load(
+        self, text: str, details: list[str], amount: str
+    ) -> tuple[tuple[str, Movement | None, str] | None, str]:
+        """A movement with its load behind it, details before or after that; and the load."""
+        after: list[str] = []
+        for _ in range(3):
+            found = _LOADS.search(text)
+            if found and found.start() > 0:
+                said: list[str] = []
+                whole = self._named(text[: found.start()], said, amount)
+                if whole is not None:
+                    details += [one for one in (*said, *after) if one not in details]
+                    return whole, self._load(found, whole[1])
+            shorter = _without_detail(text, after)
+            if shorter is None or after[-1] not in _EXACT_DETAILS:
+                break
+            text = shorter
+        return None, ""
 
     def _amount(self, text: str) -> tuple[int | None, str, str]:
         """Sets, the amount in exact words, and the text without them."""
