@@ -37,6 +37,9 @@ app.add_typer(gym, name="gym")
 PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+Partial = Annotated[
+    bool, typer.Option("--partial", help="go on with what reads where lines cannot be read")
+]
 
 
 class CheckOutput(Frozen):
@@ -80,6 +83,20 @@ def _text(file: Path) -> str:
         raise typer.BadParameter(f"{file} is not UTF-8 text") from None
 
 
+def _session(file: Path, partial: bool) -> Session:
+    """The board's session. Lines that cannot be read are named on standard error and end the
+    command with 1, unless it goes on without them.
+    """
+    parsed = parse(_text(file))
+    errors = [one for one in parsed.findings if one.severity == "error"]
+    for one in errors:
+        typer.echo(f"{file}:{one.line}:{one.column}: error: {one.message}", err=True)
+    if errors and not partial:
+        typer.echo("nothing was done; --partial goes on without these lines", err=True)
+        raise typer.Exit(1)
+    return parsed.session
+
+
 def _print_json(value: Any) -> None:
     typer.echo(json.dumps(value, ensure_ascii=False, indent=2))
 
@@ -106,9 +123,9 @@ def board_check(file: File, as_json: Json = False) -> None:
 
 
 @board.command("clock")
-def board_clock(file: File, as_json: Json = False) -> None:
-    """Exact total, work and rest of every piece."""
-    session = parse(_text(file)).session
+def board_clock(file: File, as_json: Json = False, partial: Partial = False) -> None:
+    """Exact total, work and rest of every piece; exit 1 on errors."""
+    session = _session(file, partial)
     pieces = tuple(
         PieceClock(
             role=piece.role,
@@ -135,20 +152,21 @@ def board_clock(file: File, as_json: Json = False) -> None:
 
 
 @board.command("print")
-def board_print(file: File) -> None:
-    """The board in canonical form."""
-    typer.echo(print_session(parse(_text(file)).session), nl=False)
+def board_print(file: File, partial: Partial = False) -> None:
+    """The board in canonical form; exit 1 on errors."""
+    typer.echo(print_session(_session(file, partial)), nl=False)
 
 
 @board.command("testrun")
 def board_testrun(
     file: File,
     as_json: Json = False,
+    partial: Partial = False,
     athletes: Annotated[int, typer.Option(help="athletes a tier", min=1, max=20_000)] = 200,
     seed: Annotated[int, typer.Option(help="which sample of athletes")] = 1,
 ) -> None:
-    """Predict what the athletes of each tier will do."""
-    session = parse(_text(file)).session
+    """Predict what the athletes of each tier will do; exit 1 on errors."""
+    session = _session(file, partial)
     pieces = tuple(
         test_run(piece, library(), len(DEFAULT_TIERS), athletes, seed)
         for piece in session.pieces
@@ -221,9 +239,10 @@ def score_parse(
     piece: Annotated[int, typer.Option(help="number of the piece, from 1")],
     tier: Annotated[int, typer.Option(help="tier, 1 is as written")] = 1,
     as_json: Json = False,
+    partial: Partial = False,
 ) -> None:
-    """Read a score; exit 1 when it is refused."""
-    pieces = parse(_text(file)).session.pieces
+    """Read a score; exit 1 when it is refused, or when lines of the board cannot be read."""
+    pieces = _session(file, partial).pieces
     if not 1 <= piece <= len(pieces):
         raise typer.BadParameter(f"the board has {len(pieces)} pieces")
     if tier < 1:

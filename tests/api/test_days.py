@@ -189,3 +189,22 @@ def test_boards_change_by_request_and_say_what_cannot_be(browser_of):
     assert answer.status_code == 422
     read = coach.post("/api/headings/read", json={"text": "## Core: AMRAP 7:00, rest 1:00"}).json()
     assert (read["format"], read["length"], read["rest"]) == ("amrap", "7:00", "1:00")
+
+
+def test_publishing_asks_while_athletes_would_not_see_a_line(browser_of):
+    carla, anna = browser_of("Carla"), browser_of("Anna")
+    text = "## Strength: 5 sets\n3 back squat @ 80 of what\n10 push-up\n"
+    day = carla.put(DAY, json={"text": text, "version": 0}).json()
+    publish = {"published": True, "version": day["version"]}
+    asked = carla.put(f"{DAY}/published", json=publish)
+    assert asked.status_code == 409
+    (unread,) = asked.json()["unread"]
+    assert (unread["line"], unread["text"]) == (2, "3 back squat @ 80 of what")
+    assert not carla.get(DAY).json()["published"]
+    assert carla.put(f"{DAY}/published", json={**publish, "despite": True}).json()["published"]
+    mended = text.replace("80 of what", "80%")
+    day = carla.put(DAY, json={"text": mended, "version": day["version"]}).json()
+    for shown in (False, True):
+        form = {"published": shown, "version": carla.get(DAY).json()["version"]}
+        assert carla.put(f"{DAY}/published", json=form).status_code == 200
+    assert anna.get("/api/me/days/2026-06-04").status_code == 200

@@ -18,7 +18,7 @@ from pine_ladder.core.checks import Ground, check
 from pine_ladder.core.day.hour import Outline, outline
 from pine_ladder.core.day.view import BoardView, view
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.tokens import MAX_PIECES, MAX_TEXT
+from pine_ladder.core.notation.tokens import MAX_LINE, MAX_PIECES, MAX_TEXT
 from pine_ladder.core.plan import Finding
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import (
@@ -34,7 +34,7 @@ from pine_ladder.store.boards.pieces import (
     read_board,
 )
 from pine_ladder.store.gym.movements import gym_library
-from pine_ladder.store.models import Day, Kit, Person
+from pine_ladder.store.models import Day, Kit, Person, Tier
 
 coaches = router("coach", "days")
 
@@ -110,15 +110,25 @@ class PieceQuestion(BaseModel):
     likely: int | None
 
 
+class UnreadLine(BaseModel):
+    """A line of the board that cannot be read, from 1, and why."""
+
+    line: int
+    text: str
+    why: str
+
+
 class DayConflict(Problem):
     """The save waits: somebody saved in between (`newer`), or pieces are asked about.
 
-    `titles` are the pieces of the text that was sent, to choose from by place.
+    `unread` are the lines that athletes would not see. `titles` are the pieces of the text that
+    was sent, to choose from by place.
     """
 
     newer: DayOut | None
     questions: list[PieceQuestion] = Field(default_factory=list)
     titles: list[str] = Field(default_factory=list)
+    unread: list[UnreadLine] = Field(default_factory=list)
 
 
 class PieceOut(BaseModel):
@@ -153,10 +163,14 @@ class DayTitle(BaseModel):
 
 
 class PublishForm(Form):
-    """Whether athletes see the day, at the version that was seen."""
+    """Whether athletes see the day, at the version that was seen.
+
+    `despite` publishes a board whose unread lines athletes will not see.
+    """
 
     published: bool
     version: Version
+    despite: bool = False
 
 
 def day_out(date: dt.date, day: Day | None) -> DayOut:
@@ -197,6 +211,7 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
         class_s=gym.class_min * 60,
         change_s=gym.change_s,
         known=known,
+        tiers=tuple(db.scalars(select(Tier.name).order_by(Tier.position))),
     )
 
 
@@ -256,6 +271,17 @@ def read_day(date: GymDate, db: Database) -> DayOut:
     return day_out(date, days.find_day(db, date))
 
 
+def unread_lines(text: str, shelf: Library) -> list[UnreadLine]:
+    """Lines of a board that cannot be read: nobody who is given the board sees them."""
+    lines = text.splitlines()
+    why = {f.line: f.message for f in read_board(text, shelf).findings if f.severity == "error"}
+    return [
+        UnreadLine(line=line, text=lines[line - 1].strip()[:MAX_LINE], why=words)
+        for line, words in sorted(why.items())
+        if line <= len(lines)
+    ]
+
+
 def asked(question: Asked) -> ApiError:
     """A save that waits for answers, as a 409."""
     questions = [
@@ -298,9 +324,21 @@ def write_day(date: GymDate, form: DayForm, db: Database, me: Myself) -> DayOut:
 @coaches.put(
     "/days/{date}/published", responses={404: {"model": Problem}, 409: {"model": DayConflict}}
 )
-def publish_day(date: GymDate, form: PublishForm, db: Database) -> DayOut:
-    """Show a day to the athletes, or take it back from them; its scores stay as they are."""
+def publish_day(date: GymDate, form: PublishForm, db: Database, shelf: Shelf) -> DayOut:
+    """Show a day to the athletes, or take it back from them; its scores stay as they are.
+
+    409 with the lines that cannot be read, unless `despite` says to publish without them.
+    """
     day = existing_day(db, date)
+    unread = unread_lines(day.text, shelf) if form.published and not form.despite else []
+    if unread:
+        lines = "1 line that" if len(unread) == 1 else f"{len(unread)} lines that"
+        raise ApiError(
+            409,
+            f"athletes would not see {lines} cannot be read",
+            newer=None,
+            unread=[one.model_dump() for one in unread],
+        )
     try:
         days.publish(db, day, form.published, form.version)
     except days.Stale as stale:
