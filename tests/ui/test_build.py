@@ -123,7 +123,7 @@ def partners_by_forms(page: Page) -> None:
 
 def filled_by_forms(page: Page) -> None:
     add_piece(page, "EMOM with stations")
-    heading(page, {"Name": "Full Minute", "Work each window": ""}, {})
+    heading(page, {"Name": "Full Minute", "Work hoped for in a window": ""}, {})
     strip_lines(page, 3)
     add_line(page, ("10", "kettlebell swing", "24/16 kg"), station=True)
     add_line(page, ("8", "side kick", "", "each side"), ("8", "dip"), ("max", "hollow hold"))

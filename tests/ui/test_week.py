@@ -77,6 +77,24 @@ def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
     expect(ada.locator(".Board_piece").first).to_be_visible()
 
 
+def test_publishing_names_the_lines_nobody_would_see_and_asks(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page.locator(".cm-content").click()
+    board = "# Squats\n\n## Strength: 5 sets\n3 back squat @ 80 of what\n10 push-up\n"
+    page.keyboard.insert_text(board)
+    expect(page.get_by_role("status").first).to_contain_text("version 1")
+    page.get_by_role("button", name="Publish", exact=True).click()
+    asked = page.get_by_role("alertdialog")
+    expect(asked).to_contain_text("3 back squat @ 80 of what")
+    expect(page.get_by_text("Draft", exact=True)).to_be_visible()
+    asked.get_by_role("button", name="Not yet").click()
+    expect(asked).to_have_count(0)
+    page.get_by_role("button", name="Publish", exact=True).click()
+    asked.get_by_role("button", name="Publish without them").click()
+    expect(page.get_by_text("Published", exact=True)).to_be_visible()
+
+
 def test_the_week_shows_what_it_loads_in_words(visit):
     page = visit.enter("Maren Tolle")
     page.get_by_role("link", name="Week").click()

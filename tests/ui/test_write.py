@@ -7,6 +7,8 @@ import re
 from playwright.sync_api import Page, Route, expect
 from shared import TODAY, key_of
 
+WIDTH = "element => element.getBoundingClientRect().width"
+LATER = TODAY.fromordinal(TODAY.toordinal() + 40).isoformat()
 NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 BOARD = """# Neap Tide
 class: 60 min
@@ -48,7 +50,8 @@ def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
     expect(ruler.get_by_role("button", name="Warm-up 6:00, continuous 6:00")).to_be_visible()
     expect(page.get_by_text("Planned 22 of 60 min")).to_be_visible()
     widths = {
-        name: ruler.get_by_role("button", name=name).bounding_box()["width"]
+        # Measured in one step: the first save gives each piece its key and draws it anew.
+        name: ruler.get_by_role("button", name=name).evaluate(WIDTH)
         for name in ("Neap Tide", "Warm-up")
     }
     assert abs(widths["Neap Tide"] / widths["Warm-up"] - 15 / 6) < 0.05
@@ -238,7 +241,7 @@ def test_the_test_run_follows_the_text_and_one_click_fills_the_minute(visit):
     open_day(page, visit)
     write(
         page,
-        "## Conditioning: EMOM 10:00, work 0:40, score done\n"
+        "## Conditioning: EMOM 10:00, aim 0:40, score done\n"
         "1) 24 dumbbell snatch, alternating @ 15 kg\n2) 16 goblet squat @ 18 kg\n",
     )
     testrun = page.get_by_label("Test-run")
@@ -313,3 +316,27 @@ def test_a_day_is_typed_plainly_and_each_line_says_how_it_was_read(visit):
     assert kept == PLAIN_DAY
     page.goto(f"{visit.base}/day/{NEXT_WEEK}/run")
     expect(page.get_by_role("button", name="Strength")).to_be_visible()
+
+
+def test_the_line_being_typed_stays_in_sight_and_what_is_noticed_folds(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{LATER}/write")
+    page.locator(".cm-content").wait_for()
+    # The key goes to the text without a pointer.
+    page.locator("body").press("w")
+    expect(page.locator(".cm-content")).to_be_focused()
+    warm = "## Warm-up: 3 rounds\n" + "10 air squat\n" * 20
+    hard = "\n## Conditioning: AMRAP 6:00, cap 9:00, rest 1:00\n9 lunge, alternating\n10 zorbing\n"
+    page.keyboard.insert_text(warm + hard + "12 push-up @")
+    bar = page.locator(".Findings_noticed summary")
+    expect(bar).to_contain_text("1 error · ")
+    expect(page.get_by_label("Findings").locator("li").first).to_contain_text("missing after @")
+    shown = page.locator(".cm-scroller").bounding_box()
+    typed = page.locator(".cm-activeLine").bounding_box()
+    assert shown and typed
+    assert shown["y"] <= typed["y"]
+    assert typed["y"] + typed["height"] <= shown["y"] + shown["height"]
+    bar.click()
+    expect(page.get_by_label("Findings")).to_be_hidden()
+    bar.click()
+    expect(page.get_by_label("Findings")).to_be_visible()

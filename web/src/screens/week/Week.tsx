@@ -36,7 +36,7 @@ const publishDay = (day: { date: string; version: number }, published: boolean) 
   ask(
     api.PUT("/api/days/{date}/published", {
       params: { path: { date: day.date } },
-      body: { published, version: day.version },
+      body: { published, version: day.version, despite: false },
     }),
   );
 

@@ -19,6 +19,7 @@ type Finding = Schemas["Finding"];
 type Repair = Schemas["Repair"];
 
 export type EditorHandle = {
+  focus: () => void;
   undo: () => void;
   replace: (text: string) => void;
   repair: (repair: Repair) => void;
@@ -101,6 +102,9 @@ function insertPiece(view: EditorView, piece: string): void {
   view.focus();
 }
 
+/** Room below the line being typed, in pixels: a line more stays in sight. */
+const ROOM = 26;
+
 function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnostic[] {
   return findings
     .filter((finding) => finding.code !== READ_AS)
@@ -156,6 +160,7 @@ export function Editor({
           closeBrackets(),
           highlightActiveLine(),
           EditorView.lineWrapping,
+          EditorView.scrollMargins.of(() => ({ bottom: ROOM })),
           notation,
           look,
           ghosts,
@@ -181,7 +186,17 @@ export function Editor({
     // Long boards scroll: the keyboard must reach the scrolled part as well.
     made.scrollDOM.tabIndex = 0;
     view.current = made;
-    return () => made.destroy();
+    // What is noticed below takes room: the line that is being typed stays in sight.
+    const watch = new ResizeObserver(() => {
+      if (!made.hasFocus) return;
+      const { head } = made.state.selection.main;
+      made.dispatch({ effects: EditorView.scrollIntoView(head, { y: "nearest", yMargin: ROOM }) });
+    });
+    watch.observe(made.scrollDOM);
+    return () => {
+      watch.disconnect();
+      made.destroy();
+    };
   }, []);
 
   useEffect(() => {
@@ -196,6 +211,7 @@ export function Editor({
     undo: () => {
       if (view.current) undo(view.current);
     },
+    focus: () => view.current?.focus(),
     replace: (text) => {
       const made = view.current;
       made?.dispatch({

@@ -8,6 +8,16 @@ import styles from "./Findings.module.css";
 import { READ_AS } from "./ghosts";
 
 type Finding = Schemas["Finding"];
+const KINDS = ["error", "warning", "hint"] as const;
+const RANK = { error: 0, warning: 1, hint: 2 };
+
+/** `2 errors · 3 hints` */
+function counted(noticed: readonly Finding[]): string {
+  return KINDS.map((kind) => [kind, noticed.filter((one) => one.severity === kind).length] as const)
+    .filter(([, count]) => count > 0)
+    .map(([kind, count]) => `${count} ${kind}${count === 1 ? "" : "s"}`)
+    .join(" · ");
+}
 
 export function Findings({
   list,
@@ -19,40 +29,45 @@ export function Findings({
   onAdd: (finding: Finding) => void;
 }) {
   // How plain lines were read stands at the lines themselves.
-  const noticed = list.filter((finding) => finding.code !== READ_AS);
+  const noticed = list
+    .filter((finding) => finding.code !== READ_AS)
+    .sort((a, b) => RANK[a.severity] - RANK[b.severity] || a.line - b.line);
   if (noticed.length === 0) return null;
   return (
-    <ul className={styles.findings} aria-label="Findings">
-      {noticed.map((finding) => (
-        <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
-          <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
-          <button
-            type="button"
-            className={`${fieldStyles.pick} ${styles.where} num`}
-            onClick={() => editor.current?.goTo(finding.line)}
-          >
-            line {finding.line}
-          </button>
-          <span>{finding.message}</span>
-          <span className={styles.repairs}>
-            {finding.repairs.map((repair) => (
-              <Button
-                key={repair.label}
-                size="compact-sm"
-                variant="default"
-                onClick={() => editor.current?.repair(repair)}
-              >
-                {repair.label}
-              </Button>
-            ))}
-            {finding.code === "unknown-movement" && (
-              <Button size="compact-sm" variant="default" onClick={() => onAdd(finding)}>
-                add it to the library
-              </Button>
-            )}
-          </span>
-        </li>
-      ))}
-    </ul>
+    <details className={styles.noticed} open>
+      <summary>{counted(noticed)}</summary>
+      <ul className={styles.findings} aria-label="Findings">
+        {noticed.map((finding) => (
+          <li key={`${finding.line}:${finding.column}:${finding.code}:${finding.message}`}>
+            <span data-severity={finding.severity} role="img" aria-label={finding.severity} />
+            <button
+              type="button"
+              className={`${fieldStyles.pick} ${styles.where} num`}
+              onClick={() => editor.current?.goTo(finding.line)}
+            >
+              line {finding.line}
+            </button>
+            <span>{finding.message}</span>
+            <span className={styles.repairs}>
+              {finding.repairs.map((repair) => (
+                <Button
+                  key={repair.label}
+                  size="compact-sm"
+                  variant="default"
+                  onClick={() => editor.current?.repair(repair)}
+                >
+                  {repair.label}
+                </Button>
+              ))}
+              {finding.code === "unknown-movement" && (
+                <Button size="compact-sm" variant="default" onClick={() => onAdd(finding)}>
+                  add it to the library
+                </Button>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

@@ -1,10 +1,9 @@
 // Writing the day: text on the left, the board as athletes see it on the right.
 import { Button, Menu, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
-import { keys } from "../../../api/keys";
 import { boardWords, preview, testrun } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { type Saving, useSaving } from "../../../offline/saver";
@@ -12,12 +11,14 @@ import { Piece } from "../../../session/Board";
 import { MovementForm } from "../../../session/MovementForm";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { clockTime } from "../../../ui/dates";
+import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Waiting } from "../../../ui/states";
 import conflictStyles from "./conflict.module.css";
 import { Editor, type EditorHandle } from "./Editor";
 import { Findings } from "./Findings";
 import { HeadingForm } from "./HeadingForm";
 import { LineForm } from "./LineForm";
+import { Publish } from "./Publish";
 import { Whereto } from "./Whereto";
 import styles from "./Write.module.css";
 
@@ -134,47 +135,6 @@ function Files({
   );
 }
 
-/** Athletes see a day once it is published; it can be taken back. */
-function Publish({
-  date,
-  published,
-  version,
-}: {
-  date: string;
-  published: boolean;
-  version: number;
-}) {
-  const client = useQueryClient();
-  const change = useWrite(
-    (shown: boolean) =>
-      ask(
-        api.PUT("/api/days/{date}/published", {
-          params: { path: { date } },
-          body: { published: shown, version },
-        }),
-      ),
-    {
-      onDone: (done) => client.setQueryData(keys.text(date), done),
-      touches: () => [keys.text(date), keys.weeks, keys.myDay(date)],
-    },
-  );
-  return (
-    <span className={styles.publish}>
-      <span title={published ? "Athletes see this day" : "Only coaches see this day"}>
-        {published ? "Published" : "Draft"}
-      </span>
-      <Button
-        size="compact-sm"
-        variant={published ? "default" : "filled"}
-        loading={change.isPending}
-        onClick={() => change.mutate(!published)}
-      >
-        {published ? "Take back" : "Publish"}
-      </Button>
-    </span>
-  );
-}
-
 type Open =
   | { what: "line"; line: number; text: string | null }
   | { what: "heading"; line: number; text: string };
@@ -261,6 +221,9 @@ export function Write({
     // Only a new choice on the ruler moves the text, not every keystroke.
   }, [at]);
 
+  // On the way here the key opened this step; here it goes on to the text.
+  const toText = useMemo(() => ({ w: () => editor.current?.focus() }), []);
+  useShortcuts(toText);
   const [open, setOpen] = useState<Open | null>(null);
   const [adding, setAdding] = useState<string | null>(null);
   const typed = (next: string) => {
@@ -438,7 +401,8 @@ export function Write({
             <h2 className={styles.boardTitle}>{read.data.view.title}</h2>
             {read.data.view.pieces.map((piece, index) => (
               <Piece
-                key={piece.key}
+                // Its key changes with the first save; a menu open on it then stays open.
+                key={outline?.pieces[index]?.line ?? piece.key}
                 piece={piece}
                 arithmetic={outline?.pieces[index]?.arithmetic}
                 selected={piece.key === selected}
