@@ -1,5 +1,5 @@
 // Sends what waits, oldest first, one tab at a time, and tells what became of each.
-import { type QueryClient, useQueryClient } from "@tanstack/react-query";
+import { notifyManager, type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { api, ask, guardOwner, isOutdated, Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
@@ -100,7 +100,7 @@ async function alone(work: () => Promise<void>): Promise<void> {
   );
 }
 
-type Told = (one: Waiting, got: unknown) => void;
+type Told = (one: Waiting, got: unknown) => void | Promise<void>;
 let sending: Promise<void> | null = null;
 let unanswered: (refusal: Refusal) => void = () => undefined;
 /** Who is told of answers that keep entries waiting: signed out, page out of date, away. */
@@ -131,7 +131,7 @@ async function work(who: number, told: Told): Promise<void> {
       for (const one of batch) {
         if (one.kind === "score") rebase(one, (got as Schemas["ScoreOut"] | null)?.version ?? 0);
         // Told before it leaves the box: a press in between would mean its opposite.
-        told(one, got);
+        await told(one, got);
         drop(one.id);
         tellLanded({ one, got });
       }
@@ -151,7 +151,7 @@ async function work(who: number, told: Told): Promise<void> {
         words: refusal.message,
         newer: refusal.newer as Schemas["ScoreOut"] | null | undefined,
       });
-      told(one, null);
+      await told(one, null);
     }
   }
 }
@@ -200,6 +200,9 @@ function touch(client: QueryClient, one: Waiting): void {
   if (one.kind === "finish") client.invalidateQueries({ queryKey: keys.clock(one.classId) });
 }
 
+/** Once every part of the page has been told of what the cache holds now; it tells them later. */
+const drawn = () => new Promise<void>((done) => notifyManager.schedule(done));
+
 /** Keep sending while the page is open: now, when the network is back, and every few seconds. */
 export function useSending(who: number): void {
   const client = useQueryClient();
@@ -208,6 +211,7 @@ export function useSending(who: number): void {
       flush(who, (one, got) => {
         if (got) show(client, one, got);
         touch(client, one);
+        return drawn();
       });
     const stop = watch(go);
     window.addEventListener("online", go);
