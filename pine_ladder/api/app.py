@@ -21,7 +21,7 @@ from pine_ladder import __version__
 from pine_ladder.api import errors
 from pine_ladder.api.access import include, router
 from pine_ladder.api.athletes import learning, people, scaling
-from pine_ladder.api.boards import days, files, lines, testruns, week
+from pine_ladder.api.boards import days, earlier, files, lines, testruns, week
 from pine_ladder.api.bounds import Bounds
 from pine_ladder.api.floor import classes as floor
 from pine_ladder.api.floor import keeping
@@ -144,6 +144,7 @@ def create_app(
         people.coaches,
         days.coaches,
         week.coaches,
+        earlier.coaches,
         files.coaches,
         lines.coaches,
         testruns.coaches,

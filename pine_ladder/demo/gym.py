@@ -17,6 +17,7 @@ from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
+from pine_ladder.core.week.earlier import pieces_of
 from pine_ladder.demo import people as cast
 from pine_ladder.demo import truth
 from pine_ladder.store.boards.pieces import keys_of, settle
@@ -30,6 +31,7 @@ from pine_ladder.store.models import (
     EffortRow,
     Gym,
     GymClass,
+    KeptPiece,
     Kit,
     Person,
     ProfileRow,
@@ -114,6 +116,8 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         _write_day(db, programme, coaches, athletes, date, texts[back % len(texts)], back)
     for board in (texts[0], texts[6]):
         db.add(BankedBoard(name=parse(board).session.title, text=board))
+    for name, board, at in (("Slipway warm-up", texts[2], 0), ("Harbour walk-out", texts[2], -1)):
+        db.add(KeptPiece(name=name, text=pieces_of(board, library())[at]))
     for ahead in range(1, DRAFTS + 1):
         date = today + dt.timedelta(days=ahead)
         session = parse(texts[-ahead]).session.model_copy(update={"date": date})

@@ -202,6 +202,16 @@ class BankedBoard(Base):
     kept_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
+class KeptPiece(Base):
+    """A piece the gym keeps under a name, to put into any board: a warm-up, a walk-out."""
+
+    __tablename__ = "kept_piece"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), unique=True)
+    text: Mapped[str]
+    kept_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
 class OwnMovementRow(Base):
     """A movement of the gym's own, or its version of one that ships with the library."""
 

@@ -19,6 +19,7 @@ FILLED = {
     "key": "999999",
     "name": "nothing",
     "board_id": "999999",
+    "piece_id": "999999",
     "person_id": "999999",
     "athlete_id": "999999",
     "class_id": "999999",
@@ -92,6 +93,10 @@ GET    /bank
 POST   /bank
 DELETE /bank/{board_id}
 POST   /bank/{board_id}/place
+GET    /earlier
+GET    /pieces
+POST   /pieces
+DELETE /pieces/{piece_id}
 POST   /boards/change
 GET    /classes/{class_id}/clock
 POST   /classes/{class_id}/clock

@@ -137,7 +137,8 @@ def _falling_off(splits: list[Array]) -> Band | None:
     for athlete in np.flatnonzero(reached >= 4):
         rounds = table[:, athlete][np.isfinite(table[:, athlete])]
         half = len(rounds) // 2
-        ratios.append(rounds[-half:].mean() / rounds[:half].mean())
+        if (early := rounds[:half].mean()) > 0:
+            ratios.append(rounds[-half:].mean() / early)
     return band(np.array(ratios)) if ratios else None
 
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Mapping
+import re
+from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 
-from sqlalchemy import func, select
+from sqlalchemy import func, or_, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -20,10 +21,13 @@ from pine_ladder.store.models import (
     Day,
     Gym,
     GymClass,
+    KeptPiece,
     Person,
     Programme,
     ScoreRow,
 )
+
+_PARTS = re.compile(r"[^\W_]+")
 
 
 class Stale(Exception):
@@ -193,6 +197,42 @@ def place_board(db: Session, text: str, to: dt.date, version: int, person: Perso
     if target is not None and target.text.strip():
         raise FileExistsError
     return save_day(db, to, on_date(text, to), version, person)
+
+
+def earlier_days(
+    db: Session,
+    words: Iterable[str] = (),
+    spelled: Iterable[str] = (),
+    programme: str | None = None,
+    since: dt.date | None = None,
+    until: dt.date | None = None,
+) -> Iterator[Day]:
+    """Written days, the newest first, whose text holds all `words` and any of `spelled`.
+
+    Between the words of a name anything may stand: push-up is found as push ups as well.
+    """
+    query = select(Day).where(Day.text != "").order_by(Day.date.desc(), Day.programme_id)
+    for word in words:
+        query = query.where(Day.text.icontains(word, autoescape=True))
+    if any_of := [Day.text.ilike(f"%{'%'.join(_PARTS.findall(name))}%") for name in spelled]:
+        query = query.where(or_(*any_of))
+    if programme is not None:
+        query = query.join(Programme).where(Programme.name == programme)
+    if since is not None:
+        query = query.where(Day.date >= since)
+    if until is not None:
+        query = query.where(Day.date <= until)
+    yield from db.scalars(query.execution_options(yield_per=20)).unique()
+
+
+def keep_piece(db: Session, name: str, text: str) -> KeptPiece | None:
+    """Keep a piece under a name; None where one of that name, however it is spelled, is kept."""
+    said = select(KeptPiece.id).where(func.lower(KeptPiece.name) == name.lower())
+    if db.scalars(said).first() is not None:
+        return None
+    made = insert(KeptPiece).values(name=name, text=text).on_conflict_do_nothing()
+    number = db.scalars(made.returning(KeptPiece.id)).first()
+    return db.get_one(KeptPiece, number) if number else None
 
 
 def bank(db: Session, name: str, text: str) -> BankedBoard | None:

@@ -524,6 +524,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Earlier
+         * @description Days to start from, the newest first, by words, a movement in any of its names, programme
+         *     and date. A day still to come, or the one wanted, counts like any other but itself.
+         */
+        get: operations["find_earlier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Pieces
+         * @description The pieces the gym keeps, by name.
+         */
+        get: operations["kept_pieces"];
+        put?: never;
+        /**
+         * Keep Piece
+         * @description Keep one piece under a name of the gym's own.
+         */
+        post: operations["keep_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Piece
+         * @description Keep a piece no longer; boards that hold it stay as they are.
+         */
+        delete: operations["forget_piece"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/board": {
         parameters: {
             query?: never;
@@ -2582,6 +2647,53 @@ export interface components {
             high_s?: number | null;
         };
         /**
+         * EarlierBoard
+         * @description An earlier board whole and in pieces.
+         */
+        EarlierBoard: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Stepped */
+            stepped: string | null;
+            /** Pieces */
+            pieces: components["schemas"]["EarlierPiece"][];
+        };
+        /**
+         * EarlierDay
+         * @description An earlier day to start from; `board` is dated on the day it is wanted for.
+         */
+        EarlierDay: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Programme */
+            programme: string;
+            outline: components["schemas"]["Outline"];
+            board: components["schemas"]["EarlierBoard"];
+        };
+        /**
+         * EarlierPiece
+         * @description A piece of an earlier board as it was typed, and with its stated steps taken, if it has any.
+         *
+         *     `found` where the piece itself holds what was looked for.
+         */
+        EarlierPiece: {
+            /** Title */
+            title: string;
+            /** Format */
+            format: string;
+            /** Text */
+            text: string;
+            /** Stepped */
+            stepped: string | null;
+            /** Found */
+            found: boolean;
+        };
+        /**
          * Edit
          * @description A change of the board's text: replace columns [start, end) of a line (all 1-based).
          *
@@ -3257,6 +3369,28 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * KeepPiece
+         * @description A piece to keep: the name it is called by and its text.
+         */
+        KeepPiece: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Kept
+         * @description A piece the gym keeps by name.
+         */
+        Kept: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * KeptOut
@@ -7052,6 +7186,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_earlier: {
+        parameters: {
+            query: {
+                to: string;
+                words?: string;
+                movement?: string;
+                programme?: string;
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierDay"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    kept_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepPiece"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */

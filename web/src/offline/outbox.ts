@@ -100,7 +100,7 @@ async function alone(work: () => Promise<void>): Promise<void> {
   );
 }
 
-type Told = (one: Waiting, got: unknown) => void | Promise<void>;
+type Told = (one: Waiting, got: unknown) => unknown;
 let sending: Promise<void> | null = null;
 let unanswered: (refusal: Refusal) => void = () => undefined;
 /** Who is told of answers that keep entries waiting: signed out, page out of date, away. */
