@@ -206,11 +206,68 @@ def test_a_line_changed_in_its_form_rewrites_its_text(visit):
     expect(page.locator(".cm-content")).to_contain_text("12 push-up | incline push-up")
 
 
-def test_an_empty_day_offers_a_template(visit):
+def test_an_empty_day_begins_with_an_example_a_format_or_an_earlier_day(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)
-    page.get_by_role("button", name="Begin with a template").click()
-    expect(page.get_by_label("The class hour").get_by_role("button")).to_have_count(3)
+    hour = page.get_by_label("The class hour").first.get_by_role("button")
+    page.get_by_role("button", name="Write over this example").click()
+    expect(hour).to_have_count(3)
+    write(page, "")
+    page.keyboard.press("Backspace")
+    page.get_by_role("button", name="AMRAP ladder").click()
+    expect(hour).to_have_count(1)
+    expect(page.locator(".cm-content")).to_contain_text("+2 reps each round")
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_label("Words").fill("harbour")
+    page.get_by_role("combobox", name="Movement").fill("goblet squat")
+    page.keyboard.press("Escape")
+    first = page.get_by_label("Earlier days").locator("li").first
+    expect(first).to_contain_text("Harbour Bells")
+    first.get_by_role("button", name=re.compile("^Piece: Bells, EMOM")).click()
+    expect(hour).to_have_count(1)
+    expect(page.locator(".cm-content")).to_contain_text("16 goblet squat")
+
+
+def test_a_piece_kept_by_name_is_put_in_by_typing_its_name(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, "## Warm-up: 2 rounds\n10 air squat\n8 cat-camel\n\n" + BOARD.partition("\n\n")[2])
+    page.get_by_role("button", name="Change the piece Warm-up").first.click()
+    page.get_by_role("menuitem", name="Keep by name").click()
+    dialog = page.get_by_role("dialog", name="Keep this piece by name")
+    dialog.get_by_role("textbox", name="Name").fill("Slipway warm-up")
+    dialog.get_by_role("button", name="Keep", exact=True).click()
+    expect(dialog).to_contain_text("a piece called Slipway warm-up is kept already")
+    dialog.get_by_role("textbox", name="Name").fill("Quay steps")
+    dialog.get_by_role("button", name="Keep", exact=True).click()
+    expect(dialog).to_be_hidden()
+    write(page, "# Ebb\n")
+    page.keyboard.press("Enter")
+    page.keyboard.type("Quay")
+    page.get_by_role("option", name="Quay steps").click()
+    expect(page.locator(".cm-content")).to_contain_text("8 cat-camel")
+    assert text_of(page).endswith("## Warm-up: 2 rounds\n10 air squat\n8 cat-camel")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".cm-content")).not_to_contain_text("8 cat-camel")
+
+
+def test_the_card_of_the_notation_is_searched_and_its_examples_put_in(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    page.locator(".cm-content").press("Escape")
+    page.get_by_role("button", name="Undo").focus()
+    page.keyboard.press("?")
+    card = page.get_by_role("dialog", name="What can be written")
+    card.get_by_label("Look for").fill("tempo")
+    expect(card.get_by_role("listitem")).to_have_count(1)
+    card.get_by_role("button", name="tempo").click()
+    expect(page.locator(".cm-content")).to_contain_text("10 push-up5 front squat, tempo 40X0")
+    card.get_by_label("Look for").fill("nothing of the kind")
+    expect(card).to_contain_text("Nothing on the card holds that.")
+    card.get_by_role("button", name="Close the card").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".cm-content")).not_to_contain_text("tempo")
 
 
 def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
@@ -270,13 +327,27 @@ PLAIN_DAY = """Saturday
 Warm up 3 rounds
 10 jumping jacks
 5/5 leg swings
+20 s hollow hold
 
 Strength
-5x5 back squat @ 75%
+5x5 back squat 75%, rest 2 min
+then 8/8 DB rows 20
 
 AMRAP 12
 15 KB swings 24/16
 9 burpees
+200 m run
+
+3 rounds for time, 10 min cap
+21 wall balls 9/6
+15 sit-ups
+12 box jumps 24/20"
+
+Tabata
+mountain climbers
+
+Cool down 5 min
+walk
 """
 MOST_KEYS = 420
 """A day like this one took 590 keystrokes in exact notation."""

@@ -16,6 +16,7 @@ from pine_ladder.api.boards.days import hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id
 from pine_ladder.core.day.hour import Outline
+from pine_ladder.core.notation.plain import spellings
 from pine_ladder.core.notation.tokens import MAX_TEXT
 from pine_ladder.core.week.balance import on_date
 from pine_ladder.core.week.earlier import EarlierBoard, earlier_board, holds, pieces_of
@@ -73,7 +74,7 @@ def find_earlier(
     and date. A day still to come, or the one wanted, counts like any other but itself.
     """
     known = shelf.find(movement) if movement else None
-    spelled = (known.name, *known.aliases) if known else (movement,) if movement else ()
+    spelled = spellings(known) if known else (movement,) if movement else ()
     found = days.earlier_days(db, words.split(), spelled, programme or None, since, until)
     names = {each.id: each.name for each in db.scalars(select(Programme))}
     holding = (

@@ -11,7 +11,8 @@ from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.core.notation import words
-from pine_ladder.core.notation.templates import TEMPLATES, Template
+from pine_ladder.core.notation.card import CARD, CardSection
+from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.models import ClassTime, Kit, Programme, Tier, Track
@@ -65,6 +66,8 @@ class BoardWords(BaseModel):
     movements: list[MovementName]
     loads: list[str]
     templates: tuple[Template, ...]
+    card: tuple[CardSection, ...]
+    example: str
 
 
 @members.get("/gym")
@@ -107,4 +110,6 @@ def board_words(db: Database, shelf: Shelf) -> BoardWords:
         ],
         loads=_loads(db.scalars(select(Kit.name))),
         templates=TEMPLATES,
+        card=CARD,
+        example=EXAMPLE,
     )

@@ -107,3 +107,19 @@ TEMPLATES = (
         text="## Rest: 2:00",
     ),
 )
+
+EXAMPLE = """\
+Slack Water
+
+Warm-up 3 rounds
+10 air squats
+10 push-ups
+
+20 min AMRAP
+12 KB swings 24/16
+10 burpees
+
+Cool-down 5:00
+walk
+"""
+"""A small day as a coach would write it on a whiteboard, to write over."""

@@ -222,7 +222,7 @@ def earlier_days(
         query = query.where(Day.date >= since)
     if until is not None:
         query = query.where(Day.date <= until)
-    yield from db.scalars(query.execution_options(yield_per=20)).unique()
+    yield from db.scalars(query.execution_options(yield_per=20))
 
 
 def keep_piece(db: Session, name: str, text: str) -> KeptPiece | None:

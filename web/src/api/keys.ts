@@ -13,6 +13,8 @@ export const keys = {
   mine: ["mine"] as const,
   settings: ["settings"] as const,
   bank: ["bank"] as const,
+  kept: ["kept-pieces"] as const,
+  earlier: (date: string) => ["earlier", date] as const,
   bests: ["bests"] as const,
   walls: ["walls"] as const,
   weeks: ["week"] as const,

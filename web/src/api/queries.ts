@@ -220,6 +220,21 @@ export const settings = queryOptions({
   refetchOnWindowFocus: false,
 });
 
+export const keptPieces = queryOptions({
+  queryKey: keys.kept,
+  queryFn: ({ signal }) => ask(api.GET("/api/pieces", { signal })),
+});
+
+type EarlierFilter = Omit<paths["/api/earlier"]["get"]["parameters"]["query"], "to">;
+
+export const earlier = (to: string, said: EarlierFilter) =>
+  queryOptions({
+    queryKey: [...keys.earlier(to), said],
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/earlier", { signal, params: { query: { ...said, to } } })),
+    placeholderData: keepPreviousData,
+  });
+
 export const bank = queryOptions({
   queryKey: keys.bank,
   queryFn: ({ signal }) => ask(api.GET("/api/bank", { signal })),

@@ -2211,6 +2211,10 @@ export interface components {
             loads: string[];
             /** Templates */
             templates: components["schemas"]["Template"][];
+            /** Card */
+            card: components["schemas"]["CardSection"][];
+            /** Example */
+            example: string;
         };
         /**
          * Bodyweight
@@ -2269,6 +2273,31 @@ export interface components {
             factor: number;
             /** Words */
             words: string;
+        };
+        /**
+         * CardExample
+         * @description Board text that reads as it stands, and what it says; a whole piece, or one line of one.
+         */
+        CardExample: {
+            /** Text */
+            text: string;
+            /** Says */
+            says: string;
+            /**
+             * Line
+             * @default false
+             */
+            line: boolean;
+        };
+        /**
+         * CardSection
+         * @description Examples under one word.
+         */
+        CardSection: {
+            /** Title */
+            title: string;
+            /** Examples */
+            examples: components["schemas"]["CardExample"][];
         };
         /**
          * CheckInForm

@@ -235,7 +235,8 @@ export function Frame({
             a: () => navigate("/athletes"),
           }
         : {}),
-      "?": list.open,
+      // In Write the notation's card opens, which names this list.
+      ...(step === "write" ? {} : { "?": list.open }),
     };
   }, [coach, date, list.open, navigate, step, today]);
   useShortcuts(keys);

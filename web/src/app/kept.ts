@@ -5,7 +5,16 @@ import type { PersistQueryClientOptions } from "@tanstack/react-query-persist-cl
 
 export const KEPT = "pine-kept";
 const DAY_MS = 86_400_000;
-const OPEN_WITHOUT_NETWORK = new Set(["me", "gym", "words", "day", "week", "class", "bank"]);
+const OPEN_WITHOUT_NETWORK = new Set([
+  "me",
+  "gym",
+  "words",
+  "day",
+  "week",
+  "class",
+  "bank",
+  "kept-pieces",
+]);
 const TYPED = new Set(["preview", "testrun", "reading"]);
 
 export const kept: Omit<PersistQueryClientOptions, "queryClient"> = {

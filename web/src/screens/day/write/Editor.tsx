@@ -25,6 +25,8 @@ export type EditorHandle = {
   repair: (repair: Repair) => void;
   text: () => string;
   insert: (piece: string) => void;
+  insertLine: (line: string) => void;
+  pieceText: (line: number, next: number | null) => string;
   lineText: (line: number) => string;
   setLine: (line: number, text: string) => void;
   goTo: (line: number) => void;
@@ -128,12 +130,14 @@ function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnost
 export function Editor({
   initial,
   words,
+  kept,
   findings,
   onChange,
   handle,
 }: {
   initial: string;
   words: Schemas["BoardWords"];
+  kept: readonly Schemas["Kept"][];
   findings: { text: string; list: readonly Finding[] };
   onChange: (text: string) => void;
   handle: React.Ref<EditorHandle>;
@@ -142,10 +146,10 @@ export function Editor({
   const view = useRef<EditorView>(undefined);
   const change = useRef(onChange);
   change.current = onChange;
-  const complete = useRef(completion(words));
+  const complete = useRef(completion(words, kept));
   useEffect(() => {
-    complete.current = completion(words);
-  }, [words]);
+    complete.current = completion(words, kept);
+  }, [words, kept]);
 
   // The editor is made once and owns its text from then on.
   useEffect(() => {
@@ -235,6 +239,26 @@ export function Editor({
     },
     insert: (piece) => {
       if (view.current) insertPiece(view.current, piece);
+    },
+    insertLine: (line) => {
+      const made = view.current;
+      if (!made) return;
+      const at = made.state.doc.lineAt(made.state.selection.main.head);
+      const bare = at.text.trim() === "";
+      const change = { from: bare ? at.from : at.to, to: at.to, insert: bare ? line : `\n${line}` };
+      made.dispatch({
+        changes: change,
+        annotations: alone,
+        selection: { anchor: change.from + change.insert.length },
+        scrollIntoView: true,
+      });
+      made.focus();
+    },
+    pieceText: (line, next) => {
+      const doc = view.current?.state.doc;
+      if (!doc || line > doc.lines) return "";
+      const to = next === null || next > doc.lines ? doc.length : doc.line(next).from;
+      return doc.sliceString(doc.line(line).from, to).trimEnd();
     },
     goTo: (number) => {
       const made = view.current;

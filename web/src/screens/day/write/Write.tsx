@@ -1,10 +1,10 @@
 // Writing the day: text on the left, the board as athletes see it on the right.
-import { Button, Menu, SegmentedControl, Select } from "@mantine/core";
+import { Button, Menu, Modal, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
-import { boardWords, preview, testrun } from "../../../api/queries";
+import { boardWords, keptPieces, preview, testrun } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { type Saving, useSaving } from "../../../offline/saver";
 import { Piece } from "../../../session/Board";
@@ -12,11 +12,16 @@ import { MovementForm } from "../../../session/MovementForm";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { clockTime } from "../../../ui/dates";
 import { useShortcuts } from "../../../ui/hotkeys";
-import { Empty, Waiting } from "../../../ui/states";
+import { Waiting } from "../../../ui/states";
+import { Begin } from "./Begin";
+import { Card } from "./Card";
 import conflictStyles from "./conflict.module.css";
+import { Earlier } from "./Earlier";
 import { Editor, type EditorHandle } from "./Editor";
 import { Findings } from "./Findings";
 import { HeadingForm } from "./HeadingForm";
+import { Insert } from "./Insert";
+import { KeepPiece } from "./KeepPiece";
 import { LineForm } from "./LineForm";
 import { Publish } from "./Publish";
 import { Whereto } from "./Whereto";
@@ -24,20 +29,7 @@ import styles from "./Write.module.css";
 
 type Gym = Schemas["GymOut"];
 
-const TEMPLATE = `# New day
-class: 60 min
-
-## Warm-up: 3 rounds
-10 air squat
-10 push-up
-
-## Conditioning: AMRAP 12:00
-10 kettlebell swing @ 24/16 kg
-10 burpee
-
-## Cool-down: continuous 5:00
-5:00 walk
-`;
+const NONE: readonly Schemas["Kept"][] = [];
 
 function Status({ status }: { status: Saving }) {
   const text = {
@@ -57,31 +49,6 @@ function Status({ status }: { status: Saving }) {
     <span role="status" data-state={status.state}>
       {text}
     </span>
-  );
-}
-
-/** A piece of every format to begin from, each with when coaches use it. */
-function Insert({
-  templates,
-  onChoose,
-}: {
-  templates: readonly Schemas["Template"][];
-  onChoose: (piece: string) => void;
-}) {
-  return (
-    <Menu position="top-start" width={420} returnFocus={false}>
-      <Menu.Target>
-        <Button size="compact-sm">Add a piece</Button>
-      </Menu.Target>
-      <Menu.Dropdown className={styles.insert}>
-        {templates.map((template) => (
-          <Menu.Item key={template.label} onClick={() => onChoose(template.text)}>
-            <b>{template.label}</b>
-            <small>{template.when}</small>
-          </Menu.Item>
-        ))}
-      </Menu.Dropdown>
-    </Menu>
   );
 }
 
@@ -147,6 +114,7 @@ function PieceTools({
   onAdd,
   onMove,
   onRemove,
+  onKeep,
 }: {
   title: string;
   rests: boolean;
@@ -154,6 +122,7 @@ function PieceTools({
   onAdd: () => void;
   onMove: (by: -1 | 1) => void;
   onRemove: () => void;
+  onKeep: () => void;
 }) {
   return (
     <Menu position="bottom-end">
@@ -167,6 +136,7 @@ function PieceTools({
         {!rests && <Menu.Item onClick={onAdd}>Add a line</Menu.Item>}
         <Menu.Item onClick={() => onMove(-1)}>Move up</Menu.Item>
         <Menu.Item onClick={() => onMove(1)}>Move down</Menu.Item>
+        <Menu.Item onClick={onKeep}>Keep by name…</Menu.Item>
         <Menu.Item onClick={onRemove}>Remove</Menu.Item>
       </Menu.Dropdown>
     </Menu>
@@ -187,6 +157,7 @@ export function Write({
   onType: (text: string) => void;
 }) {
   const words = useQuery(boardWords);
+  const kept = useQuery(keptPieces);
   const editor = useRef<EditorHandle>(null);
   const saving = useSaving(date, saved);
   const [text, setText] = useState(saving.first);
@@ -222,10 +193,15 @@ export function Write({
   }, [at]);
 
   // On the way here the key opened this step; here it goes on to the text.
-  const toText = useMemo(() => ({ w: () => editor.current?.focus() }), []);
+  const toText = useMemo(
+    () => ({ w: () => editor.current?.focus(), "?": () => setShown("card") }),
+    [],
+  );
   useShortcuts(toText);
   const [open, setOpen] = useState<Open | null>(null);
   const [adding, setAdding] = useState<string | null>(null);
+  const [shown, setShown] = useState<"card" | "earlier" | null>(null);
+  const [keeping, setKeeping] = useState<{ title: string; text: string } | null>(null);
   const typed = (next: string) => {
     setText(next);
     saving.type(next);
@@ -289,6 +265,34 @@ export function Write({
           }}
         />
       )}
+      {keeping && (
+        <KeepPiece {...keeping} kept={kept.data ?? NONE} onClose={() => setKeeping(null)} />
+      )}
+      {shown === "card" && words.data && (
+        <Card
+          card={words.data.card}
+          onPut={(one) =>
+            one.line ? editor.current?.insertLine(one.text) : editor.current?.insert(one.text)
+          }
+          onClose={() => setShown(null)}
+        />
+      )}
+      {shown === "earlier" && (
+        <Modal opened onClose={() => setShown(null)} size="xl" title="From an earlier day">
+          <Earlier
+            date={date}
+            programmes={gym.programmes}
+            onDay={(board) => {
+              editor.current?.replace(board);
+              setShown(null);
+            }}
+            onPiece={(piece) => {
+              editor.current?.insert(piece);
+              setShown(null);
+            }}
+          />
+        </Modal>
+      )}
       {adding !== null && (
         <MovementForm
           initial={{ name: adding }}
@@ -333,6 +337,7 @@ export function Write({
           <Editor
             initial={saving.first}
             words={words.data}
+            kept={kept.data ?? NONE}
             findings={findings}
             onChange={typed}
             handle={editor}
@@ -350,8 +355,13 @@ export function Write({
         <div className={styles.bar}>
           <Insert
             templates={words.data?.templates ?? []}
+            kept={kept.data ?? NONE}
             onChoose={(piece) => editor.current?.insert(piece)}
+            onEarlier={() => setShown("earlier")}
           />
+          <Button size="compact-sm" variant="default" onClick={() => setShown("card")}>
+            Notation
+          </Button>
           <Button size="compact-sm" variant="default" onClick={() => editor.current?.undo()}>
             Undo
           </Button>
@@ -371,30 +381,37 @@ export function Write({
         </div>
       </section>
       <section className={styles.board} aria-label="The board as athletes see it">
-        <div className={styles.pick}>
-          <SegmentedControl
-            aria-label="Tier"
-            value={tier}
-            onChange={setTier}
-            data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
-          />
-          <Select
-            aria-label="Track"
-            placeholder="Both tracks"
-            clearable
-            value={track}
-            onChange={setTrack}
-            data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
-            w={150}
-          />
-        </div>
+        {text.trim() && (
+          <div className={styles.pick}>
+            <SegmentedControl
+              aria-label="Tier"
+              value={tier}
+              onChange={setTier}
+              data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+            />
+            <Select
+              aria-label="Track"
+              placeholder="Both tracks"
+              clearable
+              value={track}
+              onChange={setTrack}
+              data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+              w={150}
+            />
+          </div>
+        )}
         {!text.trim() && (
-          <Empty>
-            <p>Nothing is written for this day.</p>
-            <Button disabled={!words.data} onClick={() => editor.current?.replace(TEMPLATE)}>
-              Begin with a template
-            </Button>
-          </Empty>
+          <Begin
+            date={date}
+            programmes={gym.programmes}
+            words={words.data}
+            kept={kept.data ?? NONE}
+            onText={(board) => {
+              editor.current?.replace(board);
+              editor.current?.focus();
+            }}
+            onPiece={(piece) => editor.current?.insert(piece)}
+          />
         )}
         {read.data && text.trim() && (
           <>
@@ -417,6 +434,16 @@ export function Write({
                     onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
                     onMove={(by) => change(piece.line, "move piece", { by })}
                     onRemove={() => change(piece.line, "remove piece")}
+                    onKeep={() =>
+                      setKeeping({
+                        title: piece.title,
+                        text:
+                          editor.current?.pieceText(
+                            piece.line,
+                            outline?.pieces[index + 1]?.line ?? null,
+                          ) ?? "",
+                      })
+                    }
                   />
                 }
               >

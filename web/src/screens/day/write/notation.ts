@@ -1,14 +1,17 @@
 // Colours and completion for the board's text. What the text means is the server's to say.
 import {
+  type Completion,
   type CompletionContext,
   type CompletionResult,
   snippetCompletion,
 } from "@codemirror/autocomplete";
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from "@codemirror/language";
+import type { EditorView } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import type { Schemas } from "../../../api/client";
 
 type Words = Schemas["BoardWords"];
+type Kept = Schemas["Kept"];
 
 const language = StreamLanguage.define<{ heading: boolean }>({
   name: "board",
@@ -74,7 +77,29 @@ const FORMATS: [string, string][] = [
   ["continuous", "continuous ${10:00}"],
 ];
 
-export function completion(words: Words) {
+/** A kept piece takes the place of the line that names it, apart from what stands around it. */
+function putKept(piece: Kept) {
+  return (view: EditorView, _chosen: Completion, from: number, to: number) => {
+    const line = view.state.doc.lineAt(from);
+    const above = line.number > 1 && view.state.doc.line(line.number - 1).text.trim() !== "";
+    const insert = `${above ? "\n" : ""}${piece.text}\n`;
+    view.dispatch({
+      changes: { from, to, insert },
+      selection: { anchor: from + insert.length },
+      scrollIntoView: true,
+      userEvent: "input.complete",
+    });
+  };
+}
+
+export function completion(words: Words, kept: readonly Kept[] = []) {
+  const named: Completion[] = kept.map((piece) => ({
+    label: piece.name,
+    apply: putKept(piece),
+    type: "text",
+    detail: "kept piece",
+    boost: 60,
+  }));
   const movements = words.movements.flatMap((movement) => [
     { label: movement.name, type: "variable", detail: movement.patterns[0] },
     ...movement.aliases.map((alias) => ({
@@ -117,7 +142,7 @@ export function completion(words: Words) {
     return offer(
       from(/(?:^|[|+[]|\bor\b|\d\)|\d|\bm\b|\bs\b|\bcal\b|\bmax\b)\s+([A-Za-z][\w' -]*)?$/) ??
         from(/^([A-Za-z][\w' -]*)$/),
-      movements,
+      /^[A-Za-z]/.test(before) ? [...named, ...movements] : movements,
     );
   };
 }
