@@ -17,6 +17,7 @@ from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
+from pine_ladder.core.pace.calibration import Fit
 from pine_ladder.core.pace.testrun import PieceRun, test_run, words_of
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
 from pine_ladder.core.scores.kinds import Score
@@ -184,29 +185,54 @@ def board_testrun(
 @pace.command("fit-library")
 def fit_library_command(
     write: Annotated[bool, typer.Option("--write", help="write the fit to pace.toml")] = False,
+    folds: Annotated[
+        bool, typer.Option("--folds", help="fit again with each opinion left out once (minutes)")
+    ] = False,
     as_json: Json = False,
 ) -> None:
-    """Fit the pace model to the stated facts; say of each what is predicted."""
-    from pine_ladder.core.pace.calibration import fit_library, toml_of
+    """Fit the pace model to the stated facts and second opinions; say of each what is predicted."""
+    from pine_ladder.core.pace import calibration
 
-    fit = fit_library()
+    fit = calibration.fit_library()
     if write:
         Path(str(resources.files("pine_ladder.core") / "pace" / "pace.toml")).write_text(
-            toml_of(fit)
+            calibration.toml_of(fit)
         )
+    fold = calibration.folds() if folds else None
     if as_json:
-        _print_json(fit.model_dump(mode="json"))
+        told = fit.model_dump(mode="json")
+        _print_json(told | {"folds": fold.model_dump(mode="json")} if fold else told)
     else:
-        for one in fit.facts:
-            mark = "holds" if one.holds else "FAILS"
-            stated = f"{one.fact.low:g} to {one.fact.high:g}"
-            typer.echo(f"{mark}  {stated:>12}  predicted {one.predicted:7.2f}  {one.fact.says}")
-        typer.echo("left out of the fit, predicted by their neighbours alone:")
-        for left in fit.left_out:
-            error = left.predicted / left.seconds - 1
-            both = f"{left.seconds:5.2f} s  {left.predicted:5.2f} s"
-            typer.echo(f"  {left.name:20} {both} {error:+.0%}")
+        _print_fit(fit)
+        if fold:
+            typer.echo(
+                f"left out in turn: error inside {fold.inside:.3f}, outside {fold.outside:.3f}"
+            )
     raise typer.Exit(not all(one.holds for one in fit.facts))
+
+
+def _print_fit(fit: Fit) -> None:
+    for fact in fit.facts:
+        mark = "holds" if fact.holds else "FAILS"
+        stated = f"{fact.fact.low:g} to {fact.fact.high:g}"
+        typer.echo(f"{mark}  {stated:>12}  predicted {fact.predicted:7.2f}  {fact.fact.says}")
+    typer.echo("second opinions, from memory: 10 %, middle and 90 % expected, and predicted:")
+    for one in fit.opinions:
+        both = " ".join(f"{v:8g}" for v in (*one.expected, *one.predicted))
+        typer.echo(f"  {one.name:18} tier {one.tier} {both}  {one.error:+.2f}")
+    typer.echo("moved furthest, in widths of what was believed before:")
+    for moved in fit.moved[:MOVED_TOLD]:
+        why = f"  because of: {'; '.join(moved.because)}" if moved.because else ""
+        both = f"{moved.start:8.3f} {moved.value:8.3f}"
+        typer.echo(f"  {moved.name:32} {both} {moved.widths:+.1f}{why}")
+    typer.echo("left out of the fit, predicted by their neighbours alone:")
+    for left in fit.left_out:
+        error = left.predicted / left.seconds - 1
+        both = f"{left.seconds:5.2f} s  {left.predicted:5.2f} s"
+        typer.echo(f"  {left.name:20} {both} {error:+.0%}")
+
+
+MOVED_TOLD = 20
 
 
 SCHEMAS = ("plan", "check", "clock", "testrun", "score")

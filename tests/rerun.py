@@ -32,7 +32,8 @@ class Athlete:
         self.env, self.who, self.library, self.tier = env, who, library, tier
         self.c = constants()
         self.tired = 0.0
-        self.in_set = 0.0
+        self.idle = 0.0
+        self.used: dict[str, tuple[float, float]] = {}
         self.last: tuple[str, frozenset[str]] | None = None
         self.diary = Diary()
 
@@ -44,8 +45,12 @@ class Athlete:
         idle = when - self.env.now
         if idle > 0:
             yield from self.pause(idle)
-            if idle >= 5:
-                self.in_set = 0.0
+            self.idle = idle
+
+    def used_up(self, group: str) -> float:
+        """How far a group of muscles is used up, after the rest it has had."""
+        level, when = self.used.get(group, (0.0, 0.0))
+        return level * math.exp(-(self.env.now - when) / self.c.local_s)
 
     def figures(self, exercise: plan.Exercise) -> tuple[float, float, float]:
         """Fresh seconds a rep, demand, reps in one go."""
@@ -55,21 +60,35 @@ class Athlete:
         kind = "cyclic" if engine else "loaded" if movement.reference_kg else "bodyweight"
         pace = float(self.who.pace[Capacity(kind)][0])
         slow, ease = 1.0, 1.0
+        track = int(self.who.track[0])
         if movement.reference_kg and isinstance(exercise.load, plan.Weight):
-            track = min(int(self.who.track[0]), len(exercise.load.values) - 1)
+            values = exercise.load.values
             top = movement.reference_kg / self.c.load_reference * float(self.who.strength[0])
-            share = min(exercise.load.values[track] / top, 0.97)
-            slow = 1 + self.c.load * max(0.0, share - self.c.load_reference)
-            ease = (1 / share - 1) / (1 / self.c.load_reference - 1)
+            held = values[min(track, len(values) - 1)]
+            if exercise.load.count > movement.implements:
+                held *= (exercise.load.count / movement.implements) ** 0.85
+            share = held / top
+            slow = 1 + self.c.load * max(0.0, min(share, 0.97) - self.c.load_reference)
+            left = max(0.0, 30 / share - 30 + (1 if share <= 1 else 0))
+            ease = min(left / (30 / self.c.load_reference - 29), 3.0)
         hold = movement.measure == "time"
         staying = ((1 - movement.demand) / movement.demand) ** 0.8
-        most = (self.c.hold_s if hold else self.c.unbroken) * staying
-        most *= float(self.who.stamina[0]) * min(max(ease, 0.05), 3.0)
-        if engine or movement.measure == "distance":
+        most = movement.in_a_row or (self.c.hold_s if hold else self.c.unbroken) * staying
+        skill = movement.skill
+        if skill is None:
+            skill = 0.25 if movement.reference_kg else 0.4
+        most *= float(self.who.stamina[0]) ** (skill / (2 * self.c.spread))
+        first = movement.groups[0] if movement.groups else ""
+        if not movement.reference_kg and first in ("push", "pull"):
+            most *= (1.2, 0.75)[track]
+        most = max(0.25, most * ease)
+        if movement.patterns[0] == "engine" or (
+            movement.measure == "distance" and movement.in_a_row is None
+        ):
             most = math.inf
         tempo = sum(0.5 if t == "X" else int(t) for t in exercise.tempo or "")
         seconds = 1.0 if hold else max(movement.seconds * pace * slow, movement.floor_s, tempo)
-        return seconds, movement.demand, max(1.0, most)
+        return seconds, movement.demand, most
 
     def go_to(self, exercise: plan.Exercise):
         movement = self.library.find(exercise.movement)
@@ -77,8 +96,10 @@ class Athlete:
         here = (movement.name, frozenset(movement.kit))
         if self.last and self.last[0] != here[0]:
             same = self.last[1] == here[1]
-            yield from self.pause(self.c.same_change_s if same else self.c.change_s)
-            self.in_set = 0.0
+            takes = self.c.same_change_s if same else self.c.change_s
+            if takes > self.idle:
+                yield from self.pause(takes - self.idle)
+        self.idle = 0.0
         self.last = here
 
     def reps(self, exercise: plan.Exercise, count: float, deadline: float):
@@ -88,19 +109,31 @@ class Athlete:
         assert movement is not None
         seconds, demand, most = self.figures(exercise)
         steady = movement.measure == "time"
+        groups = movement.groups if most < math.inf else ()
+        begun = {group: self.used_up(group) for group in groups}
+        level = first = max(begun.values(), default=0.0)
+        each = 1 / (most * (1 - self.c.shrink * self.tired))
         done = 0
         while done < count:
-            able = max(1.0, most * (1 - self.c.shrink * self.tired))
-            stop = self.in_set > 0 and self.in_set + 1 > able + 1e-9
-            low, high = self.c.pause_low_s, self.c.pause_high_s
-            wait = low + (high - low) * demand if stop else 0.0
+            wait = 0.0
+            stop = bool(groups) and level > 0 and level + each > 1 + 1e-9
+            if stop:
+                anew = 1 / (most * (1 - self.c.shrink * self.tired))
+                freed = min(max(self.c.again, anew), 0.95)
+                wait = self.c.local_s * math.log(1 / (1 - freed))
             takes = seconds * (1 + (0 if steady else self.c.fatigue * demand) * self.tired)
             if self.env.now + wait + takes > deadline + 1e-9:
                 break
+            if stop:
+                each, level = anew, max(0.0, level - freed)
             yield self.env.timeout(wait + takes)
             self.tired = 1 - (1 - self.tired) * math.exp(-demand * takes / self.c.tire_s)
-            self.in_set = 1 if stop else self.in_set + 1
+            level += each if groups else 0.0
             done += 1
+        for place, group in enumerate(groups):
+            part = 1 if place == 0 else self.c.beside
+            now = min(1.0, max(0.0, begun[group] + part * (level - first)))
+            self.used[group] = (now, self.env.now)
         if not steady:
             self.diary.reps += done
         return done

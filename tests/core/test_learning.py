@@ -10,7 +10,17 @@ import numpy as np
 import pytest
 
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.learning import Observation, judge, learn, value_of
+from pine_ladder.core.athletes.learning import (
+    Observation,
+    Report,
+    Solved,
+    compare,
+    fit,
+    judge,
+    learn,
+    split,
+    value_of,
+)
 from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
@@ -59,20 +69,59 @@ def season() -> tuple[list[Observation], dict[int, Member]]:
     return seen, {member.id: member.model_copy(update={"factors": {}}) for member in cast}
 
 
-def test_the_fit_beats_the_tiers_mean_on_unseen_scores_by_a_third(season):
-    report = judge(*season, library())
+@pytest.fixture(scope="module")
+def judged(season) -> Report:
+    return judge(*season, library())
+
+
+def test_the_fit_beats_the_tiers_mean_on_unseen_scores(judged):
+    report = judged
     assert report.unseen > 100
-    assert report.better is not None
-    assert report.better >= 1 / 3, report
+    assert report.error is not None
+    assert report.baseline is not None
+    assert report.error <= 0.6 * report.baseline, report
 
 
-def test_faster_athletes_are_believed_faster(season):
+def corrupted(seen: list[Observation], share: float) -> list[Observation]:
+    """Some scores as slips leave them: a lap for the whole, or a digit too many."""
+    chance = random.Random(5)
+    return [
+        replace(one, value=one.value * chance.choice((0.25, 4, 10)))
+        if chance.random() < share
+        else one
+        for one in seen
+    ]
+
+
+@pytest.fixture(scope="module")
+def clean(season) -> Solved:
     seen, members = season
-    learnt = learn(seen, members, library())
+    return fit(seen, members, library())
+
+
+def test_a_tenth_of_wrong_scores_hardly_spoils_what_is_predicted(season, judged):
+    seen, members = season
+    known, asked = split(seen)
+    report = compare(corrupted(known, 0.1), asked, members, library())
+    assert report.error is not None
+    assert judged.baseline is not None
+    # Beside the mean of scores that are right: that of the spoilt ones would be easy to beat.
+    assert report.error <= 0.75 * judged.baseline, report
+
+
+def test_one_partial_score_moves_no_movement_by_a_tenth(season, clean):
+    seen, members = season
+    first = next(at for at, one in enumerate(seen) if one.kind is ScoreKind.ROUNDS)
+    slip = [*seen[:first], replace(seen[first], value=seen[first].value / 8), *seen[first + 1 :]]
+    after = fit(slip, members, library())
+    assert max(abs(np.log(after.medians[n] / v)) for n, v in clean.medians.items()) < 0.1
+
+
+def test_faster_athletes_are_believed_faster(clean):
     believed, true = [], []
     for member in truth.members(7):
         for capacity in (Capacity.BODYWEIGHT, Capacity.LOADED):
-            believed.append(np.log(learnt.factors[member.id][capacity]))
+            believed.append(np.log(clean.factors[member.id][capacity]))
             true.append(np.log(member.factors[capacity]))
     assert np.corrcoef(believed, true)[0, 1] > 0.75
 

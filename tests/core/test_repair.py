@@ -72,12 +72,12 @@ def test_taking_each_proposal_leaves_nothing_of_its_kind_to_notice(text: str, co
 
 
 def test_too_many_snatches_in_a_minute_become_what_fills_forty_seconds():
-    text = "## Conditioning: EMOM 10:00, aim 0:40\n24 dumbbell snatch, alternating @ 15 kg"
+    text = "## Conditioning: EMOM 10:00, aim 0:40\n24 dumbbell snatch, alternating @ 15/10 kg"
     (finding,) = [f for f in noticed(text) if f.code == "overfull"]
     (repair,) = finding.repairs
     assert apply(text, repair.edits).splitlines()[1] in (
-        "16 dumbbell snatch, alternating @ 15 kg",
-        "18 dumbbell snatch, alternating @ 15 kg",
+        "16 dumbbell snatch, alternating @ 15/10 kg",
+        "14 dumbbell snatch, alternating @ 15/10 kg",
     )
 
 

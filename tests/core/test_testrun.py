@@ -99,7 +99,10 @@ def test_more_rest_never_lowers_a_max_rep_result(rest: int, more: int):
         )
         return run(piece_of(board), sample(20), library()).result
 
-    assert (reps(rest) <= reps(rest + more) + 1e-9).all()
+    short, long = reps(rest), reps(rest + more)
+    # Reps are whole: a set that goes on longer may put the last pause across the bell.
+    assert (short <= long + 1 + 1e-9).all()
+    assert short.sum() <= long.sum()
 
 
 @settings(max_examples=60)
@@ -180,7 +183,7 @@ def test_landings_and_tonnage_are_counted():
 def test_a_steady_long_piece_falls_off_less_than_a_hard_one():
     easy, hard = (
         test_run(piece_of(f"## Conditioning: 8 rounds for time\n{line}"), library()).tiers[0]
-        for line in ("10 air squat", "15 thruster @ 45/35 kg")
+        for line in ("100 m run", "15 thruster @ 45/35 kg")
     )
     assert easy.last_round and hard.last_round
     assert 1 <= easy.last_round.p50 < hard.last_round.p50

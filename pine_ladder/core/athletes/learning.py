@@ -1,8 +1,10 @@
 """Learning from scores: each is an equation about its athlete and its movements.
 
-The log of how much slower a score is than predicted is a sum over movements, weighted by their
-share of the time, of the athlete's factor for the movement's capacity and the gym's factor for the
-movement. A least-squares fit, held near no difference at all (ridge), solves for all of them.
+The log of how much slower a score is than predicted is a sum: of the athlete's factors by capacity,
+each weighted by how much slower the piece gets with it, and of the gym's factors on the movements,
+weighted by their share of the time. Who is slower also keeps up shorter sets: a piece of pull-ups
+tells athletes further apart than a run. A least-squares fit, held near no difference at all
+(ridge), solves for all of them.
 """
 
 from __future__ import annotations
@@ -18,7 +20,14 @@ from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import TIER_PACE, UNKNOWN, Array, Capacity, capacity_of
+from pine_ladder.core.pace.rep import (
+    TIER_PACE,
+    UNKNOWN,
+    Array,
+    Athletes,
+    Capacity,
+    capacity_of,
+)
 from pine_ladder.core.plan import Frozen, ScoreKind
 
 LEARNT = (ScoreKind.ROUNDS, ScoreKind.TIME, ScoreKind.TOTAL_REPS, ScoreKind.LOWEST_INTERVAL)
@@ -32,7 +41,12 @@ ATHLETE_SPREAD, CAPACITY_SPREAD, MOVEMENT_SPREAD, PIECE_SPREAD = 0.12, 0.07, 0.1
 """How far (log, standard deviation) an athlete lies from the tier, one capacity from the athlete,
 a movement from the library, and a piece from what its movements say.
 """
-PASSES = 3
+PASSES, WEIGHED = 4, 1
+"""Passes of the fit, and those of them that ask anew how much each capacity slows each piece."""
+FAR = 2.5
+"""Scores further off than so many times their noise count for less, in proportion."""
+MOST_MOVEMENT, MOST_ATHLETE = 0.35, 0.5
+"""The furthest (log) a movement is believed to lie from the library, an athlete from the tier."""
 HELD_OUT = 5
 """Every fifth score is kept from the fit that is judged."""
 FEWEST = 20
@@ -115,10 +129,17 @@ def _groups(seen: Sequence[Observation]) -> dict[tuple[plan.Piece, int], list[in
 
 @dataclass
 class _Prediction:
-    """Predicted results, and the share of time by movement; arrays of one entry a score."""
+    """Predicted results, the share of time by movement, and how much each capacity slows the piece
+    (in log, for one of the factor's log); arrays and lists of one entry a score.
+    """
 
     result: Array
     shares: list[dict[str, float]]
+    weights: list[dict[Capacity, float]]
+
+
+STEP = 0.08
+"""How far (log) a factor is moved to see what it does."""
 
 
 def predict(
@@ -126,10 +147,15 @@ def predict(
     members: Mapping[int, Member],
     library: Library,
     medians: Mapping[str, float],
+    weigh: bool = False,
 ) -> _Prediction:
-    """What each score's athlete is predicted to do, given factors and medians."""
+    """What each score's athlete is predicted to do, given factors and medians.
+
+    With `weigh` also how much each capacity's factor slows the piece, by moving it both ways.
+    """
     result = np.full(len(seen), np.nan)
     shares: list[dict[str, float]] = [{} for _ in seen]
+    weights: list[dict[Capacity, float]] = [{} for _ in seen]
     for (piece, tier), places in _groups(seen).items():
         people = [
             members[seen[at].athlete].model_copy(update={"tier": tier, "track": seen[at].track})
@@ -141,24 +167,60 @@ def predict(
             result[at] = done.result[row]
             spent = max(float(done.time_s[row]), 1e-9)
             shares[at] = {name: float(t[row]) / spent for name, t in done.tension.items()}
-    return _Prediction(result, shares)
+        if not weigh:
+            continue
+        sense = _sense(seen[places[0]].kind)
+        used = {capacity_of(library.find(name) or UNKNOWN) for name in done.tension}
+        for capacity in sorted(used | {Capacity.BODYWEIGHT}):
+            moved = [
+                run(piece, _moved(people, medians, capacity, step), library, tier).result
+                for step in (-STEP, STEP)
+            ]
+            with np.errstate(divide="ignore", invalid="ignore"):
+                slopes = sense * np.log(moved[1] / moved[0]) / (2 * STEP)
+            for row, at in enumerate(places):
+                slope = float(slopes[row]) if np.isfinite(slopes[row]) else 0.0
+                weights[at][capacity] = min(max(slope, 0.0), MOST_SLOPE)
+    return _Prediction(result, shares, weights)
 
 
-def _solve(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Solved:
+MOST_SLOPE = 4.0
+"""No score is taken to say more than this of a factor: near what cannot be done, results leap."""
+
+
+def _moved(
+    people: Sequence[Member], medians: Mapping[str, float], capacity: Capacity, step: float
+) -> Athletes:
+    """The athletes with one capacity's factor moved by a step in log."""
+    changed = []
+    for one in people:
+        usual = TIER_PACE[min(one.tier, len(TIER_PACE) - 1)]
+        own = {each: one.factors.get(each, usual) for each in Capacity}
+        own[capacity] *= math.exp(step)
+        changed.append(one.model_copy(update={"factors": own}))
+    return replace(athletes(changed), medians=medians)
+
+
+def fit(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Solved:
     """All factors, by a few passes of linearised least squares."""
     found: dict[Unknown, float] = {}
     people = dict(members)
     numbers = _piece_numbers(seen)
-    for _ in range(PASSES):
+    weights: list[dict[Capacity, float]] = []
+    trust = np.ones(len(seen))
+    for turn in range(PASSES):
         medians = _medians(found)
-        predicted = predict(seen, people, library, medians)
+        predicted = predict(seen, people, library, medians, weigh=turn < WEIGHED)
+        weights = predicted.weights if turn < WEIGHED else weights
         columns: dict[Unknown, int] = {}
         rows: list[tuple[dict[Unknown, float], float]] = []
-        wanted = []
-        for one, result, shares in zip(seen, predicted.result, predicted.shares, strict=True):
+        wanted, told = [], []
+        for at, (one, result, shares, own) in enumerate(
+            zip(seen, predicted.result, predicted.shares, weights, strict=True)
+        ):
             if not np.isfinite(result) or result <= 0:
                 continue
-            row = _row(one, shares, library)
+            row = _row(one, shares, own)
             row[numbers[id(one.piece)]] = 1.0
             for key in row:
                 columns.setdefault(key, len(columns))
@@ -168,8 +230,10 @@ def _solve(seen: Sequence[Observation], members: Mapping[int, Member], library: 
                 share * found.get(key, 0.0) for key, share in row.items() if type(key) is not int
             )
             noise = math.hypot(NOISE, 0 if one.kind is ScoreKind.TIME else ROUNDING / one.value)
+            noise /= math.sqrt(trust[at])
             rows.append((row, noise))
             wanted.append(slower / noise)
+            told.append(at)
         if not rows:
             break
         table = np.zeros((len(rows) + len(columns), len(columns)))
@@ -179,7 +243,11 @@ def _solve(seen: Sequence[Observation], members: Mapping[int, Member], library: 
         for key, column in columns.items():
             table[len(rows) + column, column] = 1 / _spread(key)
         solved = lstsq(table, np.concatenate([wanted, np.zeros(len(columns))]))[0]
-        found = {key: float(solved[column]) for key, column in columns.items()}
+        found = {key: _bounded(key, float(solved[column])) for key, column in columns.items()}
+        # A score far from all the others is a slip sooner than news: reweighted as in robust
+        # regression (Huber 1964), and harder the further off it is.
+        off = np.abs(table[: len(rows)] @ solved - wanted) / np.sqrt(trust[told])
+        trust[told] = np.minimum(1.0, FAR / np.maximum(off, 1e-9)) ** 2
         people = {
             number: member.model_copy(update={"factors": _factors(member, found)})
             for number, member in members.items()
@@ -207,15 +275,22 @@ def _piece_numbers(seen: Sequence[Observation]) -> dict[int, int]:
     return numbers
 
 
-def _row(one: Observation, shares: Mapping[str, float], library: Library) -> dict[Unknown, float]:
-    """The left side of a score's equation: what it draws on, by share of the time."""
-    row: dict[Unknown, float] = {}
+def _row(
+    one: Observation, shares: Mapping[str, float], weights: Mapping[Capacity, float]
+) -> dict[Unknown, float]:
+    """The left side of a score's equation: what it draws on, and how much."""
+    row: dict[Unknown, float] = {(one.athlete, None): sum(weights.values())}
+    for capacity, weight in weights.items():
+        row[one.athlete, capacity] = weight
     for name, share in shares.items():
-        capacity = capacity_of(library.find(name) or UNKNOWN)
-        keys: tuple[Unknown, ...] = ((one.athlete, None), (one.athlete, capacity), name)
-        for key in keys:
-            row[key] = row.get(key, 0.0) + share
+        row[name] = row.get(name, 0.0) + share
     return row
+
+
+def _bounded(key: Unknown, value: float) -> float:
+    """What is believed of a movement or a person stays within what can be so."""
+    most = MOST_MOVEMENT if isinstance(key, str) else MOST_ATHLETE
+    return min(max(value, -most), most)
 
 
 def _spread(key: Unknown) -> float:
@@ -259,12 +334,27 @@ def _tier_means(known: Sequence[Observation], asked: Sequence[Observation]) -> A
 def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Report:
     """Fit to four fifths of the scores, and tell the error on the others."""
     usable = [one for one in seen if _usable(one)]
+    if len(usable) < FEWEST:
+        return Report(scores=len(usable), unseen=0, error=None, baseline=None)
+    return compare(*split(usable), members, library)
+
+
+def split(usable: Sequence[Observation]) -> tuple[list[Observation], list[Observation]]:
+    """Scores to fit to, and a fifth of them to be kept from it."""
     order = np.random.default_rng(1).permutation(len(usable))
     asked = [usable[at] for at in order[: len(usable) // HELD_OUT]]
     known = [usable[at] for at in order[len(usable) // HELD_OUT :]]
-    if len(usable) < FEWEST:
-        return Report(scores=len(usable), unseen=0, error=None, baseline=None)
-    solved = _solve(known, members, library)
+    return known, asked
+
+
+def compare(
+    known: Sequence[Observation],
+    asked: Sequence[Observation],
+    members: Mapping[int, Member],
+    library: Library,
+) -> Report:
+    """The error on some scores after a fit to others, beside the tier's mean of those others."""
+    solved = fit(known, members, library)
     people = {n: m.model_copy(update={"factors": solved.factors[n]}) for n, m in members.items()}
     actual = np.array([one.value for one in asked])
     slow = np.array([solved.pieces.get(id(one.piece), 1.0) ** _sense(one.kind) for one in asked])
@@ -272,7 +362,7 @@ def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: L
     means = _tier_means(known, asked)
     both = np.isfinite(means)
     return Report(
-        scores=len(usable),
+        scores=len(known) + len(asked),
         unseen=int(both.sum()),
         error=_error(predicted[both], actual[both]),
         baseline=_error(means[both], actual[both]),
@@ -283,7 +373,7 @@ def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: L
     """Factors from all scores, with the report of a fit that was kept from a fifth of them."""
     usable = [one for one in seen if _usable(one)]
     bare = {number: member.model_copy(update={"factors": {}}) for number, member in members.items()}
-    solved = _solve(usable, bare, library)
+    solved = fit(usable, bare, library)
     counts: dict[int, int] = {}
     for one in usable:
         counts[one.athlete] = counts.get(one.athlete, 0) + 1

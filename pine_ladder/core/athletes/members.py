@@ -12,7 +12,14 @@ from pydantic import ConfigDict, Field, field_validator
 
 from pine_ladder.core.athletes.loads import Reference
 from pine_ladder.core.movements.library import LIMITS
-from pine_ladder.core.pace.rep import TIER_PACE, TIER_STRENGTH, TRACK_STRENGTH, Athletes, Capacity
+from pine_ladder.core.pace.rep import (
+    STAMINA_POWER,
+    TIER_PACE,
+    TIER_STRENGTH,
+    TRACK_STRENGTH,
+    Athletes,
+    Capacity,
+)
 from pine_ladder.core.plan import Frozen
 
 Name = Annotated[str, Field(max_length=60)]
@@ -114,7 +121,7 @@ def athletes(members: Sequence[Member]) -> Athletes:
     return Athletes(
         pace=pace,
         strength=strength * np.array(TRACK_STRENGTH)[np.minimum(tracks, 1)],
-        stamina=pace[Capacity.BODYWEIGHT] ** -2.0,
+        stamina=pace[Capacity.BODYWEIGHT] ** -STAMINA_POWER,
         choice=np.full(len(members), 0.5),
         track=tracks,
         body_kg=np.array(body),

@@ -12,6 +12,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from functools import lru_cache
 
+import numpy as np
+
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
@@ -37,6 +39,8 @@ VERY_FAST, VERY_STRONG = 0.5, 1.6
 """Seconds a rep and strength, against the gym's middle, that no member goes beyond (judgement)."""
 VERY_SLOW, VERY_WEAK = 3.0, 0.5
 """Seconds a rep and strength below which a score is rather cut short than slow (judgement)."""
+LEAST_STAMINA = 0.55
+"""However slow, a member's sets are not taken to be shorter than this much stamina makes them."""
 LONG_S = 300
 """Pieces from this long are held against it; shorter ones against single reps alone."""
 
@@ -175,7 +179,8 @@ def _result_of(
 ) -> float:
     member = Member(id=0, name="", tier=tier, track=track, factors=dict.fromkeys(Capacity, pace))
     one = athletes([member])
-    done = run(piece, replace(one, strength=one.strength * strength), library, tier)
+    strong, sets = one.strength * strength, np.maximum(one.stamina, LEAST_STAMINA)
+    done = run(piece, replace(one, strength=strong, stamina=sets), library, tier)
     return float(done.result[0])
 
 

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping
 from enum import StrEnum
 from functools import cache, cached_property, lru_cache
 from importlib import resources
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from rapidfuzz import fuzz, process
@@ -31,6 +31,33 @@ class Pattern(StrEnum):
     MOBILITY = "mobility"
 
 
+class Group(StrEnum):
+    """The muscles that tire apart from each other, and end a set."""
+
+    PUSH = "push"
+    PULL = "pull"
+    SQUAT = "squat"
+    HINGE = "hinge"
+    TRUNK = "trunk"
+    GRIP = "grip"
+    CALF = "calf"
+
+
+GROUPS_OF: dict[Pattern, Group] = {
+    Pattern.SQUAT: Group.SQUAT,
+    Pattern.HINGE: Group.HINGE,
+    Pattern.LUNGE: Group.SQUAT,
+    Pattern.PRESS: Group.PUSH,
+    Pattern.PULL: Group.PULL,
+    Pattern.CARRY: Group.GRIP,
+    Pattern.BRACE: Group.TRUNK,
+    Pattern.JUMP: Group.SQUAT,
+}
+"""What a pattern tires first; engines tire the whole body and end no set."""
+SKILL, LOADED_SKILL = 0.4, 0.25
+"""Usual spread of the log of a set, for bodyweight and for loads (judgement)."""
+
+
 Words = Annotated[str, Field(max_length=400)]
 Name = Annotated[str, Field(min_length=2, max_length=60, pattern=r"^[^\W_][\w' ()/-]*$")]
 
@@ -42,6 +69,11 @@ class Movement(Frozen):
     `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
     (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope,
     is a fifth of one. `parent` is the lift that percentages refer to.
+
+    `in_a_row` is how many reps (seconds of a hold, metres) an ordinary member of the first tier
+    does in one go, fresh, at the reference load; None is what its demand says. `skill` is the
+    standard deviation of its log across members, `tires` the muscles that end the set, and
+    `implements` how many weights the reference load and a bare load mean. See sets.toml.
     """
 
     name: Name
@@ -61,12 +93,30 @@ class Movement(Frozen):
     parent: str | None = None
     reference_kg: float | None = Field(default=None, gt=0, le=500)
     landings: float = Field(default=0, ge=0, le=2)
+    in_a_row: float | None = Field(default=None, gt=0, le=10_000)
+    skill: float | None = Field(default=None, ge=0, le=2)
+    tires: tuple[Group, ...] = Field(default=(), max_length=7)
+    implements: int = Field(default=1, ge=1, le=2)
 
     @model_validator(mode="after")
     def _floor_is_fastest(self) -> Movement:
         if self.floor_s > self.seconds:
             raise ValueError("the fastest honest rep cannot be slower than the usual one")
         return self
+
+    @property
+    def groups(self) -> tuple[Group, ...]:
+        """The muscles that end its sets, the first of them first."""
+        if self.tires:
+            return self.tires
+        found = (GROUPS_OF[p] for p in self.patterns if p in GROUPS_OF)
+        return tuple(dict.fromkeys(found))
+
+    @property
+    def width(self) -> float:
+        """How much the length of a set differs from member to member, as `skill`."""
+        usual = LOADED_SKILL if self.reference_kg else SKILL
+        return usual if self.skill is None else self.skill
 
 
 class OwnMovement(Frozen):
@@ -202,6 +252,17 @@ class Library:
         ]
         return Library(movements, self.ladders, self.swaps)
 
+    def fitted(self, seconds: Mapping[str, float], in_a_row: Mapping[str, float]) -> Library:
+        """This library with other medians and sets for some movements."""
+        paced = self.with_seconds(seconds)
+        movements = [
+            movement.model_copy(update={"in_a_row": in_a_row[movement.name]})
+            if movement.name in in_a_row
+            else movement
+            for movement in paced.movements
+        ]
+        return Library(movements, self.ladders, self.swaps)
+
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""
         return self._by_key.get(fold(name))
@@ -262,17 +323,29 @@ class Library:
 
 @cache
 def library() -> Library:
-    """The library that ships with the program, seconds fitted to the stated facts."""
+    """The library that ships with the program, its pace fitted to what is stated."""
     text = (resources.files("pine_ladder.core") / "pace" / "pace.toml").read_text("utf-8")
-    return unfitted().with_seconds(tomllib.loads(text)["seconds"])
+    told = tomllib.loads(text)
+    return unfitted().fitted(told["seconds"], told.get("in_a_row", {}))
+
+
+def _sets() -> dict[str, dict[str, Any]]:
+    """What sets.toml says of each movement."""
+    told = tomllib.loads((resources.files(__package__) / "sets.toml").read_text("utf-8"))
+    out: dict[str, dict[str, Any]] = {name: {"implements": 2} for name in told.pop("pairs")}
+    for part in told.values():
+        for name, said in part.items():
+            out[name] = out.get(name, {}) | said
+    return out
 
 
 @cache
 def unfitted() -> Library:
     """The library as written by hand."""
     folder = resources.files(__package__) / "data"
+    sets = _sets()
     movements = [
-        Movement.model_validate(record)
+        Movement.model_validate(record | sets.get(record["name"], {}))
         for file in sorted(folder.iterdir(), key=lambda f: f.name)
         if file.name.endswith(".toml")
         for record in tomllib.loads(file.read_text("utf-8"))["movement"]

@@ -48,6 +48,20 @@ class Run:
     landings: Array = field(default_factory=lambda: np.zeros(0))
     pauses: Array = field(default_factory=lambda: np.zeros(0))
     changes: Array = field(default_factory=lambda: np.zeros(0))
+    breaks: Array = field(default_factory=lambda: np.zeros(0))
+    unable: dict[str, Mask] = field(default_factory=dict)
+
+    @property
+    def able(self) -> Mask:
+        """Who can do everything that is asked; everybody where hardly anybody can."""
+        out = np.ones(len(self.time_s), bool)
+        for mask in self.unable.values():
+            out &= ~mask
+        return out if out.mean() >= LEAST_ABLE else np.ones(len(out), bool)
+
+
+LEAST_ABLE = 0.05
+"""Below this share there are too few left to tell a range of."""
 
 
 def run(
@@ -85,6 +99,8 @@ def run(
         landings=floor.landings,
         pauses=floor.pauses,
         changes=floor.changes,
+        breaks=floor.breaks,
+        unable=floor.unable,
     )
 
 
@@ -189,7 +205,7 @@ def _result(floor: Floor, kind: ScoreKind | None, time: Array, step: Array) -> A
 def _of_team(floor: Floor, counted: Array) -> Array:
     """A team's sum, each athlete's partners being the next ones in the list."""
     teams = floor.piece.teams
-    if teams is None or teams.how != "alternate":
+    if teams is None or floor.share > 1 or teams.how != "alternate":
         return counted
     total: Array = np.sum([np.roll(counted, k) for k in range(teams.size)], axis=0)
     return total

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtri
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library, Movement, Pattern
+from pine_ladder.core.movements import Group, Library, Movement, Pattern
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.units import lb_to_kg
 
@@ -28,14 +28,28 @@ Array = NDArray[np.float64]
 
 UNKNOWN = Movement(name="unknown", patterns=(Pattern.BRACE,), seconds=2.5, floor_s=1.2, demand=0.5)
 """Stands in for a movement the library does not have."""
-CALORIE_S, CALORIE_DEMAND = 3.6, 0.7
-"""A calorie on a machine at an ordinary member's pace (common practice, no source)."""
+CALORIE_S = {"row": 3.5, "ski machine": 3.7, "bike": 3.1}
+OTHER_CALORIE_S, CALORIE_DEMAND = 3.6, 0.7
+"""Seconds a calorie takes an ordinary member on each machine (common practice, no source)."""
+CALORIE_TRACK = (0.9, 1.12)
+"""Calories count power: a lighter athlete makes them more slowly (common sense, no source)."""
 METRE_S = 0.4
 HEAVIEST = 0.97
-"""No set is done above this share of the best."""
+"""Loads beyond this share of the best are lifted at the pace of this one."""
+IMPLEMENTS = 0.85
+"""Two implements are as heavy as this power of two times one of them (judgement)."""
+LEAST_SET = 0.25
+"""Nobody's set is taken to be shorter than this many reps, however unable (a bound, no finding)."""
 TIER_PACE, TIER_STRENGTH = (0.96, 1.04, 1.14), (1.1, 0.98, 0.82)
 TRACK_STRENGTH = (1.2, 0.82)
-"""What athletes of a tier and a track are like against the whole gym (common sense, no source)."""
+TRACK_STAMINA = (1.2, 0.75)
+"""What athletes of a tier and a track are like against the whole gym (common sense, no source);
+stamina is that of pushing and pulling one's own body.
+"""
+STRENGTH_WIDTH = 0.16
+"""Standard deviation of log strength within a tier and a track (judgement)."""
+STAMINA_POWER = 2.0
+"""A member a tenth quicker than another keeps up a set about a fifth longer (judgement)."""
 FEEL = {"light": 0.4, "heavy": 0.85}
 
 
@@ -52,8 +66,11 @@ class Constants(Frozen):
 
     `fatigue` is the slow-down of a movement of demand 1 at f = 1; `tire_s` and `recover_s` the time
     constants of f; `load` the λ of the load factor, above `load_reference` of the best; `unbroken`
-    the reps and `hold_s` the seconds in one go of a movement of demand 0.5, which shrink by
-    `shrink` at f = 1; `spread` the standard deviation of log pace within a tier.
+    the reps and `hold_s` the seconds in one go of a movement of demand 0.5 where the movement does
+    not say, which shrink by `shrink` at f = 1; `local_s` the time constant in which the muscles
+    that ended a set recover, `again` the share of a set that is waited for before the next one,
+    `beside` how much of it the other muscles at work tire; `spread` the standard deviation of log
+    pace within a tier.
     """
 
     fatigue: float
@@ -64,8 +81,9 @@ class Constants(Frozen):
     unbroken: float
     hold_s: float
     shrink: float
-    pause_low_s: float
-    pause_high_s: float
+    local_s: float
+    again: float
+    beside: float
     change_s: float
     same_change_s: float
     spread: float
@@ -142,13 +160,18 @@ def _even(count: int, dimensions: int, seed: int) -> Array:
 
 
 def sample(
-    count: int, tier: int | None = None, track: int | None = None, seed: int = 1
+    count: int,
+    tier: int | None = None,
+    track: int | None = None,
+    seed: int = 1,
+    spread: float | None = None,
 ) -> Athletes:
     """Athletes of a tier and a track; of neither, an ordinary mixed class.
 
-    Factors are log-normal; without a track they are half of each.
+    Factors are log-normal, their width `spread` (the model's by default); without a track they are
+    half of each.
     """
-    spread = constants().spread
+    spread = constants().spread if spread is None else spread
     points = _even(count, 7, seed)
     normal = ndtri(np.clip(points[:, :5], 1e-6, 1 - 1e-6))
     pace = 1.0 if tier is None else TIER_PACE[min(tier, len(TIER_PACE) - 1)]
@@ -160,11 +183,11 @@ def sample(
     }
     column = (points[:, 5] < 0.5).astype(np.int64) if track is None else np.full(count, track)
     by_track = np.array(TRACK_STRENGTH)[np.minimum(column, 1)]
-    strong = strength * by_track * np.exp(0.12 * normal[:, 4])
+    strong = strength * by_track * np.exp(STRENGTH_WIDTH * normal[:, 4])
     return Athletes(
         pace=factors,
         strength=strong,
-        stamina=np.exp(-2.0 * np.log(factors[Capacity.BODYWEIGHT])),
+        stamina=factors[Capacity.BODYWEIGHT] ** -STAMINA_POWER,
         choice=points[:, 6],
         track=column,
         body_kg=np.where(column == 0, 82.0, 66.0),
@@ -179,7 +202,7 @@ def typical(tier: int | None = None, track: int = 0) -> Athletes:
     return Athletes(
         pace={capacity: one * pace for capacity in Capacity},
         strength=one * strength * TRACK_STRENGTH[min(track, 1)],
-        stamina=one * pace**-2.0,
+        stamina=one * pace**-STAMINA_POWER,
         choice=one * 0.5,
         track=np.full(1, track),
         body_kg=one * (82.0 if track == 0 else 66.0),
@@ -236,7 +259,9 @@ def kilograms(exercise: plan.Exercise, athletes: Athletes, library: Library) -> 
 class Rep:
     """One rep (metre, second of a hold) for n athletes: how long, how it tires, where sets end.
 
-    `unbroken` is how many in one go when fresh; `kg` what is held, or None.
+    `unbroken` is how many in one go when fresh, infinite where nothing ends a set; below one the
+    athlete cannot do it at all. `groups` are the muscles that end the set, the first of them first;
+    `kg` is what is held, or None.
     """
 
     name: str
@@ -246,7 +271,12 @@ class Rep:
     unbroken: Array
     kg: Array | None
     landings: float = 0.0
-    rests: bool = True
+    groups: tuple[Group, ...] = ()
+
+    @property
+    def unable(self) -> NDArray[np.bool_]:
+        """Who cannot do one."""
+        return self.unbroken < 1.0
 
 
 def tempo_seconds(tempo: str | None) -> float:
@@ -274,17 +304,21 @@ def rep_of(
     load = np.ones(athletes.count)
     ease = np.ones(athletes.count)
     if kg is not None and top is not None:
-        share = np.minimum(kg / top, HEAVIEST)
-        load = 1 + model.load * np.maximum(0.0, share - model.load_reference)
-        # Reps left in a load by Epley 1985, against those left at the reference load.
-        ease = (1 / share - 1) / (1 / model.load_reference - 1)
+        share = felt(exercise, movement, kg) / top
+        usual = np.minimum(share, HEAVIEST)
+        load = 1 + model.load * np.maximum(0.0, usual - model.load_reference)
+        # Reps left in a load by Epley 1985, against those left at the reference load; one rep is
+        # left at the best itself, none beyond it.
+        left = np.maximum(0.0, 30 * (1 / share - 1) + (share <= 1))
+        ease = left / (30 * (1 / model.load_reference - 1) + 1)
     timed = movement.measure == "time"
-    usual = (model.hold_s if timed else model.unbroken) * _staying(movement.demand)
-    unbroken = usual * athletes.stamina * np.clip(ease, 0.05, 3.0)
+    unbroken = in_a_row(movement, model) * stamina(movement, athletes, model)
+    unbroken = unbroken * np.minimum(ease, MOST_EASE)
     known = athletes.longest.get(movement.name)
     if known is not None:
-        unbroken = np.where(np.isnan(known), unbroken, known)
-    if exercise.unbroken or movement.measure == "distance" or Pattern.ENGINE in movement.patterns:
+        unbroken = np.where(np.isnan(known), unbroken, known * np.minimum(ease, 1.0))
+    endless = movement.measure == "distance" and movement.in_a_row is None
+    if exercise.unbroken or endless or Pattern.ENGINE in movement.patterns[:1]:
         unbroken = np.full(athletes.count, np.inf)
     if timed:
         each = np.ones(athletes.count)
@@ -298,10 +332,41 @@ def rep_of(
         seconds=each,
         slow=0.0 if timed else model.fatigue * movement.demand,
         demand=movement.demand,
-        unbroken=np.maximum(1.0, unbroken),
+        unbroken=np.maximum(LEAST_SET, unbroken),
         kg=kg,
         landings=movement.landings,
+        groups=movement.groups,
     )
+
+
+MOST_EASE = 3.0
+"""A load however light lets a set go on no longer than this many times (judgement)."""
+
+
+def felt(exercise: plan.Exercise, movement: Movement, kg: Array) -> Array:
+    """What is held as it is felt: more implements than the reference load means weigh more."""
+    count = exercise.load.count if isinstance(exercise.load, plan.Weight) else 1
+    more: float = max(1.0, count / movement.implements) ** IMPLEMENTS
+    return kg * more
+
+
+def in_a_row(movement: Movement, model: Constants) -> float:
+    """Reps (seconds, metres) in one go of an ordinary member at the reference load."""
+    if movement.in_a_row is not None:
+        return movement.in_a_row
+    usual = model.hold_s if movement.measure == "time" else model.unbroken
+    return usual * _staying(movement.demand)
+
+
+def stamina(movement: Movement, athletes: Athletes, model: Constants) -> Array:
+    """How much longer than an ordinary member's each athlete's set of a movement is.
+
+    The more skill a movement needs, the further good and less good lie apart.
+    """
+    own = athletes.stamina ** (movement.width / (STAMINA_POWER * model.spread))
+    if movement.reference_kg is None and movement.groups[:1] in ((Group.PUSH,), (Group.PULL,)):
+        own = own * np.array(TRACK_STAMINA)[np.minimum(athletes.track, 1)]
+    return own
 
 
 def _staying(demand: float) -> float:

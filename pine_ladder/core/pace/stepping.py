@@ -18,7 +18,9 @@ from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.pace.rep import (
     CALORIE_DEMAND,
     CALORIE_S,
+    CALORIE_TRACK,
     METRE_S,
+    OTHER_CALORIE_S,
     UNKNOWN,
     Array,
     Athletes,
@@ -38,8 +40,10 @@ CHUNK_S = 10.0
 TURN_S = 1.5
 """Turning round at the end of a trip, or handing over to a partner."""
 MINUTE_S = 60.0
-BREATHER_S = 5.0
-"""A stop this long begins a new set."""
+LEAST_STEP_M = 2.0
+MOST_FREED = 0.95
+"""No more than this share of a set is waited for, so that pauses stay finite."""
+NOBODY = np.zeros(1, bool)
 NEVER = np.inf
 
 
@@ -58,7 +62,11 @@ class Floor:
         self.model = model
         n = athletes.count
         self.n = n
-        self.t, self.f, self.since = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.t, self.f, self.idle = np.zeros(n), np.zeros(n), np.zeros(n)
+        # How far each group of muscles is used up (1 ends a set), and when that was so.
+        self.used: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.seen: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.unable: dict[str, Mask] = {}
         self.doing: str | None = None
         self.kit: frozenset[str] = frozenset()
         self.reps: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
@@ -72,7 +80,10 @@ class Floor:
         self.splits: list[Array] = []
         self.grow = piece.grow_reps or 0
         teams = piece.teams
-        self.share = teams.size if teams and teams.how == "share" else 1
+        # Whoever alternates in windows rests in those of the others; elsewhere the work of a team
+        # that shares or alternates is one after the other's.
+        turns = teams is not None and teams.how == "alternate" and not _in_turn(clock.lower(piece))
+        self.share = teams.size if teams and (turns or teams.how == "share") else 1
         self.together = teams.size if teams and teams.how == "together" else 1
         self.filling = False
         self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
@@ -91,7 +102,7 @@ class Floor:
         idle = np.maximum(0.0, until - self.t)
         self.f = fatigue_after_rest(self.f, idle, self.model)
         self.t = np.maximum(self.t, until)
-        self.since = np.where(idle >= BREATHER_S, 0.0, self.since)
+        self.idle = np.where(idle > 0, idle, self.idle)
 
     def change(self, exercise: plan.Exercise, active: Mask) -> None:
         """Go to the next task: less on the same implement, nothing when it is the same one."""
@@ -101,12 +112,25 @@ class Floor:
         if self.doing is not None and name != self.doing:
             same = kit == self.kit
             lost = self.model.same_change_s if same else self.model.change_s
-            moved = np.where(active, lost, 0.0)
+            # Whoever has just rested has walked over in that time.
+            moved = np.where(active, np.maximum(0.0, lost - self.idle), 0.0)
             self.t = self.t + moved
             self.changes += moved
             self.f = fatigue_after_rest(self.f, moved, self.model)
-            self.since = np.where(active, 0.0, self.since)
+        self.idle = np.where(active, 0.0, self.idle)
         self.doing, self.kit = name, kit
+
+    def level(self, group: str) -> Array:
+        """How far a group of muscles is used up by now, after what rest it had."""
+        since = np.maximum(0.0, self.t - self.seen[group])
+        return self.used[group] * np.exp(-since / self.model.local_s)
+
+    def tire(self, groups: Sequence[str], levels: Sequence[Array], gain: Array) -> None:
+        """Muscles after a set: the first by all of it, the others beside it by a part."""
+        for place, (group, level) in enumerate(zip(groups, levels, strict=True)):
+            part = 1.0 if place == 0 else self.model.beside
+            self.used[group] = np.clip(level + part * gain, 0.0, 1.0)
+            self.seen[group] = self.t.copy()
 
     def repeat(  # noqa: PLR0915 - one loop, kept in one piece for its speed
         self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0
@@ -119,10 +143,13 @@ class Floor:
         done = np.zeros(self.n)
         if self.together > 1:
             rep = replace(rep, seconds=self._of_slowest(rep.seconds))
-        # A pause lasts as long whenever it comes and does not refresh: else a heavier load, which
-        # breaks a set earlier, could be the faster one.
-        wait = model.pause_low_s + (model.pause_high_s - model.pause_low_s) * rep.demand
-        wait = TURN_S if self.share > 1 else wait
+        # A pause is as long whenever it comes and refreshes nothing but the muscles that ended the
+        # set: else a heavier load, which breaks a set earlier, could be the faster one.
+        ends_sets = bool(rep.groups) and bool(np.isfinite(rep.unbroken).any())
+        groups = rep.groups if ends_sets else ()
+        levels = [self.level(group) for group in groups]
+        before = np.max(levels, axis=0) if groups else np.zeros(self.n)
+        after_all = before.copy()
         tire = rep.demand / model.tire_s / self.share
         refresh = (1 - 1 / self.share) / model.recover_s
         who = np.flatnonzero(wanted > 0)
@@ -130,55 +157,68 @@ class Floor:
         step = 0
         while who.size:
             # Everybody in `who` goes on until one of them has done enough or is out of time.
-            t, g, since = self.t[who], 1 - self.f[who], self.since[who]
+            t, g, level = self.t[who], 1 - self.f[who], after_all[who]
             begun, paused, breaks = t.copy(), np.zeros(who.size), np.zeros(who.size)
             slowest = rep.seconds[who] * size
             gain = slowest * rep.slow
             slowest = slowest + gain
             unbroken, ends, asked = rep.unbroken[who], limit[who], wanted[who]
             enough, start = float(asked.min()), step
-            # So many steps are within everybody's set, as tired as they can get by the last one.
-            ahead = min(enough - step, MOST_STEPS)
-            least = g * np.exp(-tire * slowest * ahead) if ahead < MOST_STEPS else 0.0
-            able = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - least)))
-            safe = step + max(0.0, float(np.floor((able - since) / size).min()))
+            # A set is as long as the athlete is fresh when it begins.
+            able = unbroken * (1 - model.shrink * (1 - g))
+            each = size / able
+            # So many steps are within everybody's set, and in time however tired they get.
+            within = np.floor((1 - level) / each + 1e-9).min() if ends_sets else NEVER
+            safe = step + max(0.0, float(within))
             in_time = float(((ends - t) / slowest).min())
             sure = int(max(0.0, min(enough - step, safe - step, in_time)))
             self._sure(sure, t, g, slowest, gain, tire, refresh)
-            since = since + size * sure
+            level = level + sure * each * ends_sets
             step += sure
             alive, count = np.ones(who.size, bool), np.full(who.size, float(step - start))
             while step < enough and alive.any():
                 seconds = slowest - gain * g
                 after = t + seconds
-                if step >= safe:
-                    most = np.maximum(1.0, unbroken * (1 - model.shrink * (1 - g)))
-                    broken = (since + size > most + 1e-9) & (since > 0)
-                    after = after + wait * broken
+                broken = (level + each > 1 + 1e-9) & (level > 0) if step >= safe else NOBODY
+                if broken.any():
+                    fresh = size / (unbroken * (1 - model.shrink * (1 - g)))
+                    freed = np.minimum(np.maximum(model.again, fresh), MOST_FREED)
+                    wait = self._pause(freed) * broken
+                    after = after + wait
                     # Who is out of time stays so: with nothing changed the next rep is late too.
                     alive = after <= ends
-                    paused += wait * (broken & alive)
-                    breaks += broken & alive
-                    since = np.where(broken & alive, 0.0, since)
+                    held = broken & alive
+                    each = np.where(held, fresh, each)
+                    level = np.where(held, np.maximum(0.0, level - freed), level)
+                    paused += wait * held
+                    breaks += held
                 else:
                     alive = after <= ends
                 t = np.where(alive, after, t)
                 g = np.where(alive, self._tired(g, seconds, tire, refresh), g)
-                since = since + size * alive
+                level = level + each * alive * ends_sets
                 count += alive
                 step += 1
             worked = t - begun - paused
-            self.t[who], self.f[who], self.since[who] = t, 1 - g, since
+            self.t[who], self.f[who], after_all[who] = t, 1 - g, level
             self.work[who] += worked
             self.tension[rep.name][who] += worked
             self.pauses[who] += paused
             self.breaks[who] += breaks
             done[who] += count
             who = who[alive & (asked > step)]
+        if groups:
+            self.tire(groups, levels, after_all - before)
         if rep.kg is not None:
             self.tonnage += done * size * rep.kg
         self.landings += done * size * rep.landings
         return done
+
+    def _pause(self, freed: Array) -> Array:
+        """Seconds until a share of a set is there again; in a team, of handing over."""
+        if self.share > 1:
+            return np.full(freed.shape, TURN_S)
+        return -self.model.local_s * np.log1p(-freed)
 
     def _sure(
         self,
@@ -256,8 +296,17 @@ class Floor:
         self.change(exercise, active)
         movement = self.library.find(exercise.movement) or UNKNOWN
         rep = self.rep(exercise)
+        if rep.unable.any():
+            self.unable[rep.name] = self.unable.get(rep.name, ~active & active) | (
+                rep.unable & active
+            )
         amount = exercise.amount
         unit = amount.unit if isinstance(amount, plan.Scheme) else None
+        if self.filling and isinstance(amount, plan.Duration):
+            # Taking one's place for a time that fills the window is part of that time.
+            short = np.floor(np.maximum(0.0, deadline - self.t) + 1e-6)
+            late = (wanted > short) & (wanted - short <= math.ceil(self.model.change_s))
+            wanted = np.where(late, short, wanted)
         endless = bool(np.isinf(wanted).any())
         if isinstance(amount, plan.Calories) or unit == "cal":
             done = self.repeat(self._machine(rep), wanted, deadline)
@@ -291,7 +340,9 @@ class Floor:
         sets = []
         for part in exercise.parts or (exercise,):
             rep = self.rep(part)
-            able = np.maximum(1.0, rep.unbroken * (1 - self.model.shrink * self.f))
+            used = np.max([self.level(one) for one in rep.groups], axis=0) if rep.groups else 0.0
+            able = rep.unbroken * (1 - self.model.shrink * self.f) * (1 - used)
+            able = np.maximum(1.0, able)
             able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
             asked = self.wanted(part, 1, None) if exercise.parts else np.ones(self.n)
             sets.append(np.maximum(1.0, able // np.where(np.isinf(asked), able, asked)))
@@ -304,8 +355,9 @@ class Floor:
         return done
 
     def _machine(self, rep: Rep) -> Rep:
-        pace = self.athletes.pace[Capacity.CYCLIC] * CALORIE_S
-        return Rep(rep.name, pace, rep.slow, CALORIE_DEMAND, np.full(self.n, NEVER), None)
+        power = np.array(CALORIE_TRACK)[np.minimum(self.athletes.track, 1)]
+        pace = self.athletes.pace[Capacity.CYCLIC] * CALORIE_S.get(rep.name, OTHER_CALORIE_S)
+        return Rep(rep.name, pace * power, rep.slow, CALORIE_DEMAND, np.full(self.n, NEVER), None)
 
     def _metre(self, rep: Rep, movement: Movement) -> Rep:
         if movement.measure == "distance":
@@ -325,7 +377,10 @@ class Floor:
         usual = float(np.median(rep.seconds))
         if longest == 0.0 and not np.isinf(wanted).any():
             return np.zeros(self.n), wanted == 0
-        size = longest / max(1, round(longest * usual / CHUNK_S)) if longest else CHUNK_S / usual
+        # Where a set ends after so many metres, a step is a good deal shorter than it.
+        chunk = min(CHUNK_S / usual, float(rep.unbroken.min()) / 4)
+        chunk = max(chunk, LEAST_STEP_M)
+        size = longest / max(1, round(longest / chunk)) if longest else chunk
         done = self.repeat(rep, np.ceil(wanted / size - 1e-9), deadline, size) * size
         self.metres += done
         finished = done >= wanted - 1e-6
@@ -469,3 +524,15 @@ def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:
 def _size(piece: plan.Piece, lines: Sequence[plan.Line], round_: int, tier: int) -> int:
     block = plan.Block(lines=tuple(lines))
     return reps_in_round(piece.model_copy(update={"blocks": (block,)}), round_, tier)
+
+
+def _in_turn(node: clock.Primitive) -> bool:
+    """Whether the members of a team have windows in turn."""
+    match node:
+        case clock.Window(member=member):
+            return member is not None
+        case clock.Sequence(parts=parts):
+            return any(_in_turn(part) for part in parts)
+        case clock.Repeat(body=body):
+            return _in_turn(body)
+    return False
