@@ -153,6 +153,18 @@ def _rounds(piece: plan.Piece, body: Sequence, rounds: int) -> Repeat:
     return Repeat(rounds, body, rest)
 
 
+def in_turn(node: Primitive) -> bool:
+    """Whether the members of a team have windows in turn."""
+    match node:
+        case Window(member=member):
+            return member is not None
+        case Sequence(parts=parts):
+            return any(in_turn(part) for part in parts)
+        case Repeat(body=body):
+            return in_turn(body)
+    return False
+
+
 def _members(piece: plan.Piece) -> tuple[int | None, ...]:
     if piece.teams and piece.teams.how == "alternate":
         return tuple(range(1, piece.teams.size + 1))

@@ -133,7 +133,9 @@ def test_work_closes_each_window_and_the_rest_of_it_is_rest():
 
 def test_as_many_as_possible_ends_where_the_work_of_a_window_does():
     def reps(heading: str) -> float:
-        piece = parse(f"## Core: {heading}, score total reps\nmax x 10 m shuttle run").session.pieces[0]
+        piece = parse(
+            f"## Core: {heading}, score total reps\nmax x 10 m shuttle run"
+        ).session.pieces[0]
         return float(np.median(run(piece, sample(40, 0), library(), 0).result))
 
     closed, whole = reps("EMOM 12:00, work 0:40"), reps("EMOM 12:00")

@@ -14,17 +14,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from pine_ladder.core import clock, plan
-from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements import Library
+from pine_ladder.core.pace.asked import NEVER, TURN_S, asked, machine, metre, trip
+from pine_ladder.core.pace.muscles import Muscles
 from pine_ladder.core.pace.rep import (
-    CALORIE_DEMAND,
-    CALORIE_S,
-    CALORIE_TRACK,
-    METRE_S,
-    OTHER_CALORIE_S,
     UNKNOWN,
     Array,
     Athletes,
-    Capacity,
     Constants,
     Rep,
     fatigue_after_rest,
@@ -37,14 +33,11 @@ Mask = NDArray[np.bool_]
 MOST_ROUNDS, MOST_STEPS = 400, 600
 CHUNK_S = 10.0
 """Runs, rows and rides are stepped about this many seconds at a time."""
-TURN_S = 1.5
-"""Turning round at the end of a trip, or handing over to a partner."""
 MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
 MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
 NOBODY = np.zeros(1, bool)
-NEVER = np.inf
 
 
 class Floor:
@@ -63,9 +56,7 @@ class Floor:
         n = athletes.count
         self.n = n
         self.t, self.f, self.idle = np.zeros(n), np.zeros(n), np.zeros(n)
-        # How far each group of muscles is used up (1 ends a set), and when that was so.
-        self.used: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
-        self.seen: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.muscles = Muscles(n, model)
         self.unable: dict[str, Mask] = {}
         self.doing: str | None = None
         self.kit: frozenset[str] = frozenset()
@@ -82,7 +73,9 @@ class Floor:
         teams = piece.teams
         # Whoever alternates in windows rests in those of the others; elsewhere the work of a team
         # that shares or alternates is one after the other's.
-        turns = teams is not None and teams.how == "alternate" and not _in_turn(clock.lower(piece))
+        turns = (
+            teams is not None and teams.how == "alternate" and not clock.in_turn(clock.lower(piece))
+        )
         self.share = teams.size if teams and (turns or teams.how == "share") else 1
         self.together = teams.size if teams and teams.how == "together" else 1
         self.filling = False
@@ -120,18 +113,6 @@ class Floor:
         self.idle = np.where(active, 0.0, self.idle)
         self.doing, self.kit = name, kit
 
-    def level(self, group: str) -> Array:
-        """How far a group of muscles is used up by now, after what rest it had."""
-        since = np.maximum(0.0, self.t - self.seen[group])
-        return self.used[group] * np.exp(-since / self.model.local_s)
-
-    def tire(self, groups: Sequence[str], levels: Sequence[Array], gain: Array) -> None:
-        """Muscles after a set: the first by all of it, the others beside it by a part."""
-        for place, (group, level) in enumerate(zip(groups, levels, strict=True)):
-            part = 1.0 if place == 0 else self.model.beside
-            self.used[group] = np.clip(level + part * gain, 0.0, 1.0)
-            self.seen[group] = self.t.copy()
-
     def repeat(  # noqa: PLR0915 - one loop, kept in one piece for its speed
         self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0
     ) -> Array:
@@ -147,8 +128,7 @@ class Floor:
         # set: else a heavier load, which breaks a set earlier, could be the faster one.
         ends_sets = bool(rep.groups) and bool(np.isfinite(rep.unbroken).any())
         groups = rep.groups if ends_sets else ()
-        levels = [self.level(group) for group in groups]
-        before = np.max(levels, axis=0) if groups else np.zeros(self.n)
+        began, before = self.t.copy(), self.muscles.felt(groups, self.t)
         after_all = before.copy()
         tire = rep.demand / model.tire_s / self.share
         refresh = (1 - 1 / self.share) / model.recover_s
@@ -183,7 +163,7 @@ class Floor:
                 if broken.any():
                     fresh = size / (unbroken * (1 - model.shrink * (1 - g)))
                     freed = np.minimum(np.maximum(model.again, fresh), MOST_FREED)
-                    wait = self._pause(freed) * broken
+                    wait = broken * (TURN_S if self.share > 1 else self.muscles.pause_s(freed))
                     after = after + wait
                     # Who is out of time stays so: with nothing changed the next rep is late too.
                     alive = after <= ends
@@ -207,18 +187,11 @@ class Floor:
             self.breaks[who] += breaks
             done[who] += count
             who = who[alive & (asked > step)]
-        if groups:
-            self.tire(groups, levels, after_all - before)
+        self.muscles.work(groups, began, self.t, after_all - before)
         if rep.kg is not None:
             self.tonnage += done * size * rep.kg
         self.landings += done * size * rep.landings
         return done
-
-    def _pause(self, freed: Array) -> Array:
-        """Seconds until a share of a set is there again; in a team, of handing over."""
-        if self.share > 1:
-            return np.full(freed.shape, TURN_S)
-        return -self.model.local_s * np.log1p(-freed)
 
     def _sure(
         self,
@@ -257,27 +230,8 @@ class Floor:
         return slowest
 
     def wanted(self, exercise: plan.Exercise, round_: int, reps: int | None) -> Array:
-        """How many reps, metres, seconds or calories an exercise asks of each athlete."""
-        sides = 2 if exercise.side is plan.Side.EACH else 1
-        every = np.ones(self.n)
-        match exercise.amount:
-            case plan.Reps(low=low, high=high, grow=grow):
-                spread = np.round(low + self.athletes.choice * ((high or low) - low))
-                grown = spread + (grow + self.grow) * (round_ - 1)
-                return sides * np.maximum(0.0, grown)
-            case plan.Scheme(values=values):
-                return every * sides * values[min(round_, len(values)) - 1]
-            case plan.Duration(seconds=seconds, grow_s=grow):
-                return every * sides * (seconds + grow * (round_ - 1))
-            case plan.Distance(metres=metres):
-                own = np.array(metres)[np.minimum(self.athletes.track, len(metres) - 1)]
-                return sides * own
-            case plan.Calories(calories=calories):
-                own = np.array(calories)[np.minimum(self.athletes.track, len(calories) - 1)]
-                return sides * own.astype(float)
-            case plan.Max() | plan.Trips():
-                return every * NEVER
-        return every * (sides * reps if reps else NEVER)
+        """How much an exercise asks of each athlete in a round; `reps` where its piece says it."""
+        return asked(exercise, self.athletes, round_, reps, self.grow)
 
     def do(
         self,
@@ -309,18 +263,20 @@ class Floor:
             wanted = np.where(late, short, wanted)
         endless = bool(np.isinf(wanted).any())
         if isinstance(amount, plan.Calories) or unit == "cal":
-            done = self.repeat(self._machine(rep), wanted, deadline)
+            done = self.repeat(machine(rep, self.athletes), wanted, deadline)
             self.calories += done
             return self._count(rep.name, done), done >= wanted
         if isinstance(amount, plan.Trips):
-            done = self.repeat(self._trip(rep, movement, amount.distance_m), wanted, deadline)
+            done = self.repeat(
+                trip(rep, movement, self.athletes, amount.distance_m), wanted, deadline
+            )
             self.metres += done * amount.distance_m
             return self._count(rep.name, done), done >= wanted
         timed = isinstance(amount, plan.Duration) or unit == "s"
         if timed and movement.measure != "time":
             return self._for_time(rep, wanted, deadline)
         if isinstance(amount, plan.Distance) or unit == "m":
-            return self._cover(self._metre(rep, movement), wanted, deadline)
+            return self._cover(metre(rep, movement, self.athletes), wanted, deadline)
         if movement.measure == "distance":
             return self._cover(rep, wanted, deadline)
         # Thousands of reps are stepped several at a time.
@@ -340,7 +296,7 @@ class Floor:
         sets = []
         for part in exercise.parts or (exercise,):
             rep = self.rep(part)
-            used = np.max([self.level(one) for one in rep.groups], axis=0) if rep.groups else 0.0
+            used = self.muscles.felt(rep.groups, self.t)
             able = rep.unbroken * (1 - self.model.shrink * self.f) * (1 - used)
             able = np.maximum(1.0, able)
             able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
@@ -353,22 +309,6 @@ class Floor:
         self.reps[name] += done
         self.counted += done
         return done
-
-    def _machine(self, rep: Rep) -> Rep:
-        power = np.array(CALORIE_TRACK)[np.minimum(self.athletes.track, 1)]
-        pace = self.athletes.pace[Capacity.CYCLIC] * CALORIE_S.get(rep.name, OTHER_CALORIE_S)
-        return Rep(rep.name, pace * power, rep.slow, CALORIE_DEMAND, np.full(self.n, NEVER), None)
-
-    def _metre(self, rep: Rep, movement: Movement) -> Rep:
-        if movement.measure == "distance":
-            return rep
-        pace = self.athletes.pace[Capacity.CYCLIC] * METRE_S
-        return Rep(rep.name, pace, rep.slow, rep.demand, np.full(self.n, NEVER), rep.kg)
-
-    def _trip(self, rep: Rep, movement: Movement, metres: float) -> Rep:
-        one = self._metre(rep, movement)
-        seconds = one.seconds * metres + TURN_S
-        return Rep(one.name, seconds, one.slow, one.demand, np.full(self.n, NEVER), one.kg)
 
     def _cover(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
         """A distance in steps of about ten seconds; it counts as one rep when it is done."""
@@ -524,15 +464,3 @@ def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:
 def _size(piece: plan.Piece, lines: Sequence[plan.Line], round_: int, tier: int) -> int:
     block = plan.Block(lines=tuple(lines))
     return reps_in_round(piece.model_copy(update={"blocks": (block,)}), round_, tier)
-
-
-def _in_turn(node: clock.Primitive) -> bool:
-    """Whether the members of a team have windows in turn."""
-    match node:
-        case clock.Window(member=member):
-            return member is not None
-        case clock.Sequence(parts=parts):
-            return any(_in_turn(part) for part in parts)
-        case clock.Repeat(body=body):
-            return _in_turn(body)
-    return False

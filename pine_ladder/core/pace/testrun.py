@@ -52,7 +52,9 @@ class ResultBand(Band):
 class TierRun(Frozen):
     """What a tier's athletes would do with a piece.
 
-    `time_s` is how long it takes; `reps` by movement; `capped_share` the share beaten by the cap;
+    Ranges are of those who can do it; `unable` is the share who cannot, by movement, where a load
+    or a skill is beyond them. `time_s` is how long it takes; `reps` by movement; `capped_share` the
+    share beaten by the cap; `put_downs` how often sets are broken or a carry is put down;
     `pauses_s` and `changes_s` the seconds lost to broken sets and between tasks; `last_round` how
     many times the first half's seconds a round of the last half takes, where there are rounds.
     """
@@ -65,6 +67,8 @@ class TierRun(Frozen):
     blocks: tuple[BlockBand, ...]
     reps: dict[str, Band]
     capped_share: float
+    unable: dict[str, float]
+    put_downs: Band
     tension_s: dict[str, Band]
     tonnage_kg: Band
     landings: Band
@@ -88,10 +92,11 @@ def band(values: Array) -> Band:
 
 
 def sum_up(done: Run, tier: int) -> TierRun:
-    """A run as bands over its athletes."""
+    """A run as bands over those of its athletes who can do it."""
+    able = done.able
     stations: dict[int, list[tuple[str, Array, float, Mask]]] = {}
     for station, label, work, length, finished in done.windows:
-        stations.setdefault(station, []).append((label, work, length, finished))
+        stations.setdefault(station, []).append((label, work[able], length, finished[able]))
     windows = []
     for station, held in sorted(stations.items()):
         busy = np.concatenate([work for _, work, _, _ in held])
@@ -108,22 +113,28 @@ def sum_up(done: Run, tier: int) -> TierRun:
         )
     kind = done.kind
     scored = kind is not None and kind is not ScoreKind.DONE
-    result = ResultBand(kind=kind, **dict(band(done.result))) if scored and kind else None
+    result = ResultBand(kind=kind, **dict(band(done.result[able]))) if scored and kind else None
     return TierRun(
         tier=tier,
         result=result,
-        time_s=band(done.time_s),
-        work_s=band(done.work),
+        time_s=band(done.time_s[able]),
+        work_s=band(done.work[able]),
         windows=tuple(windows),
-        blocks=tuple(BlockBand(rounds=band(rounds)) for rounds in done.blocks),
-        reps={name: band(reps) for name, reps in done.reps.items()},
-        capped_share=round(float(done.capped.mean()), 3),
-        tension_s={name: band(seconds) for name, seconds in done.tension.items()},
-        tonnage_kg=band(done.tonnage),
-        landings=band(done.landings),
-        pauses_s=band(done.pauses),
-        changes_s=band(done.changes),
-        last_round=_falling_off(done.splits) if len(done.blocks) < 2 else None,
+        blocks=tuple(BlockBand(rounds=band(rounds[able])) for rounds in done.blocks),
+        reps={name: band(reps[able]) for name, reps in done.reps.items()},
+        capped_share=round(float(done.capped[able].mean()), 3),
+        unable={
+            name: round(float(mask.mean()), 3) for name, mask in done.unable.items() if mask.any()
+        },
+        put_downs=band(done.breaks[able]),
+        tension_s={name: band(seconds[able]) for name, seconds in done.tension.items()},
+        tonnage_kg=band(done.tonnage[able]),
+        landings=band(done.landings[able]),
+        pauses_s=band(done.pauses[able]),
+        changes_s=band(done.changes[able]),
+        last_round=_falling_off([split[able] for split in done.splits])
+        if len(done.blocks) < 2
+        else None,
     )
 
 
