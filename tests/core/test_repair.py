@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -42,7 +44,7 @@ SEEN = [
     ("## Conditioning: EMOM 10:00\n5 air squat", "nearly-empty"),
     ("## Conditioning: EMOM 10:00, aim 0:40\n10 goblet squat @ 18 kg", "off-work"),
     (BLOCKS, "uneven-blocks"),
-    ("## Conditioning: AMRAP 20:00, target 5-6 rounds\n20 sit-up\n5 burpee", "off-target"),
+    ("## Conditioning: AMRAP 20:00, target 9-10 rounds\n20 sit-up\n5 burpee", "off-target"),
     ("## Conditioning: 3 rounds for time, target 15:00-18:00\n20 burpee\n20 sit-up", "off-target"),
     ("## Conditioning: 5 rounds for time\n30 box jump @ 60/50 cm", "many-landings"),
     ("## Strength: 4 sets\n12 front squat, tempo 50X1 @ 50%", "tension"),
@@ -65,7 +67,8 @@ def test_taking_each_proposal_leaves_nothing_of_its_kind_to_notice(text: str, co
         found = [f for f in noticed(text) if f.code == code]
         if not found:
             return
-        (repair,) = found[0].repairs
+        # Numbers come first, other ways after them.
+        repair = found[0].repairs[0]
         text = apply(text, repair.edits)
         assert parse(text).findings == ()
     raise AssertionError(found)
@@ -74,11 +77,69 @@ def test_taking_each_proposal_leaves_nothing_of_its_kind_to_notice(text: str, co
 def test_too_many_snatches_in_a_minute_become_what_fills_forty_seconds():
     text = "## Conditioning: EMOM 10:00, aim 0:40\n24 dumbbell snatch, alternating @ 15/10 kg"
     (finding,) = [f for f in noticed(text) if f.code == "overfull"]
-    (repair,) = finding.repairs
+    repair = finding.repairs[0]
     assert apply(text, repair.edits).splitlines()[1] in (
         "16 dumbbell snatch, alternating @ 15/10 kg",
         "14 dumbbell snatch, alternating @ 15/10 kg",
     )
+
+
+def offered(text: str, code: str) -> list[str]:
+    return [r.label for f in noticed(text) if f.code == code for r in f.repairs]
+
+
+def test_an_overfull_minute_of_a_heavy_bar_is_offered_a_lighter_one_and_a_longer_window():
+    text = "## Conditioning: every 1:00 x 5\n12 thruster @ 60/40 kg"
+    labels = offered(text, "overfull")
+    assert any("60/40 kg → " in label and "late" in label for label in labels), labels
+    assert "windows of 1:30" in labels
+
+
+def test_numbers_are_never_cut_below_half_or_raised_over_double():
+    for text, code in SEEN:
+        for label in offered(text, code):
+            for now, then in re.findall(r"(\d+) → (\d+) [a-z]", label):
+                assert 0.5 <= int(then) / int(now) <= 2, label
+
+
+def test_where_nothing_sensible_helps_that_is_said():
+    (finding, *_) = [
+        f
+        for f in noticed("## Conditioning: AMRAP 20:00, target 1-2 rounds\n20 sit-up\n5 burpee")
+        if f.code == "off-target"
+    ]
+    assert finding.repairs == ()
+    assert finding.message.endswith("neither numbers nor load help: ask for something else")
+
+
+@pytest.mark.parametrize(
+    ("text", "who", "way"),
+    [
+        ("## Conditioning: for time\n30 power snatch @ 100/70 kg", "nearly all", None),
+        ("## Conditioning: for time\n30 power snatch @ 70/50 kg", "about half", "kg power snatch"),
+        ("## Conditioning: 3 rounds for time\n5 ring muscle-up", "Scaled: ", "chest-to-bar"),
+    ],
+)
+def test_a_load_or_a_skill_beyond_a_part_of_the_tier_is_told(text: str, who: str, way: str | None):
+    (finding, *_) = [f for f in noticed(text) if f.code == "unable"]
+    assert who in finding.message
+    assert finding.message.endswith("as asked: scale it")
+    assert way is None or any(way in label for label in (r.label for r in finding.repairs))
+
+
+def test_a_lighter_load_is_one_the_gym_owns():
+    text = "## Conditioning: EMOM 10:00\n16 kettlebell swing @ 40 kg"
+    session = parse(text).session
+    runs = [test_run(piece, library(), 3) for piece in session.pieces]
+    kit = {"kettlebell 32 kg": 4, "kettlebell 20 kg": 6, "kettlebell 17 kg": 0}
+    labels = [
+        repair.label
+        for found in foresee(session, runs, Ground(library(), kit=kit), TIERS)
+        for repair in found.repairs
+        if "kg →" in repair.label
+    ]
+    assert labels
+    assert all(re.search(r"→ (32|20) kg", label) for label in labels), labels
 
 
 def test_a_new_movement_in_numbers_is_noticed_only_while_it_is_new():

@@ -4,20 +4,32 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+import numpy as np
+
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import At, Ground, finding, tasks, with_tasks
+from pine_ladder.core.checks.walk import At, Ground, finding, tasks, with_heading, with_tasks
 from pine_ladder.core.clock import window_s
+from pine_ladder.core.notation.bounds import excess
+from pine_ladder.core.pace.ease import Place, ease, places_of
+from pine_ladder.core.pace.piece import Run
 from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.pace.repair import (
+    FEW_LATE,
     WORK_SLACK_S,
     as_repair,
     balance_blocks,
     fill_window,
     reach_target,
+    station_work,
 )
 from pine_ladder.core.pace.testrun import PieceRun, in_target, test_run
 from pine_ladder.core.units import clock_text
 
+SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
+"""A share of a tier who cannot do it that is told, and one that is left to scaling (judgement)."""
+LONGER, LONGER_STEP_S, LONGEST_WINDOW_S = 1.5, 15, 240
+"""How much longer a window is proposed, in steps that coaches write (judgement)."""
+NOTHING_HELPS = "; neither numbers nor load help: ask for something else"
 OVERFULL = 0.3
 """More than this share of windows not done in time is overfull."""
 NEARLY_EMPTY = 0.4
@@ -70,10 +82,96 @@ def windows_too_full_or_empty(
                 continue
             proposal = fill_window(piece, ground.library, one.tier, window.station, wanted)
             repairs = [as_repair(piece, proposal)] if proposal else []
+            if code == "overfull":
+                repairs += _eased_window(piece, ground, one.tier, window.station)
+                repairs += _longer_window(piece)
+                if not repairs:
+                    message += NOTHING_HELPS
             severity = "warning" if code == "overfull" else "hint"
             line = _station_line(piece, window.station)
             found.append(finding(code, line, message, severity, repairs))  # type: ignore[arg-type]
     return _first_of_each(found)
+
+
+def _eased_window(piece: plan.Piece, ground: Ground, tier: int, station: int) -> list[plan.Repair]:
+    """A lighter load or an easier rung with which nearly everybody gets through a window."""
+
+    def late(done: Run) -> float:
+        return station_work(done, station)[1]
+
+    return ease(
+        piece,
+        ground.library,
+        tier,
+        places_of(piece, station),
+        late,
+        lambda share: share <= FEW_LATE,
+        lambda share: f"{share:.0%} late",
+        ground.kit,
+    )
+
+
+def _longer_window(piece: plan.Piece) -> list[plan.Repair]:
+    """Half as long again, where windows are not minutes and work does not close them."""
+    form = piece.format
+    if not isinstance(form, plan.Every) or piece.work_s or form.interval_s >= LONGEST_WINDOW_S:
+        return []
+    longer = LONGER_STEP_S * round(form.interval_s * LONGER / LONGER_STEP_S)
+    if longer <= form.interval_s:
+        return []
+    words = f"windows of {clock_text(longer)}"
+    changed = form.model_copy(update={"interval_s": longer})
+    return (
+        []
+        if excess(piece.model_copy(update={"format": changed}))
+        else [with_heading(piece, words, format=changed)]
+    )
+
+
+def beyond_some_of_the_tier(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A load or a skill that a good part of a tier cannot do at all: scale it for them."""
+    found = []
+    for one in run.tiers:
+        for name, share in one.unable.items():
+            if share < SOME_UNABLE:
+                continue
+            places = [at for at in places_of(piece) if _names(piece, at, one.tier, ground) == name]
+            if not places:
+                continue
+
+            def unable(done: Run, name: str = name) -> float:
+                return max((float(m.mean()) for m in done.unable.values()), default=0.0)
+
+            repairs = ease(
+                piece,
+                ground.library,
+                one.tier,
+                places,
+                unable,
+                lambda share: share <= FEW_UNABLE,
+                lambda share: f"{share:.0%} cannot",
+                ground.kit,
+            )
+            line = piece.blocks[places[0].block].lines[places[0].line].line
+            message = (
+                f"{_tier(tiers, one.tier)}: {_part(share)} cannot do {name} as asked: scale it"
+            )
+            found.append(finding("unable", line, message, "warning", repairs))
+    return _first_of_each(found)
+
+
+def _names(piece: plan.Piece, at: Place, tier: int, ground: Ground) -> str:
+    said = piece.blocks[at.block].lines[at.line].tasks[at.task].version(tier).movement
+    known = ground.library.find(said)
+    return known.name if known else said
+
+
+def _part(share: float) -> str:
+    """A share as coaches say it: `about a third`."""
+    said = ((0.9, "nearly all"), (0.6, "most"), (0.42, "about half"), (0.29, "about a third"))
+    return next((words for least, words in said if share >= least), "about a quarter")
 
 
 def fill_that_is_never_reached(
@@ -169,13 +267,40 @@ def far_from_the_target(
         show = clock_text if target.unit == "time" else _rounds
         proposal = reach_target(piece, ground.library, one.tier)
         repairs = [as_repair(piece, proposal, show)] if proposal else []
+        repairs = repairs or _eased_to_target(piece, target, ground, one.tier, show)
         unit = "" if target.unit == "time" else f" {target.unit}"
         message = (
             f"{_tier(tiers, one.tier)}: about {show(middle)}{unit}, "
             f"{show(target.low)} to {show(target.high)} is aimed at"
         )
+        message += "" if repairs else NOTHING_HELPS
         found.append(finding("off-target", piece.line, message, "warning", repairs))
     return found
+
+
+def _eased_to_target(
+    piece: plan.Piece,
+    target: plan.Target,
+    ground: Ground,
+    tier: int,
+    show: Callable[[float], str],
+) -> list[plan.Repair]:
+    """A lighter load or an easier rung that brings the middle of a tier into the target."""
+
+    def middle(done: Run) -> float:
+        values = done.time_s if target.unit == "time" else done.result
+        return float(np.median(values[done.able]))
+
+    return ease(
+        piece,
+        ground.library,
+        tier,
+        places_of(piece),
+        middle,
+        lambda value: target.low <= value <= target.high,
+        show,
+        ground.kit,
+    )
 
 
 def _rounds(value: float) -> str:
@@ -250,6 +375,7 @@ def steady_that_will_collapse(
 
 FORESIGHT: tuple[Foresight, ...] = (
     windows_too_full_or_empty,
+    beyond_some_of_the_tier,
     fill_that_is_never_reached,
     blocks_that_will_not_be_equal,
     far_from_the_target,

@@ -16,6 +16,7 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import numbered_text, rewrite
+from pine_ladder.core.pace.ease import Place
 from pine_ladder.core.pace.piece import Run, run
 from pine_ladder.core.pace.rep import sample
 from pine_ladder.core.units import clock_text
@@ -27,17 +28,11 @@ LIKED = (
 """Rep numbers coaches write (common practice, no source)."""
 WORK_SLACK_S = 5
 """Work within this of what is aimed at is fine: 0:35 to 0:45 for 0:40 (common practice)."""
-FEW_LATE, FAR = 0.15, 1000.0
+FEW_LATE, FAR = 0.25, 1000.0
 ATHLETES = 60
 MOST_TRIES = 14
-
-
-class Place(NamedTuple):
-    """A task of a piece: its block, line and place in the line (all from 0)."""
-
-    block: int
-    line: int
-    task: int
+MOST_CHANGE = 2.0
+"""Numbers are changed to half of what was written at the least, to double at the most."""
 
 
 class Proposal(NamedTuple):
@@ -150,7 +145,8 @@ def fill_window(
     """Reps of a station so that its work takes about `wanted_s`; None where none are fixed.
 
     Tried one at a time from what is written outward; the first within five seconds that nearly
-    everybody gets through is taken, else the closest.
+    everybody gets through is taken, else the closest that brings it nearer. None where numbers
+    alone do not help.
     """
     numbered = any(block.numbered for block in piece.blocks)
     places = {
@@ -172,7 +168,7 @@ def fill_window(
             best = (off, Proposal(tier, reps, before, after))
         if off <= WORK_SLACK_S:
             break
-    return best[1]
+    return best[1] if best[0] < FAR else None
 
 
 def _scaled(
@@ -181,6 +177,8 @@ def _scaled(
     """Rep numbers scaled together by steps toward a ratio and past it, nearest change first."""
     seen = []
     end = math.log(max(ratio, 0.05)) * 1.6
+    # Under half or over double the numbers it would be another piece: other ways are tried then.
+    end = min(max(end, -math.log(MOST_CHANGE)), math.log(MOST_CHANGE))
     for step in range(1, MOST_TRIES + 1):
         factor = math.exp(end * step / MOST_TRIES)
         reps = {
@@ -188,6 +186,8 @@ def _scaled(
             for place, now in places.items()
         }
         only = {place: new for place, new in reps.items() if new != places[place]}
+        if any(not 1 / MOST_CHANGE <= new / places[at] <= MOST_CHANGE for at, new in only.items()):
+            continue
         if only and only not in seen:
             seen.append(only)
             yield only

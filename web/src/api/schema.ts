@@ -3066,6 +3066,12 @@ export interface components {
             people: components["schemas"]["DemoPerson"][];
         };
         /**
+         * Group
+         * @description The muscles that tire apart from each other, and end a set.
+         * @enum {string}
+         */
+        Group: "push" | "pull" | "squat" | "hinge" | "trunk" | "grip" | "calf";
+        /**
          * GymChange
          * @description The gym's change: the mean over athletes who did both, with its 95 % interval by Student's t
          *     (None for fewer than two), and the day-to-day wobble that athletes are judged by.
@@ -3676,6 +3682,11 @@ export interface components {
          *     `measure` distance: of one metre; for time: 1); `floor_s` the fastest honest one. `demand`
          *     (0 to 1) is how hard it tires. `landings` counts impacts a rep; a small hop, as with a rope,
          *     is a fifth of one. `parent` is the lift that percentages refer to.
+         *
+         *     `in_a_row` is how many reps (seconds of a hold, metres) an ordinary member of the first tier
+         *     does in one go, fresh, at the reference load; None is what its demand says. `skill` is the
+         *     standard deviation of its log across members, `tires` the muscles that end the set, and
+         *     `implements` how many weights the reference load and a bare load mean. See sets.toml.
          */
         Movement: {
             /** Name */
@@ -3744,6 +3755,20 @@ export interface components {
              * @default 0
              */
             landings: number;
+            /** In A Row */
+            in_a_row?: number | null;
+            /** Skill */
+            skill?: number | null;
+            /**
+             * Tires
+             * @default []
+             */
+            tires: components["schemas"]["Group"][];
+            /**
+             * Implements
+             * @default 1
+             */
+            implements: number;
         };
         /**
          * MovementLine
@@ -5330,7 +5355,9 @@ export interface components {
          * TierRun
          * @description What a tier's athletes would do with a piece.
          *
-         *     `time_s` is how long it takes; `reps` by movement; `capped_share` the share beaten by the cap;
+         *     Ranges are of those who can do it; `unable` is the share who cannot, by movement, where a load
+         *     or a skill is beyond them. `time_s` is how long it takes; `reps` by movement; `capped_share` the
+         *     share beaten by the cap; `put_downs` how often sets are broken or a carry is put down;
          *     `pauses_s` and `changes_s` the seconds lost to broken sets and between tasks; `last_round` how
          *     many times the first half's seconds a round of the last half takes, where there are rounds.
          */
@@ -5350,6 +5377,11 @@ export interface components {
             };
             /** Capped Share */
             capped_share: number;
+            /** Unable */
+            unable: {
+                [key: string]: number;
+            };
+            put_downs: components["schemas"]["Band"];
             /** Tension S */
             tension_s: {
                 [key: string]: components["schemas"]["Band"];

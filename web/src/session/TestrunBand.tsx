@@ -47,11 +47,21 @@ function Stations({ tier }: { tier: Tier }) {
   );
 }
 
+/** From this share on it is told that some of a tier cannot do what is asked. */
+const TOLD_SHARE = 0.05;
+
 function Details({ tier }: { tier: Tier }) {
   const { run } = tier;
   const reps = Object.entries(run.reps);
+  const unable = Object.entries(run.unable).filter(([, share]) => share >= TOLD_SHARE);
   return (
     <div className={styles.details}>
+      {unable.map(([name, share]) => (
+        <p key={name} className={styles.unable}>
+          {Math.round(share * 100)} % of this tier cannot do {name} as asked; what follows is of the
+          others.
+        </p>
+      ))}
       {run.windows.length > 0 && <Stations tier={tier} />}
       {run.blocks.length > 1 && (
         <p>
@@ -70,7 +80,13 @@ function Details({ tier }: { tier: Tier }) {
       <p>
         {run.landings.p50 >= 1 && <>About {Math.round(run.landings.p50)} landings. </>}
         {run.tonnage_kg.p50 >= 1 && <>About {Math.round(run.tonnage_kg.p50)} kg lifted. </>}
-        {run.pauses_s.p50 >= 1 && <>{Math.round(run.pauses_s.p50)} s lost to broken sets. </>}
+        {run.put_downs.p50 >= 0.5 && (
+          <>
+            About {Math.round(run.put_downs.p50)}{" "}
+            {Math.round(run.put_downs.p50) === 1 ? "break" : "breaks"} or put-downs,{" "}
+            {Math.round(run.pauses_s.p50)} s.{" "}
+          </>
+        )}
         {run.last_round && run.last_round.p50 > 1.02 && (
           <>Last rounds {Math.round((run.last_round.p50 - 1) * 100)} % slower than the first. </>
         )}

@@ -1,0 +1,177 @@
+"""Easing a task where other numbers will not do: a lighter load the gym owns, an easier rung.
+
+Each way is run again before it is offered, and told with what it is before and after.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from typing import NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.notation.edits import numbered_text, rewrite
+from pine_ladder.core.notation.printer import load_text
+from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.rep import sample
+
+LIGHTER = (0.85, 0.75, 0.65, 0.5)
+"""Shares of a load that are tried; under half of it the piece is another one (judgement)."""
+RUNGS = 2
+"""Rungs down a ladder that are tried."""
+ATHLETES = 60
+STEP_KG, SMALL_KG, SMALL_STEP_KG = 2.5, 10.0, 1.0
+
+Measure = Callable[[Run], float]
+
+
+class Place(NamedTuple):
+    """A task of a piece: its block, line and place in the line (all from 0)."""
+
+    block: int
+    line: int
+    task: int
+
+
+class Eased(NamedTuple):
+    """A piece with one task eased in a tier, and what that does."""
+
+    words: str
+    piece: plan.Piece
+    place: Place
+
+
+def places_of(piece: plan.Piece, station: int | None = None) -> Iterator[Place]:
+    """The tasks of a piece, or of one of its stations (from 1)."""
+    for b, block in enumerate(piece.blocks):
+        for n, line in enumerate(block.lines):
+            if station is not None and block.numbered and n != station - 1:
+                continue
+            for t, _task in enumerate(line.tasks):
+                yield Place(b, n, t)
+
+
+def exercise_at(piece: plan.Piece, place: Place, tier: int) -> plan.Exercise:
+    """A tier's version of a task."""
+    return piece.blocks[place.block].lines[place.line].tasks[place.task].version(tier)
+
+
+def with_exercise(
+    piece: plan.Piece, place: Place, tier: int, exercise: plan.Exercise
+) -> plan.Piece:
+    """The piece with a tier's version of a task exchanged; later tiers keep their own."""
+    block = piece.blocks[place.block]
+    line = block.lines[place.line]
+    task = line.tasks[place.task]
+    versions = list(task.versions)
+    while len(versions) <= tier:
+        versions.append(versions[-1])
+    versions[tier] = exercise
+    tasks = list(line.tasks)
+    tasks[place.task] = task.model_copy(update={"versions": tuple(versions)})
+    lines = list(block.lines)
+    lines[place.line] = line.model_copy(update={"tasks": tuple(tasks)})
+    blocks = list(piece.blocks)
+    blocks[place.block] = block.model_copy(update={"lines": tuple(lines)})
+    return piece.model_copy(update={"blocks": tuple(blocks)})
+
+
+def owned_kg(movement: Movement | None, kit: Mapping[str, int] | None) -> tuple[float, ...]:
+    """Sizes in kg that the gym owns of what a movement is done with; none where it is a bar's."""
+    if movement is None or kit is None:
+        return ()
+    asked = {word for need in movement.kit for word in need.split(" or ")}
+    found = (re.fullmatch(r"(.+?) (\d+(?:\.\d+)?) kg", name) for name, n in kit.items() if n > 0)
+    return tuple(sorted(float(one[2]) for one in found if one and one[1] in asked))
+
+
+def _lighter(values: Iterable[float], share: float, owned: tuple[float, ...]) -> tuple[float, ...]:
+    out = []
+    for value in values:
+        wanted = value * share
+        fitting = [one for one in owned if one <= wanted + 0.01]
+        if fitting:
+            out.append(fitting[-1])
+        elif wanted >= SMALL_KG:
+            out.append(STEP_KG * round(wanted / STEP_KG))
+        else:
+            out.append(max(SMALL_STEP_KG, SMALL_STEP_KG * round(wanted / SMALL_STEP_KG)))
+    return tuple(out)
+
+
+def lighter(
+    piece: plan.Piece, place: Place, tier: int, library: Library, kit: Mapping[str, int] | None
+) -> Iterator[Eased]:
+    """The piece with a task's load lighter, step by step."""
+    exercise = exercise_at(piece, place, tier)
+    load = exercise.load
+    if not isinstance(load, plan.Weight):
+        return
+    owned = owned_kg(library.find(exercise.movement), kit) if load.unit == "kg" else ()
+    seen = {load.values}
+    for share in LIGHTER:
+        values = _lighter(load.values, share, owned)
+        if values in seen:
+            continue
+        seen.add(values)
+        less = load.model_copy(update={"values": values})
+        light = exercise.model_copy(update={"load": less})
+        words = f"{load_text(load)} → {load_text(less)} {exercise.movement}"
+        yield Eased(words, with_exercise(piece, place, tier, light), place)
+
+
+def easier(piece: plan.Piece, place: Place, tier: int, library: Library) -> Iterator[Eased]:
+    """The piece with a task some rungs further down its ladder, without its load."""
+    exercise = exercise_at(piece, place, tier)
+    movement = library.find(exercise.movement)
+    ladder = library.ladder_of(movement.name) if movement else None
+    if movement is None or ladder is None:
+        return
+    at = ladder.rungs.index(movement.name)
+    for rung in reversed(ladder.rungs[max(0, at - RUNGS) : at]):
+        other = library.find(rung)
+        if other is None or other.measure != movement.measure:
+            continue
+        keeps = other.reference_kg is not None and movement.reference_kg is not None
+        changes = {"movement": rung, "load": exercise.load if keeps else None}
+        eased = exercise.model_copy(update=changes)
+        yield Eased(
+            f"{exercise.movement} → {rung}", with_exercise(piece, place, tier, eased), place
+        )
+
+
+def ease(
+    piece: plan.Piece,
+    library: Library,
+    tier: int,
+    places: Iterable[Place],
+    measure: Measure,
+    good: Callable[[float], bool],
+    show: Callable[[float], str],
+    kit: Mapping[str, int] | None = None,
+) -> list[plan.Repair]:
+    """The first lighter load and the first easier rung with which a piece is `good`, if any."""
+
+    def measured(one: plan.Piece) -> float:
+        return measure(run(one, sample(ATHLETES, tier), library, tier))
+
+    before = measured(piece)
+    ways: list[plan.Repair] = []
+    everywhere = list(places)
+    for kind in (
+        [way for place in everywhere for way in lighter(piece, place, tier, library, kit)],
+        [way for place in everywhere for way in easier(piece, place, tier, library)],
+    ):
+        for way in kind:
+            after = measured(way.piece)
+            if not good(after):
+                continue
+            block = piece.blocks[way.place.block]
+            line = way.piece.blocks[way.place.block].lines[way.place.line]
+            text = numbered_text(block, block.lines[way.place.line], line)
+            label = f"{way.words}: {show(before)} → {show(after)}"
+            edit = rewrite(block.lines[way.place.line].line, text)
+            ways.append(plan.Repair(label=label, edits=(edit,)))
+            break
+    return ways
