@@ -61,6 +61,8 @@ class Athlete:
         pace = float(self.who.pace[Capacity(kind)][0])
         slow, ease = 1.0, 1.0
         track = int(self.who.track[0])
+        if kind == "cyclic":
+            pace *= (0.96, 1.05)[track]
         if movement.reference_kg and isinstance(exercise.load, plan.Weight):
             values = exercise.load.values
             top = movement.reference_kg / self.c.load_reference * float(self.who.strength[0])
@@ -68,7 +70,9 @@ class Athlete:
             if exercise.load.count > movement.implements:
                 held *= (exercise.load.count / movement.implements) ** 0.85
             share = held / top
-            slow = 1 + self.c.load * max(0.0, min(share, 0.97) - self.c.load_reference)
+            above = math.log1p(math.exp((min(share, 0.97) - self.c.load_reference) / 0.06))
+            slow = 1 + self.c.load * 0.06 * above
+            slow /= 1 + self.c.load * 0.06 * math.log(2)
             left = max(0.0, 30 / share - 30 + (1 if share <= 1 else 0))
             ease = min(left / (30 / self.c.load_reference - 29), 3.0)
         hold = movement.measure == "time"

@@ -124,10 +124,10 @@ def test_doubling_the_athletes_leaves_the_quantiles_where_they_were(board: str):
     piece = piece_of(board)
     few, many = (test_run(piece, library(), 1, n).tiers[0] for n in (200, 400))
     for name in ("p10", "p50", "p90"):
-        assert getattr(few.time_s, name) == pytest.approx(getattr(many.time_s, name), rel=0.03)
+        assert getattr(few.time_s, name) == pytest.approx(getattr(many.time_s, name), rel=0.05)
         if few.result and many.result:
             ours, theirs = getattr(few.result, name), getattr(many.result, name)
-            assert ours == pytest.approx(theirs, rel=0.04, abs=1)
+            assert ours == pytest.approx(theirs, rel=0.06, abs=1)
 
 
 def test_ranges_are_explored_at_both_ends():

@@ -12,6 +12,7 @@ from pine_ladder.core.pace.rep import (
     CALORIE_TRACK,
     METRE_S,
     OTHER_CALORIE_S,
+    TRACK_CYCLIC,
     Array,
     Athletes,
     Capacity,
@@ -53,6 +54,7 @@ def asked(
 def machine(rep: Rep, athletes: Athletes) -> Rep:
     """A calorie on a machine: by its kind, and slower for who has less power."""
     power = np.array(CALORIE_TRACK)[np.minimum(athletes.track, 1)]
+    power = power * np.array(TRACK_CYCLIC)[np.minimum(athletes.track, 1)]
     seconds = athletes.pace[Capacity.CYCLIC] * CALORIE_S.get(rep.name, OTHER_CALORIE_S) * power
     return Rep(rep.name, seconds, rep.slow, CALORIE_DEMAND, np.full(athletes.count, NEVER), None)
 

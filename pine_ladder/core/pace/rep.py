@@ -7,6 +7,7 @@ that the trade facts hold (`pine_ladder.core.pace.calibration`).
 
 from __future__ import annotations
 
+import math
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -31,7 +32,7 @@ UNKNOWN = Movement(name="unknown", patterns=(Pattern.BRACE,), seconds=2.5, floor
 CALORIE_S = {"row": 3.5, "ski machine": 3.7, "bike": 3.1}
 OTHER_CALORIE_S, CALORIE_DEMAND = 3.6, 0.7
 """Seconds a calorie takes an ordinary member on each machine (common practice, no source)."""
-CALORIE_TRACK = (0.9, 1.12)
+CALORIE_TRACK = (0.94, 1.07)
 """Calories count power: a lighter athlete makes them more slowly (common sense, no source)."""
 METRE_S = 0.4
 HEAVIEST = 0.97
@@ -43,8 +44,9 @@ LEAST_SET = 0.25
 TIER_PACE, TIER_STRENGTH = (0.96, 1.04, 1.14), (1.1, 0.98, 0.82)
 TRACK_STRENGTH = (1.2, 0.82)
 TRACK_STAMINA = (1.2, 0.75)
+TRACK_CYCLIC = (0.96, 1.05)
 """What athletes of a tier and a track are like against the whole gym (common sense, no source);
-stamina is that of pushing and pulling one's own body.
+stamina is that of pushing and pulling one's own body, cyclic the pace of runs and machines.
 """
 STRENGTH_WIDTH = 0.16
 """Standard deviation of log strength within a tier and a track (judgement)."""
@@ -299,14 +301,15 @@ def rep_of(
     movement = library.find(exercise.movement) or UNKNOWN
     seconds = movement.seconds * athletes.medians.get(movement.name, 1.0)
     pace = athletes.pace[capacity_of(movement)]
+    if capacity_of(movement) is Capacity.CYCLIC:
+        pace = pace * np.array(TRACK_CYCLIC)[np.minimum(athletes.track, 1)]
     kg = kilograms(exercise, athletes, library)
     top = best(movement, athletes, library)
     load = np.ones(athletes.count)
     ease = np.ones(athletes.count)
     if kg is not None and top is not None:
         share = felt(exercise, movement, kg) / top
-        usual = np.minimum(share, HEAVIEST)
-        load = 1 + model.load * np.maximum(0.0, usual - model.load_reference)
+        load = heaviness(np.minimum(share, HEAVIEST), model)
         # Reps left in a load by Epley 1985, against those left at the reference load; one rep is
         # left at the best itself, none beyond it.
         left = np.maximum(0.0, 30 * (1 / share - 1) + (share <= 1))
@@ -341,6 +344,20 @@ def rep_of(
 
 MOST_EASE = 3.0
 """A load however light lets a set go on no longer than this many times (judgement)."""
+
+
+def heaviness(share: Array, model: Constants) -> Array:
+    """How much longer a rep takes at a share of the best than at the reference load.
+
+    It rises from the reference load on, and bends smoothly there: a heavier load is never quicker.
+    """
+    apart = (share - model.load_reference) / BEND
+    rise = BEND * np.logaddexp(0.0, apart)
+    return (1 + model.load * rise) / (1 + model.load * BEND * math.log(2))
+
+
+BEND = 0.06
+"""Over how much of the best the bend at the reference load stretches (judgement)."""
 
 
 def felt(exercise: plan.Exercise, movement: Movement, kg: Array) -> Array:

@@ -38,6 +38,10 @@ const NEW: Movement = {
   landings: 0,
   parent: null,
   reference_kg: null,
+  in_a_row: null,
+  skill: null,
+  tires: [],
+  implements: 1,
 };
 
 const lines = (text: string) =>
@@ -201,6 +205,14 @@ export function MovementForm({
           {number("floor_s", "Fastest honest rep")}
           {number("demand", "How hard it tires, 0 to 1")}
           {number("landings", "Landings a rep")}
+          <NumberInput
+            label="In a row, fresh"
+            placeholder="as its effort says"
+            value={form.in_a_row ?? ""}
+            min={0.1}
+            step={1}
+            onChange={(value) => set({ in_a_row: typeof value === "number" ? value : null })}
+          />
         </fieldset>
         {problem && (
           <p role="alert" className={wordStyles.cellWords} data-state="refused">
