@@ -33,6 +33,7 @@ class Athlete:
         self.c = constants()
         self.tired = 0.0
         self.idle = 0.0
+        self.share = 1
         self.used: dict[str, tuple[float, float]] = {}
         self.last: tuple[str, frozenset[str]] | None = None
         self.diary = Diary()
@@ -124,21 +125,25 @@ class Athlete:
             if stop:
                 anew = 1 / (most * (1 - self.c.shrink * self.tired))
                 freed = min(max(self.c.again, anew), 0.95)
-                wait = self.c.local_s * math.log(1 / (1 - freed))
+                wait = self.c.local_s * math.log(1 / (1 - freed)) if self.share == 1 else 1.5
             takes = seconds * (1 + (0 if steady else self.c.fatigue * demand) * self.tired)
             if self.env.now + wait + takes > deadline + 1e-9:
                 break
             if stop:
                 each, level = anew, max(0.0, level - freed)
             yield self.env.timeout(wait + takes)
-            self.tired = 1 - (1 - self.tired) * math.exp(-demand * takes / self.c.tire_s)
+            self.tired = 1 - (1 - self.tired) * math.exp(
+                -demand * takes / self.c.tire_s / self.share
+            )
+            # While a partner works one rests.
+            self.tired *= math.exp(-takes * (1 - 1 / self.share) / self.c.recover_s)
             level += each if groups else 0.0
             done += 1
         for place, group in enumerate(groups):
             part = 1 if place == 0 else self.c.beside
             now = min(1.0, max(0.0, begun[group] + part * (level - first)))
             self.used[group] = (now, self.env.now)
-        if not steady:
+        if movement.measure == "reps":
             self.diary.reps += done
         return done
 
@@ -150,6 +155,8 @@ class Athlete:
             count = sides * (amount.low + amount.grow * (round_ - 1))
         elif isinstance(amount, plan.Duration):
             count = sides * amount.seconds
+        elif isinstance(amount, plan.Distance):
+            count = sides * amount.metres[min(int(self.who.track[0]), len(amount.metres) - 1)]
         elif isinstance(amount, plan.Scheme):
             count = sides * amount.values[round_ - 1]
         elif amount is None and given:
@@ -182,6 +189,8 @@ class Athlete:
 
     def piece(self, piece: plan.Piece):
         form = piece.format
+        if piece.teams and piece.teams.how in ("share", "alternate"):
+            self.share = piece.teams.size
         rest = piece.rest.low_s if piece.rest else 0
         for index, block in enumerate(piece.blocks):
             if index:

@@ -82,6 +82,11 @@ def test_the_fit_beats_the_tiers_mean_on_unseen_scores(judged):
     assert report.error <= 0.6 * report.baseline, report
 
 
+def test_four_in_five_unseen_scores_lie_in_the_range_that_was_told(judged):
+    assert judged.coverage is not None
+    assert 0.7 <= judged.coverage <= 0.9, judged
+
+
 def corrupted(seen: list[Observation], share: float) -> list[Observation]:
     """Some scores as slips leave them: a lap for the whole, or a digit too many."""
     chance = random.Random(5)

@@ -127,6 +127,16 @@ def test_a_load_or_a_skill_beyond_a_part_of_the_tier_is_told(text: str, who: str
     assert way is None or any(way in label for label in (r.label for r in finding.repairs))
 
 
+def test_an_aim_of_a_station_is_held_against_what_is_predicted():
+    text = "## Conditioning: every 2:00 x 4\n1) max thruster, aim 25-30 @ 60/40 kg\n2) max burpee"
+    (finding, *_) = [f for f in noticed(text) if f.code == "off-aim"]
+    assert finding.line == 2
+    assert "25 to 30 is aimed at" in finding.message
+    assert any("60/40 kg → " in repair.label for repair in finding.repairs)
+    fine = text.replace("aim 25-30", "aim 10-20")
+    assert not [f for f in noticed(fine) if f.code == "off-aim" and "As written" in f.message]
+
+
 def test_a_lighter_load_is_one_the_gym_owns():
     text = "## Conditioning: EMOM 10:00\n16 kettlebell swing @ 40 kg"
     session = parse(text).session

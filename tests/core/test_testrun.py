@@ -58,6 +58,18 @@ SAME = [
     "## Conditioning: intervals 0:40/0:20 x 4, score total reps\nair squat\nsit-up\nburpee",
     "## Core: accumulate\n5:00 plank",
     "## Strength: 4 sets, rest 1:30\n8 bench press, tempo 30X0 @ 60/40 kg\n8 pull-up",
+    "## Conditioning: 5 rounds for time\n400 m run\n15 overhead squat @ 40/30 kg",
+    "## Conditioning: 4 rounds for time\n50 m farmer carry @ 2 x 24/16 kg"
+    "\n15 goblet squat @ 24/16 kg",
+    "## Conditioning: for time\n400 m farmer carry @ 2 x 24/16 kg",
+    "## Conditioning: AMRAP 16:00, teams of 2, alternate, score total reps"
+    "\n10 kettlebell swing @ 24/16 kg\n10 box jump @ 60/50 cm\n10 push-up",
+    "## Conditioning: 3 rounds for time, teams of 2, share\n20 thruster @ 40/30 kg\n20 pull-up",
+    "## Conditioning: for time\n5 rope climb",
+    "## Conditioning: EMOM 10:00\n5 power clean @ 70/50 kg",
+    "## Conditioning: 3 rounds for time\n60 double-under\n20 sit-up",
+    "## Conditioning: 3 rounds for time\n45 s hollow hold\n15 toes-to-bar",
+    "## Conditioning: 8-6-4-2 for time\nbar muscle-up\nfront squat @ 60/42.5 kg",
 ]
 
 
@@ -68,7 +80,7 @@ def test_simpy_rep_by_rep_agrees_within_a_percent(board: str, track: int):
     done, again = run(piece, who, library()), rerun(piece, who, library())
     assert done.time_s[0] == pytest.approx(again.finished_at, rel=0.01)
     assert sum(r[0] for r in done.reps.values()) == pytest.approx(again.reps, rel=0.01)
-    if isinstance(piece.format, plan.Amrap) and len(piece.blocks) == 1:
+    if isinstance(piece.format, plan.Amrap) and len(piece.blocks) == 1 and not piece.teams:
         assert done.result[0] == pytest.approx(again.rounds + again.part / 30, rel=0.01)
     if again.work:
         ours = [float(work[0]) for _, _, work, _, _ in done.windows]

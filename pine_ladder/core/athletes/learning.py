@@ -27,6 +27,7 @@ from pine_ladder.core.pace.rep import (
     Athletes,
     Capacity,
     capacity_of,
+    sample,
 )
 from pine_ladder.core.plan import Frozen, ScoreKind
 
@@ -69,12 +70,15 @@ class Report(Frozen):
     """How well the fit predicts scores it has not seen, beside the mean of their tier.
 
     Errors are root mean squares of the log of predicted over actual: 0.1 is about ten percent.
+    `coverage` is the share of the unseen scores that lie in the range told of their tier, which
+    leaves out a tenth at either end.
     """
 
     scores: int
     unseen: int
     error: float | None
     baseline: float | None
+    coverage: float | None = None
 
     @property
     def better(self) -> float | None:
@@ -366,7 +370,22 @@ def compare(
         unseen=int(both.sum()),
         error=_error(predicted[both], actual[both]),
         baseline=_error(means[both], actual[both]),
+        coverage=_coverage(asked, solved, library),
     )
+
+
+def _coverage(asked: Sequence[Observation], solved: Solved, library: Library) -> float | None:
+    """The share of scores within what the test-run tells of their piece and tier."""
+    inside = []
+    for (piece, tier), places in _groups(asked).items():
+        who = replace(sample(RANGE_ATHLETES, tier), medians=solved.medians)
+        done = run(piece, who, library, tier)
+        low, high = np.quantile(done.result[done.able], (0.1, 0.9))
+        inside += [low <= asked[at].value <= high for at in places]
+    return round(float(np.mean(inside)), 3) if inside else None
+
+
+RANGE_ATHLETES = 100
 
 
 def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Learnt:

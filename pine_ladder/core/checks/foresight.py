@@ -307,6 +307,47 @@ def _rounds(value: float) -> str:
     return f"{value:.1f}".removesuffix(".0")
 
 
+def off_the_aim_of_a_station(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A station whose middle lies outside what the coach hopes for at it (`aim 15-20`)."""
+    if len(piece.blocks) != 1:
+        return []
+    block = piece.blocks[0]
+    found = []
+    for number, line in enumerate(block.lines, start=1):
+        if len(line.tasks) != 1 or (len(block.lines) > 1 and not block.numbered):
+            continue
+        for one in run.tiers:
+            aim = line.tasks[0].version(one.tier).aim
+            window = next((w for w in one.windows if w.station == number), None)
+            if aim is None or window is None or aim.low <= window.reps.p50 <= aim.high:
+                continue
+            message = (
+                f"{_tier(tiers, one.tier)}: about {_rounds(window.reps.p50)}, "
+                f"{_rounds(aim.low)} to {_rounds(aim.high)} is aimed at"
+            )
+            station = number if block.numbered else None
+
+            def middle(done: Run, station: int | None = station) -> float:
+                held = [
+                    reps[done.able]
+                    for (at, *_), reps in zip(done.windows, done.intervals, strict=True)
+                    if station in (None, at)
+                ]
+                return float(np.median(np.concatenate(held)))
+
+            def fits(value: float, aim: plan.Aim = aim) -> bool:
+                return aim.low <= value <= aim.high
+
+            places = list(places_of(piece, station))
+            repairs = ease(
+                piece, ground.library, one.tier, places, middle, fits, _rounds, ground.kit
+            )
+            found.append(finding("off-aim", line.line, message, "hint", repairs))
+    return _first_of_each(found)
+
+
 def many_landings(
     piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
 ) -> list[plan.Finding]:
@@ -379,6 +420,7 @@ FORESIGHT: tuple[Foresight, ...] = (
     fill_that_is_never_reached,
     blocks_that_will_not_be_equal,
     far_from_the_target,
+    off_the_aim_of_a_station,
     many_landings,
     much_of_a_new_movement,
     long_under_tension,

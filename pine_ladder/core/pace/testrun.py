@@ -25,7 +25,8 @@ class Band(Frozen):
 
 
 class WindowBand(Frozen):
-    """Work and rest of a station's windows in seconds, over athletes and rounds.
+    """Work and rest of a station's windows in seconds, and the reps that count in one; over
+    athletes and rounds.
 
     `overfull` is the share of windows whose work was not done in time.
     """
@@ -34,6 +35,7 @@ class WindowBand(Frozen):
     label: str
     work_s: Band
     rest_s: Band
+    reps: Band
     overfull: float
 
 
@@ -95,8 +97,12 @@ def sum_up(done: Run, tier: int) -> TierRun:
     """A run as bands over those of its athletes who can do it."""
     able = done.able
     stations: dict[int, list[tuple[str, Array, float, Mask]]] = {}
-    for station, label, work, length, finished in done.windows:
+    counted: dict[int, list[Array]] = {}
+    for (station, label, work, length, finished), reps in zip(
+        done.windows, done.intervals, strict=True
+    ):
         stations.setdefault(station, []).append((label, work[able], length, finished[able]))
+        counted.setdefault(station, []).append(reps[able])
     windows = []
     for station, held in sorted(stations.items()):
         busy = np.concatenate([work for _, work, _, _ in held])
@@ -108,6 +114,7 @@ def sum_up(done: Run, tier: int) -> TierRun:
                 label=held[0][0],
                 work_s=band(busy),
                 rest_s=band(idle),
+                reps=band(np.concatenate(counted[station])),
                 overfull=round(float(late.mean()), 3),
             )
         )
