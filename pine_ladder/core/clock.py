@@ -153,6 +153,19 @@ def _rounds(piece: plan.Piece, body: Sequence, rounds: int) -> Repeat:
     return Repeat(rounds, body, rest)
 
 
+def at_most(piece: plan.Piece) -> plan.Piece:
+    """The piece at the upper end of what its heading leaves to the day; itself where nothing is."""
+    form = piece.format
+    match form:
+        case plan.Amrap(high_s=int(high)) | plan.Emom(high_s=int(high)):
+            return piece.model_copy(update={"format": form.model_copy(update={"length_s": high})})
+        case plan.Every(high=int(high)) | plan.Intervals(high=int(high)):
+            return piece.model_copy(update={"format": form.model_copy(update={"rounds": high})})
+        case plan.Tabata(high=int(high)):
+            return piece.model_copy(update={"blocks": piece.blocks * high})
+    return piece
+
+
 def in_turn(node: Primitive) -> bool:
     """Whether the members of a team have windows in turn."""
     match node:

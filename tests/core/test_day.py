@@ -245,3 +245,23 @@ def test_no_command_leaves_out_a_line_in_silence(words: tuple[str, ...], tmp_pat
     told = run(*words, "--partial")
     assert f"{board}:3:" in told
     assert len(told) > len(refused) - 80
+
+
+@pytest.mark.parametrize(
+    ("heading", "planned_s", "possible_s"),
+    [
+        ("AMRAP 6:00-10:00", 360, 600),
+        ("EMOM 12:00-20:00", 720, 1200),
+        ("every 2:00 x 4-5", 480, 600),
+        ("intervals 0:40/0:20 x 3-4", 180, 240),
+        ("Tabata x 1-3, rest 1:00", 240, 240 * 3 + 120),
+        ("AMRAP 6:00", 360, None),
+    ],
+)
+def test_what_a_heading_leaves_to_the_day_is_told_as_possible(heading, planned_s, possible_s):
+    session = parse(f"## Conditioning: {heading}\n10 burpee").session
+    hour = outline(session, library())
+    (piece,) = hour.pieces
+    assert (piece.length.low_s, piece.length.high_s) == (planned_s, planned_s)
+    assert piece.possible_s == possible_s
+    assert hour.planned_high_s == (possible_s or planned_s)

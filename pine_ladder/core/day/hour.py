@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 
 from pine_ladder.core import plan
-from pine_ladder.core.clock import Clock, arithmetic, clock
+from pine_ladder.core.clock import Clock, arithmetic, at_most, clock
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import format_text, modifier_texts
 from pine_ladder.core.pace.testrun import test_run
@@ -42,8 +42,17 @@ def planned_length(piece: plan.Piece, library: Library) -> Length:
     return Length(low_s=round(low), high_s=round(high), rough=True)
 
 
+def longest_s(piece: plan.Piece) -> Seconds | None:
+    """How long a piece on the clock may be at the coach's choice; None where it has one length."""
+    longest, planned = clock(at_most(piece)).total_s, clock(piece).total_s
+    return longest if longest is not None and longest != planned else None
+
+
 class PieceOutline(Frozen):
-    """One piece on the hour; `start_s` is its planned middle start."""
+    """One piece on the hour; `start_s` is its planned middle start.
+
+    `possible_s` is how long it may be where its heading leaves that to the day, else None.
+    """
 
     key: str
     index: int
@@ -55,6 +64,7 @@ class PieceOutline(Frozen):
     modifiers: tuple[str, ...]
     start_s: Seconds
     length: Length
+    possible_s: Seconds | None
     clock: Clock
     arithmetic: str
     score: plan.ScoreKind | None
@@ -105,7 +115,7 @@ def outline(
     ):
         rests = plan.Role.REST in (piece.role, before.role if before else piece.role)
         gap = change_s if before and not rests else 0
-        length = planned_length(piece, library)
+        length, possible = planned_length(piece, library), longest_s(piece)
         start += gap
         pieces.append(
             PieceOutline(
@@ -119,13 +129,14 @@ def outline(
                 modifiers=tuple(modifier_texts(piece)),
                 start_s=start,
                 length=length,
+                possible_s=possible,
                 clock=clock(piece),
                 arithmetic=arithmetic(piece),
                 score=score_kind(piece),
             )
         )
         start += (length.low_s + length.high_s) // 2
-        low, high = low + gap + length.low_s, high + gap + length.high_s
+        low, high = low + gap + length.low_s, high + gap + (possible or length.high_s)
         before = piece
     hour = session.class_s or class_s
     return Outline(

@@ -384,8 +384,18 @@ def _add_words(piece: plan.Piece) -> str:
     match piece.format:
         case plan.Sets():
             return "a set"
+        case (
+            plan.Every(high=int(high))
+            | plan.Intervals(high=int(high))
+            | plan.Tabata(high=int(high))
+        ):
+            return f"a round, up to {high}"
+        case plan.Emom(high_s=int(high)):
+            return f"a round, up to {clock_text(high)}"
         case plan.Every() | plan.Emom() | plan.Intervals() | plan.Tabata() | plan.Rounds():
             return "a round"
+        case plan.Amrap(high_s=int(high)):
+            return f"a minute, up to {clock_text(high)}"
         case plan.Amrap():
             return "a minute"
     return ""

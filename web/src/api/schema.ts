@@ -4159,6 +4159,8 @@ export interface components {
         /**
          * PieceOutline
          * @description One piece on the hour; `start_s` is its planned middle start.
+         *
+         *     `possible_s` is how long it may be where its heading leaves that to the day, else None.
          */
         PieceOutline: {
             /** Key */
@@ -4179,6 +4181,8 @@ export interface components {
             /** Start S */
             start_s: number;
             length: components["schemas"]["Length"];
+            /** Possible S */
+            possible_s: number | null;
             clock: components["schemas"]["Clock"];
             /** Arithmetic */
             arithmetic: string;
@@ -4537,6 +4541,8 @@ export interface components {
          * @description How well the fit predicts scores it has not seen, beside the mean of their tier.
          *
          *     Errors are root mean squares of the log of predicted over actual: 0.1 is about ten percent.
+         *     `coverage` is the share of the unseen scores that lie in the range told of their tier, which
+         *     leaves out a tenth at either end.
          */
         Report: {
             /** Scores */
@@ -4547,6 +4553,8 @@ export interface components {
             error: number | null;
             /** Baseline */
             baseline: number | null;
+            /** Coverage */
+            coverage?: number | null;
         };
         /**
          * Reps
@@ -5687,7 +5695,8 @@ export interface components {
         };
         /**
          * WindowBand
-         * @description Work and rest of a station's windows in seconds, over athletes and rounds.
+         * @description Work and rest of a station's windows in seconds, and the reps that count in one; over
+         *     athletes and rounds.
          *
          *     `overfull` is the share of windows whose work was not done in time.
          */
@@ -5698,6 +5707,7 @@ export interface components {
             label: string;
             work_s: components["schemas"]["Band"];
             rest_s: components["schemas"]["Band"];
+            reps: components["schemas"]["Band"];
             /** Overfull */
             overfull: number;
         };

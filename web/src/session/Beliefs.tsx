@@ -20,6 +20,8 @@ export function Beliefs({ pace }: { pace: Schemas["PaceOut"] }) {
           <>
             Scores the fit has not seen are predicted within about {percent(pace.report.error)}; the
             tier’s mean misses by {percent(pace.report.baseline)}.
+            {pace.report.coverage != null &&
+              ` ${percent(pace.report.coverage)} of them lay in the range that was told.`}
           </>
         )}
       </p>

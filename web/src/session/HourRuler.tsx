@@ -10,6 +10,7 @@ const MAX_TICKS = 90;
 
 function lengthText(piece: PieceOutline): string {
   const { low_s, high_s, rough } = piece.length;
+  if (piece.possible_s) return `${minutes(low_s)}, up to ${minutes(piece.possible_s)}`;
   if (!rough) return minutes(low_s);
   const low = Math.round(low_s / 60);
   const high = Math.round(high_s / 60);
@@ -94,6 +95,21 @@ export function HourRuler({
             <Windows piece={piece} />
           </button>
         ))}
+        {outline.pieces.map(
+          (piece) =>
+            piece.possible_s && (
+              <span
+                key={`possible ${piece.key}`}
+                className={styles.possible}
+                style={{
+                  left: percent(piece.start_s + piece.length.low_s),
+                  width: percent(piece.possible_s - piece.length.low_s),
+                }}
+                title={`${piece.title} may go on to ${minutes(piece.possible_s)}`}
+                aria-hidden
+              />
+            ),
+        )}
         {spare > 30 && (
           <span
             className={styles.spare}
