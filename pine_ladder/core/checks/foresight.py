@@ -57,6 +57,7 @@ def windows_too_full_or_empty(
         return []
     length = piece.work_s or whole_s
     found = []
+    told: set[tuple[str, int]] = set()
     for one in run.tiers:
         for window in one.windows:
             if _fills(piece, window.station, one.tier):
@@ -80,6 +81,10 @@ def windows_too_full_or_empty(
                 message = f"{who}: only {clock_text(work)} of {clock_text(length)} is work"
             else:
                 continue
+            # One finding a station and kind: the tiers after the first say the same.
+            if (code, window.station) in told:
+                continue
+            told.add((code, window.station))
             proposal = fill_window(piece, ground.library, one.tier, window.station, wanted)
             repairs = [as_repair(piece, proposal)] if proposal else []
             if code == "overfull":
@@ -90,7 +95,7 @@ def windows_too_full_or_empty(
             severity = "warning" if code == "overfull" else "hint"
             line = _station_line(piece, window.station)
             found.append(finding(code, line, message, severity, repairs))  # type: ignore[arg-type]
-    return _first_of_each(found)
+    return found
 
 
 def _eased_window(piece: plan.Piece, ground: Ground, tier: int, station: int) -> list[plan.Repair]:
@@ -133,10 +138,12 @@ def beyond_some_of_the_tier(
 ) -> list[plan.Finding]:
     """A load or a skill that a good part of a tier cannot do at all: scale it for them."""
     found = []
+    told = set()
     for one in run.tiers:
         for name, share in one.unable.items():
-            if share < SOME_UNABLE:
+            if share < SOME_UNABLE or name in told:
                 continue
+            told.add(name)
             places = [at for at in places_of(piece) if _names(piece, at, one.tier, ground) == name]
             if not places:
                 continue
@@ -159,7 +166,7 @@ def beyond_some_of_the_tier(
                 f"{_tier(tiers, one.tier)}: {_part(share)} cannot do {name} as asked: scale it"
             )
             found.append(finding("unable", line, message, "warning", repairs))
-    return _first_of_each(found)
+    return found
 
 
 def _names(piece: plan.Piece, at: Place, tier: int, ground: Ground) -> str:
@@ -204,14 +211,6 @@ def fill_that_is_never_reached(
         message = f"max {last.versions[0].movement} is never reached: the rest fills the window"
         found.append(finding("fill-never", line.line, message, "warning", repairs))
     return found
-
-
-def _first_of_each(found: list[plan.Finding]) -> list[plan.Finding]:
-    """One finding a line and code: the tiers after the first say the same."""
-    kept: dict[tuple[int, str], plan.Finding] = {}
-    for one in found:
-        kept.setdefault((one.line, one.code), one)
-    return list(kept.values())
 
 
 def _fills(piece: plan.Piece, station: int, tier: int) -> bool:
@@ -314,7 +313,7 @@ def off_the_aim_of_a_station(
     if len(piece.blocks) != 1:
         return []
     block = piece.blocks[0]
-    found = []
+    found: list[plan.Finding] = []
     for number, line in enumerate(block.lines, start=1):
         if len(line.tasks) != 1 or (len(block.lines) > 1 and not block.numbered):
             continue
@@ -323,6 +322,8 @@ def off_the_aim_of_a_station(
             window = next((w for w in one.windows if w.station == number), None)
             if aim is None or window is None or aim.low <= window.reps.p50 <= aim.high:
                 continue
+            if any(other.line == line.line for other in found):
+                break
             message = (
                 f"{_tier(tiers, one.tier)}: about {_rounds(window.reps.p50)}, "
                 f"{_rounds(aim.low)} to {_rounds(aim.high)} is aimed at"
@@ -345,7 +346,7 @@ def off_the_aim_of_a_station(
                 piece, ground.library, one.tier, places, middle, fits, _rounds, ground.kit
             )
             found.append(finding("off-aim", line.line, message, "hint", repairs))
-    return _first_of_each(found)
+    return found
 
 
 def many_landings(

@@ -20,7 +20,7 @@ LIGHTER = (0.85, 0.75, 0.65, 0.5)
 """Shares of a load that are tried; under half of it the piece is another one (judgement)."""
 RUNGS = 2
 """Rungs down a ladder that are tried."""
-ATHLETES = 60
+ATHLETES = 40
 STEP_KG, SMALL_KG, SMALL_STEP_KG = 2.5, 10.0, 1.0
 
 Measure = Callable[[Run], float]
