@@ -127,6 +127,13 @@ def test_a_load_or_a_skill_beyond_a_part_of_the_tier_is_told(text: str, who: str
     assert way is None or any(way in label for label in (r.label for r in finding.repairs))
 
 
+def test_what_is_beyond_some_is_eased_whatever_else_is_beyond_them():
+    text = "## Conditioning: 3 rounds for time\n5 power clean @ 90/65 kg\n5 ring muscle-up"
+    found = {f.line: f for f in noticed(text) if f.code == "unable"}
+    assert set(found) == {2, 3}
+    assert all(one.repairs for one in found.values())
+
+
 def test_an_aim_of_a_station_is_held_against_what_is_predicted():
     text = "## Conditioning: every 2:00 x 4\n1) max thruster, aim 25-30 @ 60/40 kg\n2) max burpee"
     (finding, *_) = [f for f in noticed(text) if f.code == "off-aim"]

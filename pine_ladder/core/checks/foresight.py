@@ -148,8 +148,11 @@ def beyond_some_of_the_tier(
             if not places:
                 continue
 
-            def unable(done: Run, name: str = name) -> float:
-                return max((float(m.mean()) for m in done.unable.values()), default=0.0)
+            others = frozenset(one.unable) - {name}
+
+            def unable(done: Run, others: frozenset[str] = others) -> float:
+                masks = (m for said, m in done.unable.items() if said not in others)
+                return max((float(mask.mean()) for mask in masks), default=0.0)
 
             repairs = ease(
                 piece,
