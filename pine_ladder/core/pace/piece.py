@@ -59,6 +59,31 @@ class Run:
             out &= ~mask
         return out if out.mean() >= LEAST_ABLE else np.ones(len(out), bool)
 
+    def only(self, keep: Mask | slice) -> Run:
+        """The run of some of its athletes."""
+        return Run(
+            kind=self.kind,
+            result=self.result[keep],
+            time_s=self.time_s[keep],
+            capped=self.capped[keep],
+            windows=[
+                (station, label, work[keep], length, done[keep])
+                for station, label, work, length, done in self.windows
+            ],
+            blocks=[rounds[keep] for rounds in self.blocks],
+            splits=[split[keep] for split in self.splits],
+            intervals=[reps[keep] for reps in self.intervals],
+            reps={name: reps[keep] for name, reps in self.reps.items()},
+            tension={name: seconds[keep] for name, seconds in self.tension.items()},
+            work=self.work[keep],
+            tonnage=self.tonnage[keep],
+            landings=self.landings[keep],
+            pauses=self.pauses[keep],
+            changes=self.changes[keep],
+            breaks=self.breaks[keep],
+            unable={name: mask[keep] for name, mask in self.unable.items()},
+        )
+
 
 LEAST_ABLE = 0.05
 """Below this share there are too few left to tell a range of."""

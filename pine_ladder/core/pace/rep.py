@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cache
@@ -193,6 +193,21 @@ def sample(
         choice=points[:, 6],
         track=column,
         body_kg=np.where(column == 0, 82.0, 66.0),
+    )
+
+
+def gathered(samples: Sequence[Athletes]) -> Athletes:
+    """Athletes of several samples as one, in their order; samples know no bests of anybody."""
+    return Athletes(
+        pace={
+            capacity: np.concatenate([who.pace[capacity] for who in samples])
+            for capacity in Capacity
+        },
+        strength=np.concatenate([who.strength for who in samples]),
+        stamina=np.concatenate([who.stamina for who in samples]),
+        choice=np.concatenate([who.choice for who in samples]),
+        track=np.concatenate([who.track for who in samples]),
+        body_kg=np.concatenate([who.body_kg for who in samples]),
     )
 
 

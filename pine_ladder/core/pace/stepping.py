@@ -37,7 +37,6 @@ MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
 MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
-NOBODY = np.zeros(1, bool)
 
 
 class Floor:
@@ -113,108 +112,97 @@ class Floor:
         self.idle = np.where(active, 0.0, self.idle)
         self.doing, self.kit = name, kit
 
-    def repeat(  # noqa: PLR0915 - one loop, kept in one piece for its speed
-        self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0
-    ) -> Array:
+    def repeat(self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0) -> Array:
         """Up to `wanted` reps each before the deadline; answers how many were done.
 
         `size` is how many units (metres, seconds) a step covers.
         """
         model = self.model
-        done = np.zeros(self.n)
         if self.together > 1:
             rep = replace(rep, seconds=self._of_slowest(rep.seconds))
-        # A pause is as long whenever it comes and refreshes nothing but the muscles that ended the
-        # set: else a heavier load, which breaks a set earlier, could be the faster one.
-        ends_sets = bool(rep.groups) and bool(np.isfinite(rep.unbroken).any())
-        groups = rep.groups if ends_sets else ()
-        began, before = self.t.copy(), self.muscles.felt(groups, self.t)
-        after_all = before.copy()
-        tire = rep.demand / model.tire_s / self.share
-        refresh = (1 - 1 / self.share) / model.recover_s
+        groups = rep.groups if bool(np.isfinite(rep.unbroken).any()) else ()
+        before = self.muscles.felt(groups, self.t)
         who = np.flatnonzero(wanted > 0)
-        limit = np.broadcast_to(np.asarray(deadline, dtype=float), self.n) + 1e-9
-        step = 0
-        while who.size:
-            # Everybody in `who` goes on until one of them has done enough or is out of time.
-            t, g, level = self.t[who], 1 - self.f[who], after_all[who]
-            begun, paused, breaks = t.copy(), np.zeros(who.size), np.zeros(who.size)
-            slowest = rep.seconds[who] * size
-            gain = slowest * rep.slow
-            slowest = slowest + gain
-            unbroken, ends, asked = rep.unbroken[who], limit[who], wanted[who]
-            enough, start = float(asked.min()), step
-            # A set is as long as the athlete is fresh when it begins.
-            able = unbroken * (1 - model.shrink * (1 - g))
-            each = size / able
-            # So many steps are within everybody's set, and in time however tired they get.
-            within = np.floor((1 - level) / each + 1e-9).min() if ends_sets else NEVER
-            safe = step + max(0.0, float(within))
-            in_time = float(((ends - t) / slowest).min())
-            sure = int(max(0.0, min(enough - step, safe - step, in_time)))
-            self._sure(sure, t, g, slowest, gain, tire, refresh)
-            level = level + sure * each * ends_sets
-            step += sure
-            alive, count = np.ones(who.size, bool), np.full(who.size, float(step - start))
-            while step < enough and alive.any():
-                seconds = slowest - gain * g
-                after = t + seconds
-                broken = (level + each > 1 + 1e-9) & (level > 0) if step >= safe else NOBODY
-                if broken.any():
-                    fresh = size / (unbroken * (1 - model.shrink * (1 - g)))
-                    freed = np.minimum(np.maximum(model.again, fresh), MOST_FREED)
-                    wait = broken * (TURN_S if self.share > 1 else self.muscles.pause_s(freed))
-                    after = after + wait
-                    # Who is out of time stays so: with nothing changed the next rep is late too.
-                    alive = after <= ends
-                    held = broken & alive
-                    each = np.where(held, fresh, each)
-                    level = np.where(held, np.maximum(0.0, level - freed), level)
-                    paused += wait * held
-                    breaks += held
-                else:
-                    alive = after <= ends
-                t = np.where(alive, after, t)
-                g = np.where(alive, self._tired(g, seconds, tire, refresh), g)
-                level = level + each * alive * ends_sets
-                count += alive
-                step += 1
-            worked = t - begun - paused
-            self.t[who], self.f[who], after_all[who] = t, 1 - g, level
-            self.work[who] += worked
-            self.tension[rep.name][who] += worked
-            self.pauses[who] += paused
-            self.breaks[who] += breaks
-            done[who] += count
-            who = who[alive & (asked > step)]
-        self.muscles.work(groups, began, self.t, after_all - before)
+        begun, level, left = self.t.copy(), before.copy(), wanted[who].astype(float)
+        ends = np.broadcast_to(np.asarray(deadline, dtype=float), self.n)[who] + 1e-9
+        t, g, used, unbroken = self.t[who], 1 - self.f[who], level[who], rep.unbroken[who]
+        fresh_s = rep.seconds[who] * size
+        gain = fresh_s * rep.slow
+        slowest = fresh_s + gain
+        # A set is as long as the athlete is fresh when it begins.
+        each = size / (unbroken * (1 - model.shrink * (1 - g)))
+        done, paused, breaks = np.zeros(who.size), np.zeros(who.size), np.zeros(who.size)
+        going = left > 0
+        while going.any():
+            room = np.floor((1 - used) / each + 1e-9) if groups else left
+            stop = going & (room < 1) & (used > 0)
+            if stop.any():
+                # A pause is as long whenever it comes and refreshes nothing but the muscles that
+                # ended the set: else a heavier load, which breaks a set earlier, could be faster.
+                anew = size / (unbroken * (1 - model.shrink * (1 - g)))
+                freed = np.minimum(np.maximum(model.again, anew), MOST_FREED)
+                wait = TURN_S if self.share > 1 else self.muscles.pause_s(freed)
+                # Nobody begins a pause whose next rep would come too late.
+                late = stop & (t + wait + slowest - gain * g > ends)
+                going &= ~late
+                stop &= ~late
+                wait = np.where(stop, wait, 0.0)
+                t, paused, breaks = t + wait, paused + wait, breaks + stop
+                each = np.where(stop, anew, each)
+                used = np.where(stop, np.maximum(0.0, used - freed), used)
+                room = np.floor((1 - used) / each + 1e-9)
+            most = np.where(going, np.minimum(np.maximum(room, 1.0), left), 0.0)
+            most = np.minimum(most, MOST_STEPS)
+            count = self._go(t, g, most, ends, slowest, gain, rep.demand)
+            done, left = done + count, left - count
+            if groups:
+                used = used + count * each
+            # Who is out of time stays so: with nothing changed the next rep is late too.
+            going &= (count >= most) & (left > 0)
+        worked = t - begun[who] - paused
+        self.t[who], self.f[who], level[who] = t, 1 - g, used
+        for total, own in (
+            (self.work, worked),
+            (self.tension[rep.name], worked),
+            (self.pauses, paused),
+            (self.breaks, breaks),
+        ):
+            total[who] += own
+        self.muscles.work(groups, begun, self.t, level - before)
+        all_done = np.zeros(self.n)
+        all_done[who] = done
         if rep.kg is not None:
-            self.tonnage += done * size * rep.kg
-        self.landings += done * size * rep.landings
-        return done
+            self.tonnage += all_done * size * rep.kg
+        self.landings += all_done * size * rep.landings
+        return all_done
 
-    def _sure(
+    def _go(
         self,
-        steps: int,
         t: Array,
         g: Array,
+        most: Array,
+        ends: Array,
         slowest: Array,
         gain: Array,
-        tire: float,
-        refresh: float,
-    ) -> None:
-        """Steps that nothing can cut short, on the clocks and freshness in place."""
-        seconds = np.empty_like(t)
-        for _ in range(steps):
-            np.multiply(gain, g, out=seconds)
-            np.subtract(slowest, seconds, out=seconds)
+        demand: float,
+    ) -> Array:
+        """Up to `most` steps each without a break, on the clocks and freshness in place."""
+        tire = demand / self.model.tire_s / self.share
+        refresh = (1 - 1 / self.share) / self.model.recover_s
+        count = np.zeros(len(t))
+        bounded = bool(np.isfinite(ends).any())
+        for step in range(int(most.max(initial=0.0))):
+            seconds = slowest - gain * g
+            on = most > step
+            if bounded:
+                on &= t + seconds <= ends
+                if not on.any():
+                    break
+            seconds *= on
             t += seconds
-            if refresh:
-                g[:] = self._tired(g, seconds, tire, refresh)
-                continue
-            seconds *= -tire
-            np.exp(seconds, out=seconds)
-            g *= seconds
+            g[:] = self._tired(g, seconds, tire, refresh)
+            count += on
+        return count
 
     @staticmethod
     def _tired(g: Array, seconds: Array, tire: float, refresh: float) -> Array:

@@ -10,7 +10,7 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, sample
+from pine_ladder.core.pace.rep import Array, gathered, sample
 from pine_ladder.core.pace.stepping import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
@@ -95,14 +95,15 @@ def band(values: Array) -> Band:
 
 def sum_up(done: Run, tier: int) -> TierRun:
     """A run as bands over those of its athletes who can do it."""
-    able = done.able
+    unable = {name: round(float(m.mean()), 3) for name, m in done.unable.items() if m.any()}
+    done = done.only(done.able)
     stations: dict[int, list[tuple[str, Array, float, Mask]]] = {}
     counted: dict[int, list[Array]] = {}
     for (station, label, work, length, finished), reps in zip(
         done.windows, done.intervals, strict=True
     ):
-        stations.setdefault(station, []).append((label, work[able], length, finished[able]))
-        counted.setdefault(station, []).append(reps[able])
+        stations.setdefault(station, []).append((label, work, length, finished))
+        counted.setdefault(station, []).append(reps)
     windows = []
     for station, held in sorted(stations.items()):
         busy = np.concatenate([work for _, work, _, _ in held])
@@ -120,28 +121,24 @@ def sum_up(done: Run, tier: int) -> TierRun:
         )
     kind = done.kind
     scored = kind is not None and kind is not ScoreKind.DONE
-    result = ResultBand(kind=kind, **dict(band(done.result[able]))) if scored and kind else None
+    result = ResultBand(kind=kind, **dict(band(done.result))) if scored and kind else None
     return TierRun(
         tier=tier,
         result=result,
-        time_s=band(done.time_s[able]),
-        work_s=band(done.work[able]),
+        time_s=band(done.time_s),
+        work_s=band(done.work),
         windows=tuple(windows),
-        blocks=tuple(BlockBand(rounds=band(rounds[able])) for rounds in done.blocks),
-        reps={name: band(reps[able]) for name, reps in done.reps.items()},
-        capped_share=round(float(done.capped[able].mean()), 3),
-        unable={
-            name: round(float(mask.mean()), 3) for name, mask in done.unable.items() if mask.any()
-        },
-        put_downs=band(done.breaks[able]),
-        tension_s={name: band(seconds[able]) for name, seconds in done.tension.items()},
-        tonnage_kg=band(done.tonnage[able]),
-        landings=band(done.landings[able]),
-        pauses_s=band(done.pauses[able]),
-        changes_s=band(done.changes[able]),
-        last_round=_falling_off([split[able] for split in done.splits])
-        if len(done.blocks) < 2
-        else None,
+        blocks=tuple(BlockBand(rounds=band(rounds)) for rounds in done.blocks),
+        reps={name: band(reps) for name, reps in done.reps.items()},
+        capped_share=round(float(done.capped.mean()), 3),
+        unable=unable,
+        put_downs=band(done.breaks),
+        tension_s={name: band(seconds) for name, seconds in done.tension.items()},
+        tonnage_kg=band(done.tonnage),
+        landings=band(done.landings),
+        pauses_s=band(done.pauses),
+        changes_s=band(done.changes),
+        last_round=_falling_off(done.splits) if len(done.blocks) < 2 else None,
     )
 
 
@@ -150,14 +147,17 @@ def _falling_off(splits: list[Array]) -> Band | None:
     if len(splits) < 4:
         return None
     table = np.array(splits)
-    reached = np.isfinite(table).sum(axis=0)
+    full = np.isfinite(table)
+    reached = full.sum(axis=0)
     ratios = []
-    for athlete in np.flatnonzero(reached >= 4):
-        rounds = table[:, athlete][np.isfinite(table[:, athlete])]
-        half = len(rounds) // 2
-        if (early := rounds[:half].mean()) > 0:
-            ratios.append(rounds[-half:].mean() / early)
-    return band(np.array(ratios)) if ratios else None
+    # Those who did as many full rounds are looked at together.
+    for count in np.unique(reached[reached >= 4]):
+        own = table[:, reached == count]
+        rounds = own.T[np.isfinite(own.T)].reshape(-1, count)
+        early, late = rounds[:, : count // 2].mean(axis=1), rounds[:, -(count // 2) :].mean(axis=1)
+        ratios.append(late[early > 0] / early[early > 0])
+    told = np.concatenate(ratios) if ratios else np.zeros(0)
+    return band(told) if told.size else None
 
 
 def tiers_of(piece: plan.Piece) -> int:
@@ -168,10 +168,14 @@ def tiers_of(piece: plan.Piece) -> int:
 
 @lru_cache(maxsize=256)
 def _test_run(piece: plan.Piece, library: Library, tiers: int, count: int, seed: int) -> PieceRun:
-    runs = []
-    for tier in range(tiers):
-        athletes = sample(count, tier, seed=seed)
-        runs.append(sum_up(run(piece, athletes, library, tier), tier))
+    samples = [sample(count, tier, seed=seed) for tier in range(tiers)]
+    if tiers_of(piece) == 1 and piece.teams is None:
+        # All do the same: they do it together, which takes hardly longer than one tier alone.
+        whole = run(piece, gathered(samples), library)
+        parts = [whole.only(slice(tier * count, (tier + 1) * count)) for tier in range(tiers)]
+    else:
+        parts = [run(piece, who, library, tier) for tier, who in enumerate(samples)]
+    runs = [sum_up(done, tier) for tier, done in enumerate(parts)]
     return PieceRun(role=piece.role, name=piece.name, tiers=tuple(runs))
 
 
