@@ -188,6 +188,8 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     page.get_by_role("button", name="add it to the library").click()
     dialog = page.get_by_role("dialog", name="Add a movement")
     expect(dialog.get_by_label("Name")).to_have_value("quay vault")
+    # It begins as the nearest that is known.
+    expect(dialog.get_by_role("combobox", name="Much like")).not_to_have_value("")
     dialog.get_by_label("Much like").fill("box jump-over")
     page.get_by_role("option", name="box jump-over", exact=True).click()
     expect(dialog.get_by_label("Landings a rep")).not_to_have_value("0")

@@ -33,6 +33,9 @@ MAX_PAUSE_S = 600
 MIN_M, MAX_M = 1.0, 100_000.0
 
 
+ADD_IT = "keep it and add it to the library: until then the test-run guesses its pace"
+
+
 class Reading(NamedTuple):
     """A task line as read: station number if any, tasks (none for a rest), slips not fatal."""
 
@@ -314,7 +317,7 @@ class _TaskReader(Transformer[Token, Reading]):
             fields["movement"] = name
             start = token.start_pos or 0
             near, at, end = _nearest_in(name, self.library)
-            hint = f"; did you mean {near}?" if near else "; keep it and add it to the library"
+            hint = f"; did you mean {near}?" if near else f"; {ADD_IT}"
             whole = token.index(name) if name in token else 0
             self.slips.append(
                 Slip(

@@ -11,7 +11,7 @@ import {
   TextInput,
 } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, movements } from "../api/queries";
 import { useWrite } from "../api/writes";
@@ -62,6 +62,7 @@ export function MovementForm({
   onClose: () => void;
 }) {
   const client = useQueryClient();
+  const begins = !fixedName && Boolean(initial.name) && !initial.seconds;
   const [form, setForm] = useState<Movement>({ ...NEW, ...initial });
   const [like, setLike] = useState("");
   const [above, setAbove] = useState("");
@@ -77,6 +78,18 @@ export function MovementForm({
     const page = await ask(api.GET("/api/movements/{name}", { params: { path: { name } } }));
     set({ ...page.movement, name: form.name, aliases: [] });
   };
+  // A new one begins as the nearest that is known: most of what it needs is there.
+  const found = useQuery({ ...movements({ q: initial.name }), enabled: begins });
+  const nearest = begins ? found.data?.found[0]?.name : undefined;
+  useEffect(() => {
+    if (!nearest) return;
+    setLike(nearest);
+    ask(api.GET("/api/movements/{name}", { params: { path: { name: nearest } } })).then(
+      (page) =>
+        setForm((before) => ({ ...page.movement, name: before.name, aliases: before.aliases })),
+      () => undefined,
+    );
+  }, [nearest]);
   const write = useWrite(
     (body: Schemas["OwnMovement"]) => ask(api.PUT("/api/movements", { body })),
     {
