@@ -92,7 +92,7 @@ def test_an_overfull_minute_of_a_heavy_bar_is_offered_a_lighter_one_and_a_longer
     text = "## Conditioning: every 1:00 x 5\n12 thruster @ 60/40 kg"
     labels = offered(text, "overfull")
     assert any("60/40 kg → " in label and "late" in label for label in labels), labels
-    assert "windows of 1:30" in labels
+    assert any(label.startswith("windows of ") for label in labels), labels
 
 
 def test_numbers_are_never_cut_below_half_or_raised_over_double():

@@ -12,7 +12,8 @@ from pine_ladder.core.clock import window_s
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.pace.ease import Place, ease, places_of
 from pine_ladder.core.pace.piece import Run
-from pine_ladder.core.pace.rep import tempo_seconds
+from pine_ladder.core.pace.piece import run as run_piece
+from pine_ladder.core.pace.rep import sample, tempo_seconds
 from pine_ladder.core.pace.repair import (
     FEW_LATE,
     WORK_SLACK_S,
@@ -27,10 +28,14 @@ from pine_ladder.core.units import clock_text
 
 SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
 """A share of a tier who cannot do it that is told, and one that is left to scaling (judgement)."""
-LONGER, LONGER_STEP_S, LONGEST_WINDOW_S = 1.5, 15, 240
-"""How much longer a window is proposed, in steps that coaches write (judgement)."""
+LONGER, LONGER_STEP_S, LONGEST_WINDOW_S, EMOM_S, LOOK = (1.5, 2.0, 3.0), 15, 240, 60, 40
+"""How much longer a window is proposed, in steps that coaches write, up to how long, and for how
+many athletes it is tried (judgement).
+"""
 NOTHING_HELPS = "; neither numbers nor load help: ask for something else"
 OVERFULL = 0.3
+HALF = 0.5
+"""Most reach what fills a window when no more than this share does not."""
 """More than this share of windows not done in time is overfull."""
 NEARLY_EMPTY = 0.4
 """Work under this share of its window is nearly empty (common practice: aim at two thirds)."""
@@ -89,7 +94,7 @@ def windows_too_full_or_empty(
             repairs = [as_repair(piece, proposal)] if proposal else []
             if code == "overfull":
                 repairs += _eased_window(piece, ground, one.tier, window.station)
-                repairs += _longer_window(piece)
+                repairs += _longer_window(piece, piece, ground, one.tier, window.station)
                 if not repairs:
                     message += NOTHING_HELPS
             severity = "warning" if code == "overfull" else "hint"
@@ -116,21 +121,42 @@ def _eased_window(piece: plan.Piece, ground: Ground, tier: int, station: int) ->
     )
 
 
-def _longer_window(piece: plan.Piece) -> list[plan.Repair]:
-    """Half as long again, where windows are not minutes and work does not close them."""
+def _longer_window(
+    piece: plan.Piece, bare: plan.Piece, ground: Ground, tier: int, station: int
+) -> list[plan.Repair]:
+    """The first longer window in which most get through a station's work, half as long again, twice
+    or three times; `bare` is the piece without what fills its windows. None where work closes them.
+    """
+    if piece.work_s or len(piece.blocks) != 1:
+        return []
+    for factor in LONGER:
+        form = _with_windows(bare, factor)
+        if form is None or excess(piece.model_copy(update={"format": form})):
+            continue
+        longer = bare.model_copy(update={"format": form})
+        _, late = station_work(run_piece(longer, sample(LOOK, tier), ground.library, tier), station)
+        if late <= OVERFULL:
+            words = f"windows of {clock_text(form.interval_s)}"
+            return [with_heading(piece, words, format=form)]
+    return []
+
+
+def _with_windows(piece: plan.Piece, factor: float) -> plan.Every | None:
+    """The format with windows longer by a factor, over about the same time."""
     form = piece.format
-    if not isinstance(form, plan.Every) or piece.work_s or form.interval_s >= LONGEST_WINDOW_S:
-        return []
-    longer = LONGER_STEP_S * round(form.interval_s * LONGER / LONGER_STEP_S)
-    if longer <= form.interval_s:
-        return []
-    words = f"windows of {clock_text(longer)}"
-    changed = form.model_copy(update={"interval_s": longer})
-    return (
-        []
-        if excess(piece.model_copy(update={"format": changed}))
-        else [with_heading(piece, words, format=changed)]
-    )
+    stations = max(1, len(piece.lines)) if any(b.numbered for b in piece.blocks) else 1
+    match form:
+        case plan.Every(rounds=int(rounds)):
+            interval, whole = form.interval_s, form.interval_s * rounds * stations
+        case plan.Emom():
+            interval, whole = EMOM_S, form.length_s
+        case _:
+            return None
+    longer = LONGER_STEP_S * round(interval * factor / LONGER_STEP_S)
+    if not interval < longer <= LONGEST_WINDOW_S:
+        return None
+    rounds = max(1, round(whole / longer / stations))
+    return plan.Every(interval_s=longer, rounds=rounds, said=stations > 1)
 
 
 def beyond_some_of_the_tier(
@@ -206,8 +232,9 @@ def fill_that_is_never_reached(
         window = next((one for one in windows if one.station == station), None)
         if window is None or window.overfull <= OVERFULL:
             continue
-        proposal = fill_window(short, ground.library, 0, station, GOOD_WORK * length)
+        proposal = fill_window(short, ground.library, 0, station, GOOD_WORK * length, HALF)
         repairs = [as_repair(piece, proposal)] if proposal else []
+        repairs += _longer_window(piece, short, ground, 0, station)
         at = At(piece, piece.blocks[0], line, last)
         words = f"without max {last.versions[0].movement}"
         repairs.append(with_tasks(at, words, tuple(t for t in fixed if t is not None)))

@@ -140,12 +140,17 @@ def station_work(done: Run, station: int) -> tuple[float, float]:
 
 
 def fill_window(
-    piece: plan.Piece, library: Library, tier: int, station: int, wanted_s: float
+    piece: plan.Piece,
+    library: Library,
+    tier: int,
+    station: int,
+    wanted_s: float,
+    few: float = FEW_LATE,
 ) -> Proposal | None:
     """Reps of a station so that its work takes about `wanted_s`; None where none are fixed.
 
-    The change nearest to what is written that lands within five seconds and that nearly everybody
-    gets through is taken, else the closest found. None where numbers alone do not help.
+    The change nearest to what is written that lands within five seconds and that all but a `few`
+    (a share) get through is taken, else the closest found. None where numbers alone do not help.
     """
     numbered = any(block.numbered for block in piece.blocks)
     places = {
@@ -158,7 +163,7 @@ def fill_window(
     before, late = station_work(_run(piece, library, tier), station)
     # Work that is cut off by its window would have gone on for longer than it shows.
     ratio = wanted_s / max(before, 1)
-    ratio = min(ratio, 1.0) * (1 - late / 2) * 0.8 if late > FEW_LATE else ratio
+    ratio = min(ratio, 1.0) * (1 - late / 2) * 0.8 if late > few else ratio
     tries = list(_scaled(piece, tier, places, ratio))
     best: tuple[float, Proposal | None] = (FAR, None)
     # More reps are more work: the first that will do is found by halving.
@@ -166,11 +171,11 @@ def fill_window(
     while low < high:
         at = (low + high) // 2
         after, late = station_work(_run(changed(piece, tier, tries[at]), library, tier), station)
-        off = abs(after - wanted_s) if late <= FEW_LATE else FAR
+        off = abs(after - wanted_s) if late <= few else FAR
         if off < best[0]:
             best = (off, Proposal(tier, tries[at], before, after))
         enough = after >= wanted_s - WORK_SLACK_S if ratio > 1 else after <= wanted_s + WORK_SLACK_S
-        if enough and (ratio > 1 or late <= FEW_LATE):
+        if enough and (ratio > 1 or late <= few):
             high = at
         else:
             low = at + 1

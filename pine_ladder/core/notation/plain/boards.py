@@ -76,6 +76,8 @@ _TAIL = re.compile(
     r"[,;(]\s*((?:with\s+)?rest\b[^,]*|build(?:ing)?\b[^,]*|[\d:.]+\s*\w+ rest\b[^,]*)\)?$", re.I
 )
 _NO_TITLE = re.compile(r"\d|max\b|amrap\b|emom\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE)
+_SURE = re.compile(r":|\bmin|for time", re.IGNORECASE)
+_WORD = re.compile(r"[a-z0-9]", re.IGNORECASE)
 _LIFTS = (Role.STRENGTH, Role.POWER, Role.SKILL, Role.CORE)
 _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
 Opened = tuple[Said, list[str]]
@@ -167,7 +169,7 @@ class _Board:
         """Whether a line says a heading and its work at once."""
         here = self.here
         apart = here is None or (here.implied and not here.items[-1].text)
-        opened = self._after_a_colon(text) or self._lift(text)
+        opened = self._after_a_colon(text) or self._lift(text) or self._with_work(text)
         if opened is None and apart:
             opened = self._implied(text)
         if opened is None:
@@ -186,6 +188,24 @@ class _Board:
             return None
         works = [part.strip() for part in re.split(r"[,;]\s+|\s+\+\s+", rest) if part.strip()]
         return (said, works) if works and all(map(self.reader.read, works)) else None
+
+    def _with_work(self, text: str) -> Opened | None:
+        """`Cool-down 5:00 walk`, `Tabata squats`, `For time 50 burpees`: a heading and its work.
+
+        A bare number between the two could be either's: `AMRAP 12 burpees` is left as it is.
+        """
+        words = text.split()
+        for end in range(len(words) - 1, 0, -1):
+            head, work = " ".join(words[:end]), " ".join(words[end:])
+            said = heading_said(head)
+            if said is None or not (said.form == "tabata" or (said.form and _SURE.search(head))):
+                continue
+            if said.form == "time" and said.role is None:
+                continue
+            read = self.reader.read(work)
+            if read is not None and read.known and _WORD.match(work):
+                return said, [work]
+        return None
 
     def _lift(self, text: str) -> Opened | None:
         """`Strength: 5x5 back squat @ 75%, rest 2 min`."""

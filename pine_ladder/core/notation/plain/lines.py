@@ -48,6 +48,13 @@ WORDS = {
     "alt": "alternating", "oh": "overhead", "sl": "single-leg", "sa": "single-arm", "bw": "",
     "hr": "hand-release", "c2b": "chest-to-bar", "mb": "medicine ball", "mt": "mountain",
 }  # fmt: skip
+_FILLED = re.compile(
+    rf"(?:(?P<before>{TIME})\s+(?:of\s+)?)?max\s+(?:reps?\s+(?:of\s+)?)?(?P<what>[a-z][^,@|+]*?)"
+    rf"(?:\s+cal(?:orie)?s?)?(?:\s+(?:in|for)\s+(?P<after>{TIME}))?"
+    rf"(?(before)|(?(after)|(?!)))",
+    re.IGNORECASE,
+)
+"""`1 min max burpees`, `max burpees in 1 min`: as many as the time holds."""
 _LIMB = r"(?:sides?|legs?|arms?|ways?|hands?|foot|feet|knees?|directions?)"
 _EACH = (
     rf"(?:(?:each|per|a|every|both)\s+{_LIMB}|/\s*{_LIMB}|e/s|ea\.?(?:\s+{_LIMB})?"
@@ -162,6 +169,8 @@ class Reader:
             return Work("rest", station, rest=f"rest {span(said, 's')}" if said else "rest")
         if re.fullmatch(r"rest as (?:needed|required)", text, re.IGNORECASE):
             return Work("rest", station, rest="rest as needed")
+        if filled := _FILLED.fullmatch(text):
+            text = f"{filled['before'] or filled['after']} {filled['what']}"
         place = ""
         extra = _EXTRA.match(text)
         if extra:
