@@ -90,7 +90,7 @@ export function Earlier({
   );
   const say = (more: Partial<typeof said>) => setSaid((before) => ({ ...before, ...more }));
   return (
-    <div className={styles.earlier}>
+    <div>
       <div className={styles.sought}>
         <TextInput
           label="Words"
