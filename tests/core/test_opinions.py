@@ -194,6 +194,15 @@ def test_a_longer_hold_is_never_shorter_and_one_minute_of_plank_is_a_minute():
     assert time_of("1:00 plank") == 60
 
 
+def test_a_maximal_hold_that_is_alone_in_its_window_scores_its_seconds():
+    seconds = result("## Core: every 1:30 x 3, score total reps\nmax hollow hold", tier=0)
+    assert 100 <= seconds <= 270
+    beside = result(
+        "## Core: every 1:30 x 3, score total reps\n10 push-up + max hollow hold", tier=0
+    )
+    assert beside == 30
+
+
 def test_a_minute_of_holding_fits_its_minute():
     piece = parse("## Core: every 1:00 x 3\n1) 1:00 plank\n2) 10 push-up\n3) rest").session.pieces[
         0

@@ -144,6 +144,18 @@ def test_an_aim_of_a_station_is_held_against_what_is_predicted():
     assert not [f for f in noticed(fine) if f.code == "off-aim" and "As written" in f.message]
 
 
+def test_where_reps_stay_whole_fewer_rounds_reach_the_target():
+    text = "## Conditioning: 10 rounds for time, target 9:00-12:00\n400 m run"
+    (finding, *_) = [f for f in noticed(text) if f.code == "off-target"]
+    (repair,) = finding.repairs
+    assert repair.label.startswith("10 → ")
+    assert " rounds: " in repair.label
+    after = apply(text, repair.edits)
+    assert not [
+        f for f in noticed(after) if f.code == "off-target" and f.message[:10] == "As written"
+    ]
+
+
 def test_a_lighter_load_is_one_the_gym_owns():
     text = "## Conditioning: EMOM 10:00\n16 kettlebell swing @ 40 kg"
     session = parse(text).session

@@ -93,6 +93,24 @@ def test_percentages_become_plates():
     assert "of a usual best" in version("5 front squat @ 70%", who()).loading
 
 
+def test_a_slower_tempo_means_a_lighter_bar_and_that_is_said():
+    """Common practice, no source."""
+    plain = version("5 front squat @ 80%", who(bests={"front squat": 100}))
+    slow = version("5 front squat, tempo 52X1 @ 80%", who(bests={"front squat": 100}))
+    assert (plain.reason, plain.own) == ("", False)
+    assert slow.reason == "tempo 52X1 makes 5 last 0:42: a lighter bar, 67 % rather than 80 %"
+    assert slow.exercise.load == plan.Percent(low=67)
+    # A quick tempo, or a load that is light enough, stands.
+    assert version("5 front squat, tempo 10X0 @ 80%", who(bests={"front squat": 100})).reason == ""
+    assert version("5 front squat, tempo 52X1 @ 60%", who(bests={"front squat": 100})).reason == ""
+
+
+def test_a_weight_for_reps_at_a_tempo_is_held_against_the_best_as_well():
+    heavy = version("8 front squat, tempo 40X0 @ 65 kg", who(bests={"front squat": 100}))
+    assert heavy.reason.endswith("lighter, so that 8 go without a break at tempo 40X0")
+    assert version("8 front squat @ 65 kg", who(bests={"front squat": 100})).reason == ""
+
+
 def test_a_dumbbell_the_gym_lacks_becomes_the_next_lighter_one():
     own = version("10 dumbbell snatch, alternating @ 12.5 kg", who())
     assert own.text == "10 dumbbell snatch, alternating @ 10 kg"

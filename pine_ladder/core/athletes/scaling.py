@@ -17,9 +17,9 @@ from pine_ladder.core.movements.library import Ladder, stresses
 from pine_ladder.core.notation.printer import exercise_text
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
-from pine_ladder.core.pace.rep import best
+from pine_ladder.core.pace.rep import best, tempo_seconds
 from pine_ladder.core.plan import Frozen, for_track
-from pine_ladder.core.units import lb_to_kg, number_text
+from pine_ladder.core.units import clock_text, lb_to_kg, number_text
 
 IN_RESERVE = 6
 """Reps left after a working set that should not break (common practice, no source)."""
@@ -375,12 +375,14 @@ def _loaded(
         of = best(parent, one, library)
         if of is None:
             return exercise, "", ""
-        share = (load.low + (load.high or load.low)) / 2
+        share, slower = _for_tempo((load.low + (load.high or load.low)) / 2, exercise)
         kg = share / 100 * float(of[0])
         made = _made(movement, kg, rack)
         about = "" if _known(parent, member) else " of a usual best"
         words = f"{made.words}" if made else f"{kg:.0f} kg"
-        return exercise, f"{words} ({share:.0f} %{about})", ""
+        if slower:
+            exercise = exercise.model_copy(update={"load": plan.Percent(low=share)})
+        return exercise, f"{words} ({share:.0f} %{about})", slower
     if isinstance(load, plan.Bodyweight):
         made = _made(movement, load.factor * float(one.body_kg[0]), rack)
         return exercise, made.words if made else "", ""
@@ -389,13 +391,15 @@ def _loaded(
     asked = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
     reason, wanted = "", asked
     if known and top is not None and isinstance(exercise.amount, plan.Reps):
-        most = float(top[0]) / (1 + (exercise.amount.low + IN_RESERVE) / 30)
+        most = float(top[0]) / (1 + (_lasting(exercise) + IN_RESERVE) / 30)
         if asked > most:
             wanted = most
             reason = (
                 f"{asked:.0f} kg is {asked / float(top[0]):.0%} of a best of {float(top[0]):.0f}: "
                 f"lighter, so that {exercise.amount.low} go without a break"
             )
+            if _lasting(exercise) > exercise.amount.low:
+                reason += f" at tempo {exercise.tempo}"
     made = _made(movement, wanted, rack)
     if made is None:
         return exercise, "", reason
@@ -407,6 +411,30 @@ def _loaded(
             )
         return exercise.model_copy(update={"load": own}), made.words, reason
     return exercise, made.words, reason
+
+
+USUAL_REP_S = 3.0
+"""A rep without a tempo lasts about so long; slower ones weigh like more of them (judgement)."""
+
+
+def _lasting(exercise: plan.Exercise) -> float:
+    """The reps of a set as they are felt: slow ones count for as many as go in their time."""
+    assert isinstance(exercise.amount, plan.Reps)
+    return exercise.amount.low * max(1.0, tempo_seconds(exercise.tempo) / USUAL_REP_S)
+
+
+def _for_tempo(share: float, exercise: plan.Exercise) -> tuple[float, str]:
+    """A percentage that a set at its tempo still goes with (Epley 1985), and why it is lower."""
+    if not exercise.tempo or not isinstance(exercise.amount, plan.Reps):
+        return share, ""
+    most = math.floor(100 / (1 + _lasting(exercise) / 30))
+    if share <= most or _lasting(exercise) <= exercise.amount.low:
+        return share, ""
+    seconds = exercise.amount.low * tempo_seconds(exercise.tempo)
+    return most, (
+        f"tempo {exercise.tempo} makes {exercise.amount.low} last {clock_text(seconds)}: "
+        f"a lighter bar, {most} % rather than {share:.0f} %"
+    )
 
 
 def _known(movement: Movement, member: Member) -> bool:

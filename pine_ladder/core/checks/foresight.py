@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 
 import numpy as np
@@ -16,6 +17,7 @@ from pine_ladder.core.pace.piece import run as run_piece
 from pine_ladder.core.pace.rep import sample, tempo_seconds
 from pine_ladder.core.pace.repair import (
     FEW_LATE,
+    MOST_CHANGE,
     WORK_SLACK_S,
     as_repair,
     balance_blocks,
@@ -297,6 +299,7 @@ def far_from_the_target(
         proposal = reach_target(piece, ground.library, one.tier)
         repairs = [as_repair(piece, proposal, show)] if proposal else []
         repairs = repairs or _eased_to_target(piece, target, ground, one.tier, show)
+        repairs = repairs or _other_rounds(piece, target, ground, one.tier, middle)
         unit = "" if target.unit == "time" else f" {target.unit}"
         message = (
             f"{_tier(tiers, one.tier)}: about {show(middle)}{unit}, "
@@ -330,6 +333,32 @@ def _eased_to_target(
         show,
         ground.kit,
     )
+
+
+def _other_rounds(
+    piece: plan.Piece, target: plan.Target, ground: Ground, tier: int, now: float
+) -> list[plan.Repair]:
+    """The number of rounds nearest to what is written with which a time lands in its target."""
+    form = piece.format
+    if target.unit != "time" or not isinstance(form, plan.ForTime) or not form.rounds:
+        return []
+    fewest, most = math.ceil(form.rounds / MOST_CHANGE), math.floor(form.rounds * MOST_CHANGE)
+    wanted = (
+        range(form.rounds + 1, most + 1)
+        if now < target.low
+        else range(form.rounds - 1, fewest - 1, -1)
+    )
+    for rounds in wanted:
+        changed = form.model_copy(update={"rounds": rounds})
+        other = piece.model_copy(update={"format": changed})
+        if excess(other):
+            return []
+        done = run_piece(other, sample(LOOK, tier), ground.library, tier)
+        after = float(np.median(done.time_s[done.able]))
+        if target.low <= after <= target.high:
+            label = f"{form.rounds} → {rounds} rounds: {clock_text(now)} → {clock_text(after)}"
+            return [with_heading(piece, label, format=changed)]
+    return []
 
 
 def _rounds(value: float) -> str:

@@ -78,6 +78,8 @@ class Floor:
         self.share = teams.size if teams and (turns or teams.how == "share") else 1
         self.together = teams.size if teams and teams.how == "together" else 1
         self.filling = False
+        # Whether a window holds one task alone: a maximal hold then scores its seconds.
+        self.alone = False
         self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
 
     def rep(self, exercise: plan.Exercise) -> Rep:
@@ -274,6 +276,8 @@ class Floor:
         finished = (done >= wanted) | (wanted == 0)
         done = np.minimum(done, wanted)
         if movement.measure == "time":
+            if endless and self.alone:
+                return self._count(rep.name, done), finished
             return (finished & active).astype(float) * (not endless), finished
         return self._count(rep.name, done), finished
 
@@ -427,9 +431,9 @@ class Floor:
             self.rest(end)
             return
         counted = self.counted.copy()
-        self.filling = True
+        self.filling, self.alone = True, sum(len(line.tasks) for line in node.lines) == 1
         _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
-        self.filling = False
+        self.filling = self.alone = False
         filled = any(
             isinstance(t.version(self.tier).amount, plan.Max | plan.Trips | None)
             for line in node.lines
