@@ -14,6 +14,7 @@ from pine_ladder.core.checks import Ground, foresee
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.pace.ease import Place, exercise_at, lighter
 from pine_ladder.core.pace.repair import fixed_reps, liked, reach_target
 from pine_ladder.core.pace.testrun import aim_of, test_run
 
@@ -169,6 +170,16 @@ def test_a_lighter_load_is_one_the_gym_owns():
     ]
     assert labels
     assert all(re.search(r"→ (32|20) kg", label) for label in labels), labels
+
+
+def test_a_load_is_never_made_heavier_or_less_than_half_for_want_of_sizes():
+    task = "## Conditioning: EMOM 10:00\n16 kettlebell swing @ {} kg"
+    for load, kit in (("40", {"kettlebell 8 kg": 6}), ("0.5", None), ("2", None)):
+        piece = parse(task.format(load)).session.pieces[0]
+        for way in lighter(piece, Place(0, 0, 0), 0, library(), kit):
+            (value,) = exercise_at(way.piece, way.place, 0).load.values
+            assert float(load) / 2 <= value <= float(load), (load, value)
+            assert kit is None
 
 
 def test_a_new_movement_in_numbers_is_noticed_only_while_it_is_new():

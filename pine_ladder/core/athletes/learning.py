@@ -45,7 +45,7 @@ a movement from the library, and a piece from what its movements say.
 PASSES, WEIGHED = 4, 1
 """Passes of the fit, and those of them that ask anew how much each capacity slows each piece."""
 FAR = 2.5
-"""Scores further off than so many times their noise count for less, in proportion."""
+"""Scores further off than so many times their noise count for less, by the square of it."""
 MOST_MOVEMENT, MOST_ATHLETE = 0.35, 0.5
 """The furthest (log) a movement is believed to lie from the library, an athlete from the tier."""
 HELD_OUT = 5

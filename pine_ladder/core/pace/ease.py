@@ -87,6 +87,7 @@ def owned_kg(movement: Movement | None, kit: Mapping[str, int] | None) -> tuple[
 
 
 def _lighter(values: Iterable[float], share: float, owned: tuple[float, ...]) -> tuple[float, ...]:
+    """Loads near a share of those written, of the gym's own sizes where it has any."""
     out = []
     for value in values:
         wanted = value * share
@@ -112,7 +113,8 @@ def lighter(
     seen = {load.values}
     for share in LIGHTER:
         values = _lighter(load.values, share, owned)
-        if values in seen:
+        pairs = list(zip(values, load.values, strict=True))
+        if values in seen or any(not LIGHTER[-1] * was - 0.01 <= now <= was for now, was in pairs):
             continue
         seen.add(values)
         less = load.model_copy(update={"values": values})

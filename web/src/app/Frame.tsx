@@ -61,7 +61,7 @@ function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
     [["["], "the day before"],
     [["]"], "the day after"],
     [["t"], "today"],
-    [["?"], "this list"],
+    [["?"], "this list; in Write the card of the notation"],
     [["Ctrl", "Space"], "on the board: offer words"],
     [["Ctrl", "Z"], "on the board: undo"],
     [["Enter"], "on the score sheet: keep the score, go down"],
@@ -313,7 +313,7 @@ export function Frame({
             color="chalk"
             onClick={list.open}
             aria-label="Shortcuts"
-            title="Shortcuts (?)"
+            title="Shortcuts"
           >
             ?
           </ActionIcon>

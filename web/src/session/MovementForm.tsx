@@ -11,7 +11,7 @@ import {
   TextInput,
 } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
 import { boardWords, movements } from "../api/queries";
 import { useWrite } from "../api/writes";
@@ -70,9 +70,14 @@ export function MovementForm({
   const words = useQuery(boardWords);
   const all = useQuery(movements({}));
   const names = words.data?.movements.map((movement) => movement.name) ?? [];
-  const set = (change: Partial<Movement>) => setForm((before) => ({ ...before, ...change }));
+  const untouched = useRef(true);
+  const set = (change: Partial<Movement>) => {
+    untouched.current = false;
+    setForm((before) => ({ ...before, ...change }));
+  };
 
   const copy = async (name: string) => {
+    untouched.current = false;
     setLike(name);
     if (!names.includes(name)) return;
     const page = await ask(api.GET("/api/movements/{name}", { params: { path: { name } } }));
@@ -83,10 +88,13 @@ export function MovementForm({
   const nearest = begins ? found.data?.found[0]?.name : undefined;
   useEffect(() => {
     if (!nearest) return;
-    setLike(nearest);
     ask(api.GET("/api/movements/{name}", { params: { path: { name: nearest } } })).then(
-      (page) =>
-        setForm((before) => ({ ...page.movement, name: before.name, aliases: before.aliases })),
+      (page) => {
+        // What the coach has typed or chosen meanwhile stays.
+        if (!untouched.current) return;
+        setLike(nearest);
+        setForm((before) => ({ ...page.movement, name: before.name, aliases: before.aliases }));
+      },
       () => undefined,
     );
   }, [nearest]);

@@ -67,8 +67,8 @@ export function Card({
         </section>
       ))}
       <p className={styles.keys}>
-        A press puts an example into the board; undo takes it back. The keys of all screens are in
-        the menu under your name.
+        A press puts an example into the board; undo takes it back. The keys of all screens are
+        behind the question mark at the top.
       </p>
     </Drawer>
   );

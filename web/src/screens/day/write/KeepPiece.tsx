@@ -63,6 +63,7 @@ export function KeepPiece({
                 size="compact-sm"
                 variant="subtle"
                 aria-label={`Keep ${piece.name} no longer`}
+                disabled={forget.isPending}
                 onClick={() => forget.mutate(piece.id)}
               >
                 Keep no longer
