@@ -96,6 +96,14 @@ def test_an_overfull_minute_of_a_heavy_bar_is_offered_a_lighter_one_and_a_longer
     assert any(label.startswith("windows of ") for label in labels), labels
 
 
+def test_what_a_way_out_says_of_before_is_what_was_told():
+    text = "## Conditioning: AMRAP 20:00, target 9-10 rounds\n20 sit-up\n5 burpee"
+    (finding, *_) = [f for f in noticed(text) if f.code == "off-target"]
+    told = re.search(r"about ([\d.]+) rounds", finding.message)
+    assert told
+    assert f": {told[1]} → " in finding.repairs[0].label
+
+
 def test_numbers_are_never_cut_below_half_or_raised_over_double():
     for text, code in SEEN:
         for label in offered(text, code):

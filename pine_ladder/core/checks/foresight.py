@@ -10,7 +10,6 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import Ground, finding, tasks, with_heading
 from pine_ladder.core.checks.windows import (
-    LOOK,
     NOTHING_HELPS,
     fill_that_is_never_reached,
     number_words,
@@ -29,7 +28,7 @@ from pine_ladder.core.pace.repair import (
     balance_blocks,
     reach_target,
 )
-from pine_ladder.core.pace.testrun import PieceRun, in_target
+from pine_ladder.core.pace.testrun import ATHLETES, PieceRun, in_target
 from pine_ladder.core.units import clock_text
 
 SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
@@ -185,7 +184,7 @@ def _other_rounds(
         other = piece.model_copy(update={"format": changed})
         if excess(other):
             return []
-        done = run_piece(other, sample(LOOK, tier), ground.library, tier)
+        done = run_piece(other, sample(ATHLETES, tier), ground.library, tier)
         after = float(np.median(done.time_s[done.able]))
         if target.low <= after <= target.high:
             label = f"{form.rounds} → {rounds} rounds: {clock_text(now)} → {clock_text(after)}"

@@ -21,12 +21,11 @@ from pine_ladder.core.pace.repair import (
     fill_window,
     station_work,
 )
-from pine_ladder.core.pace.testrun import PieceRun, test_run
+from pine_ladder.core.pace.testrun import ATHLETES, PieceRun, test_run
 from pine_ladder.core.units import clock_text
 
-LONGER, LONGER_STEP_S, LONGEST_WINDOW_S, EMOM_S, LOOK = (1.5, 2.0, 3.0), 15, 240, 60, 40
-"""How much longer a window is proposed, in steps that coaches write, up to how long, and for how
-many athletes it is tried (judgement).
+LONGER, LONGER_STEP_S, LONGEST_WINDOW_S, EMOM_S = (1.5, 2.0, 3.0), 15, 240, 60
+"""How much longer a window is proposed, in steps that coaches write, and up to how long (judgement).
 """
 NOTHING_HELPS = "; neither numbers nor load help: ask for something else"
 OVERFULL = 0.3
@@ -128,7 +127,9 @@ def _longer_window(
         if form is None or excess(piece.model_copy(update={"format": form})):
             continue
         longer = bare.model_copy(update={"format": form})
-        _, late = station_work(run_piece(longer, sample(LOOK, tier), ground.library, tier), station)
+        _, late = station_work(
+            run_piece(longer, sample(ATHLETES, tier), ground.library, tier), station
+        )
         if late <= OVERFULL:
             words = f"windows of {clock_text(form.interval_s)}"
             return [with_heading(piece, words, format=form)]

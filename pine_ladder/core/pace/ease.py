@@ -15,12 +15,12 @@ from pine_ladder.core.notation.edits import numbered_text, rewrite
 from pine_ladder.core.notation.printer import load_text
 from pine_ladder.core.pace.piece import Run, run
 from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.testrun import ATHLETES
 
 LIGHTER = (0.85, 0.75, 0.65, 0.5)
 """Shares of a load that are tried; under half of it the piece is another one (judgement)."""
 RUNGS = 2
 """Rungs down a ladder that are tried."""
-ATHLETES = 40
 STEP_KG, SMALL_KG, SMALL_STEP_KG = 2.5, 10.0, 1.0
 
 Measure = Callable[[Run], float]

@@ -15,6 +15,11 @@ from pine_ladder.core.pace.stepping import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
 
+ATHLETES = 200
+"""So many of each tier are run. What is offered is run for the same ones, so that its *before* is what
+was told.
+"""
+
 
 class Band(Frozen):
     """The 10, 50 and 90 % quantiles of a number (Hyndman & Fan 1996, type 7)."""
@@ -180,7 +185,7 @@ def _test_run(piece: plan.Piece, library: Library, tiers: int, count: int, seed:
 
 
 def test_run(
-    piece: plan.Piece, library: Library, tiers: int = 3, count: int = 200, seed: int = 1
+    piece: plan.Piece, library: Library, tiers: int = 3, count: int = ATHLETES, seed: int = 1
 ) -> PieceRun:
     """A piece test-run for each tier's typical athletes, half on each track.
 
