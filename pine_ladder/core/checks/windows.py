@@ -25,8 +25,7 @@ from pine_ladder.core.pace.testrun import ATHLETES, PieceRun, test_run
 from pine_ladder.core.units import clock_text
 
 LONGER, LONGER_STEP_S, LONGEST_WINDOW_S, EMOM_S = (1.5, 2.0, 3.0), 15, 240, 60
-"""How much longer a window is proposed, in steps that coaches write, and up to how long (judgement).
-"""
+"""How much longer a window is proposed, in steps that coaches write, up to how long (judgement)."""
 NOTHING_HELPS = "; neither numbers nor load help: ask for something else"
 OVERFULL = 0.3
 """More than this share of windows not done in time is overfull."""

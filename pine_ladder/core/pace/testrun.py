@@ -16,8 +16,8 @@ from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
 
 ATHLETES = 200
-"""So many of each tier are run. What is offered is run for the same ones, so that its *before* is what
-was told.
+"""So many of each tier are run. What is offered is run for the same ones: its *before* is what was
+told.
 """
 
 
