@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import gzip
-import json
 import re
 import statistics
 import time
 from collections.abc import Callable
 
+import bundle
 import floor
 from cluster import ROOT
 from rerun import rerun
@@ -115,37 +114,6 @@ def against_simpy(board: str) -> tuple[list[float], list[float]]:
     return together, times(one_by_one, 3)
 
 
-def first_load() -> tuple[float, float]:
-    """Kilobytes sent for the Day page before its step, and for the Write step after it: scripts and
-    styles compressed, the fonts of the Latin alphabet as they are.
-    """
-    dist = ROOT / "web" / "dist"
-    chunks = json.loads((dist / ".vite" / "manifest.json").read_text())
-
-    def with_imports(*names: str) -> set[str]:
-        found: set[str] = set()
-        todo = list(names)
-        while todo:
-            name = todo.pop()
-            if name not in found:
-                found.add(name)
-                todo += chunks[name].get("imports", [])
-        return found
-
-    def sent(names: set[str]) -> int:
-        files = {file for n in names for file in (chunks[n]["file"], *chunks[n].get("css", []))}
-        return sum(len(gzip.compress((dist / file).read_bytes(), 6)) for file in files)
-
-    page = with_imports("index.html", "src/screens/day/Day.tsx")
-    fonts = sum(
-        file.stat().st_size
-        for file in dist.rglob("*.woff2")
-        if re.search(r"-latin-(wght|500|600)", file.name)
-    )
-    step = with_imports("src/screens/day/write/Write.tsx") - page
-    return (sent(page) + fonts) / 1000, sent(step) / 1000
-
-
 def main() -> None:
     """Print the report."""
     text = forty_lines()
@@ -177,9 +145,14 @@ def main() -> None:
         together, singly = against_simpy(board)
         row(f"{name}, 200 athletes together", together)
         row("the same as 200 SimPy processes", singly, together)
-    page, step = first_load()
-    print(f"\nDay page before its step:               {page:.0f} kB compressed (aim: under 350)")
-    print(f"the Write step with its editor, after:  {step:.0f} kB")
+    print(
+        f"\n{'first visit, kB compressed':40} {'scripts':>8} {'styles':>8} {'fonts':>8} {'bar':>8}"
+    )
+    for visit in bundle.visits():
+        print(
+            f"{visit.name:40} {visit.scripts:8.0f} {visit.styles:8.0f} {visit.fonts:8.0f} "
+            f"{visit.bar or '':>8}"
+        )
 
 
 if __name__ == "__main__":

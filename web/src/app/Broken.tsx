@@ -1,6 +1,7 @@
 // A screen that cannot be shown: what happened, what is safe, and the way on.
 import { Button } from "@mantine/core";
-import { useRouteError } from "react-router";
+import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
+import { useLocation } from "react-router";
 import stateStyles from "../ui/states.module.css";
 
 const RELOADED = "pine-reloaded";
@@ -20,8 +21,17 @@ export function reloadOnce(): void {
   });
 }
 
-export function Broken() {
-  const error = useRouteError();
+/** Shows a screen; where it breaks, what there is to do. Another address is another try. */
+export function Unbroken({ children }: { children: React.ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
+      {children}
+    </ErrorBoundary>
+  );
+}
+
+function Broken({ error }: FallbackProps) {
   const away = !navigator.onLine;
   return (
     <main className={stateStyles.state} role="alert">

@@ -1,27 +1,18 @@
 // The frame: the gym's name, the day and its steps, and the person.
-import {
-  ActionIcon,
-  Button,
-  Kbd,
-  Menu,
-  Modal,
-  PasswordInput,
-  Switch,
-  useComputedColorScheme,
-  useMantineColorScheme,
-} from "@mantine/core";
+import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
-import { notifications } from "@mantine/notifications";
-import { useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useMemo, useState } from "react";
+import { lazy, Suspense, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, ask, type Schemas } from "../api/client";
-import { useWrite } from "../api/writes";
+import type { Schemas } from "../api/client";
 import { useSending, useWaiting } from "../offline/outbox";
 import { brief, shift } from "../ui/dates";
-import { shortcutsOn, switchShortcuts, useShortcuts } from "../ui/hotkeys";
+import { useShortcuts } from "../ui/hotkeys";
 import styles from "./Frame.module.css";
-import { KEPT } from "./kept";
+
+// What only a press opens is not part of the first visit; without a network it comes from the
+// device, where the whole program is kept.
+const PersonMenu = lazy(() => import("./PersonMenu").then((m) => ({ default: m.PersonMenu })));
+const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Shortcuts })));
 
 type Me = Schemas["Me"];
 
@@ -49,117 +40,19 @@ function Mark() {
   );
 }
 
-function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
-  const [on, setOn] = useState(shortcutsOn());
-  const rows: [string[], string][] = [
-    [["w"], "write the board"],
-    [["g"], "run the class"],
-    [["s"], "fill the score sheet"],
-    [["c"], "compare the results"],
-    [["k"], "the week"],
-    [["m"], "movements"],
-    [["["], "the day before"],
-    [["]"], "the day after"],
-    [["t"], "today"],
-    [["?"], "this list; in Write the card of the notation"],
-    [["Ctrl", "Space"], "on the board: offer words"],
-    [["Ctrl", "Z"], "on the board: undo"],
-    [["Enter"], "on the score sheet: keep the score, go down"],
-    [["Alt", "1"], "on the score sheet: first tier (2, 3: the next)"],
-    [["Alt", "T"], "on the score sheet: the other track"],
-    [["Esc"], "on the score sheet: back to what was kept"],
-  ];
-  return (
-    <Modal opened={opened} onClose={close} title="Shortcuts" size="md">
-      <table className={styles.keys}>
-        <tbody>
-          {rows.map(([keys, what]) => (
-            <tr key={what}>
-              <td>
-                {keys.map((key) => (
-                  <Kbd key={key}>{key}</Kbd>
-                ))}
-              </td>
-              <td>{what}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <Switch
-        mt="md"
-        label="Single-key shortcuts"
-        checked={on}
-        onChange={(event) => {
-          setOn(event.currentTarget.checked);
-          switchShortcuts(event.currentTarget.checked);
-        }}
-      />
-    </Modal>
-  );
-}
-
-function PasswordDialog({ opened, close }: { opened: boolean; close: () => void }) {
-  const [problem, setProblem] = useState("");
-  const write = useWrite(
-    (body: Schemas["PasswordForm"]) => ask(api.POST("/api/password", { body })),
-    {
-      onDone: () => {
-        notifications.show({ message: "Password changed. Other devices are signed out." });
-        close();
-      },
-      onRefused: (refusal) => setProblem(refusal.message),
-    },
-  );
-  const change = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    write.mutate({ current: String(form.get("current")), new: String(form.get("new")) });
-  };
-  return (
-    <Modal opened={opened} onClose={close} title="Change password">
-      <form onSubmit={change} className="stack">
-        <PasswordInput name="current" label="Present password" required data-autofocus />
-        <PasswordInput
-          name="new"
-          label="New password"
-          description="At least 10 characters"
-          required
-          error={problem}
-        />
-        <Button type="submit">Change password</Button>
-      </form>
-    </Modal>
-  );
-}
-
+/** The name of who is signed in. The menu under it comes with the first press. */
 function Person({ me }: { me: Me }) {
-  const [asking, dialog] = useDisclosure();
-  const client = useQueryClient();
-  const navigate = useNavigate();
-  const leaving = useWrite(() => ask(api.POST("/api/sign-out")), {
-    onDone: () => {
-      client.clear();
-      localStorage.removeItem(KEPT);
-      navigate("/");
-      window.location.reload();
-    },
-  });
+  const [pressed, press] = useDisclosure();
+  const name = (
+    <button type="button" className={styles.who} aria-haspopup="menu" onClick={press.open}>
+      {me.name}
+    </button>
+  );
+  if (!pressed) return name;
   return (
-    <>
-      <Menu position="bottom-end">
-        <Menu.Target>
-          <button type="button" className={styles.who}>
-            {me.name}
-          </button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Label>{me.role === "coach" ? "Coach" : "Athlete"}</Menu.Label>
-          <Menu.Item onClick={dialog.open}>Change password</Menu.Item>
-          <Menu.Item onClick={() => leaving.mutate(undefined)}>Sign out</Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
-      <PasswordDialog opened={asking} close={dialog.close} />
-    </>
+    <Suspense fallback={name}>
+      <PersonMenu me={me} />
+    </Suspense>
   );
 }
 
@@ -322,7 +215,11 @@ export function Frame({
         </div>
       </header>
       <main>{children}</main>
-      <Shortcuts opened={listing} close={list.close} />
+      {listing && (
+        <Suspense>
+          <Shortcuts opened close={list.close} />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -1,5 +1,4 @@
 // Who is signed in decides which screens there are.
-import { Modal } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useSyncExternalStore } from "react";
 import { Navigate, Route, Routes } from "react-router";
@@ -8,6 +7,7 @@ import { Failed, Waiting } from "../ui/states";
 import { isSignedOut, onSignedOut } from "./client";
 
 const SignIn = lazy(() => import("../screens/signin/SignIn").then((m) => ({ default: m.SignIn })));
+const SignedOut = lazy(() => import("./SignedOut").then((m) => ({ default: m.SignedOut })));
 const Day = lazy(() => import("../screens/day/Day").then((m) => ({ default: m.Day })));
 const Week = lazy(() => import("../screens/week/Week").then((m) => ({ default: m.Week })));
 const Movements = lazy(() =>
@@ -57,14 +57,11 @@ export function Screens() {
         <Route path="*" element={<Navigate to={home} replace />} />
       </Routes>
       {/* The sign-in ended: the screen below stays as it is, with all that was typed. */}
-      <Modal
-        opened={out}
-        onClose={() => undefined}
-        withCloseButton={false}
-        title="You were signed out. What you typed is kept below."
-      >
-        <SignIn />
-      </Modal>
+      {out && (
+        <Suspense>
+          <SignedOut />
+        </Suspense>
+      )}
     </Suspense>
   );
 }

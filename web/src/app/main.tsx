@@ -10,8 +10,8 @@ import { Notifications } from "@mantine/notifications";
 import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, RouterProvider } from "react-router";
-import { Broken, reloadOnce } from "./Broken";
+import { BrowserRouter } from "react-router";
+import { reloadOnce, Unbroken } from "./Broken";
 import { makeClient } from "./client";
 import { kept } from "./kept";
 import { Screens } from "./Screens";
@@ -22,7 +22,6 @@ reloadOnce();
 registerWorker();
 
 const client = makeClient();
-const router = createBrowserRouter([{ path: "*", element: <Screens />, errorElement: <Broken /> }]);
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
@@ -34,7 +33,11 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         // What was kept is shown at once and read anew: it may be older than it looks.
         onSuccess={() => client.invalidateQueries()}
       >
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Unbroken>
+            <Screens />
+          </Unbroken>
+        </BrowserRouter>
       </PersistQueryClientProvider>
     </MantineProvider>
   </StrictMode>,

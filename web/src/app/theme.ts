@@ -1,5 +1,5 @@
 // Mantine in the gym's own colours: pine for structure and action, resin for attention.
-import { createTheme, type MantineColorsTuple, Modal } from "@mantine/core";
+import { createTheme, type MantineColorsTuple } from "@mantine/core";
 
 const pine: MantineColorsTuple = [
   "#eef4f1",
@@ -50,7 +50,8 @@ export const theme = createTheme({
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
   fontSizes: { xs: "13px", sm: "15px", md: "16px", lg: "18px", xl: "21px" },
   components: {
-    Modal: Modal.extend({ defaultProps: { closeButtonProps: { "aria-label": "Close" } } }),
+    // As data: naming the component would make every first visit load it.
+    Modal: { defaultProps: { closeButtonProps: { "aria-label": "Close" } } },
   },
   headings: { fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif" },
 });

@@ -1,7 +1,7 @@
 // On the phone, around the class: checking in before it, effort and a note after it.
-import { Button, NumberInput, Textarea } from "@mantine/core";
+import { Button, Textarea, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type FormEvent, useState } from "react";
 import { myClasses, myEffort } from "../../api/queries";
 import { useMyId } from "../../api/useMyId";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
@@ -65,18 +65,20 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
   const me = useMyId();
   const kept = useQuery(myEffort(date));
   const waits = useWaiting(me).find((one) => one.kind === "effort" && one.date === date);
-  const [effort, setEffort] = useState<number | string>("");
-  const [length, setLength] = useState<number | string>("");
+  const [effort, setEffort] = useState<string>();
+  const [length, setLength] = useState<string>();
   const [note, setNote] = useState<string | null>(null);
   const [said, setSaid] = useState(false);
-  const value = effort === "" ? (kept.data?.effort ?? "") : effort;
-  const keep = () => {
+  const value = effort ?? kept.data?.effort ?? "";
+  const long = length ?? kept.data?.minutes ?? minutes;
+  const keep = (event: FormEvent) => {
+    event.preventDefault();
     enqueue(me, {
       kind: "effort",
       date,
       body: {
         effort: Number(value),
-        minutes: Number(length === "" ? (kept.data?.minutes ?? minutes) : length),
+        minutes: Number(long),
         note: note ?? kept.data?.note ?? "",
       },
     });
@@ -86,22 +88,30 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
     waits?.refused?.words ??
     (waits ? "Kept on this device and sent by itself." : said ? "Kept." : "");
   return (
-    <section className={styles.effort}>
+    <form className={styles.effort} aria-label="After class" onSubmit={keep}>
       <h3>After class</h3>
-      <NumberInput
+      <TextInput
         label="Effort, 0 (nothing) to 10 (as hard as it can be)"
+        type="number"
+        inputMode="decimal"
         min={0}
         max={10}
         step={0.5}
+        required
+        withAsterisk={false}
         value={value}
-        onChange={setEffort}
+        onChange={(event) => setEffort(event.currentTarget.value)}
       />
-      <NumberInput
+      <TextInput
         label="Minutes"
+        type="number"
+        inputMode="numeric"
         min={1}
         max={600}
-        value={length === "" ? (kept.data?.minutes ?? minutes) : length}
-        onChange={setLength}
+        required
+        withAsterisk={false}
+        value={long}
+        onChange={(event) => setLength(event.currentTarget.value)}
       />
       <Textarea
         label="Note, for me and the coach"
@@ -110,10 +120,10 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
         value={note ?? kept.data?.note ?? ""}
         onChange={(event) => setNote(event.currentTarget.value)}
       />
-      <Button mt="sm" disabled={value === ""} onClick={keep}>
+      <Button mt="sm" type="submit">
         Keep effort
       </Button>{" "}
       <span role="status">{words}</span>
-    </section>
+    </form>
   );
 }

@@ -1,5 +1,5 @@
 // The day on an athlete's phone: my version, my score, my place.
-import { Button, Checkbox, Select } from "@mantine/core";
+import { Button, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -43,26 +43,26 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
           />
           <div className={styles.mine}>
             <div className={styles.pick}>
-              <Select
+              <NativeSelect
                 label="My tier"
                 value={String(found.tier)}
-                onChange={(value) => value !== null && setTier(Number(value))}
-                allowDeselect={false}
+                onChange={(event) => setTier(Number(event.currentTarget.value))}
                 data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
               />
-              <Select
+              <NativeSelect
                 label="My track"
                 value={String(found.track)}
-                onChange={(value) => value !== null && setTrack(Number(value))}
-                allowDeselect={false}
+                onChange={(event) => setTrack(Number(event.currentTarget.value))}
                 data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
               />
-              <Checkbox
+              <Button
                 className={styles.home}
-                label="At home, with my own kit"
-                checked={home}
-                onChange={(event) => setHome(event.currentTarget.checked)}
-              />
+                variant={home ? "filled" : "default"}
+                aria-pressed={home}
+                onClick={() => setHome(!home)}
+              >
+                At home, with my own kit
+              </Button>
             </div>
             {date === gym.today && <ClassClock />}
             {date >= gym.today && <CheckIn date={date} />}

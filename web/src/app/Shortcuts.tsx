@@ -1,0 +1,54 @@
+// The list of single keys, and the switch that turns them off.
+import { Kbd, Modal, Switch } from "@mantine/core";
+import { useState } from "react";
+import { shortcutsOn, switchShortcuts } from "../ui/hotkeys";
+import styles from "./Frame.module.css";
+
+export function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
+  const [on, setOn] = useState(shortcutsOn());
+  const rows: [string[], string][] = [
+    [["w"], "write the board"],
+    [["g"], "run the class"],
+    [["s"], "fill the score sheet"],
+    [["c"], "compare the results"],
+    [["k"], "the week"],
+    [["m"], "movements"],
+    [["["], "the day before"],
+    [["]"], "the day after"],
+    [["t"], "today"],
+    [["?"], "this list; in Write the card of the notation"],
+    [["Ctrl", "Space"], "on the board: offer words"],
+    [["Ctrl", "Z"], "on the board: undo"],
+    [["Enter"], "on the score sheet: keep the score, go down"],
+    [["Alt", "1"], "on the score sheet: first tier (2, 3: the next)"],
+    [["Alt", "T"], "on the score sheet: the other track"],
+    [["Esc"], "on the score sheet: back to what was kept"],
+  ];
+  return (
+    <Modal opened={opened} onClose={close} title="Shortcuts" size="md">
+      <table className={styles.keys}>
+        <tbody>
+          {rows.map(([keys, what]) => (
+            <tr key={what}>
+              <td>
+                {keys.map((key) => (
+                  <Kbd key={key}>{key}</Kbd>
+                ))}
+              </td>
+              <td>{what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Switch
+        mt="md"
+        label="Single-key shortcuts"
+        checked={on}
+        onChange={(event) => {
+          setOn(event.currentTarget.checked);
+          switchShortcuts(event.currentTarget.checked);
+        }}
+      />
+    </Modal>
+  );
+}
