@@ -3,6 +3,7 @@
 import pytest
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor.jots import entry_of, strip_of
 from pine_ladder.core.notation import parse
 from pine_ladder.core.scores.shorthand import read_score
 
@@ -115,3 +116,47 @@ def test_an_entry_may_name_its_tier_and_is_counted_by_it(
     assert (score.tier, score.order_key, score.problems) == (tier, key, ())
     if tier:
         assert score.reading == f"{('', 'Scaled', 'Harbour')[tier]}: 9+3"
+
+
+def windows(heading: str) -> plan.Piece:
+    return piece(f"{heading}, score total reps", "max burpee")
+
+
+@pytest.mark.parametrize(
+    ("times", "entry", "display"),
+    [
+        ("2", "9 8 7, 1 added", "24, 1 added"),
+        ("2", "9 8 7 (1 added)", "24, 1 added"),
+        ("2", "9 8 7 6; 2 rounds added", "30, 2 added"),
+        ("2", "24, 1 added", "24, 1 added"),
+        # What the board leaves to the coach needs no word.
+        ("2-4", "9 8 7 6", "30"),
+        ("2-4", "9 8 7 6 5, 1 added", "35, 1 added"),
+    ],
+)
+def test_intervals_added_on_the_floor_count_when_they_are_told(times, entry, display):
+    score = read_score(entry, windows(f"0:20/0:10 x {times}"))
+    assert (score.display, score.problems) == (display, ())
+    assert read_score(score.display, windows(f"0:20/0:10 x {times}")).order_key == (score.order_key)
+
+
+def test_one_number_too_many_is_asked_about_and_the_way_out_is_accepted():
+    ebb = windows("0:20/0:10 x 2")
+    (problem,) = read_score("9 8 7", ebb).problems
+    assert problem.startswith("2 intervals are counted, but 3 numbers are given")
+    assert read_score(problem.split("write ")[1], ebb).display == "24, 1 added"
+
+
+@pytest.mark.parametrize(
+    "heading",
+    ["0:20/0:10 x 2", "0:20/0:10 x 2-3", "EMOM 2:00-4:00", "every 2:00 x 2", "tabata x 1-2"],
+)
+def test_what_is_jotted_beyond_the_planned_places_makes_an_entry_that_is_accepted(heading):
+    ebb = windows(heading)
+    strip = strip_of(ebb)
+    assert strip is not None
+    for beyond in range(1, 12):
+        places = len(strip.labels) + beyond
+        entry = entry_of(ebb, dict.fromkeys(range(1, places + 1), 4))
+        score = read_score(entry, ebb)
+        assert (score.problems, score.value["reps"]) == ((), 4 * places), entry

@@ -127,6 +127,52 @@ def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach
     coach.get_by_role("button", name="Start heat 3").wait_for()
 
 
+def test_heats_go_on_a_running_clock_only_when_asked_twice(visit, coach):
+    written(coach, visit.base, SPRINT)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Hold").wait_for()
+    # The board asks for heats while the class runs: another coach has written it so.
+    asked = SPRINT.replace("cap 12:00", "cap 12:00, heats 3")
+    coach.evaluate(
+        """async ([date, text]) => {
+          const me = await (await fetch('/api/me')).json();
+          const headers = { 'content-type': 'application/json', 'x-pine-guard': me.guard };
+          const { version } = await (await fetch(`/api/days/${date}`)).json();
+          await fetch(`/api/days/${date}`,
+            { method: 'PUT', headers, body: JSON.stringify({ text, version }) });
+        }""",
+        [LATER.isoformat(), asked],
+    )
+    put = coach.get_by_role("button", name="Put 3 heats on the clock")
+    put.click()
+    sure = coach.get_by_role("button", name="The clock runs: start it anew with 3 heats?")
+    expect(sure).to_be_visible()
+    expect(coach.get_by_role("button", name="Hold")).to_be_visible()
+    sure.click()
+    expect(coach.get_by_role("button", name="Start, ten seconds ahead")).to_be_visible()
+
+
+def test_a_round_added_on_the_remote_is_jotted_and_scored(visit, coach):
+    windows = '# Ebb\n\n## Conditioning "Ebb": 0:20/0:10 x 2, score total reps\nmax burpee\n'
+    written(coach, visit.base, windows)
+    on_the_clock(coach, "Ebb")
+    third = coach.get_by_label("Ada Quill, round 3 (3)")
+    expect(coach.get_by_label(re.compile("Ada Quill, .* \\(2\\)"))).to_be_visible()
+    expect(third).to_have_count(0)
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Add a round").click()
+    for place, reps in enumerate(("9", "8", "7"), 1):
+        cell = coach.get_by_label(re.compile(f"Ada Quill, .* \\({place}\\)"))
+        cell.fill(reps)
+        cell.press("Enter")
+    coach.get_by_role("button", name="Keep as scores").click()
+    expect(coach.locator(".Strip_strip-jots")).to_contain_text("1 kept as scores")
+    coach.goto(f"{visit.base}/day/{LATER}/score")
+    expect(coach.get_by_label("Ebb, Ada Quill")).to_have_value("24, 1 added")
+
+
 def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
     written(coach, visit.base, SPRINT)
     here = coach.locator(".Here_here")

@@ -63,6 +63,30 @@ def test_scores_set_aside_are_seen_in_score_and_come_back_with_their_piece(visit
     expect(aside).to_have_count(0)
 
 
+def test_a_second_tab_left_as_it_is_follows_and_one_that_was_typed_in_asks(visit):
+    context = visit.context()
+    first, second = visit.page(context), visit.page(context)
+    first.goto(visit.base)
+    first.get_by_role("button", name="Maren Tolle").click()
+    first.wait_for_selector(".cm-content")
+    second.goto(first.url)
+    second.wait_for_selector(".cm-content")
+    text = board_of(first)
+    paste(first, text.replace("Slack Water", "Slack Tide"))
+    expect(first.get_by_text(re.compile("^Saved "))).to_be_visible()
+    expect(second.locator(".cm-content")).to_contain_text("Slack Tide")
+    # What came from the other tab is no step of this one's to undo, and typing goes on from it.
+    second.locator(".cm-content").click()
+    second.keyboard.press("Control+z")
+    expect(second.locator(".cm-content")).to_contain_text("Slack Tide")
+    second.keyboard.press("Control+End")
+    second.keyboard.type("5 plank")
+    expect(first.locator(".cm-content")).to_contain_text("5 plank")
+    for tab in (first, second):
+        expect(tab.get_by_text("saved this day")).to_have_count(0)
+    assert board_of(first).rstrip().endswith("5 plank")
+
+
 def test_forty_scores_typed_without_network_survive_leaving_and_land_once(visit):
     context = visit.context(service_workers="allow")
     page = visit.page(context)

@@ -8,7 +8,12 @@ from typing import Literal
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen, ScoreKind
-from pine_ladder.core.scores.kinds import counted_intervals, own_rounds, score_kind
+from pine_ladder.core.scores.kinds import (
+    counted_intervals,
+    intervals_left_open,
+    own_rounds,
+    score_kind,
+)
 from pine_ladder.core.units import clock_text, number_text
 
 EXTRA = 0
@@ -95,6 +100,9 @@ def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
         head = f"{len(numbers)}+{extra}" if extra else f"{len(numbers)}"
         return f"{head} splits {splits}" if splits else head
     told = " ".join(number_text(number) for number in numbers)
+    beyond = max(rounds) - len(strip.labels) - intervals_left_open(piece)
+    if not strip.more and beyond > 0:
+        told += f", {beyond} added"
     # Without the word they might be read as rounds of each block.
     blocks = isinstance(piece.format, plan.Amrap) and len(piece.blocks) > 1
     return f"{told} reps" if blocks and told and strip.unit == "reps" else told

@@ -193,6 +193,24 @@ def counted_intervals(piece: plan.Piece) -> tuple[Interval, ...]:
     return filled or tuple(found)
 
 
+def intervals_left_open(piece: plan.Piece) -> int:
+    """How many more intervals the board leaves to the coach: those of a range beyond its lower end,
+    `x 4-5` or `EMOM 12:00-16:00`.
+    """
+    match piece.format:
+        case (
+            plan.Every(rounds=int(low), high=int(high)) | plan.Intervals(rounds=low, high=int(high))
+        ):
+            times = (high - low) / low
+        case plan.Emom(length_s=low, high_s=int(high)):
+            times = (high - low) / low
+        case plan.Tabata(high=int(high)):
+            times = high - 1
+        case _:
+            return 0
+    return round(len(counted_intervals(piece)) * times)
+
+
 def is_counted(segment: Segment) -> bool:
     """Whether a stretch of the clock may be counted on its own; partners count with the first."""
     return bool(segment.kind == "work" and (segment.member or 1) == 1 and segment.length_s)

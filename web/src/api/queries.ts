@@ -261,9 +261,14 @@ export const clock = (class_id: number | null) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const lanes = (class_id: number, key: string, pairing: "even teams" | "like with like") =>
+export const lanes = (
+  date: string,
+  class_id: number,
+  key: string,
+  pairing: "even teams" | "like with like",
+) =>
   queryOptions({
-    queryKey: [...keys.lanes(class_id), key, pairing],
+    queryKey: [...keys.lanes(date), class_id, key, pairing],
     queryFn: ({ signal }) =>
       ask(
         api.GET("/api/classes/{class_id}/lanes/{key}", {

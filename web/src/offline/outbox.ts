@@ -196,7 +196,6 @@ function touch(client: QueryClient, one: Waiting): void {
   const under =
     one.kind === "score" ? [keys.scores(one.date), keys.myDay(one.date)] : [keys.day(one.date)];
   for (const queryKey of under) client.invalidateQueries({ queryKey });
-  if (one.kind === "here") client.invalidateQueries({ queryKey: keys.lanes(one.classId) });
   if (one.kind === "finish") client.invalidateQueries({ queryKey: keys.clock(one.classId) });
 }
 

@@ -23,8 +23,9 @@ const json = (body: unknown, status = 200) =>
     headers: { "content-type": "application/json" },
   });
 
-const open = (date: string, saved: DayOut) =>
-  renderHook(() => useSaving(date, saved), {
+const open = (date: string, saved: DayOut, renew: (text: string) => boolean = () => true) =>
+  renderHook((found: DayOut) => useSaving(date, found, renew), {
+    initialProps: saved,
     wrapper: ({ children }) => (
       <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
     ),
@@ -113,4 +114,61 @@ test("a draft that was found is restored and saved", async () => {
   const hook = open("2026-06-07", day("# Old", 3));
   expect(hook.result.current.first).toBe("# Draft");
   await waitFor(() => expect(hook.result.current.status.state).toBe("saved"));
+});
+
+test("a page that was left as it is follows what somebody else saves", async () => {
+  const shown: string[] = [];
+  let hear: (text: string) => void = () => undefined;
+  const hook = open("2026-06-08", day("# A", 1), (text) => {
+    shown.push(text);
+    hear(text); // The editor tells every change of its text, this one as well.
+    return true;
+  });
+  hear = hook.result.current.type;
+  hook.rerender(day("# Theirs", 2));
+  expect(shown).toEqual(["# Theirs"]);
+  expect(hook.result.current.status).toMatchObject({ state: "saved", version: 2 });
+  expect(findDraft("2026-06-08")).toBeNull();
+  act(() => hook.result.current.type("# Theirs and mine"));
+  await act(() => hook.result.current.save());
+  expect(bodies).toMatchObject([{ text: "# Theirs and mine", version: 2 }]);
+  expect(hook.result.current.status.state).toBe("saved");
+});
+
+test("what was typed here is never replaced by what somebody else saves", async () => {
+  const shown: string[] = [];
+  answer = () => json({ detail: "Cyril saved", newer: day("# Theirs", 2) }, 409);
+  const hook = open("2026-06-09", day("# A", 1), (text) => shown.push(text) > 0);
+  act(() => hook.result.current.type("# Mine"));
+  hook.rerender(day("# Theirs", 2));
+  expect(shown).toEqual([]);
+  await act(() => hook.result.current.save());
+  expect(bodies).toMatchObject([{ text: "# Mine", version: 1 }]);
+  expect(hook.result.current.status.state).toBe("conflict");
+});
+
+test("where the other's text cannot be shown yet, a save on top of it is still a conflict", async () => {
+  answer = () => json({ detail: "Cyril saved", newer: day("# Theirs", 2) }, 409);
+  const hook = open("2026-06-10", day("# A", 1), () => false);
+  hook.rerender(day("# Theirs", 2));
+  act(() => hook.result.current.type("# A b"));
+  await act(() => hook.result.current.save());
+  expect(bodies).toMatchObject([{ version: 1 }]);
+  expect(hook.result.current.status.state).toBe("conflict");
+});
+
+test("typed and taken back is what stands saved, and is not sent", async () => {
+  const hook = open("2026-06-11", day("# A", 1));
+  act(() => hook.result.current.type("# A b"));
+  act(() => hook.result.current.type("# A"));
+  expect(hook.result.current.status).toMatchObject({ state: "saved", version: 1 });
+  await new Promise((done) => setTimeout(done, 1200));
+  expect(bodies).toEqual([]);
+});
+
+test("a page that changed nothing sends nothing when the network comes back", async () => {
+  open("2026-06-12", day("# A", 1));
+  act(() => void window.dispatchEvent(new Event("online")));
+  await new Promise((done) => setTimeout(done, 50));
+  expect(bodies).toEqual([]);
 });

@@ -31,7 +31,11 @@ const newest = (date: string, saved: DayOut): DayOut => {
   return mine && mine.version > saved.version ? mine : saved;
 };
 
-export function useSaving(date: string, found: DayOut) {
+/**
+ * The saving of a day's text. `renew` is given the text that somebody else has saved while this page
+ * left the day as it was, and says whether it shows it now.
+ */
+export function useSaving(date: string, found: DayOut, renew: (text: string) => boolean) {
   const client = useQueryClient();
   // What was found on opening stays what was found, however often the day is saved after.
   const [opening] = useState(() => {
@@ -53,6 +57,7 @@ export function useSaving(date: string, found: DayOut) {
   const text = useRef(first);
   const base = useRef(opening.base);
   const version = useRef(opening.version);
+  const savedAt = useRef(saved.saved_at);
   const timer = useRef<number>(undefined);
   const busy = useRef(false);
   const answers = useRef<{ text: string; list: Answers } | null>(null);
@@ -70,6 +75,7 @@ export function useSaving(date: string, found: DayOut) {
       own.set(date, done);
       version.current = done.version;
       base.current = done.text;
+      savedAt.current = done.saved_at;
       client.setQueryData(keys.text(date), done);
       client.invalidateQueries({
         queryKey: keys.day(date),
@@ -138,10 +144,16 @@ export function useSaving(date: string, found: DayOut) {
   const type = useCallback(
     (next: string) => {
       text.current = next;
+      window.clearTimeout(timer.current);
+      if (next === base.current && !busy.current && !conflicted.current) {
+        // It stands saved as it is: typed and taken back, or another's that was taken over.
+        dropDraft(date);
+        setStatus({ state: "saved", at: savedAt.current, version: version.current });
+        return;
+      }
       keepDraft(date, { text: next, version: version.current, at: Date.now() });
       if (conflicted.current) return;
       setStatus({ state: "typing" });
-      window.clearTimeout(timer.current);
       timer.current = window.setTimeout(save, PAUSE_MS);
     },
     [date, save],
@@ -157,15 +169,37 @@ export function useSaving(date: string, found: DayOut) {
   );
 
   /** End a conflict by building on the newer version; the caller decides which text stands. */
-  const settle = useCallback((newer: DayOut) => {
+  const settle = useCallback((newer: Pick<DayOut, "text" | "version" | "saved_at">) => {
     conflicted.current = false;
     version.current = newer.version;
     base.current = newer.text;
+    savedAt.current = newer.saved_at;
   }, []);
+
+  // Somebody else has saved the day while it was left as it was here: the page follows. What was
+  // changed here is never replaced; the next save tells of the newer one.
+  const show = useRef(renew);
+  show.current = renew;
+  useEffect(() => {
+    const left = text.current === base.current && !busy.current && !conflicted.current;
+    if (!left || found.version <= version.current) return;
+    const stood = { text: base.current, version: version.current, saved_at: savedAt.current };
+    // Showing it is heard as typing: by then it has to be what stands.
+    settle(found);
+    text.current = found.text;
+    if (show.current(found.text)) {
+      setStatus({ state: "saved", at: found.saved_at, version: found.version });
+    } else {
+      settle(stood);
+      text.current = stood.text;
+    }
+  }, [found, settle]);
 
   useEffect(() => {
     if (restored && !stale) save();
-    const online = () => save();
+    const online = () => {
+      if (findDraft(date)) save();
+    };
     const guard = (event: BeforeUnloadEvent) => {
       if (findDraft(date)) event.preventDefault();
     };

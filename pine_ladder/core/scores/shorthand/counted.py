@@ -16,6 +16,7 @@ from pine_ladder.core.scores.kinds import (
     Score,
     counted,
     counted_intervals,
+    intervals_left_open,
     reps_in_round,
 )
 from pine_ladder.core.scores.shorthand.parts import (
@@ -40,6 +41,7 @@ PARTLY = re.compile(
     r"|(\d{1,4})\s*\+\s*(?P<named>\d.*[a-z].*)"
 )
 """Full rounds, and into the next one by name: `1 round + 30 swings`."""
+ADDED = re.compile(r"(.+?)[\s,;(]+(\d{1,2})\s+(?:rounds?\s+|intervals?\s+)?added\)?")
 ALL_REPS = re.compile(r"(\d{1,6})\s*(?:reps?(?:\s*(?:in\s+)?(?:total|all))?|total(?:\s*reps?)?)")
 
 
@@ -220,17 +222,26 @@ def _by_block(text: str, at: Context) -> list[int] | None:
     return out
 
 
-def _checked(counts: Sequence[int], held: Sequence[Interval], size: int) -> None:
-    """Refuse more numbers than intervals, and more reps than a team of `size` has room for."""
-    if held and len(counts) > 1 and size == 1:
-        if len(counts) > len(held):
-            raise Refused(f"{len(held)} intervals are counted, but {len(counts)} numbers are given")
-        for count, interval in zip(counts, held, strict=False):
-            if count:
-                check_fits(count, interval.length_s, str(count))
-    elif held and sum(counts):
-        total = sum(counts)
-        check_fits(total, size * sum(one.length_s for one in held), str(total))
+def _added(text: str) -> tuple[str, int]:
+    """An entry, and how many intervals it says were added on the floor: `9 8 7, 1 added`."""
+    found = ADDED.fullmatch(text)
+    return (found[1], int(found[2])) if found else (text, 0)
+
+
+def _checked(text: str, counts: Sequence[int], held: Sequence[Interval], room: int) -> None:
+    """Refuse more numbers than intervals, and more reps than each has room for.
+
+    `room` is how many there may have been: those of the plan, of its range and those added.
+    """
+    if len(counts) > room:
+        more = len(counts) - room
+        raise Refused(
+            f"{room} intervals are counted, but {len(counts)} numbers are given; "
+            f"where the coach added some, write {text}, {more} added"
+        )
+    for at, count in enumerate(counts):
+        if count:
+            check_fits(count, held[at % len(held)].length_s, str(count))
 
 
 def _by_movement(counts: Sequence[int], held: Sequence[Interval]) -> dict[str, int]:
@@ -274,14 +285,22 @@ def _by_name(
 
 def _counted_score(text: str, at: Context, lowest: bool) -> Score:
     held, size = counted_intervals(at.piece), at.piece.teams.size if at.piece.teams else 1
+    text, added = _added(text)
+    if added and not held:
+        raise Refused("no intervals are counted here, so none can have been added")
+    room = len(held) + intervals_left_open(at.piece) + added
     named = named_reps(text)
     if named is not None and (told := _by_name(named, at, held, lowest)):
         return told
     by_block = _by_block(text, at)
     counts = by_block or ([one.reps for one in named] if named else _counts(text))
-    _checked(counts, held, size)
     several = len(counts) > 1
     total = sum(counts)
+    if several and size == 1 and held:
+        _checked(text, counts, held, room)
+    elif held and total:
+        longest = sum(held[n % len(held)].length_s for n in range(room))
+        check_fits(total, size * longest, str(total))
     number = min(counts) if lowest else total
     jotted = " + ".join(map(str, counts))
     reading = None
@@ -291,13 +310,15 @@ def _counted_score(text: str, at: Context, lowest: bool) -> Score:
         reading = f"lowest of {len(counts)} is {number}" if lowest else f"{jotted} = {total}"
         if size == 1 and len(counts) < len(held):
             reading += f" ({len(counts)} of {len(held)} intervals)"
+    if added and reading:
+        reading += f", {added} added"
     apart = _by_movement(counts, held) if several else {}
     if apart:
         reading = f"{reading}: " + ", ".join(f"{name} {n}" for name, n in apart.items())
     return Score(
         kind=ScoreKind.LOWEST_INTERVAL if lowest else ScoreKind.TOTAL_REPS,
         value={"reps": number, "by_interval": counts if several else []},
-        display=str(number),
+        display=f"{number}, {added} added" if added else str(number),
         order_key=float(number),
         total_reps=total if several or not lowest else None,
         reading=reading,

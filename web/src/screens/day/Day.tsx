@@ -1,8 +1,10 @@
 // One day and its steps; the hour ruler on top is the way from piece to piece.
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useLive } from "../../api/live";
 import { day as dayQuery, preview } from "../../api/queries";
 import { Frame, type Step } from "../../app/Frame";
 import { HourRuler } from "../../session/HourRuler";
@@ -30,6 +32,14 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
   const asked = saved.isFetchedAfterMount || saved.fetchStatus === "paused";
   const text = (typed?.date === date ? typed.text : undefined) ?? saved.data?.text ?? "";
   const plan = useQuery({ ...preview(date, text, 0, null), enabled: Boolean(saved.data) });
+  const client = useQueryClient();
+  // Somebody else may have saved the board. In Write its text alone is read anew: the rest follows.
+  const changed = () =>
+    client.invalidateQueries({ queryKey: step === "write" ? keys.text(date) : keys.day(date) });
+  useLive("/api/live", {
+    day: (said) => said.date === date && changed(),
+    again: changed,
+  });
   if (!isStep(step) || !/^\d{4}-\d\d-\d\d$/.test(date)) {
     return <Navigate to={`/day/${gym.today}/write`} replace />;
   }

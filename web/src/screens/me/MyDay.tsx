@@ -1,9 +1,11 @@
 // The day on an athlete's phone: my version, my score, my place.
 import { Button, NativeSelect } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useLive } from "../../api/live";
 import { myDay } from "../../api/queries";
 import { Frame } from "../../app/Frame";
 import { Piece } from "../../session/Board";
@@ -24,6 +26,10 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [open, setOpen] = useState<string | null>(null);
   const [home, setHome] = useState(false);
   const day = useQuery(myDay(date, tier, track, home));
+  const client = useQueryClient();
+  useLive("/api/live", {
+    day: (said) => said.date === date && client.invalidateQueries({ queryKey: keys.day(date) }),
+  });
   const found = day.data;
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} date={date} title={found?.view.title}>

@@ -34,7 +34,10 @@ export function Compare({
   const held = useQuery(floorQuery(date));
   const client = useQueryClient();
   const again = () => client.invalidateQueries({ queryKey: keys.scores(date) });
-  useLive("/api/live", { score: (said) => said.date === date && again(), again });
+  useLive("/api/live", {
+    score: (said) => said.date === date && again(),
+    again,
+  });
   if (sheet.error && !sheet.data) {
     if (sheet.error.status !== 404) {
       return <Failed error={sheet.error} retry={() => sheet.refetch()} />;

@@ -13,12 +13,14 @@ type Group = { id: number; name: string }[];
 type What = "heats" | "teams";
 
 export function Lanes({
+  date,
   classId,
   pieceKey,
   waves,
   running,
   onWaves,
 }: {
+  date: string;
   classId: number;
   pieceKey: string;
   waves: number;
@@ -27,7 +29,7 @@ export function Lanes({
   onWaves: (waves: number) => void;
 }) {
   const [pairing, setPairing] = useState<"even teams" | "like with like">("even teams");
-  const found = useQuery(lanesQuery(classId, pieceKey, pairing));
+  const found = useQuery(lanesQuery(date, classId, pieceKey, pairing));
   const [picked, setPicked] = useState<{ what: What; id: number } | null>(null);
   const [problem, setProblem] = useState("");
   const write = useWrite(
@@ -41,7 +43,7 @@ export function Lanes({
     {
       onDone: () => setProblem(""),
       onRefused: (refusal) => setProblem(refusal.message),
-      touches: () => [keys.lanes(classId)],
+      touches: () => [keys.lanes(date)],
     },
   );
   const [sure, setSure] = useState(false);

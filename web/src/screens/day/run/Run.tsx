@@ -223,7 +223,7 @@ export function Run({
   const clock = useQuery(clockQuery(id));
   const moment = useMoment();
   const lanes = useQuery({
-    ...lanesQuery(id ?? 0, clock.data?.key ?? "", "even teams"),
+    ...lanesQuery(date, id ?? 0, clock.data?.key ?? "", "even teams"),
     enabled: id !== null && (clock.data?.waves ?? 1) > 1,
   });
   const heats = lanes.data?.heats;
@@ -235,22 +235,22 @@ export function Run({
         : (heats?.find((one) => one.lanes.some((lane) => lane.id === person))?.number ?? 1),
     [heats, waves],
   );
+  const again = () => client.invalidateQueries({ queryKey: keys.classes });
   const connected = useLive("/api/live", {
     clock: (said) => {
       if (said.class_id === id) client.invalidateQueries({ queryKey: keys.clock(id) });
     },
     class: () => {
       client.invalidateQueries({ queryKey: keys.floor(date) });
+      client.invalidateQueries({ queryKey: keys.lanes(date) });
       client.invalidateQueries({ queryKey: keys.classes });
     },
     jots: (said) =>
       said.date === date &&
       client.invalidateQueries({ queryKey: keys.jots(date, String(said.piece)) }),
-    day: (said) => said.date === date && client.invalidateQueries({ queryKey: keys.day(date) }),
-    again: () => {
-      client.invalidateQueries({ queryKey: keys.clock(id) });
-      client.invalidateQueries({ queryKey: keys.floor(date) });
-    },
+    // With the board the piece on the clock may have changed.
+    day: (said) => said.date === date && again(),
+    again,
   });
 
   // One press after the other, each made on what the one before has left.
@@ -378,6 +378,7 @@ export function Run({
           {clock.data && key && (
             <>
               <Lanes
+                date={date}
                 classId={held.id}
                 pieceKey={key}
                 waves={clock.data.waves}

@@ -37,10 +37,8 @@ export function Score({
   const sheet = useQuery(sheetQuery(date));
   const me = useMyId();
   const again = () => client.invalidateQueries({ queryKey: keys.scores(date) });
-  const changed = () => client.invalidateQueries({ queryKey: keys.day(date) });
   useLive("/api/live", {
     score: (said) => said.date === date && again(),
-    day: (said) => said.date === date && changed(),
     again,
   });
   const [chosen, setChosen] = useState<Record<number, Version>>({});

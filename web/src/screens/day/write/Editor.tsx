@@ -7,10 +7,11 @@ import {
 } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, isolateHistory, undo } from "@codemirror/commands";
 import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
-import { EditorState } from "@codemirror/state";
+import { EditorState, Transaction } from "@codemirror/state";
 import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef } from "react";
 import type { Schemas } from "../../../api/client";
+import { between } from "./between";
 import styles from "./Editor.module.css";
 import { acceptReading, ghosts, ghostsOf, READ_AS } from "./ghosts";
 import { completion, notation } from "./notation";
@@ -22,6 +23,8 @@ export type EditorHandle = {
   focus: () => void;
   undo: () => void;
   replace: (text: string) => void;
+  /** Put another person's text in place; false while there is no editor. Undo leaves it alone. */
+  renew: (text: string) => boolean;
   repair: (repair: Repair) => void;
   text: () => string;
   insert: (piece: string) => void;
@@ -222,6 +225,14 @@ export function Editor({
         changes: { from: 0, to: made.state.doc.length, insert: text },
         annotations: alone,
       });
+    },
+    renew: (text) => {
+      const made = view.current;
+      made?.dispatch({
+        changes: between(made.state.doc.toString(), text),
+        annotations: [Transaction.addToHistory.of(false), Transaction.remote.of(true)],
+      });
+      return made !== undefined;
     },
     repair: (repair) => {
       if (view.current) applyRepair(view.current, repair);

@@ -159,7 +159,7 @@ export function Write({
   const words = useQuery(boardWords);
   const kept = useQuery(keptPieces);
   const editor = useRef<EditorHandle>(null);
-  const saving = useSaving(date, saved);
+  const saving = useSaving(date, saved, (text) => editor.current?.renew(text) ?? false);
   const [text, setText] = useState(saving.first);
   const [settled] = useDebouncedValue(text, 180);
   const [tier, setTier] = useState("0");
