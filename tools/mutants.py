@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import argparse
 import ast
+import difflib
 import random
 import shutil
 import subprocess
@@ -31,7 +32,7 @@ TESTS = {
     "day/pieces": ("test_pieces",),
     "day/calendar": ("test_calendar",),
     "floor/jots": ("test_jots", "test_vectors"),
-    "scores/standings": ("test_scores", "test_reference"),
+    "scores/standings": ("test_standings", "test_reference"),
     "scores/rounds": ("test_pacing",),
     "athletes/plausible": ("test_plausible",),
     "notation/bounds": ("test_hostile", "test_notation"),
@@ -63,6 +64,8 @@ def _bare(source: str) -> str | None:
             node.returns = None
         elif isinstance(node, ast.arg):
             node.annotation = None
+        elif isinstance(node, ast.AnnAssign):
+            node.annotation = ast.Constant(None)
     return ast.dump(tree)
 
 
@@ -102,10 +105,16 @@ def tests_pass(folder: Path, module: str, limit_s: float | None = None) -> bool:
     return done.returncode == 0
 
 
+def _changed(before: str, after: str) -> list[str]:
+    lines = difflib.unified_diff(before.splitlines(), after.splitlines(), lineterm="", n=0)
+    return [f"    {line}" for line in lines if not line.startswith(("---", "+++"))]
+
+
 def try_module(module: str, most: int) -> tuple[int, int]:
     """How many of at most so many planted faults are caught, and of how many."""
     file = CORE / f"{module}.py"
-    every = mutants(file.read_text("utf-8"))
+    source = file.read_text("utf-8")
+    every = mutants(source)
     chosen = random.Random(SEED).sample(every, min(most, len(every)))
     with tempfile.TemporaryDirectory() as made:
         folder = Path(made)
@@ -128,7 +137,9 @@ def try_module(module: str, most: int) -> tuple[int, int]:
             if not tests_pass(folder, module, limit_s):
                 killed += 1
             else:
-                print(f"  survived in {module}: {what}", flush=True)
+                print(
+                    f"  survived in {module}: {what}", *_changed(source, text), sep="\n", flush=True
+                )
     return killed, len(chosen)
 
 

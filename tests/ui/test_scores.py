@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-import re
-from functools import partial
-
-import pytest
 from playwright.sync_api import Page, expect
 from shared import PHONE, TODAY, slack_water
 
@@ -220,82 +216,3 @@ def test_signing_in_by_hand_and_out_again(visit):
     page.get_by_role("button", name="Maren Tolle", exact=True).click()
     page.get_by_role("menuitem", name="Sign out").click()
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
-
-
-SERIOUS = """async (dark) => {
-  const options = { resultTypes: ["violations"] };
-  // In the dark only the colours differ.
-  if (dark) options.runOnly = ["color-contrast"];
-  const found = await axe.run(document, options);
-  return found.violations
-    .filter((v) => v.impact === "serious" || v.impact === "critical")
-    .map((v) => v.id + ": " + v.nodes.map((n) => n.target.join(" ")).join(", "));
-}"""
-
-
-def violations(page: Page, source: str, dark: bool) -> list[str]:
-    page.wait_for_timeout(600)
-    page.evaluate(source)
-    return page.evaluate(SERIOUS, dark)
-
-
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_no_screen_has_a_serious_accessibility_fault(visit, axe_source, scheme):
-    fault = partial(violations, source=axe_source, dark=scheme == "dark")
-    door = visit.page(visit.context(color_scheme=scheme))
-    door.goto(visit.base)
-    door.wait_for_selector(".SignIn_people button")
-    assert fault(door) == [], "door"
-    page = visit.enter("Maren Tolle", color_scheme=scheme)
-    for step, ready in (
-        ("write", ".Board_piece"),
-        ("score", ".Cell_cell input"),
-        ("compare", ".Standings_section td"),
-    ):
-        page.goto(f"{visit.base}/day/{TODAY.isoformat()}/{step}")
-        page.wait_for_selector(ready)
-        assert fault(page) == [], step
-    page.keyboard.press("?")
-    assert fault(page) == [], "shortcuts"
-    for place, ready in (
-        (f"week/{TODAY.isoformat()}", ".Week_strips td"),
-        ("movements/pull-up", ".RungLadder_rungs li"),
-        (f"day/{TODAY.isoformat()}/run", ".fields_run-head"),
-        ("bests", ".Bests_bests table"),
-        ("gym", "main form, main input"),
-    ):
-        page.goto(f"{visit.base}/{place}")
-        page.wait_for_selector(ready)
-        assert fault(page) == [], place
-    phone = visit.enter("Ada Quill", color_scheme=scheme, viewport=PHONE)
-    phone.get_by_role("button", name="See everyone").first.click()
-    phone.wait_for_selector(".Standings_section td")
-    assert fault(phone) == [], "phone"
-    phone.goto(f"{visit.base}/profile")
-    phone.wait_for_selector(".History_history table")
-    assert fault(phone) == [], "history"
-
-
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_no_screen_of_the_floor_has_a_serious_accessibility_fault(visit, axe_source, scheme):
-    fault = partial(violations, source=axe_source, dark=scheme == "dark")
-    coach = visit.enter("Maren Tolle", color_scheme=scheme)
-    coach.goto(f"{visit.base}/day/{TODAY.isoformat()}/run")
-    coach.get_by_role("combobox", name="Class").click()
-    coach.get_by_role("option", name=re.compile("06:30")).click()
-    coach.get_by_role("combobox", name="Piece on the clock").click()
-    coach.get_by_role("option", name="Slack Water").click()
-    coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
-    assert fault(coach) == [], "before the piece"
-    coach.get_by_role("button", name="Walls").click()
-    with coach.expect_popup() as opened:
-        coach.get_by_role("menuitem", name="Make a link for a display").click()
-    wall = opened.value
-    wall.wait_for_selector(".Wall_wall[data-layout=board] .Wall_tiers")
-    assert fault(wall) == [], "wall, board"
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
-    coach.get_by_label("Ada Quill: a round is over now").wait_for()
-    assert fault(coach) == [], "while it runs"
-    wall.wait_for_selector(".Wall_wall[data-layout=clock] .Wall_now li")
-    assert fault(wall) == [], "wall, clock"

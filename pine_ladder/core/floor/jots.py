@@ -82,8 +82,13 @@ def open_places(piece: plan.Piece, rounds: Mapping[int, float]) -> tuple[str, ..
     if strip is None or not rounds:
         return ()
     last = max(rounds) if strip.more else len(strip.labels)
-    labels = [*strip.labels, *(f"{len(strip.labels) + n}" for n in range(1, last + 1))]
-    return tuple(labels[n - 1] for n in range(1, last + 1) if n not in rounds)
+    return tuple(_label(strip, place) for place in range(1, last + 1) if place not in rounds)
+
+
+def _label(strip: Strip, place: int) -> str:
+    if place <= len(strip.labels):
+        return strip.labels[place - 1]
+    return f"{'set' if strip.unit == 'kg' else 'round'} {place}"
 
 
 def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:

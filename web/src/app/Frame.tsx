@@ -133,6 +133,8 @@ export function Frame({
     };
   }, [coach, date, list.open, navigate, step, today]);
   useShortcuts(keys);
+  // A screen of the day is headed by the day; the others have headings of their own.
+  const Name = place ? "span" : "h1";
   const address = (day: string) => (coach ? `/day/${day}/${step ?? "write"}` : `/me/${day}`);
   return (
     <>
@@ -173,7 +175,7 @@ export function Frame({
           <Link to={address(shift(date, -1))} aria-label="Day before">
             ‹
           </Link>
-          <span className={styles.dayName}>
+          <Name className={styles.dayName}>
             <b>{date === today ? brief(date).replace(/^\w+/, "Today") : brief(date)}</b>
             {title && (
               <span className={styles.dayTitle} title={title}>
@@ -181,7 +183,7 @@ export function Frame({
                 · {title}
               </span>
             )}
-          </span>
+          </Name>
           <Link to={address(shift(date, 1))} aria-label="Day after">
             ›
           </Link>

@@ -52,6 +52,9 @@ export const theme = createTheme({
   components: {
     // As data: naming the component would make every first visit load it.
     Modal: { defaultProps: { closeButtonProps: { "aria-label": "Close" } } },
+    // Its element would be a second banner beside the page's.
+    ModalHeader: { defaultProps: { role: "presentation" } },
+    DrawerHeader: { defaultProps: { role: "presentation" } },
   },
   headings: { fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif" },
 });

@@ -72,6 +72,7 @@ function Line({
 
 export function Piece({
   piece,
+  level = 3,
   arithmetic,
   selected,
   onOpenLine,
@@ -79,22 +80,25 @@ export function Piece({
   children,
 }: {
   piece: PieceView;
+  /** Of its heading: 3 under a heading for the session, 2 where the page's is all there is. */
+  level?: 2 | 3;
   arithmetic?: string;
   selected?: boolean;
   onOpenLine?: (line: number) => void;
   tools?: React.ReactNode;
   children?: React.ReactNode;
 }) {
+  const Heading = level === 2 ? "h2" : "h3";
   return (
     <section className={styles.piece} data-role={piece.role} data-selected={selected || undefined}>
       <header>
-        <h3>
+        <Heading>
           <span className={styles.roleMark} data-role={piece.role} aria-hidden />
           {piece.title}
           {piece.title.toLowerCase() !== piece.role && (
             <span className={styles.role}>{piece.role}</span>
           )}
-        </h3>
+        </Heading>
         <p className={`${styles.format} num`}>{[piece.format, ...piece.modifiers].join(" · ")}</p>
         {tools}
       </header>

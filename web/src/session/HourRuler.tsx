@@ -46,6 +46,7 @@ export function HourRuler({
   onSelect,
   slim = false,
   bare = false,
+  of = "",
 }: {
   outline: Outline;
   selected?: string | null;
@@ -53,6 +54,8 @@ export function HourRuler({
   slim?: boolean;
   /** The strip alone, for a list of days. */
   bare?: boolean;
+  /** Whose hour it is, where several are listed. */
+  of?: string;
 }) {
   const span = Math.max(outline.class_s, outline.planned_high_s, 600);
   const percent = (seconds: number) => `${(seconds / span) * 100}%`;
@@ -66,7 +69,7 @@ export function HourRuler({
       className={styles.ruler}
       data-slim={slim || undefined}
       data-bare={bare || undefined}
-      aria-label="The class hour"
+      aria-label={of ? `The class hour of ${of}` : "The class hour"}
     >
       <div className={styles.scale} aria-hidden>
         {marks.map((mark) => (

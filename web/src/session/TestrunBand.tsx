@@ -95,7 +95,15 @@ function Details({ tier }: { tier: Tier }) {
   );
 }
 
-export function TestrunBand({ piece, tier }: { piece: Prediction; tier: number }) {
+export function TestrunBand({
+  title,
+  piece,
+  tier,
+}: {
+  title: string;
+  piece: Prediction;
+  tier: number;
+}) {
   const bands = piece.tiers.map((each) => shown(piece, each));
   const ends = bands.flatMap((band) => [band.p10, band.p90]);
   if (piece.target) ends.push(piece.target.low, piece.target.high);
@@ -107,7 +115,7 @@ export function TestrunBand({ piece, tier }: { piece: Prediction; tier: number }
   const told = piece.tiers.some((each) => each.run.result) || bands.some((b) => b.p10 !== b.p90);
   if (!told && chosen?.run.windows.length === 0) return null;
   return (
-    <section className={styles.testrun} aria-label="Test-run">
+    <section className={styles.testrun} aria-label={`Test-run of ${title}`}>
       {told && (
         <ul>
           {piece.tiers.map((each, index) => (

@@ -123,6 +123,8 @@ export function Athletes({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"
           <Page key={chosen.id} athlete={chosen} gym={gym} />
         ) : (
           <Empty>
+            <h1>Athletes</h1>
+            {id && list.data && <p role="alert">There is no such athlete in this gym.</p>}
             <p>Choose an athlete to see their ladders, bests, pace and limits.</p>
           </Empty>
         )}

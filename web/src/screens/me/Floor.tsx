@@ -89,7 +89,7 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
     (waits ? "Kept on this device and sent by itself." : said ? "Kept." : "");
   return (
     <form className={styles.effort} aria-label="After class" onSubmit={keep}>
-      <h3>After class</h3>
+      <h2>After class</h2>
       <TextInput
         label="Effort, 0 (nothing) to 10 (as hard as it can be)"
         type="number"

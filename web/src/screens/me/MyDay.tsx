@@ -72,6 +72,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             </div>
             {date === gym.today && <ClassClock />}
             {date >= gym.today && <CheckIn date={date} />}
+            <h2 className={styles.title}>{found.view.title || "Session"}</h2>
             {found.view.note && <p className={boardStyles.pieceNote}>{found.view.note}</p>}
             {found.view.pieces.map((piece) => {
               const scored = found.pieces.find((one) => one.key === piece.key);

@@ -233,6 +233,7 @@ export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut
           <Page key={name} name={name} coach={me.role === "coach"} />
         ) : (
           <Empty>
+            <h1>Movements</h1>
             <p>Choose a movement to see its ladder, standard, cautions and swaps.</p>
           </Empty>
         )}

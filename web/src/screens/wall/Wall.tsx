@@ -83,7 +83,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
       {wall.board ? (
         <div className={styles.session}>
           {wall.board.pieces.map((piece) => (
-            <Piece key={piece.key} piece={{ ...piece, cautions: [] }} />
+            <Piece key={piece.key} level={2} piece={{ ...piece, cautions: [] }} />
           ))}
         </div>
       ) : (
@@ -112,7 +112,7 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
   return (
     <div className={styles.clock} data-state={clock.held !== null && !clock.ended ? "held" : state}>
       <header>
-        <span>{clock.script.title}</span>
+        <h1 className={styles.playing}>{clock.script.title}</h1>
         <span className="num">{clock.script.format}</span>
         {clock.waves > 1 && stand.phase === "playing" && (
           <span className="num">heat {stand.heat + 1}</span>

@@ -204,7 +204,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                     <Link to={`/day/${one.day.date}/write`} className={styles.title}>
                       {one.title || "Untitled"}
                     </Link>
-                    <HourRuler outline={one.outline} slim bare />
+                    <HourRuler outline={one.outline} of={spoken(one.day.date)} slim bare />
                   </div>
                   <Menu position="bottom-end">
                     <Menu.Target>

@@ -62,7 +62,7 @@ export function Compare({
     <div className={styles.compare}>
       <div className={styles.head}>
         <div>
-          <h1>{piece.title}</h1>
+          <h2>{piece.title}</h2>
           <p className="num">
             {piece.format} · by {piece.kind}
           </p>

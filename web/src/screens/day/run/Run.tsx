@@ -39,7 +39,7 @@ function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
     <section className={styles.say} aria-label="What to say">
       {found.map((one) => (
         <div key={one.movement}>
-          <h3>{one.movement}</h3>
+          <h2>{one.movement}</h2>
           {one.standard && <p>{one.standard}</p>}
           {one.cues.length > 0 && <p>{one.cues.join(" · ")}</p>}
           {one.cautions.map((caution) => (

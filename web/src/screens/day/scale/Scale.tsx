@@ -1,5 +1,5 @@
 // The scaling sheet: athletes down, lines across; quiet where a cell equals the tier.
-import { Button, Popover, Select, TextInput } from "@mantine/core";
+import { Button, Popover, Select, TextInput, VisuallyHidden } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
@@ -61,7 +61,6 @@ function Cell({
           className={styles.cell}
           data-own={version.own || undefined}
           data-agree={version.agree || undefined}
-          aria-label={`${row.name}: ${version.text}${version.reason ? `, ${version.reason}` : ""}`}
           title={version.reason || line}
           onClick={() => {
             setText(version.text);
@@ -69,9 +68,10 @@ function Cell({
             setOpen(!open);
           }}
         >
+          <VisuallyHidden>{row.name}: </VisuallyHidden>
           {version.own ? version.text : <span className={styles.same}>{version.text}</span>}
-          {version.loading && <small>{version.loading}</small>}
-          {version.overridden && <small>coach’s choice</small>}
+          {version.loading && <small> {version.loading}</small>}
+          {version.overridden && <small> coach’s choice</small>}
         </button>
       </Popover.Target>
       <Popover.Dropdown>
@@ -156,7 +156,7 @@ export function Scale({
           Print this sheet
         </Button>
       </header>
-      {run && <TestrunBand piece={run} tier={0} />}
+      {run && <TestrunBand title={title} piece={run} tier={0} />}
       {found && found.kit.length > 0 && (
         <ul className={styles.kit} aria-label="Kit">
           {found.kit.map((need) => (

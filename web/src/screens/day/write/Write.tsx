@@ -449,6 +449,7 @@ export function Write({
               >
                 {runs.has(piece.key) && (
                   <TestrunBand
+                    title={piece.title}
                     piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
                     tier={Number(tier)}
                   />

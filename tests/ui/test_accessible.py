@@ -1,0 +1,165 @@
+"""Every screen in its states, held against axe: nothing of moderate weight or more."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from functools import partial
+
+import pytest
+from playwright.sync_api import Page
+from shared import PHONE, TODAY
+
+FAULTS = """async (dark) => {
+  const options = { resultTypes: ["violations"] };
+  // In the dark only the colours differ.
+  if (dark) options.runOnly = ["color-contrast"];
+  // The editor's list of offers is gone through by the keys of the text it belongs to.
+  const where = { include: document, exclude: [".cm-tooltip-autocomplete"] };
+  const found = await axe.run(where, options);
+  return found.violations
+    .filter((v) => v.impact !== "minor")
+    .map((v) => v.id + ": " + v.nodes.map((n) => n.html.slice(0, 300)).join(", "));
+}"""
+SETTLED_MS = 600
+DAY = TODAY.isoformat()
+SCREENS = (
+    ("write", f"day/{DAY}/write", ".Board_piece"),
+    ("scale", f"day/{DAY}/scale", "main table td"),
+    ("run", f"day/{DAY}/run", ".fields_run-head"),
+    ("score", f"day/{DAY}/score", ".Cell_cell input"),
+    ("compare", f"day/{DAY}/compare", ".Standings_section td"),
+    ("week", f"week/{DAY}", ".Week_strips td"),
+    ("movements", "movements", "main li a"),
+    ("a movement", "movements/pull-up", ".RungLadder_rungs li"),
+    ("athletes", "athletes", "main a"),
+    ("bests", "bests", ".Bests_bests table"),
+    ("gym", "gym", "main form, main input"),
+    ("an empty day", "day/2031-01-06/write", ".cm-content"),
+    ("nothing to score", "day/2031-01-06/score", "main p"),
+)
+
+
+def faults(page: Page, source: str, dark: bool) -> list[str]:
+    page.wait_for_timeout(SETTLED_MS)
+    page.evaluate(source)
+    return page.evaluate(FAULTS, dark)
+
+
+@pytest.fixture(params=["light", "dark"])
+def scheme(request: pytest.FixtureRequest) -> str:
+    return request.param
+
+
+@pytest.fixture
+def found(axe_source: str, scheme: str) -> Callable[[Page], list[str]]:
+    """The faults of a page as it stands."""
+    return partial(faults, source=axe_source, dark=scheme == "dark")
+
+
+def test_every_screen_of_the_coach(visit, found, scheme):
+    door = visit.page(visit.context(color_scheme=scheme))
+    door.goto(visit.base)
+    door.wait_for_selector(".SignIn_people button")
+    assert found(door) == [], "door"
+    page = visit.enter("Maren Tolle", color_scheme=scheme)
+    for name, place, ready in SCREENS:
+        page.goto(f"{visit.base}/{place}")
+        page.wait_for_selector(ready)
+        assert found(page) == [], name
+
+
+def test_what_opens_over_the_screens_of_the_coach(visit, found, scheme):
+    page = visit.enter("Maren Tolle", color_scheme=scheme)
+    page.goto(f"{visit.base}/day/{DAY}/write")
+    page.wait_for_selector(".Board_piece")
+    page.get_by_role("button", name="Maren Tolle").click()
+    page.get_by_role("menuitem", name="Change password").click()
+    page.get_by_role("dialog").wait_for()
+    assert found(page) == [], "password"
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Shortcuts").click()
+    page.get_by_role("dialog").wait_for()
+    assert found(page) == [], "shortcuts"
+    page.keyboard.press("Escape")
+    page.locator(".cm-content").click()
+    page.keyboard.press("Control+End")
+    page.keyboard.type("\n## Conditioning: AMRAP 6:00\n10 frobnicate\n16 burpee")
+    page.locator(".cm-lintRange-error, .cm-lintRange-warning").first.wait_for()
+    assert found(page) == [], "problems on the board"
+    page.get_by_role("button", name=re.compile("^Change the piece")).first.click()
+    page.get_by_role("menuitem", name="Name, timing and rules").click()
+    page.get_by_role("dialog").wait_for()
+    assert found(page) == [], "heading"
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Notation").click()
+    page.get_by_role("dialog").wait_for()
+    assert found(page) == [], "the card of the notation"
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Scale", exact=True).click()
+    page.locator(".Scale_cell").first.click()
+    page.get_by_role("button", name="Set and remember").wait_for()
+    assert found(page) == [], "another version for one athlete"
+    page.goto(f"{visit.base}/day/{DAY}/compare")
+    page.get_by_text("Filter and school").click()
+    assert found(page) == [], "filters"
+    page.goto(f"{visit.base}/athletes")
+    page.locator("main a", has_text="Ada Quill").click()
+    page.get_by_role("button", name="Keep this profile").wait_for()
+    assert found(page) == [], "an athlete"
+
+
+def test_what_goes_wrong_on_the_screens_of_the_coach(visit, found, scheme):
+    page = visit.enter("Maren Tolle", color_scheme=scheme)
+    page.goto(f"{visit.base}/day/{DAY}/score")
+    cell = page.get_by_label("Slack Water, Ada Quill")
+    cell.fill("nonsense")
+    cell.press("Enter")
+    page.locator(".Cell_cell [aria-invalid=true]").first.wait_for()
+    assert found(page) == [], "a refused score"
+    page.context.set_offline(True)
+    page.get_by_label("Slack Water, Bram Osei").fill("200")
+    page.keyboard.press("Enter")
+    page.get_by_text("unsent").wait_for()
+    assert found(page) == [], "kept on the device"
+    page.context.set_offline(False)
+    page.goto(f"{visit.base}/athletes/999999")
+    page.get_by_role("alert").first.wait_for()
+    assert found(page) == [], "not there"
+
+
+def test_every_screen_of_an_athlete_on_the_phone(visit, found, scheme):
+    phone = visit.enter("Ada Quill", color_scheme=scheme, viewport=PHONE)
+    phone.get_by_role("button", name="See everyone").first.click()
+    phone.wait_for_selector(".Standings_section td")
+    assert found(phone) == [], "day"
+    phone.goto(f"{visit.base}/profile")
+    phone.wait_for_selector(".History_history table")
+    assert found(phone) == [], "history"
+    for place, ready in (("bests", "main table"), ("movements/pull-up", "main li")):
+        phone.goto(f"{visit.base}/{place}")
+        phone.wait_for_selector(ready)
+        assert found(phone) == [], place
+
+
+def test_the_floor_and_the_wall_before_and_while_a_piece_runs(visit, found, scheme):
+    coach = visit.enter("Maren Tolle", color_scheme=scheme)
+    coach.goto(f"{visit.base}/day/{DAY}/run")
+    coach.get_by_role("combobox", name="Class").click()
+    coach.get_by_role("option", name=re.compile("06:30")).click()
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name="Slack Water").click()
+    coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
+    assert found(coach) == [], "before the piece"
+    coach.get_by_role("button", name="Walls").click()
+    with coach.expect_popup() as opened:
+        coach.get_by_role("menuitem", name="Make a link for a display").click()
+    wall = opened.value
+    wall.wait_for_selector(".Wall_wall[data-layout=board] .Wall_tiers")
+    assert found(wall) == [], "wall, board"
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_label("Ada Quill: a round is over now").wait_for()
+    assert found(coach) == [], "while it runs"
+    wall.wait_for_selector(".Wall_wall[data-layout=clock] .Wall_now li")
+    assert found(wall) == [], "wall, clock"
