@@ -12,8 +12,10 @@ from sqlalchemy import exc
 log = logging.getLogger("pine_ladder")
 
 AWAY = "the gym's database does not answer just now: what you typed is kept here, try again shortly"
+FULL = "the gym's database has no room left: nothing was changed, and what you typed is kept here"
 BUSY = "someone else is writing the same just now: try again"
 AGAIN_S = "2"
+NO_ROOM = "53100"
 CONFLICTS = ("40001", "40P01", "55P03")
 """SQL states of writes that met: serialization failure, deadlock, lock not available."""
 
@@ -47,7 +49,7 @@ def _database(error: Exception) -> JSONResponse:
     """A 503 where the database is away, slow, locked or full; values are never told or logged."""
     state = _state(error)
     log.warning("database: %s %s", type(error).__name__, state or "no answer")
-    sentence = BUSY if state in CONFLICTS else AWAY
+    sentence = BUSY if state in CONFLICTS else FULL if state == NO_ROOM else AWAY
     return JSONResponse({"detail": sentence}, 503, headers={"Retry-After": AGAIN_S})
 
 

@@ -308,6 +308,7 @@ def test_the_remote_opens_on_the_class_that_is_on_now_and_stays(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     chosen = coach.get_by_role("combobox", name="Class")
     expect(chosen).to_have_value(re.compile(f"^{shown}"))
+    expect(coach.get_by_role("alert")).to_contain_text("By this device it is")
     coach.clock.set_fixed_time(dt.datetime.combine(TODAY, dt.time(23, 0)))
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name="Warm-up").click()

@@ -74,6 +74,11 @@ export function useMoment(): Moment {
   return known ? now : null;
 }
 
+/** Seconds that this device's clock is behind the gym's (before it, if negative); 0 until known. */
+export function useClockOff(): number {
+  return useMoment() ? (offset ?? 0) : 0;
+}
+
 type Held = { began: number | null; held: number | null };
 
 /** The position on a clock at a moment; null before the start. */

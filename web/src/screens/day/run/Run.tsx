@@ -20,6 +20,7 @@ import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
+import { ClockOff } from "./ClockOff";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
@@ -313,6 +314,7 @@ export function Run({
   return (
     <div className={styles.run}>
       <section className="run-main">
+        <ClockOff />
         <div className={fieldStyles.runHead}>
           <Select
             label="Class"
