@@ -197,3 +197,51 @@ def test_a_discrete_event_simulation_agrees_segment_by_segment(one: plan.Piece):
     if timed.total_s is None:
         return
     assert replay(one) == [(s.start_s, s.length_s, s.kind) for s in segments(one)]
+
+
+def test_a_continuous_piece_is_shared_among_its_lines_where_they_fill_it():
+    shared = clock(piece("## Cool-down: continuous 5:00\n2:00 walk\n1:30 couch stretch, each side"))
+    assert [s.length_s for s in shared.segments] == [120, 180]
+    # Less than the whole, or more, is the athletes' to share.
+    for lines in ("2:00 walk\n1:00 couch stretch, each side", "4:00 walk\n2:00 plank"):
+        text = f"## Cool-down: continuous 5:00\n{lines}"
+        assert [s.length_s for s in clock(parse(text).session.pieces[0]).segments] == [300]
+
+
+def test_a_station_of_rest_among_intervals_takes_work_and_rest_together():
+    timed = clock(piece("## Core: intervals 0:40/0:20 x 2\nburpee\nrest\nsit-up"))
+    assert [(s.kind, s.length_s) for s in timed.segments] == [
+        ("work", 40),
+        ("rest", 20),
+        ("rest", 60),
+        ("work", 40),
+        ("rest", 20),
+    ] * 2
+    assert timed.total_s == 360
+
+
+def test_an_emom_of_more_stations_than_minutes_is_cut_and_one_of_fewer_goes_round():
+    stations = "\n".join(f"{n}) {10 + n} burpee" for n in range(1, 5))
+    short = clock(parse(f"## Core: EMOM 3:00\n{stations}").session.pieces[0])
+    assert ([s.station for s in short.segments], short.total_s) == ([1, 2, 3], 180)
+    long = clock(piece(f"## Core: EMOM 9:00\n{stations}"))
+    assert [s.station for s in long.segments] == [1, 2, 3, 4, 1, 2, 3, 4, 1]
+    assert [s.round for s in long.segments][-1] == 3
+
+
+def test_windows_are_numbered_from_one_and_what_has_none_counts_none():
+    timed = clock(piece("## Core: every 1:00 x 2\n1) 10 burpee\n2) 12 sit-up"))
+    assert [s.window for s in timed.segments] == [1, 2, 3, 4]
+    assert timed.windows == 4
+    assert clock(piece("## Core: AMRAP 5:00\n10 burpee")).windows is None
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("AMRAP 4:00, rest 1:00\n6 burpee\n--\n6 dip\n--\n6 sit-up", "+ 2 × 1:00 rest = 14:00"),
+        ("every 2:00 x 3, rest 1:00\n10 burpee", "+ 2 × 1:00 rest = 8:00"),
+    ],
+)
+def test_the_sum_counts_the_rests_between(text, words):
+    assert words in arithmetic(piece(f"## Core: {text}"))

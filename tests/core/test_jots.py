@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
-from pine_ladder.core.floor.jots import EXTRA, entry_of, strip_of
+from pine_ladder.core.floor.jots import EXTRA, entry_of, open_places, strip_of
 from pine_ladder.core.notation import parse
 from pine_ladder.core.scores.kinds import counted_intervals
 from pine_ladder.core.scores.shorthand import read_score
@@ -98,3 +98,24 @@ def test_reps_noted_of_each_block_are_never_read_as_rounds(noted: tuple[int, ...
     entry = entry_of(blocks, dict(enumerate(map(float, noted), start=1)))
     score = read_score(entry, blocks)
     assert (score.problems, score.total_reps) == ((), sum(noted))
+
+
+def test_places_that_were_left_out_are_named_those_added_on_the_floor_too():
+    amrap = piece("AMRAP 20:00", "10 burpee")
+    noted = dict.fromkeys((1, 2, 4, 6, 8), 60.0)
+    assert open_places(amrap, noted) == ("round 3", "round 5", "round 7")
+    sets = piece("3 sets, build", "3 deadlift")
+    assert open_places(sets, {1: 60, 2: 70, 5: 90}) == ("set 3", "set 4")
+
+
+def test_where_no_place_can_be_added_all_that_are_planned_are_missed():
+    three = piece("3 rounds for time", "10 burpee")
+    assert open_places(three, {1: 60}) == ("round 2", "round 3")
+    assert open_places(three, {1: 60, 2: 61, 3: 62}) == ()
+    assert open_places(three, {}) == ()
+
+
+def test_one_number_of_a_piece_without_blocks_needs_no_word_for_what_it_counts():
+    windows = piece("AMRAP 5:00, score total reps", "max burpee")
+    assert entry_of(windows, {1: 61}) == "61"
+    assert entry_of(piece("3 sets, build", "3 deadlift"), {1: 60}) == "60"

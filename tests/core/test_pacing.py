@@ -96,3 +96,45 @@ def test_a_piece_for_time_is_the_sum_of_its_rounds_and_ends(one: plan.Piece):
         rounds = range(1, len(one.format.scheme) + 1)
         assert reps_in_all(bare) == sum(reps_of_round(bare, n) for n in rounds)
         assert whole is not None and whole >= (reps_in_all(bare) or 0)
+
+
+def test_two_rounds_tell_no_pace_and_three_do():
+    assert pacing(Series("s", (60, 70)), None) is None
+    told = pacing(Series("s", (60, 70, 80)), None)
+    assert told is not None
+    assert told.verdict == "collapsed"
+
+
+def test_windows_of_different_length_count_by_the_minute():
+    lines = ("1:00 burpee", "0:30 burpee", "0:20 burpee")
+    falling = piece("continuous 1:50, score total reps", *lines)
+    assert series(falling, "20 10 6") == Series("reps a minute", (20.0, 20.0, 18.0))
+
+
+def test_the_words_give_how_far_the_pace_fell_and_the_ends():
+    told = pacing(Series("s", (60, 60, 80)), None)
+    assert told is not None
+    # A quarter fewer a second at the end: 60/80 = 0.75.
+    assert told.drop == pytest.approx(0.25)
+    assert told.words.startswith("collapsed: 25% down (1:00 at first, 1:20 at the end)")
+    assert told.spread == pytest.approx(0.1414, abs=1e-4)
+
+
+def test_what_was_held_back_is_told_from_a_twentieth_on():
+    shy = pacing(Series("reps", (40, 40, 41)), "hard")
+    held_back = pacing(Series("reps", (40, 40, 43)), "hard")
+    assert shy is not None
+    assert held_back is not None
+    assert (shy.verdict, held_back.verdict) == ("all out", "held back")
+
+
+def test_one_block_is_no_row_of_blocks():
+    one = piece("AMRAP 8:00, score total reps", "10 burpee")
+    assert comparable(one, Rounds(unit="reps", numbers=(30, 28, 26))) == Series(
+        "reps", (30, 28, 26)
+    )
+
+
+def test_a_block_counts_by_its_first_round_where_rounds_grow():
+    grow = piece("AMRAP 5:00, rest 1:00, +2 reps each round", "4 burpee", "--", "2 dip")
+    assert comparable(grow, Rounds(unit="reps", numbers=(8, 8))) == Series("rounds", (2.0, 4.0))

@@ -145,3 +145,26 @@ def test_a_nameless_piece_replaced_by_another_in_its_place_is_asked_about():
     other = "## Conditioning: AMRAP 12:00\n5 clean @ 60/40 kg\n200 m run"
     found = match(pieces(first), pieces(other))
     assert found.doubtful == (0,)
+
+
+def test_a_new_name_for_the_same_work_is_sure_where_nothing_else_is_like_it():
+    renamed = pieces(A.replace("Neap", "Flow"))
+    assert (match(pieces(A), renamed).of_new, match(pieces(A), renamed).doubtful) == ((0,), ())
+
+
+def test_a_look_alike_that_takes_the_name_while_the_work_moves_is_asked_about():
+    moved = A.replace("Neap", "Flow")
+    look_alike = A.replace("20 sit-up", "21 sit-up")
+    found = match(pieces(A), pieces(moved, look_alike))
+    assert found.of_new != (None, None)
+    assert found.doubtful == (0,)
+
+
+def test_other_timing_or_rest_alone_is_the_same_piece():
+    for changed in (
+        A.replace("AMRAP 12:00", "AMRAP 12:00, rest 1:00"),
+        A.replace("AMRAP 12:00", "3 rounds for time"),
+        A.replace("Conditioning", "Core"),
+    ):
+        found = match(pieces(B, A), pieces(B, changed))
+        assert (found.of_new, found.doubtful) == ((0, 1), ()), changed
