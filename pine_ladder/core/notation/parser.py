@@ -416,8 +416,14 @@ def _task_reads(text: str, library: Library) -> bool:
         return Plain(library).read(text) is None
     notes = [version.note for task in reading.tasks for version in task.versions]
     # A number or a load that ended up as a note was meant as more than that.
-    lost = any(note and _LOST.fullmatch(note) for note in notes)
+    lost = any(note and (_LOST.fullmatch(note) or _is_work(note, library)) for note in notes)
     return not reading.slips and not (lost and Plain(library).read(text))
+
+
+def _is_work(note: str, library: Library) -> bool:
+    """Whether a detail is a task of its own: `10 burpee, 12 lunges`."""
+    read = Plain(library).read(note) if re.match(r"\d+\s+[a-z]", note, re.IGNORECASE) else None
+    return read is not None and read.known
 
 
 def forget_readings() -> None:

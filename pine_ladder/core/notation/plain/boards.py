@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from operator import attrgetter
 from typing import NamedTuple
 
 from pine_ladder.core.movements import Library
@@ -21,7 +22,16 @@ from pine_ladder.core.notation.plain.headings import (
     role_said,
 )
 from pine_ladder.core.notation.plain.lines import Reader, Unit, Work
-from pine_ladder.core.notation.plain.times import TIME, seconds
+from pine_ladder.core.notation.plain.openings import (
+    LIFTS,
+    NOTHING,
+    TAIL,
+    Opened,
+    Openings,
+    scheme,
+    without_tail,
+)
+from pine_ladder.core.notation.plain.times import SPAN, TIME, seconds, span
 from pine_ladder.core.notation.words import HEADER_WORDS, ROLE_TITLES
 from pine_ladder.core.plan import Role
 from pine_ladder.core.units import clock_text
@@ -68,21 +78,35 @@ class _Section:
     items: list[_Item] = field(default_factory=list)
     tails: list[str] = field(default_factory=list)
     """What lines say of the whole piece: `rest 1 min`, `15 min cap`."""
+    apart: bool = False
+    """Each line is a block of its own."""
+    first: str = ""
+    """The first rung of a ladder, before each line without an amount."""
+    lift: str = ""
+    """The lift whose sets the lines are: `5 @ 60`."""
 
 
 _BREAK = re.compile(r"-{2,}")
 _HEADER_LINE = re.compile(rf"(?:{'|'.join(HEADER_WORDS)})\s*:", re.IGNORECASE)
-_TAIL = re.compile(
-    r"[,;(]\s*((?:with\s+)?rest\b[^,]*|build(?:ing)?\b[^,]*|[\d:.]+\s*\w+ rest\b[^,]*)\)?$", re.I
+_PART = re.compile(r"(?:part|section|block)\s+(?:[a-h]|\d)\s*[.:)]?|[a-h]\s*[.:)]", re.IGNORECASE)
+_SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?@\s*(?=\d)", re.IGNORECASE)
+_CALORIES = re.compile(
+    r"cal(?:orie)?s?\s+(?:of\s+)?([a-z][a-z -]+)|([a-z][a-z -]+?)\s+\(?cal(?:orie)?s?\)?",
+    re.IGNORECASE,
 )
+_BETWEEN = re.compile(
+    rf"rest\s*(?:for\s+|of\s+)?({SPAN})\s*(?:between|after)\s*(?:each\s*|the\s*)?"
+    r"(?:exercises?|movements?|tabatas?|stations?)",
+    re.IGNORECASE,
+)
+_RUNGS = re.compile(
+    r"(?:ladder:?\s*)?(\d+)\s*[-,]\s*(\d+)(?:\s*[-,]\s*\d+)*\s*[-,]?\s*"
+    r"(?:\.{2,}|…|etc\.?|and so on)(?:\s*reps?)?",
+    re.IGNORECASE,
+)
+_LETTER = re.compile(r"(?:part\s+)?[a-h]\s*[.):]\s+(?=\S)", re.IGNORECASE)
 _NO_TITLE = re.compile(r"\d|max\b|amrap\b|emom\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE)
-_SURE = re.compile(r":|\bmin|for time", re.IGNORECASE)
-_WORD = re.compile(r"[a-z0-9]", re.IGNORECASE)
-_LIFTS = (Role.STRENGTH, Role.POWER, Role.SKILL, Role.CORE)
 _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
-Opened = tuple[Said, list[str]]
-"""A heading that a line says, and the lines of work it says with it."""
-NOTHING = Said(None, None, "", (), None, ())
 
 
 class _Board:
@@ -91,7 +115,10 @@ class _Board:
     ) -> None:
         self.lines, self.task_reads, self.heading_reads = lines, task, head
         self.reader = Reader(library, unit)
+        self.openings = Openings(self.reader)
         self.before: list[Exact] = []
+        self.parted = False
+        self.pending: list[_Item] = []
         self.sections: list[_Section] = []
 
     @property
@@ -100,14 +127,25 @@ class _Board:
 
     def exact(self) -> list[Exact]:
         for number, raw in enumerate(self.lines, start=1):
+            sections = len(self.sections)
             self._take(number, raw, raw.strip())
-        out = list(self.before)
+            if len(self.sections) > sections and self.pending:
+                # What was said to come first, before the piece had a heading.
+                self.sections[-1].items[:0] = self.pending
+                self.pending = []
+        out = [*self.before, *(Exact(item.number, item.text, False) for item in self.pending)]
+        out.sort(key=attrgetter("number"))
         for section in self.sections:
             out += self._section(section)
         return out
 
     def _take(self, number: int, raw: str, text: str) -> None:
         here = self.here
+        if _PART.fullmatch(text) and not self.task_reads(text):
+            # `Part B`: another piece begins; which one, the next line says.
+            self.parted = True
+            self._keep(Exact(number, "", True))
+            return
         if text.startswith("##"):
             said = None if self.heading_reads(text) else heading_said(text[2:].strip())
             self.sections.append(_Section(number, raw, said))
@@ -115,33 +153,87 @@ class _Board:
             self.before.append(Exact(number, raw, False))
         elif here is not None and (not text or text[0] in ">#" or _BREAK.fullmatch(text)):
             here.items.append(_Item(number, raw if text else "", stands=True))
-        elif here is not None and self.task_reads(text) and not _TAIL.search(text):
+        elif here is not None and self.task_reads(text) and not TAIL.search(text):
             here.items.append(_Item(number, raw, stands=True))
-        elif self._begins(text, number) or self._opens(text, number):
+        elif (
+            self._lettered(text, number) or self._begins(text, number) or self._opens(text, number)
+        ):
             return
         elif here is None:
             self._before(number, raw, text)
         elif (modifiers := modifiers_said(text)) and not re.match("rest", text, re.I):
             here.tails += modifiers
+        elif self._of_the_piece(here, number, text):
+            return
         else:
             here.items.append(_Item(number, text))
 
+    def _lettered(self, text: str, number: int) -> bool:
+        """`B) 3 RFT: 10 burpees, 5 pull-ups`: another piece, where it says one."""
+        lead = _LETTER.match(text)
+        if lead is None:
+            return False
+        parted, self.parted = self.parted, True
+        if self._begins(text[lead.end() :], number) or self._opens(text[lead.end() :], number):
+            return True
+        self.parted = parted
+        return False
+
+    def _keep(self, line: Exact) -> None:
+        """A line that is no work, where it stands."""
+        if self.here is None:
+            self.before.append(line)
+        else:
+            self.here.items.append(_Item(line.number, "", typed=False, stands=True))
+
     def _before(self, number: int, raw: str, text: str) -> None:
-        """The first line of words is the title."""
+        """The first line of words is the title; a buy-in waits for its heading."""
+        first = self.reader.read(text)
+        if first is not None and first.place == "buy-in":
+            self.pending.append(_Item(number, text, typed=False))
+            return
         untitled = not any(line.text.strip() for line in self.before)
-        if untitled and not _NO_TITLE.search(text) and self.reader.read(text) is None:
+        if untitled and not _NO_TITLE.search(text) and first is None:
             self.before.append(Exact(number, "# " + text.strip('"“” '), True))
         else:
             self.before.append(Exact(number, raw, False))
+
+    def _of_the_piece(self, here: _Section, number: int, text: str) -> bool:
+        """What a line says of all the lines of its piece, in ways of its format's own."""
+        form = here.said.form if here.said else ""
+        between = _BETWEEN.fullmatch(text)
+        then = re.match(r"(?:then|followed by|and then)[\s:,]+(?=\d)", text, re.IGNORECASE)
+        if then and here.said and form in ("", "sets") and here.said.role in (*LIFTS, None):
+            opened = self.openings.read(f"Strength: {text[then.end() :]}", False)
+            if opened:
+                self._open(number, opened)
+                return True
+        if form == "tabata" and between:
+            here.tails.append(f"rest {span(between[1], 's')}")
+            here.apart = True
+            return True
+        rungs = _RUNGS.fullmatch(text)
+        if form == "amrap" and rungs:
+            first, second = int(rungs[1]), int(rungs[2])
+            if second > first:
+                here.tails.append(f"+{second - first} reps each round")
+                here.first = f"{first} "
+                return True
+        return False
 
     def _begins(self, text: str, number: int) -> bool:
         """Whether a line reads as a heading, and is one where it stands."""
         said, here = heading_said(text), self.here
         if said is None or (said.role is None and said.form in ("", "time")):
             return False
+        if said.role is None and here is not None and modifiers_said(text):
+            return False  # What a line says of the piece it stands in: a cap, `for quality`.
         fresh = here is not None and not any(item.is_work for item in here.items)
         if said.role is Role.REST and here is not None and not self._stands_apart(number):
             return False
+        if here is not None and fresh and here.said and _continues(here.said, said):
+            here.said = _with_its_rounds(here.said, said)
+            return True
         # A role alone, and its format on the next line.
         if here is not None and fresh and here.said and not here.said.form and said.role is None:
             here.said = said._replace(
@@ -150,6 +242,7 @@ class _Board:
                 modifiers=(*here.said.modifiers, *said.modifiers),
             )
             return True
+        self.parted = False
         self.sections.append(_Section(number, text, said))
         return True
 
@@ -168,74 +261,55 @@ class _Board:
     def _opens(self, text: str, number: int) -> bool:
         """Whether a line says a heading and its work at once."""
         here = self.here
-        apart = here is None or (here.implied and not here.items[-1].text)
-        opened = self._after_a_colon(text) or self._lift(text) or self._with_work(text)
-        if opened is None and apart:
-            opened = self._implied(text)
+        apart = here is None or self.parted or (here.implied and not here.items[-1].text)
+        if self._listed(number, text, apart):
+            return True
+        opened = self.openings.read(text, apart)
         if opened is None:
             return False
-        said, works = opened
-        section = _Section(number, "", said, implied=True)
-        section.items += [_Item(number, work, typed=False) for work in works]
+        self._open(number, opened)
+        return True
+
+    def _listed(self, number: int, text: str, apart: bool) -> bool:
+        """A lift, and below it the sets with their loads: `Bench press`, `5 @ 60`, `3 @ 80`."""
+        below = self.lines[number].strip() if number < len(self.lines) else ""
+        role, rest = role_said(text)
+        text = rest.strip(" :-–") if role is Role.STRENGTH else text
+        lift = self.reader.read(f"1 {text}")
+        if not apart or re.match(r"\d", text) or not _SET.match(below) or lift is None:
+            return False
+        if not lift.known:
+            return False
+        said = NOTHING._replace(role=Role.STRENGTH, form="rounds", numbers=("1",))
+        section = _Section(number, "", said, implied=True, lift=text)
+        section.items.append(_Item(number, "", typed=False, stands=True))
         self.sections.append(section)
         return True
 
-    def _after_a_colon(self, text: str) -> Opened | None:
-        """`21-15-9 for time: thrusters, pull-ups`."""
-        head, colon, rest = text.partition(": ")
-        said = heading_said(head) if colon else None
-        if said is None or not said.form:
-            return None
-        works = [part.strip() for part in re.split(r"[,;]\s+|\s+\+\s+", rest) if part.strip()]
-        return (said, works) if works and all(map(self.reader.read, works)) else None
-
-    def _with_work(self, text: str) -> Opened | None:
-        """`Cool-down 5:00 walk`, `Tabata squats`, `For time 50 burpees`: a heading and its work.
-
-        A bare number between the two could be either's: `AMRAP 12 burpees` is left as it is.
-        """
-        words = text.split()
-        for end in range(len(words) - 1, 0, -1):
-            head, work = " ".join(words[:end]), " ".join(words[end:])
-            said = heading_said(head)
-            if said is None or not (said.form == "tabata" or (said.form and _SURE.search(head))):
-                continue
-            if said.form == "time" and said.role is None:
-                continue
-            read = self.reader.read(work)
-            if read is not None and read.known and _WORD.match(work):
-                return said, [work]
-        return None
-
-    def _lift(self, text: str) -> Opened | None:
-        """`Strength: 5x5 back squat @ 75%, rest 2 min`."""
-        role, rest = role_said(text)
-        work, modifiers = self._without_tail(rest.strip(" :,-–"))
-        read = self.reader.read(work) if role in _LIFTS and work else None
-        if read is None or not read.known or not (read.sets or _scheme(read.text)):
-            return None
-        return NOTHING._replace(role=role, modifiers=modifiers), [work]
-
-    def _implied(self, text: str) -> Opened | None:
-        """Work that brings its own heading: `accumulate 5 min plank`, `5x5 deadlift 100 kg`."""
-        hold = re.match(r"accumulate\s+(.+)", text, re.IGNORECASE)
-        if hold and self.reader.read(hold[1]):
-            return NOTHING._replace(form="accumulate"), [hold[1]]
-        race = re.fullmatch(r"(.+?),?\s+for time", text, re.IGNORECASE)
-        if race and self.reader.read(race[1]):
-            return NOTHING._replace(form="for time"), [race[1]]
-        return self._lift(f"Strength {text}")
-
-    def _without_tail(self, text: str) -> tuple[str, tuple[str, ...]]:
-        """A line without what it says of the whole piece, and that."""
-        found = _TAIL.search(text)
-        modifiers = modifiers_said(found[1]) if found else None
-        return (text[: found.start()].strip(), modifiers) if found and modifiers else (text, ())
+    def _open(self, number: int, opened: Opened) -> None:
+        said, works = opened
+        self.parted = False
+        here = self.here
+        if here and here.said and not here.said.form and not any(one.is_work for one in here.items):
+            # The heading above it has said what the piece is for.
+            self.sections.pop()
+            said = said._replace(role=here.said.role, name=said.name or here.said.name)
+            number = here.number
+        section = _Section(number, "", said, implied=True)
+        section.items += [_Item(number, work, typed=False) for work in works]
+        self.sections.append(section)
 
     def _section(self, section: _Section) -> list[Exact]:
+        _lay_out_calories(section)
+        _lay_out_stations(section)
         stations = self._read(section)
         self._share(section)
-        body = [line for item in section.items for line in self._line(item, section, stations)]
+        body: list[Exact] = []
+        for item in section.items:
+            lines = self._line(item, section, stations)
+            if section.apart and item.is_work and lines and any(one.text for one in body):
+                body.append(Exact(item.number, "--", True))
+            body += lines
         out = [self._heading(section, len(stations)), *body]
         copies = _copies(section.said)
         if copies > 1 and not any(_BREAK.fullmatch(item.text) for item in section.items):
@@ -253,14 +327,22 @@ class _Board:
         for item in section.items:
             if not item.is_work:
                 continue
+            if section.first and not re.match(r"\d|max\b|rest\b", item.text.strip()):
+                item.stands = False
             if item.stands:
                 found = re.match(r"(\d+)\)", item.text.strip())
                 number = int(found[1]) if found else None
             else:
-                text, modifiers = self._without_tail(item.text)
+                text, modifiers = without_tail(item.text)
+                if section.lift and (one := _SET.match(text)):
+                    text = f"{one[1]} {section.lift} @ {text[one.end() :].strip()}"
+                if section.first and not re.match(r"\d|max\b", text):
+                    text = section.first + text
                 item.work = self.reader.read(text, due)
                 if item.work is not None:
                     section.tails += modifiers
+                if item.work is not None and item.work.counts:
+                    section.tails.append(f"score {item.work.counts}")
                 number = item.work.station if item.work else None
             if number:
                 stations.add(number)
@@ -287,8 +369,8 @@ class _Board:
         said = section.said
         works = [item.work.text if item.work else item.text for item in section.items]
         sets = [item.work.sets for item in section.items if item.work and item.work.sets]
-        if not said.form and said.role in _LIFTS:
-            sets += [count for count in map(_scheme, works) if count]
+        if not said.form and said.role in LIFTS:
+            sets += [count for count in map(scheme, works) if count]
             if sets:
                 said = said._replace(form="sets", numbers=(str(sets[0]),))
         times = [
@@ -333,14 +415,66 @@ class _Board:
         return [Exact(item.number, text, text != item.text.strip() or not item.typed)]
 
 
+def _lay_out_calories(section: _Section) -> None:
+    """Calories that go down a scheme, `21-15-9`, `cal row`: every round is written out."""
+    said = section.said
+    works = [item for item in section.items if item.is_work]
+    if said is None or said.form != "scheme":
+        return
+    if not any(_CALORIES.fullmatch(item.text.strip()) for item in works):
+        return
+    out: list[_Item] = []
+    last = works[-1].number
+    for at, count in enumerate(said.numbers[0].split("-")):
+        for item in works:
+            text = item.text.strip()
+            one = _CALORIES.fullmatch(text)
+            line = f"{count} cal {one[1] or one[2]}" if one else f"{count} {text}"
+            out.append(_Item(last if at else item.number, line, typed=False))
+    section.items = out
+    section.said = said._replace(form="for time", numbers=())
+
+
+def _continues(first: Said, second: Said) -> bool:
+    """Whether a second line says the rounds of a race that the first one names."""
+    return (
+        first.form == "for time"
+        and second.role is None
+        and second.form in ("scheme", "rounds", "rounds for time")
+    )
+
+
+def _with_its_rounds(first: Said, second: Said) -> Said:
+    caps = tuple(f"cap {one}" for one in first.numbers)
+    form = "scheme" if second.form == "scheme" else "rounds for time"
+    modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
+    return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
+
+
+def _lay_out_stations(section: _Section) -> None:
+    """A minute at each station: the lines are its stations, and a rest between rounds is one."""
+    said = section.said
+    if said is None or said.form != "stations":
+        return
+    length, rounds = said.numbers
+    works = [item for item in section.items if item.is_work]
+    rests = [one for one in said.modifiers if one == f"rest {length}"]
+    for place, item in enumerate(works, start=1):
+        text = item.text.strip()
+        item.stands = False
+        item.text = (
+            f"{place}) {text}" if re.match(r"\d|max\b|rest", text) else f"{place}) max {text}"
+        )
+    if rests and works:
+        section.items.append(_Item(works[-1].number, f"{len(works) + 1}) rest", typed=False))
+    modifiers = tuple(one for one in said.modifiers if one not in rests)
+    section.said = said._replace(
+        form="every for", numbers=(length, ""), rounds=f"{rounds} rounds", modifiers=modifiers
+    )
+
+
 def _turns(section: _Section) -> bool:
     return section.said is not None and section.said.form == "intervals"
-
-
-def _scheme(text: str) -> int | None:
-    """How many numbers a line names, one a set: `5-5-3-3-1 back squat` asks for five."""
-    found = re.match(r"\d+(?:-\d+){2,}(?=\s)", text.strip())
-    return found[0].count("-") + 1 if found else None
 
 
 def _seconds_of(text: str) -> int | None:

@@ -44,6 +44,9 @@ _ROLE = re.compile(
     re.IGNORECASE,
 )
 _NAME = re.compile(r"[\s:,-]*[\"“”]([^\"“”]+)[\"“”]\s*")
+_PARTNERS = re.compile(r"^(?:partner|team|buddy)\s+(w\.?o\.?d\.?|workout|metcon)\b", re.IGNORECASE)
+_TITLED = re.compile(r"([A-Za-z][A-Za-z '’&-]{2,40}?)\s*:\s+(\S.*)")
+"""A piece of a name of its own: `Clean complex: 5 sets`."""
 _NUM = r"(\d+)"
 _NUMS = rf"(\d+(?:{DASH}\d+)?)"
 _ROUNDS = r"(?:rounds?|rds?|sets?|times|x)(?![a-z])"
@@ -70,7 +73,7 @@ Found = re.Match[str]
 _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (
         rf"(?:{_NUM}\s*x?\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
-        rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?![\d:])(?:\s*x\s*{_NUM})?",
+        rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?!\d|:\d)(?:\s*x\s*{_NUM})?",
         "amrap",
         lambda m: (span(m[2]), m[1] or m[3] or ""),
     ),
@@ -80,11 +83,16 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         "amrap",
         lambda m: (span(m[2]), m[1] or ""),
     ),
+    (
+        rf"{_NUM}\s*(?:rounds?|rds?)\s*of\s*(?:an?\s+)?({SPAN})\s*amraps?\b",
+        "amrap",
+        lambda m: (span(m[2]), m[1]),
+    ),
     (r"(\d{1,2})\s*amrap\b", "amrap", lambda m: (span(m[1]), "")),
     (r"(\d{1,2})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
     (
         r"(?:emom|e1mom|every minute(?: on the minute)?)\b\s*(?:in|for|of|x|:|-|–)?\s*"
-        rf"({SPAN_OR_BARE})(?![\d:]|\s*{_ROUNDS})",
+        rf"({SPAN_OR_BARE})(?!\d|:\d|\s*{_ROUNDS})",
         "emom",
         lambda m: (span(m[1]),),
     ),
@@ -101,10 +109,16 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (clock(m[1], "s"), clock(m[2]) if m[2] else ""),
     ),
     (
-        rf"every\s+({TIME}|{BARE})(?:\s*on the (?:minute|\S+))?"
+        rf"(?:every|on the)\s+({TIME}|{BARE})(?:\s*on the (?:minute|\S+))?"
         rf"(?:\s*(?:for|until)\s*({SPAN_OR_BARE})(?!\s*{_ROUNDS}))?",
         "every for",
         lambda m: (clock(m[1]), clock(m[2]) if m[2] else ""),
+    ),
+    (
+        rf"{_NUM}\s*(?:rounds?|x)\s*(?:of\s*|:\s*)?({TIME}|{BARE})\s*(?:on|work|hard)\s*[,/]?\s*"
+        rf"({TIME}|{BARE})\s*(?:off|rest|easy)",
+        "intervals",
+        lambda m: (clock(m[2], "s"), clock(m[3], "s"), m[1]),
     ),
     (
         rf"(?:intervals?:?\s*(?:of\s*)?)?({TIME}|{BARE})\s*(?:on|work|hard)\s*[,/]?\s*"
@@ -124,9 +138,22 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (m[2] or "", m[1] or ""),
     ),
     (
-        rf"{_NUM}\s*(?:rounds?|rds?|r)?\s*(?:for time|f\.?t\.?)(?![a-z])",
+        rf"{_NUM}\s*(?:rounds?|rds?|r)?,?\s*(?:each (?:round )?)?(?:for time|f\.?t\.?)(?![a-z])",
         "rounds for time",
         lambda m: (m[1],),
+    ),
+    (
+        r"(?:ladder\s*(?:of|:)?\s*)?(\d+)\s*[-–,]\s*(\d+)\s*[-–,]\s*(\d+)(?:\s*[-–,]\s*\d+)*"
+        r"\s*[-–,]?\s*(?:\.{2,}|…|up to|to)\s*[-–,]?\s*(?:to\s*)?(\d+)"
+        r"(?:\s*(?:reps?|rounds?))?(?:\s*(?:for time|r?ft)(?![a-z]))?",
+        "scheme",
+        lambda m: (_steps(*map(int, m.groups())),),
+    ),
+    (
+        r"(?:ladder\s*(?:of|:)?\s*)?(?:(?:from\s+)?(\d{1,2})\s*(?:down\s+to|up\s+to)\s*(1|\d{1,2})"
+        r"|(10|1|20)\s*[-–]\s*(1|10|20)(?![-–\d:/]))(?:\s*ladder)?(?:\s*for time)?",
+        "scheme",
+        lambda m: (_by_ones(int(m[1] or m[3]), int(m[2] or m[4])),),
     ),
     (
         r"(\d+(?:\s*[-–]\s*\d+){2,}|\d+\s*[-–]\s*\d+(?=\s*(?:reps?\s*)?(?:for time|ft|rft)))"
@@ -134,9 +161,22 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         "scheme",
         lambda m: (re.sub(r"\s*[-–]\s*", "-", m[1]),),
     ),
+    (
+        rf"({TIME}|{BARE}(?=\s*min))\s*(?:time\s*)?cap(?![a-z])(?:\s*,?\s*for time)?",
+        "for time",
+        lambda m: (clock(m[1]),),
+    ),
     (r"(?:for time|ft)(?![a-z])", "for time", lambda m: ()),
+    (r"chipper\s*$", "for time", lambda m: ()),
+    (
+        rf"{_NUM}\s*(?:rounds?|rds?)[\s,:]*(?:of\s*)?({TIME})\s*(?:at\s*|per\s*|on\s*)?(?:each\s*|a\s*)?"
+        r"(?:stations?|exercises?|movements?)",
+        "stations",
+        lambda m: (clock(m[2]), m[1]),
+    ),
     (rf"{_NUMS}\s*(?:rounds?|rds?)(?![a-z])(?:\s*of)?", "rounds", lambda m: (_range(m[1]),)),
-    (rf"{_NUMS}\s*sets?(?![a-z])(?:\s*of)?", "sets", lambda m: (_range(m[1]),)),
+    (rf"{_NUM}\s*x\s*:?\s*$", "rounds", lambda m: (m[1],)),
+    (rf"{_NUMS}\s*(?:super\s*)?sets?(?![a-z])(?:\s*of)?", "sets", lambda m: (_range(m[1]),)),
     (r"accumulate\b", "accumulate", lambda m: ()),
     (
         rf"(?:continuous|steady)\b\s*(?:for)?\s*({TIME}|{BARE})",
@@ -146,11 +186,12 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (rf"({SPAN})", "time", lambda m: (span(m[1]),)),
 )
 
+_WORD = {"two": 2, "three": 3, "four": 4}
 _HOW = {
     "alternate": r"alternat(?:e|ing)(?: rounds?)?|i go,? you go|you go,? i go|igyg|ygig|"
     r"one works,? (?:the other|one) rests|taking turns",
     "share": r"shar(?:e|ing|ed)(?: the)?(?: work| reps)?|split(?:ting)?(?: the)?(?: work| reps)?"
-    r"(?: as (?:needed|desired|you like))?(?: any ?how)?",
+    r"(?: as (?:needed|desired|you like))?(?: any ?how| however(?: you like)?)?",
     "together": r"together|synchro(?:nised|nized)?|sync(?:ed)?|side by side",
 }
 _MODIFIERS: tuple[tuple[str, Callable[[Found], tuple[str, ...]]], ...] = (
@@ -166,7 +207,7 @@ _MODIFIERS: tuple[tuple[str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (f"rest {span(m[1], 's')}",),
     ),
     (
-        rf"(?:time\s*)?cap(?:ped)?\s*:?\s*(?:at|of)?\s*({TIME}|{BARE})",
+        rf"(?:(?:time\s*)?cap(?:ped)?|t\.?\s?c\.?(?=[\s:]*\d))\s*:?\s*(?:at|of)?\s*({TIME}|{BARE})",
         lambda m: (f"cap {clock(m[1])}",),
     ),
     (rf"({TIME}|{BARE})\s*(?:time\s*)?cap\b", lambda m: (f"cap {clock(m[1])}",)),
@@ -178,8 +219,9 @@ _MODIFIERS: tuple[tuple[str, Callable[[Found], tuple[str, ...]]], ...] = (
     (r"score\s*:?\s*([a-z][a-z -]*)", lambda m: (f"score {m[1].strip()}",)),
     (rf"work(?:ing)?\s*:?\s*({TIME}|{BARE})", lambda m: (f"work {clock(m[1], 's')}",)),
     (
-        rf"(?:target|aim|goal)\s*:?\s*({SPAN})",
-        lambda m: (f"target {span(m[1])}",) if re.search(DASH, m[1]) else (),
+        # One time alone is no range: how far from it is well is the coach's to say.
+        rf"(?:target|aim|goal)\s*:?\s*({TIME}{DASH}{TIME}|{BARE}{DASH}{TIME})",
+        lambda m: (f"target {span(m[1])}",),
     ),
     (
         rf"(?:target|aim|goal)\s*:?\s*{_NUMS}\s*(rounds?|reps?)\b",
@@ -191,9 +233,15 @@ _MODIFIERS: tuple[tuple[str, Callable[[Found], tuple[str, ...]]], ...] = (
     ),
     (r"until (?:missed|you miss|failure|you fail)", lambda m: ("until missed",)),
     (r"(?:in\s+)?teams? of (\d)", lambda m: (f"teams of {m[1]}",)),
+    (r"(?:in\s+)?teams? of (two|three|four)\b", lambda m: (f"teams of {_WORD[m[1].lower()]}",)),
     (r"(?:in|with|as)?\s*(?:a\s+)?(?:pairs?|partners?|twos|buddy)\b", lambda m: ("teams of 2",)),
     (r"in threes\b", lambda m: ("teams of 3",)),
     *((how, lambda m, word=word: (word,)) for word, how in _HOW.items()),
+    (r"\(?(?:through\s+)?\d stations?\)?", lambda m: ()),
+    (
+        r"(?:add|\+)\s*\d+(?:[.,]\d+)?\s*(?:kg|lbs?)\s*(?:each|every|per|a)\s*set",
+        lambda m: ("build",),
+    ),
     (r"heats?\s*:?\s*(\d)", lambda m: (f"heats {m[1]}",)),
     (r"(?:in\s+)?(\d)\s*heats?\b", lambda m: (f"heats {m[1]}",)),
 )
@@ -211,6 +259,19 @@ def _range(text: str) -> str:
     return re.sub(DASH, "-", text.strip())
 
 
+def _steps(first: int, second: int, third: int, last: int) -> str:
+    """All numbers of a ladder of which the first and the last are said; these alone if uneven."""
+    step = second - first
+    if not step or third - second != step or (last - third) % step or (last - third) // step < 1:
+        return f"{first}-{second}-{third}"
+    return "-".join(map(str, range(first, last + step // abs(step), step)))
+
+
+def _by_ones(first: int, last: int) -> str:
+    step = 1 if last > first else -1
+    return "-".join(map(str, range(first, last + step, step)))
+
+
 def role_said(text: str) -> tuple[Role | None, str]:
     """The role a line begins with, if any, and the rest of the line."""
     found = _ROLE.match(text)
@@ -224,7 +285,12 @@ def heading_said(text: str) -> Said | None:
     """What a line says as a heading; None where a word of it is not understood."""
     if len(text) > MAX_SAID:
         return None
-    role, rest = role_said(text.strip())
+    text = _PARTNERS.sub(r"\1 in pairs", text.strip())
+    role, rest = role_said(text)
+    if role is None and (titled := _TITLED.fullmatch(text)):
+        said = heading_said(titled[2])
+        if said is not None and said.form and not modifiers_said(titled[1]):
+            return said._replace(name=said.name or titled[1].strip())
     named = _NAME.match(rest)
     name = None
     if role is not None and named:
@@ -258,8 +324,13 @@ def heading_said(text: str) -> Said | None:
             return None
         modifiers += [one for one in step[0] if one not in modifiers]
         at = step[1]
+    if not form and role is None and modifiers == ["for quality"]:
+        return Said(None, None, "rounds", ("1",), None, ("for quality",))
     if not form and (role is None or modifiers):
         return None if role is None else Said(role, name, "", (), None, tuple(modifiers))
+    if form in ("emom", "every for") and re.search(r"\balternating\b(?! rounds)", rest, re.I):
+        # The stations take turns, not two people.
+        modifiers = [one for one in modifiers if one != "alternate"]
     return Said(role, name, form, numbers, rounds, tuple(modifiers))
 
 
@@ -316,14 +387,16 @@ def exact_rest(said: Said, stations: int, seconds_of_lines: int | None) -> str |
                 # The whole length was said: nobody need ask whether windows are meant.
                 rounds += f" round{'s' * (rounds != '1')}" if turns > 1 else ""
             form = f"every {interval}" + (f" x {rounds}" if rounds else "")
-        case "intervals" if rounds:
-            form = f"intervals {said.numbers[0]}/{said.numbers[1]} x {rounds}"
+        case "intervals" if rounds or len(said.numbers) > 2:
+            form = f"intervals {said.numbers[0]}/{said.numbers[1]} x {rounds or said.numbers[2]}"
         case "tabata":
             form = "Tabata" + (f" x 1-{said.numbers[0]}" if said.numbers[0] else "")
         case "rounds for time":
             form = f"{said.numbers[0]} round{'s' * (said.numbers[0] != '1')} for time"
         case "scheme":
             form = f"{said.numbers[0]} for time"
+        case "for time" if said.numbers:
+            form = f"for time, cap {said.numbers[0]}"
         case "for time" | "accumulate":
             form = said.form
         case "rounds" | "sets":
@@ -333,7 +406,7 @@ def exact_rest(said: Said, stations: int, seconds_of_lines: int | None) -> str |
             form = f"continuous {said.numbers[0]}"
         case "time" if said.role is Role.REST:
             form = said.numbers[0].split("-")[0]
-        case "time" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY):
+        case "time" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY, Role.SKILL):
             form = f"continuous {said.numbers[0].split('-')[0]}"
         case "" if said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY) and seconds_of_lines:
             form = f"continuous {clock_text(seconds_of_lines)}"

@@ -8,13 +8,12 @@ from typing import Literal, NamedTuple
 
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.movements.library import fold
+from pine_ladder.core.notation.plain.amounts import EACH, OF_CALORIES, amount_said
 from pine_ladder.core.notation.plain.times import (
     DASH,
-    LENGTH,
     MAX_SAID,
     SPAN,
     TIME,
-    metres,
     seconds,
     span,
 )
@@ -46,7 +45,8 @@ SHORT = {
 WORDS = {
     "db": "dumbbell", "dbs": "dumbbell", "kb": "kettlebell", "kbs": "kettlebell", "bb": "barbell",
     "alt": "alternating", "oh": "overhead", "sl": "single-leg", "sa": "single-arm", "bw": "",
-    "hr": "hand-release", "c2b": "chest-to-bar", "mb": "medicine ball", "mt": "mountain",
+    "scap": "scapular", "hr": "hand-release", "c2b": "chest-to-bar", "mb": "medicine ball",
+    "mt": "mountain",
 }  # fmt: skip
 _FILLED = re.compile(
     rf"(?:(?P<before>{TIME})\s+(?:of\s+)?)?max\s+(?:reps?\s+(?:of\s+)?)?(?P<what>[a-z][^,@|+]*?)"
@@ -55,11 +55,6 @@ _FILLED = re.compile(
     re.IGNORECASE,
 )
 """`1 min max burpees`, `max burpees in 1 min`: as many as the time holds."""
-_LIMB = r"(?:sides?|legs?|arms?|ways?|hands?|foot|feet|knees?|directions?)"
-_EACH = (
-    rf"(?:(?:each|per|a|every|both)\s+{_LIMB}|/\s*{_LIMB}|e/s|ea\.?(?:\s+{_LIMB})?"
-    rf"|l/r|r/l|each(?:\s+{_LIMB})?|p/s)"
-)
 _WEIGHT_UNIT = r"kgs?|kilos?|kg\.|lbs?\.?|pounds?|#"
 _HEIGHT_UNIT = r"cm|inch(?:es)?|in\.?|[\"”″]|['’]{2}"
 _PAIR = r"\d+(?:[.,]\d+)?(?:\s*/\s*\d+(?:[.,]\d+)?)?"
@@ -76,13 +71,8 @@ _LOADS = re.compile(
     rf")\s*[)\]]?\s*(?:(?:kettlebells?|dumbbells?|bells?|kb|db|each hand)\s*)?$",
     re.IGNORECASE,
 )
-_MAX = re.compile(
-    r"(?:max(?:imum)?(?:\s+(?:reps?|effort))?(?:\s+of)?|amrap(?=\s+[a-z])"
-    r"|as many (?:reps )?as possible(?: of)?)\s+",
-    re.IGNORECASE,
-)
 _STATION = re.compile(
-    r"(?:(?P<number>\d{1,2})\s*(?:\)\s*|\.\s+)|(?P<letter>[a-h])\s*[.)]\s+|"
+    r"(?:(?P<number>\d{1,2})\s*(?:\)\s*|\.\s+)|(?P<letter>[a-h])\s*[.):]\s+|"
     r"(?:min(?:ute)?|station)\s*(?P<minute>\d{1,2})\s*[:.)–-]\s*|(?P<odd>odds?|even)(?:\s+min(?:ute)?s?)?\s*[:–-]\s*)",
     re.IGNORECASE,
 )
@@ -104,12 +94,12 @@ _DETAILS = (
     (re.compile(r"(?:single|one|1)[\s-]arm(?:ed)?|sa", re.I), "one arm"),
     (re.compile(r"left(?: side| arm| leg)?", re.I), "left"),
     (re.compile(r"right(?: side| arm| leg)?", re.I), "right"),
-    (re.compile(_EACH, re.I), "each side"),
+    (re.compile(EACH, re.I), "each side"),
 )
 _EXACT_DETAILS = {exact for _, exact in _DETAILS}
 _STYLE = re.compile(
     r"strict|slow|weighted|controlled|deep|big|kipping|banded|fast|full|heavy|light"
-    r"|russian|american",
+    r"|russian|american|synchro(?:ni[sz]ed)?|sync(?:ed)?",
     re.I,
 )
 _AIM = re.compile(
@@ -120,6 +110,14 @@ _TEMPO_ANYWHERE = re.compile(r"[\s,(]+@?\s*tempo\s*:?\s*([0-9x]{4})\)?(?=[\s,]|$
 _TEMPO_WORD = re.compile(
     r"[\s,(]*(?:@\s*)?tempo\s*:?\s*([0-9x])[\s.-]?([0-9x])[\s.-]?([0-9x])[\s.-]?([0-9x])\)?$", re.I
 )
+_PRACTICE = re.compile(r"\s+(?:practice|work|drills?|technique)$", re.I)
+_DECIMAL = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{1,2})(?=\s*(?:/|kg|lbs?\b|\)|$))")
+_LEFT_OVER = re.compile(
+    r"(?<=\w),?\s+(?:in|for|with) (?:the )?(?:time (?:left|remaining)|remaining time"
+    r"|(?:rest|remainder) of the (?:time|window|minute|interval))$",
+    re.I,
+)
+"""`max double-unders in the remaining time`: a maximum always fills what is left."""
 _INTO = re.compile(r"\s+(?:into|straight to|to(?=\s+[a-z])|then straight into)\s+", re.I)
 
 
@@ -142,6 +140,8 @@ class Work(NamedTuple):
     rest: str = ""
     seconds: int | None = None
     known: bool = True
+    counts: str = ""
+    """What a score of it counts where that is not reps: `calories`."""
 
 
 class Reader:
@@ -153,7 +153,7 @@ class Reader:
 
     def read(self, raw: str, station_due: int | None = None) -> Work | None:
         """The exact text of a line as said, or None where it is not understood."""
-        text = " ".join(raw.strip().split())
+        text = _DECIMAL.sub(r"\1.\2", " ".join(raw.strip().split()))
         if len(text) > MAX_SAID or self.misses >= MOST_MISSES:
             return None
         work = self._read(text, station_due)
@@ -170,13 +170,14 @@ class Reader:
         if re.fullmatch(r"rest as (?:needed|required)", text, re.IGNORECASE):
             return Work("rest", station, rest="rest as needed")
         if filled := _FILLED.fullmatch(text):
-            text = f"{filled['before'] or filled['after']} {filled['what']}"
+            what = OF_CALORIES.sub("", filled["what"], count=1)
+            text = f"{filled['before'] or filled['after']} {what}"
         place = ""
         extra = _EXTRA.match(text)
         if extra:
             place, text = ("cash-out" if extra["out"] else "buy-in"), text[extra.end() :]
-        tasks, sets, timed, known = [], None, None, True
-        for part in _TASKS.split(text):
+        tasks, sets, timed, known, counts = [], None, None, True, ""
+        for part in self._parts(text):
             first, *others = part.split("|")
             one = self.task(first)
             tiers = [self._tier(other.strip()) for other in others]
@@ -184,7 +185,18 @@ class Reader:
                 return None
             tasks.append(" | ".join([one.text, *filter(None, tiers)]))
             sets, timed, known = sets or one.sets, one.seconds, known and one.known
-        return Work(" + ".join(tasks), station, sets, place, seconds=timed, known=known)
+            counts = counts or one.counts
+        line = " + ".join(tasks)
+        return Work(line, station, sets, place, seconds=timed, known=known, counts=counts)
+
+    def _parts(self, text: str) -> list[str]:
+        """The tasks of a line; a comma parts two where each is work with a number of its own."""
+        parts = _TASKS.split(text)
+        if len(parts) > 1 or "|" in text:
+            return parts
+        listed = re.split(r",\s+(?=\d)", text)
+        read = [self.task(part) for part in listed] if len(listed) > 1 else []
+        return listed if read and all(one is not None and one.known for one in read) else parts
 
     def _tier(self, text: str) -> str | None:
         """What a tier does instead: a number, a load, or work of its own."""
@@ -212,7 +224,7 @@ class Reader:
 
     def task(self, text: str) -> Work | None:
         """One task: amount, movement, details, load, in whichever order they were said."""
-        text = text.strip(" .;")
+        text = _LEFT_OVER.sub("", text.strip(" .;"))
         details: list[str] = []
         aim = _AIM.search(text)
         if aim:
@@ -222,7 +234,10 @@ class Reader:
             details.append("tempo " + "".join(tempo.groups()).upper())
             text = text[: tempo.start()] + text[tempo.end() :]
         first_is_amount = re.match(r"\d|max|half|an? ", text, re.I) is not None
-        sets, amount, text = self._amount(text)
+        sets, amount, text = amount_said(text)
+        counts = ""
+        if amount == "max" and (calories := OF_CALORIES.match(text)):
+            counts, text = "calories", text[calories.end() :]
         load = ""
         whole = self._named(text, details, amount)
         if whole is None:
@@ -248,13 +263,14 @@ class Reader:
         parts = dict.fromkeys(details)
         if "each side" in parts:
             parts.pop("alternating", None)
+            timed = timed and 2 * timed
         line = ", ".join([f"{amount} {name}".strip(), *parts])
         line += f" @ {load}" if load else ""
         try:
             read_task(line, self.library)
         except Slip:
             return None
-        return Work(line, sets=sets, seconds=timed, known=known)
+        return Work(line, sets=sets, seconds=timed, known=known, counts=counts)
 
     def _named_with_load(
         self, text: str, details: list[str], amount: str
@@ -275,47 +291,12 @@ class Reader:
             text = shorter
         return None, ""
 
-    def _amount(self, text: str) -> tuple[int | None, str, str]:
-        """Sets, the amount in exact words, and the text without them."""
-        most = _MAX.match(text)
-        if most:
-            rest = text[most.end() :]
-            trips = re.match(r"(?:trips?|lengths?)\s*(?:of\s*)?", rest, re.I)
-            rest = rest[trips.end() :] if trips else rest
-            far = re.search(rf"\s*(?:x\s*)?\(?({LENGTH})\)?", rest, re.I)
-            if far and (trips or far.end() == len(rest) or far.start() == 0):
-                return (
-                    None,
-                    f"max x {metres(far[1])} m",
-                    (rest[: far.start()] + rest[far.end() :]).strip(),
-                )
-            return None, "max", rest
-        by = re.match(r"(\d{1,2})\s*[x×]\s*(?=\d)", text)
-        sets = int(by[1]) if by else None
-        text = text[by.end() :] if by else text
-        for pattern, exact in _AMOUNTS:
-            found = re.compile(pattern, re.I).match(text)
-            if found:
-                return sets, exact(found), text[found.end() :].strip(" ,:")
-        for pattern, exact in _AMOUNTS_LAST:
-            found = re.compile(pattern, re.I).search(text)
-            if found and found.start() > 0:
-                rest = f"{text[: found.start()]} {text[found.end() :]}"
-                last = re.match(r"\s*(\d{1,2})\s*[x×]\s*$", text[: found.start()])
-                by_sets = found.groupdict().get("sets")
-                return (
-                    sets or (int(by_sets) if by_sets else None),
-                    exact(found),
-                    (" ".join(rest.split()) if not last else rest).strip(" ,:"),
-                )
-        return sets, "", text
-
     def _named(
         self, text: str, details: list[str], amount: str
     ) -> tuple[str, Movement | None, str] | None:
         """The movement's exact name with what was said around it; None for an unknown one."""
         text = text.strip(" ,.;:-")
-        text = re.sub(r"^(?:reps?\s+(?:of\s+)?|of\s+)", "", text, flags=re.I)
+        text = re.sub(r"^(?:reps?\s+(?:of\s+)?|of\s+|in an?\s+|in\s+)", "", text, flags=re.I)
         joined = _INTO.split(text)
         if len(joined) == 2 and not self.library.find(text):
             both = [self._find(part) for part in joined]
@@ -332,6 +313,7 @@ class Reader:
     def _find(self, text: str) -> tuple[Movement, list[str]] | None:
         said: list[str] = []
         text = text.strip(" ,.;:")
+        text = _PRACTICE.sub("", text) if self._known(text) is None else text
         for _ in range(6):
             movement = self._known(text, "one arm" in said)
             if movement is not None:
@@ -344,7 +326,7 @@ class Reader:
 
     def _known(self, text: str, one_arm: bool = False) -> Movement | None:
         """A movement by its name, its abbreviation, or with abbreviated words written out."""
-        low = " ".join(text.lower().replace("’", "'").split())
+        low = " ".join(text.lower().replace("’", "'").replace(" & ", " and ").split())
         if one_arm and f"{fold(low)}, one arm" in SHORT:
             low = SHORT[f"{fold(low)}, one arm"]
         tries = [low, SHORT.get(low, "")]
@@ -457,37 +439,3 @@ def _without_detail(text: str, said: list[str]) -> str | None:
         said.append(noted[1])
         return text[: noted.start()]
     return None
-
-
-def _times(found: re.Match[str]) -> str:
-    return span(found[1], "s")
-
-
-_CAL = r"cal(?:orie)?s?\.?"
-_AMOUNTS = (
-    (r"(\d+)\s*/\s*\1(?!\s*/)(?![.,]?\d)(?!\s*(?:cal|kg|lb|m\b))\s+", lambda m: f"{m[1]}/each"),
-    (r"(\d+)\s*\+\s*\1(?!\d)\s+", lambda m: f"{m[1]}/each"),
-    (
-        rf"(\d+(?:\s*/\s*\d+)?)\s*-?{_CAL}(?![a-z])\s*(?:of\s+|on (?:the\s+)?)?",
-        lambda m: f"{re.sub(chr(32), '', m[1])} cal",
-    ),
-    (rf"({LENGTH})(?![a-z])\s*(?:of\s+)?", lambda m: f"{metres(m[1])} m"),
-    (r"(\d+)\s*/\s*(\d+)\s*(?:m|met(?:re|er)s?)(?![a-z])\s*", lambda m: f"{m[1]}/{m[2]} m"),
-    (rf"({SPAN})(?![a-z:])\s*(?:of\s+)?", _times),
-    (rf"(\d+)\s*(?:{_EACH})(?![a-z])\s*(?:of\s+)?", lambda m: f"{m[1]}/each"),
-    (
-        r"(\d+(?:\s*[-–]\s*\d+)+)(?![\d/:])\s*(?:reps?\s*)?(?:of\s+)?",
-        lambda m: re.sub(r"\s*[-–]\s*", "-", m[1]),
-    ),
-    (r"(\d+)(?![\d/:.,%])(?:\s*reps?(?:\s+of)?)?(?=\s)\s*", lambda m: m[1]),
-    (r"a\s+(?=\w)", lambda m: "1"),
-)
-_AMOUNTS_LAST = (
-    (r"\s(?P<sets>\d{1,2})\s*[x×]\s*(\d+)(?![\d/:.%])(?:\s*reps?)?", lambda m: m[2]),
-    (rf"\s(\d+(?:\s*/\s*\d+)?)\s*{_CAL}(?![a-z])", lambda m: f"{re.sub(chr(32), '', m[1])} cal"),
-    (rf"\s\(?({LENGTH})(?![a-z])\)?", lambda m: f"{metres(m[1])} m"),
-    (rf"\s(?:for\s+)?\(?({TIME})(?![a-z:])\)?", _times),
-    (r"\s(\d+(?:\s*-\s*\d+){2,})(?![\d/:])", lambda m: re.sub(r"\s*-\s*", "-", m[1])),
-    (r"\s(\d+)\s*/\s*\1(?![.,]?\d)(?=[\s,]|$)", lambda m: f"{m[1]}/each"),
-    (r"\s[x×]\s*(\d+)(?![\d/:.%])", lambda m: m[1]),
-)

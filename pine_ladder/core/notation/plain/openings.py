@@ -1,0 +1,272 @@
+"""A line that says a heading and its work at once: `21-15-9 for time: thrusters, pull-ups`."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from pine_ladder.core.notation.plain.headings import Said, heading_said, modifiers_said, role_said
+from pine_ladder.core.notation.plain.lines import Reader
+from pine_ladder.core.notation.plain.times import SPAN, TIME, clock, span
+from pine_ladder.core.plan import Role
+
+Opened = tuple[Said, list[str]]
+"""A heading that a line says, and the lines of work it says with it."""
+NOTHING = Said(None, None, "", (), None, ())
+LIFTS = (Role.STRENGTH, Role.POWER, Role.SKILL, Role.CORE)
+TAIL = re.compile(
+    r"(?:[,;(]\s*((?:with\s+)?rest\b[^,]*|build(?:ing)?\b[^,]*|[\d:.]+\s*\w+ rest\b[^,]*"
+    r"|\+\s*\d[^,]*\bset|split\b[^,]*|shar(?:e|ing)\b[^,]*)\)?|\s+(r\s*\d+:\d\d))$",
+    re.IGNORECASE,
+)
+"""What a line says of the whole piece at its end: `, rest 2 min`, `(split as you like)`."""
+_WITHOUT_CALORIES = re.compile(r"^cal(?:orie)?s?\s+(?=[a-z])", re.IGNORECASE)
+_SURE = re.compile(r":|\bmin|for time", re.IGNORECASE)
+_WORD = re.compile(r"[a-z0-9]", re.IGNORECASE)
+_SETS_OF_HEAVY = "5"
+"""Sets in which one builds to a heavy one; common practice, no source."""
+_HEAVY = re.compile(
+    r"(?:(?:build|work)(?:ing)?\s+(?:up\s+)?to|find|establish|(?:for\s+)?max out)\s+"
+    r"(?:an?\s+|your\s+|the\s+)?(?P<what>.+)",
+    re.IGNORECASE,
+)
+_WITHIN = re.compile(rf"(?:in\s+)?({TIME})\s*(?:to|:)\s*(?=build|work|find|establish)", re.I)
+_TOP = re.compile(
+    r"(?P<before>.*?)\b(?:heavy\s+)?(?:(?P<reps>\d{1,2})\s*-?\s*(?:rm|rep max)"
+    r"|heavy\s+(?:set of\s+)?(?P<heavy>\d{1,2}|single|double|triple)|(?P<max>max))\b(?P<after>.*)",
+    re.IGNORECASE,
+)
+_REPEATS = re.compile(
+    r"^(?P<way>run|row|ski|swim|sprint)(?:ning|ing)?\s+(?:intervals|repeats)\s*:?\s*"
+    r"(?P<times>\d{1,2}\s*[x×]\s*)(?P<far>\d{2,4})\s*m?(?![a-z\d:])",
+    re.IGNORECASE,
+)
+"""`Row intervals 5x500`."""
+_BETWEEN = (r"[,;]\s+|\s+\+\s+(?=\d)", r"[,;]\s+|\s+(?:&|and)\s+", r"\s+(?=\d+\s+[a-z])")
+"""What stands between works that are listed on one line, the surest first."""
+_FILL = re.compile(
+    rf"(?:(?P<before>{TIME})\s+(?:of\s+)?)?max\s+(?P<what>[a-z][^,@|+]*?)(?:\s+(?:in|for)\s+(?P<after>{TIME}))?"
+    r"(?(before)|(?(after)|(?!)))",
+    re.IGNORECASE,
+)
+_LISTED = ("scheme", "rounds", "rounds for time")
+_STATED = re.compile(
+    r"(?P<name>[A-Za-z][A-Za-z '’&-]{2,40}?)[\s,–-]+"
+    r"(?P<head>(?:\d|amrap|emom|every|tabata|for time).*?):\s+(?P<work>\S.*)",
+    re.IGNORECASE,
+)
+_TURNS = re.compile(
+    r"(?P<way>(?:air )?bike|row|run|ski|sprint)\s+(?P<rounds>\d{1,2})\s*[x×]\s*"
+    r"(?P<on>\d{1,3})\s*/\s*(?P<off>\d{1,3})",
+    re.IGNORECASE,
+)
+"""`Bike 10 x 30/30`."""
+_IN_WORDS = {"single": 1, "double": 2, "triple": 3}
+
+
+class Openings:
+    """Reads lines that open a piece and say its work."""
+
+    def __init__(self, reader: Reader) -> None:
+        self.reader = reader
+
+    def read(self, text: str, apart: bool) -> Opened | None:
+        """What a line opens; one that stands `apart` may be work that brings its own heading."""
+        text = re.sub(
+            r"^(\d{1,2}) sets of (\d{1,3}) (?=[a-z])", r"\1 x \2 ", text, flags=re.IGNORECASE
+        )
+        text = re.sub(r"^test(?:ing)?\s*:\s+", "", text, flags=re.IGNORECASE)
+        text = re.sub(r"\s+-\s+(?=\d+\s*[x×])", " ", text)
+        return (
+            self._after_a_colon(text)
+            or self._lift(text)
+            or self._with_work(text)
+            or self._death_by(text)
+            or self._stated(text)
+            or (self._implied(text) if apart else None)
+        )
+
+    def _works(self, text: str) -> list[str] | None:
+        """The lines that one line lists: `7 burpees, 7 swings`; None where one is not understood.
+
+        The first has to be a movement that is known, so that no sentence is taken for work.
+        """
+        for between in _BETWEEN:
+            works = [part.strip() for part in re.split(between, text) if part.strip()]
+            if self._all_read(works):
+                return works
+        return None
+
+    def _all_read(self, works: list[str]) -> bool:
+        read = [self.reader.read(_WITHOUT_CALORIES.sub("", work)) for work in works]
+        if not read or None in read or not _WORD.match(works[0]):
+            return False
+        return read[0] is not None and read[0].known and all(_WORD.match(work) for work in works)
+
+    def _after_a_colon(self, text: str) -> Opened | None:
+        """`21-15-9 for time: thrusters, pull-ups`, `Finisher: 100 sit-ups`."""
+        head, colon, rest = text.partition(": ")
+        said = heading_said(head) if colon else None
+        if said is None or said.role is Role.REST:
+            return None
+        rest, modifiers = without_tail(rest)
+        timed = re.match(rf"({TIME})\s+(?:of\s+)?(?=[a-z])", rest, re.IGNORECASE)
+        works = self._works(rest)
+        if works is None and not said.form and (opened := self._implied(rest)):
+            inner, works = opened
+            return inner._replace(role=inner.role or said.role, name=said.name), works
+        if works is None and said.role is Role.SKILL and timed and self.reader.read(rest):
+            works = [rest]
+        if works is None:
+            return None
+        if not said.form:
+            if said.role in LIFTS and self._lift(text):
+                return None
+            said = said._replace(form="rounds", numbers=("1",))
+            if said.role is Role.SKILL and timed and len(works) == 1:
+                said = said._replace(form="continuous", numbers=(clock(timed[1]),))
+            elif said.role in (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY):
+                said = said._replace(form="", numbers=())
+        return said._replace(modifiers=(*said.modifiers, *modifiers)), works
+
+    def _with_work(self, text: str) -> Opened | None:
+        """`Cool-down 5:00 walk`, `Tabata squats`, `30-20-10 burpees, sit-ups`: a heading and work.
+
+        A bare number between the two could be either's: `AMRAP 12 burpees` is left as it is.
+        """
+        words = text.split()
+        for end in range(len(words) - 1, 0, -1):
+            head, work = " ".join(words[:end]), " ".join(words[end:])
+            said = heading_said(head)
+            if said is None or not said.form or (said.form == "time" and said.role is None):
+                continue
+            works = self._works(work)
+            if works is None:
+                continue
+            several = said.form in _LISTED and len(works) > 1
+            of = said.form in _LISTED and words[end - 1].lower() == "of"
+            if several or of or said.form == "tabata" or _SURE.search(head):
+                return said, works
+        return None
+
+    def _lift(self, text: str) -> Opened | None:
+        """`Strength: 5x5 back squat @ 75%, rest 2 min`."""
+        role, rest = role_said(text)
+        work, modifiers = without_tail(rest.strip(" :,-–"))
+        read = self.reader.read(work) if role in LIFTS and work else None
+        if read is None or not read.known or not (read.sets or scheme(read.text)):
+            return None
+        far = re.match(r"\d+(?:\.\d+)? (?:m|cal) ", read.text)
+        if far and role is Role.STRENGTH and text.startswith("Strength "):
+            # Stretches of running or rowing are rounds on the clock.
+            said = NOTHING._replace(form="rounds for time", numbers=(str(read.sets),))
+            return said._replace(modifiers=modifiers), [work]
+        return NOTHING._replace(role=role, modifiers=modifiers), [work]
+
+    def _stated(self, text: str) -> Opened | None:
+        """`Press complex, 5 rounds: 1 strict press + 2 push press`, `Bike 10 x 30/30`."""
+        turns = _TURNS.fullmatch(text)
+        if turns and self.reader.read(turns["way"]):
+            numbers = (clock(turns["on"], "s"), clock(turns["off"], "s"), turns["rounds"])
+            return NOTHING._replace(form="intervals", numbers=numbers), [turns["way"]]
+        found = _STATED.fullmatch(text)
+        said = heading_said(found["head"]) if found else None
+        if found is None or said is None or not said.form or self.reader.read(found["name"]):
+            return None
+        whole = self._one(found["work"]) if " + " in found["work"] else None
+        works = whole or self._works(found["work"])
+        return (said._replace(name=said.name or found["name"].strip()), works) if works else None
+
+    def _death_by(self, text: str) -> Opened | None:
+        """`Death by burpees`: one more in every minute until it is missed."""
+        found = re.fullmatch(r"death by:?\s+(?:an?\s+)?(.+)", text, re.IGNORECASE)
+        work = f"1 {found[1]}" if found else ""
+        read = self.reader.read(work) if work else None
+        if read is None or not read.known:
+            return None
+        said = NOTHING._replace(form="every for", numbers=("1:00", ""))
+        return said._replace(modifiers=("+1 reps each round", "until missed")), [work]
+
+    def _implied(self, text: str) -> Opened | None:
+        """Work that brings its own heading: `accumulate 5 min plank`, `5x5 deadlift 100 kg`."""
+        hold = re.match(r"accumulate\s+(.+)", text, re.IGNORECASE)
+        if hold and self.reader.read(hold[1]):
+            return NOTHING._replace(form="accumulate"), [hold[1]]
+        race = re.fullmatch(r"(.+?),?\s+for time(\s+[(\d@].*)?", text, re.IGNORECASE)
+        if race:
+            raced = race[1] + (race[2] or "")
+            if works := self._works(raced) or self._one(raced):
+                return NOTHING._replace(form="for time"), works
+        read = self.reader.read(text)
+        if (
+            read is not None
+            and not read.place
+            and re.fullmatch(r"\d+(?:\.\d+)? m [a-z ]+", read.text)
+        ):
+            return NOTHING._replace(form="for time"), [text]
+        if (most := _FILL.fullmatch(text)) and read is not None and read.known:
+            length, what = most["before"] or most["after"], most["what"]
+            return NOTHING._replace(form="amrap", numbers=(clock(length), "")), [f"max {what}"]
+        text = _REPEATS.sub(r"\g<times>\g<far> m \g<way>", text)
+        return self._heavy(text) or self._repeats(text) or self._lift(f"Strength {text}")
+
+    def _one(self, text: str) -> list[str] | None:
+        return [text] if self.reader.read(text) else None
+
+    def _heavy(self, text: str) -> Opened | None:
+        """`Build to a heavy 3 front squat`, `Deadlift 3RM`, `10 min to find 1RM snatch`."""
+        within = _WITHIN.match(text)
+        rest = text[within.end() :] if within else text
+        asked = _HEAVY.fullmatch(rest)
+        found = _TOP.fullmatch(asked["what"] if asked else rest)
+        if found is None or (found["max"] and not asked):
+            return None
+        reps = found["reps"] or found["heavy"] or "1"
+        reps = str(_IN_WORDS.get(reps.lower(), reps))
+        lift = re.sub(
+            r"^(?:of|in|the|set)\s+", "", " ".join(f"{found['before']} {found['after']}".split())
+        )
+        work = f"{reps} {lift.strip(' -–:,')}"
+        read = self.reader.read(work)
+        if read is None or not read.known:
+            return None
+        modifiers = ("build", f"cap {clock(within[1])}") if within else ("build",)
+        said = NOTHING._replace(form="sets", numbers=(_SETS_OF_HEAVY,), modifiers=modifiers)
+        return said, [work]
+
+    def _repeats(self, text: str) -> Opened | None:
+        """`8x 200 m sprints every 90 sec`, `Run 400 rest 1 min x 6`."""
+        every = re.fullmatch(rf"(\d{{1,2}})\s*[x×]\s*(.+?)\s+(?:every|on)\s+({TIME})", text, re.I)
+        if every and self._works(every[2]):
+            said = NOTHING._replace(
+                form="every for", numbers=(clock(every[3]), ""), rounds=every[1]
+            )
+            return said, [every[2]]
+        resting = re.fullmatch(rf"(.+?),?\s+rest\s+({SPAN})\s*[x×,]\s*(\d{{1,2}})", text, re.I)
+        if resting and self._works(resting[1]):
+            said = NOTHING._replace(form="rounds for time", numbers=(resting[3],))
+            return said._replace(modifiers=(f"rest {span(resting[2], 's')}",)), [resting[1]]
+        return None
+
+
+def without_tail(text: str) -> tuple[str, tuple[str, ...]]:
+    """A line without what it says of the whole piece, and that as modifiers."""
+    out: list[str] = []
+    for tail, rest in _tails(text):
+        modifiers = modifiers_said(tail)
+        if not modifiers:
+            break
+        text, out = rest, [*modifiers, *out]
+    return text, tuple(out)
+
+
+def _tails(text: str) -> Iterator[tuple[str, str]]:
+    while found := TAIL.search(text):
+        text = text[: found.start()].strip()
+        yield found[1] or re.sub(r"^r\s*", "rest ", found[2], flags=re.IGNORECASE), text
+
+
+def scheme(text: str) -> int | None:
+    """How many numbers a line names, one a set: `5-5-3-3-1 back squat` asks for five."""
+    found = re.match(r"\d+(?:-\d+){2,}(?=\s)", text.strip())
+    return found[0].count("-") + 1 if found else None
