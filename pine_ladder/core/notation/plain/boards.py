@@ -8,20 +8,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
 from operator import attrgetter
 from typing import NamedTuple
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.plain.headings import (
-    Said,
     default_role,
     exact_rest,
     heading_said,
     modifiers_said,
     role_said,
 )
-from pine_ladder.core.notation.plain.lines import Reader, Unit, Work
+from pine_ladder.core.notation.plain.lines import Reader, Unit
 from pine_ladder.core.notation.plain.openings import (
     LIFTS,
     NOTHING,
@@ -31,7 +29,19 @@ from pine_ladder.core.notation.plain.openings import (
     scheme,
     without_tail,
 )
-from pine_ladder.core.notation.plain.times import SPAN, TIME, seconds, span
+from pine_ladder.core.notation.plain.sections import (
+    BREAK,
+    Item,
+    Section,
+    continues,
+    copies,
+    lay_out_calories,
+    lay_out_stations,
+    seconds_of,
+    turns,
+    with_its_rounds,
+)
+from pine_ladder.core.notation.plain.times import SPAN, seconds, span
 from pine_ladder.core.notation.words import HEADER_WORDS, ROLE_TITLES
 from pine_ladder.core.plan import Role
 from pine_ladder.core.units import clock_text
@@ -51,49 +61,9 @@ class Exact(NamedTuple):
     said: bool
 
 
-@dataclass
-class _Item:
-    """A line under a heading: `text` as typed, or the part of it that is work."""
-
-    number: int
-    text: str
-    typed: bool = True
-    work: Work | None = None
-    stands: bool = False
-    """It reads as it is, or is no work at all."""
-
-    @property
-    def is_work(self) -> bool:
-        return bool(self.text) and not self.text.startswith(">") and not _BREAK.fullmatch(self.text)
-
-
-@dataclass
-class _Section:
-    """A piece while it is read: its heading as typed or as said, and its lines."""
-
-    number: int
-    raw: str
-    said: Said | None
-    implied: bool = False
-    items: list[_Item] = field(default_factory=list)
-    tails: list[str] = field(default_factory=list)
-    """What lines say of the whole piece: `rest 1 min`, `15 min cap`."""
-    apart: bool = False
-    """Each line is a block of its own."""
-    first: str = ""
-    """The first rung of a ladder, before each line without an amount."""
-    lift: str = ""
-    """The lift whose sets the lines are: `5 @ 60`."""
-
-
-_BREAK = re.compile(r"-{2,}")
 _HEADER_LINE = re.compile(rf"(?:{'|'.join(HEADER_WORDS)})\s*:", re.IGNORECASE)
 _PART = re.compile(r"(?:part|section|block)\s+(?:[a-h]|\d)\s*[.:)]?|[a-h]\s*[.:)]", re.IGNORECASE)
 _SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?@\s*(?=\d)", re.IGNORECASE)
-_CALORIES = re.compile(
-    r"cal(?:orie)?s?\s+(?:of\s+)?([a-z][a-z -]+)|([a-z][a-z -]+?)\s+\(?cal(?:orie)?s?\)?",
-    re.IGNORECASE,
-)
 _BETWEEN = re.compile(
     rf"rest\s*(?:for\s+|of\s+)?({SPAN})\s*(?:between|after)\s*(?:each\s*|the\s*)?"
     r"(?:exercises?|movements?|tabatas?|stations?)",
@@ -118,11 +88,11 @@ class _Board:
         self.openings = Openings(self.reader)
         self.before: list[Exact] = []
         self.parted = False
-        self.pending: list[_Item] = []
-        self.sections: list[_Section] = []
+        self.pending: list[Item] = []
+        self.sections: list[Section] = []
 
     @property
-    def here(self) -> _Section | None:
+    def here(self) -> Section | None:
         return self.sections[-1] if self.sections else None
 
     def exact(self) -> list[Exact]:
@@ -148,13 +118,13 @@ class _Board:
             return
         if text.startswith("##"):
             said = None if self.heading_reads(text) else heading_said(text[2:].strip())
-            self.sections.append(_Section(number, raw, said))
+            self.sections.append(Section(number, raw, said))
         elif here is None and (not text or text[0] in ">#" or _HEADER_LINE.match(text)):
             self.before.append(Exact(number, raw, False))
-        elif here is not None and (not text or text[0] in ">#" or _BREAK.fullmatch(text)):
-            here.items.append(_Item(number, raw if text else "", stands=True))
+        elif here is not None and (not text or text[0] in ">#" or BREAK.fullmatch(text)):
+            here.items.append(Item(number, raw if text else "", stands=True))
         elif here is not None and self.task_reads(text) and not TAIL.search(text):
-            here.items.append(_Item(number, raw, stands=True))
+            here.items.append(Item(number, raw, stands=True))
         elif (
             self._lettered(text, number) or self._begins(text, number) or self._opens(text, number)
         ):
@@ -166,7 +136,7 @@ class _Board:
         elif self._of_the_piece(here, number, text):
             return
         else:
-            here.items.append(_Item(number, text))
+            here.items.append(Item(number, text))
 
     def _lettered(self, text: str, number: int) -> bool:
         """`B) 3 RFT: 10 burpees, 5 pull-ups`: another piece, where it says one."""
@@ -184,13 +154,13 @@ class _Board:
         if self.here is None:
             self.before.append(line)
         else:
-            self.here.items.append(_Item(line.number, "", typed=False, stands=True))
+            self.here.items.append(Item(line.number, "", typed=False, stands=True))
 
     def _before(self, number: int, raw: str, text: str) -> None:
         """The first line of words is the title; a buy-in waits for its heading."""
         first = self.reader.read(text)
         if first is not None and first.place == "buy-in":
-            self.pending.append(_Item(number, text, typed=False))
+            self.pending.append(Item(number, text, typed=False))
             return
         untitled = not any(line.text.strip() for line in self.before)
         if untitled and not _NO_TITLE.search(text) and first is None:
@@ -198,7 +168,7 @@ class _Board:
         else:
             self.before.append(Exact(number, raw, False))
 
-    def _of_the_piece(self, here: _Section, number: int, text: str) -> bool:
+    def _of_the_piece(self, here: Section, number: int, text: str) -> bool:
         """What a line says of all the lines of its piece, in ways of its format's own."""
         form = here.said.form if here.said else ""
         between = _BETWEEN.fullmatch(text)
@@ -231,8 +201,8 @@ class _Board:
         fresh = here is not None and not any(item.is_work for item in here.items)
         if said.role is Role.REST and here is not None and not self._stands_apart(number):
             return False
-        if here is not None and fresh and here.said and _continues(here.said, said):
-            here.said = _with_its_rounds(here.said, said)
+        if here is not None and fresh and here.said and continues(here.said, said):
+            here.said = with_its_rounds(here.said, said)
             return True
         # A role alone, and its format on the next line.
         if here is not None and fresh and here.said and not here.said.form and said.role is None:
@@ -243,7 +213,7 @@ class _Board:
             )
             return True
         self.parted = False
-        self.sections.append(_Section(number, text, said))
+        self.sections.append(Section(number, text, said))
         return True
 
     def _stands_apart(self, number: int) -> bool:
@@ -281,8 +251,8 @@ class _Board:
         if not lift.known:
             return False
         said = NOTHING._replace(role=Role.STRENGTH, form="rounds", numbers=("1",))
-        section = _Section(number, "", said, implied=True, lift=text)
-        section.items.append(_Item(number, "", typed=False, stands=True))
+        section = Section(number, "", said, implied=True, lift=text)
+        section.items.append(Item(number, "", typed=False, stands=True))
         self.sections.append(section)
         return True
 
@@ -295,13 +265,13 @@ class _Board:
             self.sections.pop()
             said = said._replace(role=here.said.role, name=said.name or here.said.name)
             number = here.number
-        section = _Section(number, "", said, implied=True)
-        section.items += [_Item(number, work, typed=False) for work in works]
+        section = Section(number, "", said, implied=True)
+        section.items += [Item(number, work, typed=False) for work in works]
         self.sections.append(section)
 
-    def _section(self, section: _Section) -> list[Exact]:
-        _lay_out_calories(section)
-        _lay_out_stations(section)
+    def _section(self, section: Section) -> list[Exact]:
+        lay_out_calories(section)
+        lay_out_stations(section)
         stations = self._read(section)
         self._share(section)
         body: list[Exact] = []
@@ -311,16 +281,16 @@ class _Board:
                 body.append(Exact(item.number, "--", True))
             body += lines
         out = [self._heading(section, len(stations)), *body]
-        copies = _copies(section.said)
-        if copies > 1 and not any(_BREAK.fullmatch(item.text) for item in section.items):
+        times = copies(section.said)
+        if times > 1 and not any(BREAK.fullmatch(item.text) for item in section.items):
             block = [one for one in body if one.text.strip()]
             last = block[-1].number if block else section.number
             again = [one._replace(number=last, said=True) for one in block]
-            for _ in range(copies - 1):
+            for _ in range(times - 1):
                 out += [Exact(last, "--", True), *again]
         return out
 
-    def _read(self, section: _Section) -> set[int]:
+    def _read(self, section: Section) -> set[int]:
         """Read the lines of a piece; the stations they name."""
         stations: set[int] = set()
         due = 1
@@ -349,7 +319,7 @@ class _Board:
                 due = number + 1
         return stations
 
-    def _share(self, section: _Section) -> None:
+    def _share(self, section: Section) -> None:
         """Lines without an amount share the length of a warm-up equally."""
         said = section.said
         works = [item for item in section.items if item.is_work]
@@ -363,7 +333,7 @@ class _Board:
                 text = f"{clock_text(int(each))} {item.work.text}"
                 item.work = item.work._replace(text=text, seconds=int(each))
 
-    def _heading(self, section: _Section, stations: int) -> Exact:
+    def _heading(self, section: Section, stations: int) -> Exact:
         if section.said is None:
             return self._with_tails(Exact(section.number, section.raw, False), section)
         said = section.said
@@ -374,7 +344,7 @@ class _Board:
             if sets:
                 said = said._replace(form="sets", numbers=(str(sets[0]),))
         times = [
-            item.work.seconds if item.work else _seconds_of(item.text)
+            item.work.seconds if item.work else seconds_of(item.text)
             for item in section.items
             if item.is_work
         ]
@@ -393,18 +363,18 @@ class _Board:
             return Exact(section.number, section.raw, False)
         return self._with_tails(exact, section)
 
-    def _with_tails(self, heading: Exact, section: _Section) -> Exact:
+    def _with_tails(self, heading: Exact, section: Section) -> Exact:
         given = heading.text.split(":", 1)[-1].lower()
         new = [one for one in dict.fromkeys(section.tails) if one.split()[0] not in given]
         if not new:
             return heading
         return Exact(heading.number, ", ".join([heading.text.strip(), *new]), True)
 
-    def _line(self, item: _Item, section: _Section, stations: set[int]) -> list[Exact]:
+    def _line(self, item: Item, section: Section, stations: set[int]) -> list[Exact]:
         work = item.work
         if work is None:
             return [Exact(item.number, item.text, not item.typed)]
-        if work.text == "rest" and not (stations or _turns(section)):
+        if work.text == "rest" and not (stations or turns(section)):
             if work.rest == "rest":
                 return [Exact(item.number, item.text, False)]
             section.tails.append(work.rest)
@@ -413,83 +383,6 @@ class _Board:
         if stations and work.station:
             text = f"{work.station}) {text}"
         return [Exact(item.number, text, text != item.text.strip() or not item.typed)]
-
-
-def _lay_out_calories(section: _Section) -> None:
-    """Calories that go down a scheme, `21-15-9`, `cal row`: every round is written out."""
-    said = section.said
-    works = [item for item in section.items if item.is_work]
-    if said is None or said.form != "scheme":
-        return
-    if not any(_CALORIES.fullmatch(item.text.strip()) for item in works):
-        return
-    out: list[_Item] = []
-    last = works[-1].number
-    for at, count in enumerate(said.numbers[0].split("-")):
-        for item in works:
-            text = item.text.strip()
-            one = _CALORIES.fullmatch(text)
-            line = f"{count} cal {one[1] or one[2]}" if one else f"{count} {text}"
-            out.append(_Item(last if at else item.number, line, typed=False))
-    section.items = out
-    section.said = said._replace(form="for time", numbers=())
-
-
-def _continues(first: Said, second: Said) -> bool:
-    """Whether a second line says the rounds of a race that the first one names."""
-    return (
-        first.form == "for time"
-        and second.role is None
-        and second.form in ("scheme", "rounds", "rounds for time")
-    )
-
-
-def _with_its_rounds(first: Said, second: Said) -> Said:
-    caps = tuple(f"cap {one}" for one in first.numbers)
-    form = "scheme" if second.form == "scheme" else "rounds for time"
-    modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
-    return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
-
-
-def _lay_out_stations(section: _Section) -> None:
-    """A minute at each station: the lines are its stations, and a rest between rounds is one."""
-    said = section.said
-    if said is None or said.form != "stations":
-        return
-    length, rounds = said.numbers
-    works = [item for item in section.items if item.is_work]
-    rests = [one for one in said.modifiers if one == f"rest {length}"]
-    for place, item in enumerate(works, start=1):
-        text = item.text.strip()
-        item.stands = False
-        item.text = (
-            f"{place}) {text}" if re.match(r"\d|max\b|rest", text) else f"{place}) max {text}"
-        )
-    if rests and works:
-        section.items.append(_Item(works[-1].number, f"{len(works) + 1}) rest", typed=False))
-    modifiers = tuple(one for one in said.modifiers if one not in rests)
-    section.said = said._replace(
-        form="every for", numbers=(length, ""), rounds=f"{rounds} rounds", modifiers=modifiers
-    )
-
-
-def _turns(section: _Section) -> bool:
-    return section.said is not None and section.said.form == "intervals"
-
-
-def _seconds_of(text: str) -> int | None:
-    """The length of a line that is timed; both sides of it where it has two."""
-    found = re.match(rf"({TIME})(?=\s)", text.strip(), re.IGNORECASE)
-    both = 2 if re.search(r"each side", text) else 1
-    return both * seconds(found[1], "s") if found else None
-
-
-def _copies(said: Said | None) -> int:
-    """How often the one block is meant: `4 x AMRAP 3:00`."""
-    if said is None or said.form not in ("amrap", "tabata"):
-        return 1
-    count = said.numbers[-1] if said.form == "tabata" or len(said.numbers) > 1 else ""
-    return int(count or (said.rounds if said.form == "amrap" and said.rounds else None) or 1)
 
 
 def exact_lines(

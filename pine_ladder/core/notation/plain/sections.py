@@ -1,0 +1,132 @@
+"""A piece while it is read: its heading as said, its lines, and what its format makes of them."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+
+from pine_ladder.core.notation.plain.headings import Said
+from pine_ladder.core.notation.plain.lines import Work
+from pine_ladder.core.notation.plain.times import TIME, seconds
+
+BREAK = re.compile(r"-{2,}")
+"""What parts the blocks of a piece."""
+_CALORIES = re.compile(
+    r"cal(?:orie)?s?\s+(?:of\s+)?([a-z][a-z -]+)|([a-z][a-z -]+?)\s+\(?cal(?:orie)?s?\)?",
+    re.IGNORECASE,
+)
+
+
+@dataclass
+class Item:
+    """A line under a heading: `text` as typed, or the part of it that is work."""
+
+    number: int
+    text: str
+    typed: bool = True
+    work: Work | None = None
+    stands: bool = False
+    """It reads as it is, or is no work at all."""
+
+    @property
+    def is_work(self) -> bool:
+        """Whether it is a line of work, read or not."""
+        return bool(self.text) and not self.text.startswith(">") and not BREAK.fullmatch(self.text)
+
+
+@dataclass
+class Section:
+    """A piece while it is read: its heading as typed or as said, and its lines."""
+
+    number: int
+    raw: str
+    said: Said | None
+    implied: bool = False
+    items: list[Item] = field(default_factory=list)
+    tails: list[str] = field(default_factory=list)
+    """What lines say of the whole piece: `rest 1 min`, `15 min cap`."""
+    apart: bool = False
+    """Each line is a block of its own."""
+    first: str = ""
+    """The first rung of a ladder, before each line without an amount."""
+    lift: str = ""
+    """The lift whose sets the lines are: `5 @ 60`."""
+
+
+def continues(first: Said, second: Said) -> bool:
+    """Whether a second line says the rounds of a race that the first one names."""
+    return (
+        first.form == "for time"
+        and second.role is None
+        and second.form in ("scheme", "rounds", "rounds for time")
+    )
+
+
+def with_its_rounds(first: Said, second: Said) -> Said:
+    """The race of the first line by the rounds of the second."""
+    caps = tuple(f"cap {one}" for one in first.numbers)
+    form = "scheme" if second.form == "scheme" else "rounds for time"
+    modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
+    return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
+
+
+def lay_out_stations(section: Section) -> None:
+    """A minute at each station: the lines are its stations, and a rest between rounds is one."""
+    said = section.said
+    if said is None or said.form != "stations":
+        return
+    length, rounds = said.numbers
+    works = [item for item in section.items if item.is_work]
+    rests = [one for one in said.modifiers if one == f"rest {length}"]
+    for place, item in enumerate(works, start=1):
+        text = item.text.strip()
+        item.stands = False
+        item.text = (
+            f"{place}) {text}" if re.match(r"\d|max\b|rest", text) else f"{place}) max {text}"
+        )
+    if rests and works:
+        section.items.append(Item(works[-1].number, f"{len(works) + 1}) rest", typed=False))
+    modifiers = tuple(one for one in said.modifiers if one not in rests)
+    section.said = said._replace(
+        form="every for", numbers=(length, ""), rounds=f"{rounds} rounds", modifiers=modifiers
+    )
+
+
+def turns(section: Section) -> bool:
+    """Whether every line is a turn of work and rest, so that a line may be a rest."""
+    return section.said is not None and section.said.form == "intervals"
+
+
+def seconds_of(text: str) -> int | None:
+    """The length of a line that is timed; both sides of it where it has two."""
+    found = re.match(rf"({TIME})(?=\s)", text.strip(), re.IGNORECASE)
+    both = 2 if re.search(r"each side", text) else 1
+    return both * seconds(found[1], "s") if found else None
+
+
+def copies(said: Said | None) -> int:
+    """How often the one block is meant: `4 x AMRAP 3:00`."""
+    if said is None or said.form not in ("amrap", "tabata"):
+        return 1
+    count = said.numbers[-1] if said.form == "tabata" or len(said.numbers) > 1 else ""
+    return int(count or (said.rounds if said.form == "amrap" and said.rounds else None) or 1)
+
+
+def lay_out_calories(section: Section) -> None:
+    """Calories that go down a scheme, `21-15-9`, `cal row`: every round is written out."""
+    said = section.said
+    works = [item for item in section.items if item.is_work]
+    if said is None or said.form != "scheme":
+        return
+    if not any(_CALORIES.fullmatch(item.text.strip()) for item in works):
+        return
+    out: list[Item] = []
+    last = works[-1].number
+    for at, count in enumerate(said.numbers[0].split("-")):
+        for item in works:
+            text = item.text.strip()
+            one = _CALORIES.fullmatch(text)
+            line = f"{count} cal {one[1] or one[2]}" if one else f"{count} {text}"
+            out.append(Item(last if at else item.number, line, typed=False))
+    section.items = out
+    section.said = said._replace(form="for time", numbers=())
