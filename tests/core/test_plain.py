@@ -16,6 +16,7 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.notation.parser import READ_AS
+from pine_ladder.core.notation.plain.lines import Reader
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
@@ -71,8 +72,18 @@ def test_a_heading_as_it_is_said(plain, exact):
 
 @pytest.mark.parametrize(("plain", "exact"), rows("lines.txt"))
 def test_a_line_as_it_is_said(plain, exact):
-    text = printed(f"## Conditioning: for time\n{plain}\n").splitlines()
+    read = Reader(library()).read(plain)
+    # How often is the heading's to say: a line may say the same again.
+    form = f"{read.sets} sets" if read and read.sets else "for time"
+    text = printed(f"## Conditioning: {form}\n{plain}\n").splitlines()
     assert text[1:] == [exact]
+
+
+@pytest.mark.parametrize("heading", ["AMRAP 10", "## Strength: 5 sets", "for time", "EMOM 10"])
+def test_sets_that_the_piece_has_not_are_never_left_out(heading):
+    (problem,) = [f for f in parse(f"{heading}\n3x10 push-ups").findings if f.code != READ_AS]
+    assert problem.message.startswith("3x10: how often is said in the heading")
+    assert (problem.line, problem.severity) == (2, "error")
 
 
 def test_the_corpus_is_large_enough_to_mean_something():

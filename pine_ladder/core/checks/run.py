@@ -20,6 +20,7 @@ CHECKS: tuple[Check, ...] = (
     session.missing_warm_up_or_cool_down,
     units.pounds_written_as_kilograms,
     units.inches_written_as_centimetres,
+    units.holds_written_as_counts,
     hour.rounds_that_may_be_windows,
     hour.longer_than_the_class,
     scores.timed_lines_in_counted_rounds,

@@ -1,12 +1,15 @@
-"""Units that slipped: pounds written as kilograms, inches as centimetres."""
+"""Units that slipped: pounds written as kilograms, inches as centimetres, seconds as counts."""
 
 from __future__ import annotations
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import Ground, finding, versions, with_version
-from pine_ladder.core.notation.printer import load_text
+from pine_ladder.core.notation.printer import amount_text, load_text
 from pine_ladder.core.units import lb_to_kg, number_text
 
+FEW = 5
+"""A bare number of a hold below this is not in seconds (judgement)."""
+MINUTE_S = 60
 BELLS_LB = (53.0, 62.0, 70.0)
 """Bells sold in pounds that would be giants in kilograms (common practice, no source)."""
 
@@ -53,4 +56,29 @@ def inches_written_as_centimetres(session: plan.Session, ground: Ground) -> list
                     [with_version(at, tier, f"write {load_text(other)}", load=other)],
                 )
             )
+    return found
+
+
+def holds_written_as_counts(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """A hold or a stretch with a bare number: twenty planks are twenty seconds of one."""
+    found = []
+    for at, tier, exercise in versions(session):
+        amount, movement = exercise.amount, ground.library.find(exercise.movement)
+        if movement is None or movement.measure != "time" or not isinstance(amount, plan.Reps):
+            continue
+        if amount.grow or amount.high:
+            continue
+        # So few are minutes, or done so many times.
+        seconds = amount.low * (MINUTE_S if amount.low < FEW else 1)
+        timed = plan.Duration(seconds=seconds)
+        length = amount_text(timed)
+        found.append(
+            finding(
+                "hold-counted",
+                at.line.line,
+                f"{amount.low} {movement.name}: it is held for a time; are {length} meant?",
+                "warning",
+                [with_version(at, tier, f"write {length}", amount=timed)],
+            )
+        )
     return found

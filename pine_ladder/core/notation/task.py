@@ -314,7 +314,7 @@ class _TaskReader(Transformer[Token, Reading]):
         if movement is not None:
             fields["movement"] = movement.name
         else:
-            fields["movement"] = name
+            fields["movement"] = name.strip(" .,;:-") or name
             start = token.start_pos or 0
             near, at, end = _nearest_in(name, self.library)
             hint = f"; did you mean {near}?" if near else f"; {ADD_IT}"
@@ -409,10 +409,22 @@ def _inherit(before: plan.Exercise | None, spec: _Spec) -> plan.Exercise:
     return plan.Exercise(**{"amount": before.amount, "side": before.side, **spec.fields})
 
 
+_SETS = re.compile(r"(\d{1,2})\s*[x×]\s*(\d{1,3})\s+(?=[a-zA-Z])")
+"""Sets of a line: `3x10 rows`."""
+
+
 @lru_cache(maxsize=4096)
 def read_task(text: str, library: Library) -> Reading:
     """A task line; raises Slip where the text cannot be read."""
     check_digits(text)
+    if many := _SETS.match(text):
+        raise Slip(
+            f"{many[1]}x{many[2]}: how often is said in the heading, as in ## Strength: {many[1]} "
+            f"sets; here write {many[2]}",
+            0,
+            many.end(),
+            f"{many[2]} ",
+        )
     try:
         tree = task_tree(text)
     except UnexpectedInput as error:

@@ -35,6 +35,7 @@ from pine_ladder.core.notation.plain.sections import (
     Section,
     continues,
     copies,
+    drop_numbering,
     lay_out_calories,
     lay_out_stations,
     seconds_of,
@@ -64,6 +65,10 @@ class Exact(NamedTuple):
 _HEADER_LINE = re.compile(rf"(?:{'|'.join(HEADER_WORDS)})\s*:", re.IGNORECASE)
 _PART = re.compile(r"(?:part|section|block)\s+(?:[a-h]|\d)\s*[.:)]?|[a-h]\s*[.:)]", re.IGNORECASE)
 _SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?@\s*(?=\d)", re.IGNORECASE)
+_SETS = re.compile(
+    r"(\d{1,2}\s*[x×]\s*\d{1,3}|\d+(?:-\d+){2,})(?:\s*(?:reps?)?\s*(@.*))?", re.IGNORECASE
+)
+_ORDINAL = re.compile(r"(?:\d*1st|\d*2nd|\d*3rd|\d+th)\b", re.IGNORECASE)
 _BETWEEN = re.compile(
     rf"rest\s*(?:for\s+|of\s+)?({SPAN})\s*(?:between|after)\s*(?:each\s*|the\s*)?"
     r"(?:exercises?|movements?|tabatas?|stations?)",
@@ -74,7 +79,9 @@ _RUNGS = re.compile(
     r"(?:\.{2,}|…|etc\.?|and so on)(?:\s*reps?)?",
     re.IGNORECASE,
 )
-_LETTER = re.compile(r"(?:part\s+)?[a-h]\s*[.):]\s+(?=\S)", re.IGNORECASE)
+_LETTER = re.compile(r"(?:part\s+)?(?:[a-h]\d?\s*[.):]|[a-h]\d|\d\s*[.)])\s+(?=\S)", re.IGNORECASE)
+_STARRED = re.compile(r"[*_]{1,2}([^*_\s][^*_]*[^*_\s])[*_]{1,2}")
+"""A line set in stars, as in a message: `*rest 1 min*`."""
 _NO_TITLE = re.compile(r"\d|max\b|amrap\b|emom\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE)
 _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
 
@@ -89,6 +96,7 @@ class _Board:
         self.before: list[Exact] = []
         self.parted = False
         self.pending: list[Item] = []
+        self.ahead: list[str] = []
         self.sections: list[Section] = []
 
     @property
@@ -99,25 +107,53 @@ class _Board:
         for number, raw in enumerate(self.lines, start=1):
             sections = len(self.sections)
             self._take(number, raw, raw.strip())
-            if len(self.sections) > sections and self.pending:
+            if len(self.sections) > sections:
                 # What was said to come first, before the piece had a heading.
                 self.sections[-1].items[:0] = self.pending
-                self.pending = []
+                self.sections[-1].tails += self.ahead
+                self.pending, self.ahead = [], []
         out = [*self.before, *(Exact(item.number, item.text, False) for item in self.pending)]
         out.sort(key=attrgetter("number"))
         for section in self.sections:
-            out += self._section(section)
+            for one in self._by_sets(section):
+                out += self._section(one)
         return out
+
+    def _by_sets(self, section: Section) -> list[Section]:
+        """A piece for each number of sets: `5x5 back squat`, and below it `3x10 rows`."""
+        said = section.said
+        quality = said is not None and said.form == "rounds" and said.modifiers == ("for quality",)
+        if said is None or not (quality or (not said.form and said.role in LIFTS)):
+            return [section]
+        parts, now = [section], None
+        held, section.items = section.items, []
+        for item in held:
+            many = re.search(r"\d\s*[x×]\s*(?:\d|max)", item.text) and not section.lift
+            read = self.reader.read(without_tail(item.text)[0]) if many else None
+            sets = read.sets if read else None
+            if sets and quality:
+                parts[-1].said = said._replace(form="sets", numbers=(str(sets),))
+            if sets and now and sets != now:
+                fresh = said._replace(name=None)
+                fresh = fresh._replace(form="sets", numbers=(str(sets),)) if quality else fresh
+                parts.append(Section(item.number, "", fresh, implied=True))
+            now = sets or now
+            parts[-1].items.append(item)
+        return parts
 
     def _take(self, number: int, raw: str, text: str) -> None:
         here = self.here
+        if starred := _STARRED.fullmatch(text):
+            text = starred[1]
         if _PART.fullmatch(text) and not self.task_reads(text):
             # `Part B`: another piece begins; which one, the next line says.
             self.parted = True
             self._keep(Exact(number, "", True))
             return
         if text.startswith("##"):
-            said = None if self.heading_reads(text) else heading_said(text[2:].strip())
+            said = (
+                None if self.heading_reads(text) else heading_said(text[2:].strip(), titled=False)
+            )
             self.sections.append(Section(number, raw, said))
         elif here is None and (not text or text[0] in ">#" or _HEADER_LINE.match(text)):
             self.before.append(Exact(number, raw, False))
@@ -143,11 +179,29 @@ class _Board:
         lead = _LETTER.match(text)
         if lead is None:
             return False
+        said = heading_said(text[lead.end() :])
+        numbered = text[0].isdigit()
+        if numbered and (said is None or said.form in ("", "time") or said.role is Role.REST):
+            return False
         parted, self.parted = self.parted, True
-        if self._begins(text[lead.end() :], number) or self._opens(text[lead.end() :], number):
+        sections, rest = len(self.sections), text[lead.end() :]
+        if self._begins(rest, number) or self._opens(rest, number):
+            mark = text[: lead.end()].strip(" .):").upper()[-2:]
+            self._with_its_letter(mark, new=len(self.sections) > sections)
             return True
         self.parted = parted
         return False
+
+    def _with_its_letter(self, mark: str, new: bool) -> None:
+        """`A1)` and `A2)` are done in turns: one piece of both."""
+        one = self.sections[-1]
+        one.letter = mark
+        before = self.sections[-2] if new and len(self.sections) > 1 else None
+        twins = before is not None and mark[1:] > "1" and before.letter[:1] == mark[:1]
+        if before is not None and twins and one.implied and before.said == one.said:
+            before.items += one.items
+            before.letter = mark
+            self.sections.pop()
 
     def _keep(self, line: Exact) -> None:
         """A line that is no work, where it stands."""
@@ -159,6 +213,10 @@ class _Board:
     def _before(self, number: int, raw: str, text: str) -> None:
         """The first line of words is the title; a buy-in waits for its heading."""
         first = self.reader.read(text)
+        modifiers = modifiers_said(text)
+        if modifiers and re.search(r"\d", text):
+            self.ahead += modifiers
+            return
         if first is not None and first.place == "buy-in":
             self.pending.append(Item(number, text, typed=False))
             return
@@ -194,6 +252,8 @@ class _Board:
     def _begins(self, text: str, number: int) -> bool:
         """Whether a line reads as a heading, and is one where it stands."""
         said, here = heading_said(text), self.here
+        if here is not None and (_ORDINAL.match(text) or (here.lift and _SETS.fullmatch(text))):
+            return False  # `3rd: 12 sit-ups` is a station, `3-3-3` the sets of a lift.
         if said is None or (said.role is None and said.form in ("", "time")):
             return False
         if said.role is None and here is not None and modifiers_said(text):
@@ -231,6 +291,8 @@ class _Board:
     def _opens(self, text: str, number: int) -> bool:
         """Whether a line says a heading and its work at once."""
         here = self.here
+        if here is not None and _ORDINAL.match(text):
+            return False
         apart = here is None or self.parted or (here.implied and not here.items[-1].text)
         if self._listed(number, text, apart):
             return True
@@ -244,13 +306,16 @@ class _Board:
         """A lift, and below it the sets with their loads: `Bench press`, `5 @ 60`, `3 @ 80`."""
         below = self.lines[number].strip() if number < len(self.lines) else ""
         role, rest = role_said(text)
-        text = rest.strip(" :-–") if role is Role.STRENGTH else text
+        text = rest.strip(" :-–") if role is Role.STRENGTH else text.rstrip(" :")
+        by_sets = _SETS.fullmatch(below)
+        if not apart or re.match(r"\d", text) or not (_SET.match(below) or by_sets):
+            return False
         lift = self.reader.read(f"1 {text}")
-        if not apart or re.match(r"\d", text) or not _SET.match(below) or lift is None:
+        if lift is None or not lift.known:
             return False
-        if not lift.known:
-            return False
-        said = NOTHING._replace(role=Role.STRENGTH, form="rounds", numbers=("1",))
+        said = NOTHING._replace(role=Role.STRENGTH)
+        if not by_sets:
+            said = said._replace(form="rounds", numbers=("1",))
         section = Section(number, "", said, implied=True, lift=text)
         section.items.append(Item(number, "", typed=False, stands=True))
         self.sections.append(section)
@@ -260,6 +325,12 @@ class _Board:
         said, works = opened
         self.parted = False
         here = self.here
+        loose = here is not None and here.said is not None and here.said.role in _LOOSE
+        if loose and said.role is None and self.lines[number - 2].strip():
+            # A list of its own within the warm-up is warm-up still.
+            assert here is not None
+            assert here.said is not None
+            said = said._replace(role=here.said.role)
         if here and here.said and not here.said.form and not any(one.is_work for one in here.items):
             # The heading above it has said what the piece is for.
             self.sections.pop()
@@ -270,6 +341,7 @@ class _Board:
         self.sections.append(section)
 
     def _section(self, section: Section) -> list[Exact]:
+        drop_numbering(section)
         lay_out_calories(section)
         lay_out_stations(section)
         stations = self._read(section)
@@ -294,6 +366,7 @@ class _Board:
         """Read the lines of a piece; the stations they name."""
         stations: set[int] = set()
         due = 1
+        section.sets = self._sets_of(section)
         for item in section.items:
             if not item.is_work:
                 continue
@@ -306,11 +379,16 @@ class _Board:
                 text, modifiers = without_tail(item.text)
                 if section.lift and (one := _SET.match(text)):
                     text = f"{one[1]} {section.lift} @ {text[one.end() :].strip()}"
+                elif section.lift and (one := _SETS.fullmatch(text)):
+                    text = f"{one[1]} {section.lift} {one[2] or ''}".strip()
                 if section.first and not re.match(r"\d|max\b", text):
                     text = section.first + text
                 item.work = self.reader.read(text, due)
                 if item.work is not None:
                     section.tails += modifiers
+                if item.work is not None and item.work.sets not in (None, section.sets):
+                    # So many sets that the piece has not: said as it was typed, not left out.
+                    item.work = None
                 if item.work is not None and item.work.counts:
                     section.tails.append(f"score {item.work.counts}")
                 number = item.work.station if item.work else None
@@ -318,6 +396,25 @@ class _Board:
                 stations.add(number)
                 due = number + 1
         return stations
+
+    def _sets_of(self, section: Section) -> int | None:
+        """The sets (or rounds) that a piece asks for; None while its lines have not said them."""
+        said = section.said
+        if said is None:
+            found = re.search(r":\s*(\d{1,4}) (?:sets?|rounds?)\b", section.raw)
+            return int(found[1]) if found else None
+        if said.form in ("sets", "rounds", "rounds for time"):
+            return int(said.numbers[0].split("-")[0])
+        if said.form or said.role not in LIFTS:
+            return None
+        for item in section.items:
+            text = without_tail(item.text)[0]
+            if section.lift:
+                text = re.sub(r"^(\d+\s*[x×]\s*\d+)", rf"\1 {section.lift}", text)
+            read = self.reader.read(text) if item.is_work and not item.stands else None
+            if read is not None and read.sets:
+                return read.sets
+        return None
 
     def _share(self, section: Section) -> None:
         """Lines without an amount share the length of a warm-up equally."""

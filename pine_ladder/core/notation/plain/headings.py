@@ -22,7 +22,7 @@ from pine_ladder.core.notation.plain.times import (
     seconds,
     span,
 )
-from pine_ladder.core.notation.words import ROLE_TITLES
+from pine_ladder.core.notation.words import HEADER_WORDS, ROLE_TITLES
 from pine_ladder.core.plan import Role
 from pine_ladder.core.units import clock_text
 
@@ -72,7 +72,8 @@ Found = re.Match[str]
 # A format's pattern, its kind, and its numbers as exact text.
 _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (
-        rf"(?:{_NUM}\s*x?\s*)?(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?\b"
+        rf"(?:{_NUM}\s*x?\s*)?"
+        r"(?:amrap|as many (?:rounds|reps)(?: and reps)? as possible)s?(?![a-z])"
         rf"\s*(?:in|for|of|x|:|-|–)?\s*({SPAN_OR_BARE})(?!\d|:\d)(?:\s*x\s*{_NUM})?",
         "amrap",
         lambda m: (span(m[2]), m[1] or m[3] or ""),
@@ -91,7 +92,7 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (r"(\d{1,2})\s*amrap\b", "amrap", lambda m: (span(m[1]), "")),
     (r"(\d{1,2})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
     (
-        r"(?:emom|e1mom|every minute(?: on the minute)?)\b\s*(?:in|for|of|x|:|-|–)?\s*"
+        r"(?:emom|e1mom|every minute(?: on the minute)?)(?![a-z])\s*(?:in|for|of|x|:|-|–)?\s*"
         rf"({SPAN_OR_BARE})(?!\d|:\d|\s*{_ROUNDS})",
         "emom",
         lambda m: (span(m[1]),),
@@ -115,7 +116,7 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (clock(m[1]), clock(m[2]) if m[2] else ""),
     ),
     (
-        rf"{_NUM}\s*(?:rounds?|x)\s*(?:of\s*|:\s*)?({TIME}|{BARE})\s*(?:on|work|hard)\s*[,/]?\s*"
+        rf"{_NUM}\s*(?:rounds?|x)\s*(?:of\s*|[:,]\s*)?({TIME}|{BARE})\s*(?:on|work|hard)\s*[,/]?\s*"
         rf"({TIME}|{BARE})\s*(?:off|rest|easy)",
         "intervals",
         lambda m: (clock(m[2], "s"), clock(m[3], "s"), m[1]),
@@ -167,7 +168,6 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (clock(m[1]),),
     ),
     (r"(?:for time|ft)(?![a-z])", "for time", lambda m: ()),
-    (r"chipper\s*$", "for time", lambda m: ()),
     (
         rf"{_NUM}\s*(?:rounds?|rds?)[\s,:]*(?:of\s*)?({TIME})\s*(?:at\s*|per\s*|on\s*)?(?:each\s*|a\s*)?"
         r"(?:stations?|exercises?|movements?)",
@@ -281,16 +281,21 @@ def role_said(text: str) -> tuple[Role | None, str]:
     return role, text[found.end() :]
 
 
-def heading_said(text: str) -> Said | None:
-    """What a line says as a heading; None where a word of it is not understood."""
+def heading_said(text: str, titled: bool = True) -> Said | None:
+    """What a line says as a heading; None where a word of it is not understood.
+
+    Where it may be `titled`, words before a colon are the name of the piece.
+    """
     if len(text) > MAX_SAID:
         return None
+    if text.strip(" :").lower() == "chipper":
+        return Said(None, None, "for time", (), None, ())
     text = _PARTNERS.sub(r"\1 in pairs", text.strip())
     role, rest = role_said(text)
-    if role is None and (titled := _TITLED.fullmatch(text)):
-        said = heading_said(titled[2])
-        if said is not None and said.form and not modifiers_said(titled[1]):
-            return said._replace(name=said.name or titled[1].strip())
+    if role is None and titled and (named := _TITLED.fullmatch(text)) and not _a_slip(named[1]):
+        said = heading_said(named[2], titled=False)
+        if said is not None and said.form and not modifiers_said(named[1]):
+            return said._replace(name=said.name or named[1].strip())
     named = _NAME.match(rest)
     name = None
     if role is not None and named:
@@ -437,6 +442,13 @@ _WORDS = (
     "missed", "as", "needed", "between", "of", "work", "aim", "heats", "min", "sec", "mins", "x",
 )  # fmt: skip
 A_SLIP = 74
+_BEFORE_COLONS = (*(title.lower() for title in ROLE_TITLES.values()), *HEADER_WORDS)
+
+
+def _a_slip(name: str) -> bool:
+    """Whether a name is near a word that stands before colons, so that a slip was made in it."""
+    near = process.extractOne(name.lower().strip(), _BEFORE_COLONS, scorer=fuzz.ratio)
+    return near is not None and near[1] >= A_SLIP
 
 
 def mended(text: str) -> str | None:

@@ -73,6 +73,7 @@ _LOADS = re.compile(
 )
 _STATION = re.compile(
     r"(?:(?P<number>\d{1,2})\s*(?:\)\s*|\.\s+)|(?P<letter>[a-h])\s*[.):]\s+|"
+    r"(?P<nth>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)–-]\s*|"
     r"(?:min(?:ute)?|station)\s*(?P<minute>\d{1,2})\s*[:.)–-]\s*|(?P<odd>odds?|even)(?:\s+min(?:ute)?s?)?\s*[:–-]\s*)",
     re.IGNORECASE,
 )
@@ -212,7 +213,7 @@ class Reader:
         found = _STATION.match(text)
         if found:
             number = (
-                int(found["number"] or found["minute"] or 0)
+                int(found["number"] or found["minute"] or found["nth"] or 0)
                 or (found["letter"] and ord(found["letter"].lower()) - 96)
                 or (1 if found["odd"] and found["odd"].lower().startswith("odd") else 2)
             )

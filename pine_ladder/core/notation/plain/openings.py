@@ -49,7 +49,11 @@ _FILL = re.compile(
     r"(?(before)|(?(after)|(?!)))",
     re.IGNORECASE,
 )
+_ONE_SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?(@\s*\S+(?: (?:kg|lb))?)", re.IGNORECASE)
+_COUNT = re.compile(r"\d+\s*[x×]", re.IGNORECASE)
+_LIST = re.compile(r",\s+")
 _LISTED = ("scheme", "rounds", "rounds for time")
+_OF = (*_LISTED, "amrap", "emom", "every for")
 _STATED = re.compile(
     r"(?P<name>[A-Za-z][A-Za-z '’&-]{2,40}?)[\s,–-]+"
     r"(?P<head>(?:\d|amrap|emom|every|tabata|for time).*?):\s+(?P<work>\S.*)",
@@ -82,6 +86,7 @@ class Openings:
             or self._lift(text)
             or self._with_work(text)
             or self._death_by(text)
+            or self._loads(text)
             or self._stated(text)
             or (self._implied(text) if apart else None)
         )
@@ -101,7 +106,8 @@ class Openings:
         read = [self.reader.read(_WITHOUT_CALORIES.sub("", work)) for work in works]
         if not read or None in read or not _WORD.match(works[0]):
             return False
-        return read[0] is not None and read[0].known and all(_WORD.match(work) for work in works)
+        known = all(one is not None and one.known for one in read)
+        return known and all(_WORD.match(work) for work in works)
 
     def _after_a_colon(self, text: str) -> Opened | None:
         """`21-15-9 for time: thrusters, pull-ups`, `Finisher: 100 sit-ups`."""
@@ -137,14 +143,14 @@ class Openings:
         words = text.split()
         for end in range(len(words) - 1, 0, -1):
             head, work = " ".join(words[:end]), " ".join(words[end:])
-            said = heading_said(head)
+            said = None if _COUNT.fullmatch(head) else heading_said(head)
             if said is None or not said.form or (said.form == "time" and said.role is None):
                 continue
             works = self._works(work)
             if works is None:
                 continue
             several = said.form in _LISTED and len(works) > 1
-            of = said.form in _LISTED and words[end - 1].lower() == "of"
+            of = said.form in _OF and words[end - 1].lower() == "of"
             if several or of or said.form == "tabata" or _SURE.search(head):
                 return said, works
         return None
@@ -177,6 +183,17 @@ class Openings:
         works = whole or self._works(found["work"])
         return (said._replace(name=said.name or found["name"].strip()), works) if works else None
 
+    def _loads(self, text: str) -> Opened | None:
+        """`Back squat: 5 @ 70%, 3 @ 80%, 1 @ 90%`: the sets of a lift with their loads."""
+        lift, colon, rest = text.partition(": ")
+        sets = [_ONE_SET.fullmatch(one) for one in _LIST.split(rest)]
+        if not colon or len(sets) < 2 or None in sets:
+            return None
+        works = [f"{one[1]} {lift} {one[2]}" for one in sets if one]
+        if not self._all_read(works):
+            return None
+        return NOTHING._replace(role=Role.STRENGTH, form="rounds", numbers=("1",)), works
+
     def _death_by(self, text: str) -> Opened | None:
         """`Death by burpees`: one more in every minute until it is missed."""
         found = re.fullmatch(r"death by:?\s+(?:an?\s+)?(.+)", text, re.IGNORECASE)
@@ -204,6 +221,9 @@ class Openings:
             and re.fullmatch(r"\d+(?:\.\d+)? m [a-z ]+", read.text)
         ):
             return NOTHING._replace(form="for time"), [text]
+        tested = read is not None and read.known and text.lower().startswith("max")
+        if tested and read is not None and re.fullmatch(r"max [a-z -]+", read.text):
+            return NOTHING._replace(role=Role.STRENGTH, form="sets", numbers=("1",)), [text]
         if (most := _FILL.fullmatch(text)) and read is not None and read.known:
             length, what = most["before"] or most["after"], most["what"]
             return NOTHING._replace(form="amrap", numbers=(clock(length), "")), [f"max {what}"]

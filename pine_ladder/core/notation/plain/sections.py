@@ -49,6 +49,10 @@ class Section:
     """Each line is a block of its own."""
     first: str = ""
     """The first rung of a ladder, before each line without an amount."""
+    sets: int | None = None
+    """How often its lines are done, where it says so; a line may say the same again."""
+    letter: str = ""
+    """What a letter before it says: `A`, `A1`."""
     lift: str = ""
     """The lift whose sets the lines are: `5 @ 60`."""
 
@@ -68,6 +72,19 @@ def with_its_rounds(first: Said, second: Said) -> Said:
     form = "scheme" if second.form == "scheme" else "rounds for time"
     modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
     return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
+
+
+def drop_numbering(section: Section) -> None:
+    """`1 jumping jacks`, `2 mountain climbers`: numbers in order count the lines, not the reps."""
+    works = [item for item in section.items if item.is_work]
+    if section.said is None or section.said.form not in ("intervals", "tabata") or len(works) < 2:
+        return
+    found = [re.match(r"(\d{1,2})\s+(?=[a-z])", item.text.strip(), re.IGNORECASE) for item in works]
+    if [one and int(one[1]) for one in found] != list(range(1, len(works) + 1)):
+        return
+    for item, one in zip(works, found, strict=True):
+        assert one is not None
+        item.text, item.stands, item.typed = item.text.strip()[one.end() :], False, False
 
 
 def lay_out_stations(section: Section) -> None:
