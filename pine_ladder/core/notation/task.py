@@ -314,7 +314,9 @@ class _TaskReader(Transformer[Token, Reading]):
         if movement is not None:
             fields["movement"] = movement.name
         else:
-            fields["movement"] = name.strip(" .,;:-") or name
+            # A dot or a dash at its end is none of it, as long as it says something at all.
+            bare = name.strip(" .,;:-")
+            fields["movement"] = bare if re.match(r"[A-Za-z]", bare) else name
             start = token.start_pos or 0
             near, at, end = _nearest_in(name, self.library)
             hint = f"; did you mean {near}?" if near else f"; {ADD_IT}"

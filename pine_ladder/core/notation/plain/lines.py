@@ -59,7 +59,7 @@ _WEIGHT_UNIT = r"kgs?|kilos?|kg\.|lbs?\.?|pounds?|#"
 _HEIGHT_UNIT = r"cm|inch(?:es)?|in\.?|[\"”″]|['’]{2}"
 _PAIR = r"\d+(?:[.,]\d+)?(?:\s*/\s*\d+(?:[.,]\d+)?)?"
 _LOADS = re.compile(
-    rf"(?<![a-z\d.'’])[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
+    rf"(?<![^\s(\[,;@])[\s,;(\[]*(?:@|\bat\b|\bwith\b|\bw/|\busing\b|\bon\b(?=\s*\d))?\s*(?:a\s+)?[(\[]?\s*(?:"
     rf"(?P<count>\d)\s*[x×]\s*(?P<counted>{_PAIR})\s*(?P<cunit>{_WEIGHT_UNIT})?"
     rf"|(?P<height>{_PAIR})\s*(?P<hunit>{_HEIGHT_UNIT})(?:\s*box)?"
     rf"|(?P<weight>{_PAIR})\s*(?P<wunit>{_WEIGHT_UNIT})"
