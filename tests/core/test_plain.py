@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -60,6 +61,16 @@ def test_a_plain_board_prints_as_its_exact_twin(pair):
 
 @pytest.mark.parametrize(("plain", "exact"), boards(), ids=lambda text: text[:30])
 def test_a_whole_day_written_plainly_is_read(plain, exact):
+    assert printed(plain).strip() == exact
+    assert parse(exact).findings == ()
+
+
+PAGE = (Path(__file__).parents[2] / "docs" / "board-notation.md").read_text()
+TOLD = re.findall(r"```plain\n(.*?)\n→\n(.*?)\n```", PAGE, re.DOTALL)
+
+
+@pytest.mark.parametrize(("plain", "exact"), TOLD, ids=lambda text: text[:30])
+def test_what_the_notation_tells_of_plain_writing_is_so(plain, exact):
     assert printed(plain).strip() == exact
     assert parse(exact).findings == ()
 
