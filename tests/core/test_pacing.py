@@ -138,3 +138,14 @@ def test_one_block_is_no_row_of_blocks():
 def test_a_block_counts_by_its_first_round_where_rounds_grow():
     grow = piece("AMRAP 5:00, rest 1:00, +2 reps each round", "4 burpee", "--", "2 dip")
     assert comparable(grow, Rounds(unit="reps", numbers=(8, 8))) == Series("rounds", (2.0, 4.0))
+
+
+def test_a_round_counts_both_sides_and_the_calories_of_its_track():
+    scheme = piece("21-15-9 for time", "lunge, each side", "burpee")
+    assert [reps_of_round(scheme, n) for n in (1, 2, 3, 4)] == [63, 45, 27, 27]
+    rows = piece("3 rounds for time", "60/30 cal row", "10 burpee", "400 m run")
+    # A stretch of running counts as one.
+    assert [reps_of_round(rows, 1), reps_of_round(rows, 1, track=1)] == [71, 41]
+    assert reps_of_round(rows, 1, track=5) == 41
+    own = piece("3 rounds for time", "10-8-6 lunge, each side")
+    assert [reps_of_round(own, n) for n in (1, 2, 3, 9)] == [20, 16, 12, 12]

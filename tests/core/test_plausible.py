@@ -146,3 +146,60 @@ def test_a_ladders_round_takes_longer_the_higher_it_is(start: int, grow: int):
 )
 def test_a_score_of_the_first_minute_is_doubted_as_too_low(board, entered):
     assert "was the whole piece done?" in doubted(piece(*board), entered)
+
+
+def floor_s(name: str) -> float:
+    found = library().find(name)
+    assert found is not None
+    return found.floor_s
+
+
+@pytest.mark.parametrize(
+    ("heading", "line", "round_", "seconds"),
+    [
+        # Own growth and the piece's together, from the second round on: 4 + 2 x (2 + 3) = 14.
+        ("AMRAP 20:00, +3 reps each round", "4 +2 burpee", 3, 14 * floor_s("burpee")),
+        ("AMRAP 20:00, +3 reps each round", "4 +2 burpee", 1, 4 * floor_s("burpee")),
+        ("AMRAP 20:00, +2 reps each round", "5 lunge, each side", 2, 14 * floor_s("lunge")),
+        # A hold takes its own time, on both sides, and five seconds more each round.
+        ("3 rounds for time", "0:20 +0:05 side plank, each side", 3, 60.0),
+        ("3 rounds for time", "20-30-40 burpee", 2, 30 * floor_s("burpee")),
+        ("3 rounds for time", "20-30-40 burpee", 5, 40 * floor_s("burpee")),
+        # A calorie takes at least a second.
+        ("3 rounds for time", "30/24 cal row", 1, 30.0),
+        ("3 rounds for time", "400 m run", 1, 400 * floor_s("run")),
+        (
+            "3 rounds for time",
+            "5 [1 power clean + 2 front squat]",
+            1,
+            5 * (floor_s("power clean") + 2 * floor_s("front squat")),
+        ),
+    ],
+)
+def test_the_fewest_seconds_of_a_round_are_counted_as_by_hand(heading, line, round_, seconds):
+    one = piece(heading, line)
+    assert round_floor(one, round_, library(), 0, 0) == pytest.approx(seconds)
+
+
+def test_a_track_beyond_the_written_ones_takes_the_last_of_them():
+    one = piece("for time", "60/30 cal row")
+    assert round_floor(one, 1, library(), 0, 2) == 30.0
+
+
+def test_reps_into_a_round_count_in_the_order_of_its_lines():
+    burpee, squat = floor_s("burpee"), floor_s("air squat")
+    # Three whole rounds, the burpees of the fourth and half of its squats.
+    least = 3 * (10 * burpee + 20 * squat) + 10 * burpee + 10 * squat
+    for seconds, unlikely in ((int(least) - 2, True), (int(least) + 2, False)):
+        one = piece(f"AMRAP {clock_text(seconds)}", "10 burpee", "20 air squat")
+        told = doubted(one, "3+20")
+        assert (told is not None and "110 reps" in told) is unlikely, told
+
+
+def test_a_step_of_a_ladder_is_held_against_its_window():
+    one = piece("every 1:00, +1 reps each round, until missed", "1 burpee")
+    most = int(60 / floor_s("burpee"))
+    assert doubted(one, str(most - 1)) is None
+    told = doubted(one, str(most + 2))
+    assert told is not None
+    assert told.startswith(f"step {most + 2}: {most + 2} burpee in 1:00")
