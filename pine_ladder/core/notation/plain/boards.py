@@ -232,8 +232,10 @@ class _Board:
         between = _BETWEEN.fullmatch(text)
         then = re.match(r"(?:then|followed by|and then)[\s:,]+(?=\d)", text, re.IGNORECASE)
         if then and here.said and form in ("", "sets") and here.said.role in (*LIFTS, None):
-            opened = self.openings.read(f"Strength: {text[then.end() :]}", False)
-            if opened:
+            rest = text[then.end() :]
+            read = self.reader.read(without_tail(rest)[0])
+            opened = self.openings.read(f"Strength: {rest}", False)
+            if opened and read is not None and read.sets:
                 self._open(number, opened)
                 return True
         if form == "tabata" and between:

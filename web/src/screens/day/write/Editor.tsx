@@ -15,6 +15,7 @@ import { between } from "./between";
 import styles from "./Editor.module.css";
 import { acceptReading, ghosts, ghostsOf, READ_AS } from "./ghosts";
 import { completion, notation } from "./notation";
+import { notes, notesOf } from "./notes";
 
 type Finding = Schemas["Finding"];
 type Repair = Schemas["Repair"];
@@ -136,6 +137,7 @@ export function Editor({
   kept,
   findings,
   onChange,
+  onAdd,
   handle,
 }: {
   initial: string;
@@ -143,12 +145,15 @@ export function Editor({
   kept: readonly Schemas["Kept"][];
   findings: { text: string; list: readonly Finding[] };
   onChange: (text: string) => void;
+  onAdd: (finding: Finding) => void;
   handle: React.Ref<EditorHandle>;
 }) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(undefined);
   const change = useRef(onChange);
   change.current = onChange;
+  const add = useRef(onAdd);
+  add.current = onAdd;
   const complete = useRef(completion(words, kept));
   useEffect(() => {
     complete.current = completion(words, kept);
@@ -171,6 +176,7 @@ export function Editor({
           notation,
           look,
           ghosts,
+          notes({ repair: applyRepair, add: (finding) => add.current(finding) }),
           autocompletion({ override: [(at) => complete.current(at)], icons: false }),
           keymap.of([
             { key: "Tab", run: acceptCompletion },
@@ -211,7 +217,9 @@ export function Editor({
     // Findings of an older text would point at the wrong places.
     if (!made || made.state.doc.toString() !== findings.text) return;
     made.dispatch(setDiagnostics(made.state, diagnostics(made.state, findings.list)));
-    made.dispatch({ effects: ghostsOf(made.state, findings.list) });
+    made.dispatch({
+      effects: [ghostsOf(made.state, findings.list), notesOf(made.state, findings.list)],
+    });
   }, [findings]);
 
   useImperativeHandle(handle, () => ({

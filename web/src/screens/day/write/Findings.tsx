@@ -1,13 +1,16 @@
 // What was noticed on the board, each with its place and its ways out.
 import { Button } from "@mantine/core";
-import type { RefObject } from "react";
+import { type RefObject, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import fieldStyles from "../../../ui/fields.module.css";
 import type { EditorHandle } from "./Editor";
 import styles from "./Findings.module.css";
 import { READ_AS } from "./ghosts";
+import { UNKNOWN } from "./notes";
 
 type Finding = Schemas["Finding"];
+/** Whether this device wants the list open: what is wrong stands at its line as well. */
+const OPEN = "pine-findings-open";
 const KINDS = ["error", "warning", "hint"] as const;
 const RANK = { error: 0, warning: 1, hint: 2 };
 
@@ -32,9 +35,19 @@ export function Findings({
   const noticed = list
     .filter((finding) => finding.code !== READ_AS)
     .sort((a, b) => RANK[a.severity] - RANK[b.severity] || a.line - b.line);
+  const [open, setOpen] = useState(localStorage.getItem(OPEN) !== null);
   if (noticed.length === 0) return null;
   return (
-    <details className={styles.noticed} open>
+    <details
+      className={styles.noticed}
+      open={open}
+      onToggle={(event) => {
+        const now = event.currentTarget.open;
+        setOpen(now);
+        if (now) localStorage.setItem(OPEN, "1");
+        else localStorage.removeItem(OPEN);
+      }}
+    >
       <summary>{counted(noticed)}</summary>
       <ul className={styles.findings} aria-label="Findings">
         {noticed.map((finding) => (
@@ -59,7 +72,7 @@ export function Findings({
                   {repair.label}
                 </Button>
               ))}
-              {finding.code === "unknown-movement" && (
+              {finding.code === UNKNOWN && (
                 <Button size="compact-sm" variant="default" onClick={() => onAdd(finding)}>
                   add it to the library
                 </Button>

@@ -207,6 +207,8 @@ export function Write({
     saving.type(next);
   };
   const textAt = (line: number) => editor.current?.lineText(line) ?? "";
+  const add = (one: Schemas["Finding"]) =>
+    setAdding(textAt(one.line).slice(one.column - 1, one.end_column - 1));
   const rewrite = useWrite(
     (body: Schemas["BoardChange"]) => ask(api.POST("/api/boards/change", { body })),
     {
@@ -340,18 +342,13 @@ export function Write({
             kept={kept.data ?? NONE}
             findings={findings}
             onChange={typed}
+            onAdd={add}
             handle={editor}
           />
         ) : (
           <Waiting what="Opening the board" />
         )}
-        <Findings
-          list={findings.list}
-          editor={editor}
-          onAdd={(finding) =>
-            setAdding(textAt(finding.line).slice(finding.column - 1, finding.end_column - 1))
-          }
-        />
+        <Findings list={findings.list} editor={editor} onAdd={add} />
         <div className={styles.bar}>
           <Insert
             templates={words.data?.templates ?? []}
