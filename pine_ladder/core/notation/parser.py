@@ -415,15 +415,17 @@ def _task_reads(text: str, library: Library) -> bool:
         # Five and five of what has two sides is no ladder that grows by five.
         return Plain(library).read(text) is None
     notes = [version.note for task in reading.tasks for version in task.versions]
-    # A number or a load that ended up as a note was meant as more than that.
-    lost = any(note and (_LOST.fullmatch(note) or _is_work(note, library)) for note in notes)
-    return not reading.slips and not (lost and Plain(library).read(text))
+    # A number, a load or work that ended up as a note was meant as more than that.
+    lost = any(note and _LOST.fullmatch(note) for note in notes)
+    if any(note and _is_work(note, library) for note in notes) or reading.slips:
+        return False
+    return not (lost and Plain(library).read(text))
 
 
 def _is_work(note: str, library: Library) -> bool:
-    """Whether a detail is a task of its own: `10 burpee, 12 lunges`."""
-    read = Plain(library).read(note) if re.match(r"\d+\s+[a-z]", note, re.IGNORECASE) else None
-    return read is not None and read.known
+    """Whether a detail is a task of its own: `12 lunges`, `thrusters 40/30`."""
+    read = Plain(library).read(note) if re.search(r"\d", note) else None
+    return read is not None and read.known and read.text != "rest"
 
 
 def forget_readings() -> None:

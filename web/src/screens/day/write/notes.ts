@@ -108,7 +108,8 @@ export function notes(presses: Presses) {
     EditorView.decorations.compute([places, "selection", "doc"], shown),
     EditorView.theme({
       ".cm-note": {
-        margin: "0 8px 4px 2ch",
+        // Not a margin: the numbers beside the text would not count it.
+        padding: "0 8px 4px 2ch",
         color: "var(--soft)",
         fontFamily: "inherit",
         fontSize: "0.87em",
