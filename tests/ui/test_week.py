@@ -27,8 +27,16 @@ def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
     expect(days.nth(0)).to_contain_text("Slack Water")
     expect(days.nth(2)).to_contain_text("Write this day")
     days.nth(0).get_by_role("button").last.click()
+    page.get_by_role("menuitem", name="Copy to Thu").click()
+    expect(days.nth(3)).to_contain_text("Slack Water")
+    expect(days.nth(0)).to_contain_text("Slack Water")
+    page.get_by_role("button", name="Undo").first.click()
+    expect(days.nth(3)).to_contain_text("Write this day")
+    days.nth(0).get_by_role("button").last.click()
     page.get_by_role("menuitem", name="Clear the day").click()
     expect(days.nth(0)).to_contain_text("Write this day")
+    page.get_by_role("button", name="Undo").first.click()
+    expect(days.nth(0)).to_contain_text("Slack Water")
 
 
 def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):

@@ -303,6 +303,19 @@ def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
     assert page.url.split("?")[0].endswith("/compare")
 
 
+def test_single_keys_are_letters_where_something_is_typed(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Score", exact=True).click()
+    cell = page.locator(".Cell_cell input").first
+    cell.fill("")
+    cell.focus()
+    page.keyboard.type("cwm[t?")
+    expect(cell).to_have_value("cwm[t?")
+    page.wait_for_timeout(200)
+    assert page.url.split("?")[0].endswith("/score")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
 def test_the_test_run_follows_the_text_and_one_click_fills_the_minute(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from statistics import median
 from typing import Literal
 
 from pine_ladder.core.plan import Frozen
@@ -37,8 +38,8 @@ def heats(athletes: Sequence[int], waves: int, speed: Mapping[int, float]) -> tu
 
 def by_speed(athletes: Sequence[int], speed: Mapping[int, float]) -> list[int]:
     """Athletes from the slowest to the fastest."""
-    known = sorted(speed[one] for one in athletes if one in speed)
-    middle = known[len(known) // 2] if known else 0.0
+    known = [speed[one] for one in athletes if one in speed]
+    middle = median(known) if known else 0.0
     return sorted(athletes, key=lambda one: speed.get(one, middle))
 
 

@@ -406,18 +406,17 @@ def _both_sides(number: int, text: str, slip: Slip, library: Library) -> tuple[p
 def _task_reads(text: str, library: Library) -> bool:
     """Whether a line of work reads as it stands."""
     extra = _EXTRA.match(text)
-    twice = re.match(r"(\d+)\+\1\s", text)
     try:
         reading = read_task(extra["task"] if extra else text, library)
     except Slip:
         return False
-    if twice and len(text) <= MAX_SAID:
+    if re.match(r"(\d+)\+\1\s", text) and len(text) <= MAX_SAID:
         # Five and five of what has two sides is no ladder that grows by five.
         return Plain(library).read(text) is None
-    notes = [version.note for task in reading.tasks for version in task.versions]
+    notes = [v.note for task in reading.tasks for v in task.versions if v.note]
     # A number, a load or work that ended up as a note was meant as more than that.
-    lost = any(note and _LOST.fullmatch(note) for note in notes)
-    if any(note and _is_work(note, library) for note in notes) or reading.slips:
+    lost = any(_LOST.fullmatch(note) for note in notes)
+    if reading.slips or any(_is_work(note, library) for note in notes):
         return False
     return not (lost and Plain(library).read(text))
 
@@ -425,7 +424,7 @@ def _task_reads(text: str, library: Library) -> bool:
 def _is_work(note: str, library: Library) -> bool:
     """Whether a detail is a task of its own: `12 lunges`, `thrusters 40/30`."""
     read = Plain(library).read(note) if re.search(r"\d", note) else None
-    return read is not None and read.known and read.text != "rest"
+    return bool(read and read.known and read.text != "rest")
 
 
 def forget_readings() -> None:
