@@ -69,6 +69,7 @@ def test_every_screen_of_the_coach(visit, found, scheme):
         assert found(page) == [], name
 
 
+@pytest.mark.parametrize("scheme", ["light"], indirect=True)
 def test_what_opens_over_the_screens_of_the_coach(visit, found, scheme):
     page = visit.enter("Maren Tolle", color_scheme=scheme)
     page.goto(f"{visit.base}/day/{DAY}/write")
@@ -109,6 +110,7 @@ def test_what_opens_over_the_screens_of_the_coach(visit, found, scheme):
     assert found(page) == [], "an athlete"
 
 
+@pytest.mark.parametrize("scheme", ["light"], indirect=True)
 def test_what_goes_wrong_on_the_screens_of_the_coach(visit, found, scheme):
     page = visit.enter("Maren Tolle", color_scheme=scheme)
     page.goto(f"{visit.base}/day/{DAY}/score")

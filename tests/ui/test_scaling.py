@@ -36,8 +36,9 @@ def test_a_shoulder_limit_explains_itself_on_the_sheet(visit):
     page = visit.enter("Maren Tolle")
     open_sheet(page, visit)
     cell = page.get_by_role("button", name="Petra Cove: 10 floor press")
-    expect(cell).to_have_attribute("aria-label", "Petra Cove: 10 floor press, shoulder noted: "
-                                   "floor press instead of push press")  # fmt: skip
+    why = "shoulder noted: floor press instead of push press"
+    expect(cell).to_have_accessible_description(why)
+    expect(cell).to_have_attribute("title", why)
 
 
 def test_what_an_athlete_notes_changes_their_own_board_at_once(visit):
