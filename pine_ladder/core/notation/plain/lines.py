@@ -48,7 +48,7 @@ WORDS = {
     "scap": "scapular", "hr": "hand-release", "c2b": "chest-to-bar", "mb": "medicine ball",
     "mt": "mountain",
 }  # fmt: skip
-_FILLED = re.compile(
+FILLED = re.compile(
     rf"(?:(?P<before>{TIME})\s+(?:of\s+)?)?max\s+(?:reps?\s+(?:of\s+)?)?(?P<what>[a-z][^,@|+]*?)"
     rf"(?:\s+cal(?:orie)?s?)?(?:\s+(?:in|for)\s+(?P<after>{TIME}))?"
     rf"(?(before)|(?(after)|(?!)))",
@@ -170,7 +170,7 @@ class Reader:
             return Work("rest", station, rest=f"rest {span(said, 's')}" if said else "rest")
         if re.fullmatch(r"rest as (?:needed|required)", text, re.IGNORECASE):
             return Work("rest", station, rest="rest as needed")
-        if filled := _FILLED.fullmatch(text):
+        if filled := FILLED.fullmatch(text):
             what = OF_CALORIES.sub("", filled["what"], count=1)
             text = f"{filled['before'] or filled['after']} {what}"
         place = ""

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from pine_ladder.core.notation.plain.headings import Said, heading_said, modifiers_said, role_said
-from pine_ladder.core.notation.plain.lines import Reader
+from pine_ladder.core.notation.plain.lines import FILLED, Reader
 from pine_ladder.core.notation.plain.times import SPAN, TIME, clock, span
 from pine_ladder.core.plan import Role
 
@@ -44,11 +44,6 @@ _REPEATS = re.compile(
 """`Row intervals 5x500`."""
 _BETWEEN = (r"[,;]\s+|\s+\+\s+(?=\d)", r"[,;]\s+|\s+(?:&|and)\s+", r"\s+(?=\d+\s+[a-z])")
 """What stands between works that are listed on one line, the surest first."""
-_FILL = re.compile(
-    rf"(?:(?P<before>{TIME})\s+(?:of\s+)?)?max\s+(?P<what>[a-z][^,@|+]*?)(?:\s+(?:in|for)\s+(?P<after>{TIME}))?"
-    r"(?(before)|(?(after)|(?!)))",
-    re.IGNORECASE,
-)
 _ONE_SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?(@\s*\S+(?: (?:kg|lb))?)", re.IGNORECASE)
 _COUNT = re.compile(r"\d+\s*[x×]", re.IGNORECASE)
 _LIST = re.compile(r",\s+")
@@ -224,7 +219,7 @@ class Openings:
         tested = read is not None and read.known and text.lower().startswith("max")
         if tested and read is not None and re.fullmatch(r"max [a-z -]+", read.text):
             return NOTHING._replace(role=Role.STRENGTH, form="sets", numbers=("1",)), [text]
-        if (most := _FILL.fullmatch(text)) and read is not None and read.known:
+        if (most := FILLED.fullmatch(text)) and read is not None and read.known:
             length, what = most["before"] or most["after"], most["what"]
             return NOTHING._replace(form="amrap", numbers=(clock(length), "")), [f"max {what}"]
         text = _REPEATS.sub(r"\g<times>\g<far> m \g<way>", text)
