@@ -7,6 +7,7 @@ here: a page that comes back, to this process or another, is given the present s
 from __future__ import annotations
 
 import asyncio
+import functools
 import json
 import threading
 import time
@@ -38,10 +39,7 @@ class _Page:
         self.queue: asyncio.Queue[Message] = asyncio.Queue(MOST_WAITING)
 
     def put(self, message: Message) -> None:
-        """Hand a message over from the listening thread."""
-        self.loop.call_soon_threadsafe(self._put, message)
-
-    def _put(self, message: Message) -> None:
+        """Let a message wait for this page; called in its own event loop."""
         if self.queue.full():
             while not self.queue.empty():
                 self.queue.get_nowait()
@@ -93,13 +91,31 @@ class Hub:
         with self.guard:
             pages = list(self.pages)
         left = message.get("marks", []) if message["what"] == LEFT else None
+        told: dict[asyncio.AbstractEventLoop, list[_Page]] = {}
         for page in pages:
-            if left is not None and page.mark not in left:
-                continue
+            if left is None or page.mark in left:
+                told.setdefault(page.loop, []).append(page)
+        for loop, together in told.items():
             try:
-                page.put(message)
-            except RuntimeError:  # Its event loop is closed.
-                self.leave(page)
+                loop.call_soon_threadsafe(_put_all, together, message)
+            except RuntimeError:  # The event loop is closed.
+                for page in together:
+                    self.leave(page)
+
+
+def _put_all(pages: list[_Page], message: Message) -> None:
+    """One call a loop, not one a page: waking the loop is what costs."""
+    for page in pages:
+        page.put(message)
+
+
+@functools.lru_cache(MOST_WAITING)
+def _event(what: str, data: str) -> bytes:
+    return format_sse_event(event=what, data_str=data)
+
+
+def _as_event(message: Message) -> bytes:
+    return _event(message["what"], json.dumps(message, separators=(",", ":")))
 
 
 def stream(
@@ -123,11 +139,10 @@ def stream(
                 else:
                     said = message if answer is None else await asyncio.to_thread(answer, message)
                     if said is not None:
-                        yield format_sse_event(
-                            event=said["what"], data_str=json.dumps(said, separators=(",", ":"))
-                        )
+                        yield _as_event(said)
                 try:
-                    message = await asyncio.wait_for(page.queue.get(), HEARTBEAT_S)
+                    async with asyncio.timeout(HEARTBEAT_S):
+                        message = await page.queue.get()
                 except TimeoutError:
                     message = None
         finally:

@@ -1,6 +1,7 @@
 """Connecting to PostgreSQL and bringing it to the current schema."""
 
 import os
+from functools import cache
 from pathlib import Path
 
 from alembic import command
@@ -57,8 +58,9 @@ def migrate(url: str) -> None:
     command.upgrade(_config(url), "head")
 
 
+@cache
 def newest_schema() -> str:
-    """The schema this program wants, as the number of its newest migration."""
+    """The schema this program wants, as the number of its newest migration; read once."""
     return str(ScriptDirectory.from_config(_config("")).get_current_head())
 
 
