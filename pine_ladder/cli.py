@@ -14,7 +14,7 @@ import typer
 
 from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import Clock, clock
-from pine_ladder.core.movements import library
+from pine_ladder.core.movements import Library, library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.core.pace.calibration import Fit
@@ -38,6 +38,7 @@ app.add_typer(gym, name="gym")
 PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+Pounds = Annotated[bool, typer.Option("--lb", help="a load without a unit is in pounds, not kg")]
 Partial = Annotated[
     bool, typer.Option("--partial", help="go on with what reads where lines cannot be read")
 ]
@@ -84,11 +85,15 @@ def _text(file: Path) -> str:
         raise typer.BadParameter(f"{file} is not UTF-8 text") from None
 
 
-def _session(file: Path, partial: bool) -> Session:
+def _shelf(lb: bool) -> Library:
+    return library().in_unit("lb") if lb else library()
+
+
+def _session(file: Path, partial: bool, lb: bool) -> Session:
     """The board's session. Lines that cannot be read are named on standard error and end the
     command with 1, unless it goes on without them.
     """
-    parsed = parse(_text(file))
+    parsed = parse(_text(file), _shelf(lb))
     errors = [one for one in parsed.findings if one.severity == "error"]
     for one in errors:
         typer.echo(f"{file}:{one.line}:{one.column}: error: {one.message}", err=True)
@@ -103,10 +108,10 @@ def _print_json(value: Any) -> None:
 
 
 @board.command("check")
-def board_check(file: File, as_json: Json = False) -> None:
+def board_check(file: File, as_json: Json = False, lb: Pounds = False) -> None:
     """Findings, the test-run's among them; exit 1 on errors."""
-    parsed = parse(_text(file))
-    ground, pieces = Ground(library()), parsed.session.pieces
+    parsed = parse(_text(file), _shelf(lb))
+    ground, pieces = Ground(_shelf(lb)), parsed.session.pieces
     runs = [test_run(piece, ground.library, len(DEFAULT_TIERS)) for piece in pieces]
     foreseen = foresee(parsed.session, runs, ground, DEFAULT_TIERS)
     found = sorted(
@@ -124,9 +129,11 @@ def board_check(file: File, as_json: Json = False) -> None:
 
 
 @board.command("clock")
-def board_clock(file: File, as_json: Json = False, partial: Partial = False) -> None:
+def board_clock(
+    file: File, as_json: Json = False, partial: Partial = False, lb: Pounds = False
+) -> None:
     """Exact total, work and rest of every piece; exit 1 on errors."""
-    session = _session(file, partial)
+    session = _session(file, partial, lb)
     pieces = tuple(
         PieceClock(
             role=piece.role,
@@ -153,9 +160,9 @@ def board_clock(file: File, as_json: Json = False, partial: Partial = False) -> 
 
 
 @board.command("print")
-def board_print(file: File, partial: Partial = False) -> None:
+def board_print(file: File, partial: Partial = False, lb: Pounds = False) -> None:
     """The board in canonical form; exit 1 on errors."""
-    typer.echo(print_session(_session(file, partial)), nl=False)
+    typer.echo(print_session(_session(file, partial, lb)), nl=False)
 
 
 @board.command("testrun")
@@ -163,11 +170,12 @@ def board_testrun(
     file: File,
     as_json: Json = False,
     partial: Partial = False,
+    lb: Pounds = False,
     athletes: Annotated[int, typer.Option(help="athletes a tier", min=1, max=20_000)] = 200,
     seed: Annotated[int, typer.Option(help="which sample of athletes")] = 1,
 ) -> None:
     """Predict what the athletes of each tier will do; exit 1 on errors."""
-    session = _session(file, partial)
+    session = _session(file, partial, lb)
     pieces = tuple(
         test_run(piece, library(), len(DEFAULT_TIERS), athletes, seed)
         for piece in session.pieces
@@ -266,9 +274,10 @@ def score_parse(
     tier: Annotated[int, typer.Option(help="tier, 1 is as written")] = 1,
     as_json: Json = False,
     partial: Partial = False,
+    lb: Pounds = False,
 ) -> None:
     """Read a score; exit 1 when it is refused, or when lines of the board cannot be read."""
-    pieces = _session(file, partial).pieces
+    pieces = _session(file, partial, lb).pieces
     if not 1 <= piece <= len(pieces):
         raise typer.BadParameter(f"the board has {len(pieces)} pieces")
     if tier < 1:

@@ -1,7 +1,10 @@
 """Units of the gym floor: kilograms and pounds, centimetres and inches, minutes and seconds."""
 
 import re
+from typing import Literal
 
+WeightUnit = Literal["kg", "lb"]
+"""What weights are told in."""
 KG_PER_LB = 0.45359237
 """Exact: international avoirdupois pound, 1959 (NIST SP 811)."""
 CM_PER_IN = 2.54

@@ -138,6 +138,7 @@ PUT    /movements
 DELETE /movements/{name}
 POST   /preview
 GET    /settings
+GET    /settings/bare-loads
 PUT    /settings
 POST   /testrun
 GET    /walls

@@ -54,6 +54,32 @@ def choose(client, **schools: str) -> None:
     assert client.put("/api/settings", json=body).status_code == 200
 
 
+def test_another_unit_of_the_gym_changes_no_board(coach, browser_of):
+    """Loads without a unit keep the one they had; from now on they are in the new one."""
+    far, later = "2026-07-01", "2026-07-02"
+    plain = "Swings\nAMRAP 10\n10 KBS 24/16\n10 burpees\n"
+    saved = coach.put(f"/api/days/{far}", json={"text": plain, "version": 0}).json()
+    before = coach.get(f"/api/days/{far}/plan").json()
+    keys = [one["key"] for one in coach.get(f"/api/days/{far}/pieces").json()]
+    assert coach.get("/api/settings/bare-loads").json() == {"boards": 1}
+    choose(coach, unit="lb")
+    after = coach.get(f"/api/days/{far}").json()
+    assert after["text"] == plain.replace("10 KBS 24/16", "10 kettlebell swing @ 24/16 kg")
+    assert after["version"] == saved["version"] + 1
+    assert coach.get(f"/api/days/{far}/plan").json() == before
+    assert [one["key"] for one in coach.get(f"/api/days/{far}/pieces").json()] == keys
+    assert coach.get("/api/settings/bare-loads").json() == {"boards": 0}
+    coach.put(f"/api/days/{later}", json={"text": plain, "version": 0})
+    said = [
+        f["message"] for f in coach.post("/api/preview", json={"text": plain}).json()["findings"]
+    ]
+    assert "read as 10 kettlebell swing @ 24/16 lb" in said
+    load = coach.get(f"/api/days/{later}/plan").json()["pieces"][0]["blocks"][0]["lines"][0]
+    assert load["tasks"][0]["versions"][0]["load"]["unit"] == "lb"
+    choose(coach, unit="kg")
+    assert "24/16 lb" in coach.get(f"/api/days/{later}").json()["text"]
+
+
 @pytest.fixture
 def scored(coach, gym):
     put(coach, NEAP, gym["Anna"], "9+3")

@@ -18,6 +18,7 @@ from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.notation.parser import READ_AS
 from pine_ladder.core.notation.plain.lines import Reader
+from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
@@ -95,6 +96,42 @@ def test_sets_that_the_piece_has_not_are_never_left_out(heading):
     (problem,) = [f for f in parse(f"{heading}\n3x10 push-ups").findings if f.code != READ_AS]
     assert problem.message.startswith("3x10: how often is said in the heading")
     assert (problem.line, problem.severity) == (2, "error")
+
+
+POUNDS = library().in_unit("lb")
+WRITTEN = [pair["plain"] for pair in PAIRS["read_as"]] + [plain for plain, _ in boards()]
+
+
+@pytest.mark.parametrize(
+    ("plain", "exact"),
+    [
+        ("10 KBS 53/35", "10 kettlebell swing @ 53/35 lb"),
+        ("10 thrusters 95", "10 thruster @ 95 lb"),
+        ("10 KBS 24 kg", "10 kettlebell swing @ 24 kg"),
+        ("5 box jumps 24", "5 box jump @ 24 in"),
+        ("40 m farmers carry 2 x 53", "40 m farmer carry @ 2 x 53 lb"),
+    ],
+)
+def test_a_load_without_a_unit_is_in_the_gyms(plain, exact):
+    board = parse(f"AMRAP 10\n{plain}", POUNDS)
+    assert print_session(board.session).splitlines()[1:] == [exact]
+    assert f"read as {exact}" in [found.message for found in board.findings]
+
+
+@pytest.mark.parametrize("plain", WRITTEN, ids=lambda text: text[:30])
+def test_a_board_with_its_units_written_out_says_the_same_in_every_gym(plain):
+    for gym in (library(), POUNDS):
+        told = with_units(plain, gym)
+        meant = print_session(parse(plain, gym).session)
+        assert print_session(parse(told, library()).session) == meant
+        assert print_session(parse(told, POUNDS).session) == meant
+        assert with_units(told, gym) == told
+
+
+def test_only_lines_whose_load_has_no_unit_are_written_out():
+    board = "AMRAP 12\n10 KBS 24\n10 burpees\n200m run\n5 DL 100 kg\n"
+    told = with_units(board, library())
+    assert told == board.replace("10 KBS 24", "10 kettlebell swing @ 24 kg")
 
 
 def test_the_corpus_is_large_enough_to_mean_something():

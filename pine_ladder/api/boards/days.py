@@ -249,6 +249,7 @@ def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
 @coaches.get("/days")
 def list_days(
     db: Database,
+    shelf: Shelf,
     first: Annotated[GymDate, Query(description="First date")],
     last: Annotated[GymDate, Query(description="Last date, at most 60 days later")],
 ) -> list[DayTitle]:
@@ -258,7 +259,7 @@ def list_days(
     return [
         DayTitle(
             date=day.date,
-            title=read_board(day.text).session.title or "",
+            title=read_board(day.text, shelf).session.title or "",
             outline=hour_of(db, day.text),
         )
         for day in days.days_between(db, first, last)

@@ -13,6 +13,7 @@ from pine_ladder.api.boards.days import existing_day, hour_of
 from pine_ladder.api.errors import Problem
 from pine_ladder.api.forms import GymDate, Place
 from pine_ladder.core.day.view import view
+from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.plan import Session
 from pine_ladder.files.archive import board_name, zip_boards
 from pine_ladder.files.calendar import Held, calendar
@@ -65,14 +66,14 @@ def page_file(
 
 
 @coaches.get("/week/{date}/boards")
-def week_boards(date: GymDate, db: Database) -> Response:
-    """The week's boards as a zip of text files."""
-    found = {day.date: day.text for day in _week(db, date)}
+def week_boards(date: GymDate, db: Database, shelf: Shelf) -> Response:
+    """The week's boards as a zip of text files, every load with its unit."""
+    found = {day.date: with_units(day.text, shelf) for day in _week(db, date)}
     return _file(zip_boards(found), "application/zip", f"week-{date.isoformat()}.zip")
 
 
 @coaches.get("/week/{date}/calendar")
-def week_calendar(date: GymDate, db: Database) -> Response:
+def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
     """The week's classes as iCalendar, at the gym's weekly class times."""
     gym = days.the_gym(db)
     times = list(db.scalars(select(ClassTime).order_by(ClassTime.start)))
@@ -81,7 +82,7 @@ def week_calendar(date: GymDate, db: Database) -> Response:
             date=day.date,
             start=time.start,
             length_s=hour_of(db, day.text).class_s,
-            title=read_board(day.text).session.title or gym.name,
+            title=read_board(day.text, shelf).session.title or gym.name,
             board=day.text,
         )
         for day in _week(db, date)

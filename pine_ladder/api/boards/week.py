@@ -162,31 +162,33 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
 
 
 @coaches.get("/days/{date}/steps", responses={404: {"model": Problem}})
-def read_steps(date: GymDate, db: Database) -> list[Step]:
+def read_steps(date: GymDate, db: Database, shelf: Shelf) -> list[Step]:
     """The stated steps a day could take when it is repeated a week later."""
-    return steps(read_board(existing_day(db, date).text).session)
+    return steps(read_board(existing_day(db, date).text, shelf).session)
 
 
 @coaches.post(
     "/days/{date}/forward", responses={404: {"model": Problem}, 409: {"model": DayConflict}}
 )
-def step_forward(date: GymDate, form: ForwardForm, db: Database, me: Myself) -> DayOut:
+def step_forward(
+    date: GymDate, form: ForwardForm, db: Database, me: Myself, shelf: Shelf
+) -> DayOut:
     """Copy a day a week on with the accepted steps, onto an empty day."""
     source = existing_day(db, date)
-    offered = {step.key for step in steps(read_board(source.text).session)}
+    offered = {step.key for step in steps(read_board(source.text, shelf).session)}
     if not offered.issuperset(form.accept):
         raise ApiError(422, "the day has changed: look at its steps again")
     to = date + dt.timedelta(days=DAYS)
     there = days.find_day(db, to)
-    text = take(source.text, form.accept)
+    text = take(source.text, form.accept, shelf)
     return day_out(to, _place(db, text, to, there.version if there else 0, me))
 
 
 @coaches.get("/bank")
-def read_bank(db: Database) -> list[Banked]:
+def read_bank(db: Database, shelf: Shelf) -> list[Banked]:
     """The named boards the gym keeps, with how often each title has been held."""
     held = Counter(
-        read_board(text).session.title
+        read_board(text, shelf).session.title
         for text in db.scalars(select(Day.text).where(Day.published, Day.date <= gym_today(db)))
     )
     kept = db.scalars(select(BankedBoard).order_by(BankedBoard.name))
@@ -194,10 +196,10 @@ def read_bank(db: Database) -> list[Banked]:
 
 
 @coaches.post("/bank", status_code=201, responses={409: {"model": Problem}})
-def keep_board(form: KeepForm, db: Database) -> Banked:
+def keep_board(form: KeepForm, db: Database, shelf: Shelf) -> Banked:
     """Keep a day's board under its title."""
     day = existing_day(db, form.date)
-    name = read_board(day.text).session.title
+    name = read_board(day.text, shelf).session.title
     if not name:
         raise ApiError(422, "give the board a title first: # Slack Water")
     board = days.bank(db, name[:120], day.text)

@@ -15,9 +15,10 @@ from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.day.calendar import zone_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
-from pine_ladder.core.units import number_text
+from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
 
 coaches = router("coach", "settings")
@@ -39,10 +40,11 @@ class SchoolChoice(BaseModel):
 
 class Settings(Form):
     """What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
-    kg, or `45 lb`), the time zone by its IANA name.
+    kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
     """
 
     zone: str = Field(max_length=60, examples=["Europe/Lisbon"])
+    unit: WeightUnit = "kg"
     class_min: int = Field(ge=10, le=240)
     change_s: int = Field(ge=0, le=900)
     class_size: int = Field(ge=1, le=200)
@@ -92,6 +94,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     gym, rack, schools = the_gym(db), rack_of(db), schools_of(db)
     settings = Settings(
         zone=gym.zone,
+        unit=unit_of(gym),
         class_min=gym.class_min,
         change_s=gym.change_s,
         class_size=gym.class_size,
@@ -105,6 +108,18 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     return SettingsOut(
         settings=settings, version=gym.settings_version, choices=_choices(shelf, schools)
     )
+
+
+class BareLoads(BaseModel):
+    """How many boards hold loads without a unit: a change of the gym's unit writes it into them."""
+
+    boards: int
+
+
+@coaches.get("/settings/bare-loads")
+def count_bare_loads(db: Database) -> BareLoads:
+    """What a change of the gym's unit would touch."""
+    return BareLoads(boards=boards_without_unit(db))
 
 
 @coaches.put("/settings", responses={409: {"model": Problem}, 422: {"model": Problem}})
@@ -130,6 +145,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         sentence = "someone else has changed the settings in the meantime: look at them again"
         raise ApiError(409, sentence, newer=read_settings(db, shelf).model_dump(mode="json"))
     gym.settings_version += 1
+    change_unit(db, gym, wanted.unit)
     gym.zone = wanted.zone
     gym.class_min, gym.change_s = wanted.class_min, wanted.change_s
     gym.class_size = wanted.class_size

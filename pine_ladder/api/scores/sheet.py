@@ -169,8 +169,8 @@ EXAMPLES = {
 }
 
 
-def _scored(day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
-    session = read_board(day.text).session
+def _scored(db: Database, day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
+    session = read_board(day.text, gym_library(db, learnt=False)).session
     return [
         (
             SheetPiece(
@@ -345,7 +345,7 @@ def sheet(date: GymDate, db: Database) -> Sheet:
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
-    found = _scored(day, hour_of(db, day.text, keys_of(db, day)))
+    found = _scored(db, day, hour_of(db, day.text, keys_of(db, day)))
     pieces = [piece for piece, _ in found]
     by_key = {piece.key: held for piece, held in found}
     ids = {int(piece.key) for piece in pieces}
@@ -453,7 +453,7 @@ def my_day(
     )
     rows = scores.scores_of(db, day) if day else []
     ranks = _ranks(rows, hidden_from(db, me))
-    scored = _scored(day, hour) if day else []
+    scored = _scored(db, day, hour) if day else []
     by_key = {piece.key: held for piece, held in scored}
     return MyDay(
         date=date,

@@ -14,6 +14,7 @@ from pydantic import Field, model_validator
 from rapidfuzz import fuzz, process
 
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.units import WeightUnit
 
 
 class Pattern(StrEnum):
@@ -204,14 +205,19 @@ def _singular(word: str) -> str:
 
 
 class Library:
-    """Movements with look-up by folded name and a nearest suggestion for typing slips."""
+    """Movements with look-up by folded name and a nearest suggestion for typing slips.
+
+    `unit` is what a load is in where none is written, as it is said where the library is used.
+    """
 
     def __init__(
         self,
         movements: Iterable[Movement],
         ladders: Iterable[Ladder] = (),
         swaps: Iterable[Swap] = (),
+        unit: WeightUnit = "kg",
     ) -> None:
+        self.unit: WeightUnit = unit
         self.movements = tuple(sorted(movements, key=lambda m: m.name))
         self.ladders = tuple(ladders)
         self.swaps = tuple(swaps)
@@ -240,7 +246,7 @@ class Library:
             rungs = [rung for rung in ladders[below].rungs if rung != name]
             rungs.insert(rungs.index(one.above) + 1, name)
             ladders[below] = ladders[below].model_copy(update={"rungs": tuple(rungs)})
-        return Library(movements.values(), ladders, self.swaps)
+        return Library(movements.values(), ladders, self.swaps, self.unit)
 
     def with_seconds(self, seconds: Mapping[str, float]) -> Library:
         """This library with other medians for some movements, in seconds, never under the floor."""
@@ -250,7 +256,11 @@ class Library:
             else movement
             for movement in self.movements
         ]
-        return Library(movements, self.ladders, self.swaps)
+        return Library(movements, self.ladders, self.swaps, self.unit)
+
+    def in_unit(self, unit: WeightUnit) -> Library:
+        """This library where a load without a unit is in another one."""
+        return Library(self.movements, self.ladders, self.swaps, unit)
 
     def fitted(self, seconds: Mapping[str, float], in_a_row: Mapping[str, float]) -> Library:
         """This library with other medians and sets for some movements."""
@@ -261,7 +271,7 @@ class Library:
             else movement
             for movement in paced.movements
         ]
-        return Library(movements, self.ladders, self.swaps)
+        return Library(movements, self.ladders, self.swaps, self.unit)
 
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""

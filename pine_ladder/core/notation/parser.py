@@ -19,7 +19,6 @@ from pine_ladder.core.notation.heading import Heading, heading_tree, read_headin
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
 from pine_ladder.core.notation.plain.headings import mended
 from pine_ladder.core.notation.plain.lines import Reader as Plain
-from pine_ladder.core.notation.plain.lines import Unit
 from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import (
     exercise_text,
@@ -324,17 +323,17 @@ class _Reported(Exception):
     """The line's slip is already among the findings."""
 
 
-def parse(text: str, library: Library | None = None, unit: Unit = "kg") -> Parsed:
+def parse(text: str, library: Library | None = None) -> Parsed:
     """Read a board. Never raises for any text: what cannot be read becomes a finding.
 
     Plain lines are read as the exact ones they stand for and told so, as hints `read-as`; a load
-    without a unit is in `unit`.
+    without a unit is in the library's.
     """
     shelf = library or shipped_library()
     reader = _Reader(shelf)
     lines = [raw.replace("\t", " ") for raw in text.splitlines()]
     exact = exact_lines(
-        lines[:MAX_LINES], shelf, unit, lambda line: _task_reads(line, shelf), _heading_reads
+        lines[:MAX_LINES], shelf, lambda line: _task_reads(line, shelf), _heading_reads
     )
     for number, group in groupby(exact, key=attrgetter("number")):
         parts = list(group)

@@ -54,7 +54,7 @@ def earlier_board(
     `movement` is a name the library knows, or stands as it is.
     """
     session = parse(text, library).session
-    taken = take(text, keys) if (keys := [step.key for step in steps(session)]) else None
+    taken = take(text, keys, library) if (keys := [step.key for step in steps(session)]) else None
     sought = words.casefold().split()
     found = []
     for at, piece in enumerate(session.pieces):

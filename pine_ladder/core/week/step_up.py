@@ -7,6 +7,7 @@ rolling goes from 5:00 to 6:00; strength adds a set; fixed reps add one or two.
 from __future__ import annotations
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.notation.edits import heading_text, numbered_text
 from pine_ladder.core.notation.parser import parse
@@ -138,12 +139,13 @@ def steps(session: plan.Session) -> list[Step]:
     ]
 
 
-def take(text: str, keys: list[str]) -> str:
+def take(text: str, keys: list[str], library: Library | None = None) -> str:
     """The board's text after the steps of those keys, one after the other, so that two which touch
     the same line add up. A key the board does not offer changes nothing.
     """
     for key in keys:
-        step = next((one for one in steps(parse(text).session) if one.key == key), None)
+        session = parse(text, library).session
+        step = next((one for one in steps(session) if one.key == key), None)
         lines = text.splitlines()
         for number, line in step.lines if step else ():
             lines[number - 1] = line

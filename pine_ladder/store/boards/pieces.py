@@ -20,6 +20,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import Parsed, parse
 from pine_ladder.core.scores.kinds import Score
 from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import (
     ClockStep,
     Day,
@@ -39,8 +40,8 @@ Why = Literal["gone", "doubt", "unreadable"]
 
 
 @lru_cache(maxsize=1024)
-def read_board(board: str, shelf: Library | None = None) -> Parsed:
-    """A board's text as read; the same text is read once."""
+def read_board(board: str, shelf: Library) -> Parsed:
+    """A board's text as this gym reads it; the same text is read once."""
     return parse(board, shelf)
 
 
@@ -96,7 +97,7 @@ def held_by_all(
     db: Session, days: Iterable[Day], shelf: Library | None = None
 ) -> dict[int, list[Held]]:
     """All pieces of several days, by day."""
-    days = list(days)
+    days, shelf = list(days), shelf or gym_library(db, learnt=False)
     rows: dict[int, list[PieceRow]] = {day.id: [] for day in days}
     query = select(PieceRow).where(PieceRow.day_id.in_(rows))
     for row in db.scalars(query.order_by(PieceRow.position, PieceRow.id)):
@@ -104,7 +105,7 @@ def held_by_all(
     return {day.id: _paired(db, day, rows[day.id], shelf) for day in days}
 
 
-def _paired(db: Session, day: Day, rows: list[PieceRow], shelf: Library | None) -> list[Held]:
+def _paired(db: Session, day: Day, rows: list[PieceRow], shelf: Library) -> list[Held]:
     pieces = read_board(day.text, shelf).session.pieces
     standing = [row for row in rows if row.position is not None]
     if len(standing) != len(pieces):
@@ -120,7 +121,7 @@ def _paired(db: Session, day: Day, rows: list[PieceRow], shelf: Library | None) 
     ]
 
 
-def _alone(board: str, shelf: Library | None = None) -> plan.Piece | None:
+def _alone(board: str, shelf: Library) -> plan.Piece | None:
     pieces = read_board(board, shelf).session.pieces
     return pieces[0] if pieces else None
 
@@ -182,8 +183,9 @@ def settle(db: Session, day: Day, answers: Mapping[str, int], asks: bool = False
     rows = list(db.scalars(query))
     old = [row for row in rows if row.position is not None]
     aside = [row for row in rows if row.position is None]
-    session = read_board(day.text).session
-    were = [_alone(row.text) for row in old]
+    shelf = gym_library(db, learnt=False)
+    session = read_board(day.text, shelf).session
+    were = [_alone(row.text, shelf) for row in old]
     found = match([one or _BLANK for one in were], session.pieces)
     of_new = _answered(found, old, answers, len(session.pieces))
     if asks:
@@ -195,7 +197,7 @@ def settle(db: Session, day: Day, answers: Mapping[str, int], asks: bool = False
     kept: list[PieceRow] = []
     for j, before in enumerate(of_new):
         own = text_of(day.text, session, j)
-        row = old[before] if before is not None else _returned(aside, session.pieces[j])
+        row = old[before] if before is not None else _returned(aside, session.pieces[j], shelf)
         if row is None:
             row = PieceRow(day_id=day.id)
             db.add(row)
@@ -224,9 +226,9 @@ def _answered(
     return of_new
 
 
-def _returned(aside: list[PieceRow], piece: plan.Piece) -> PieceRow | None:
+def _returned(aside: list[PieceRow], piece: plan.Piece, shelf: Library) -> PieceRow | None:
     """A piece that was set aside and stands on the board again to the letter."""
-    same = [row for row in aside if _alone(row.text) == piece]
+    same = [row for row in aside if _alone(row.text, shelf) == piece]
     if not same:
         return None
     row = max(same, key=lambda one: one.id)

@@ -9,15 +9,23 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.movements import Library, OwnMovement, library
-from pine_ladder.store.models import Learning, OwnMovementRow, Person
+from pine_ladder.core.units import WeightUnit
+from pine_ladder.store.models import Gym, Learning, OwnMovementRow, Person
+
+UNIT = "unit"
+"""The setting of what a load is in where no unit is written."""
 
 
 @lru_cache(maxsize=8)
-def _with(own: tuple[OwnMovement, ...], factors: tuple[tuple[str, float], ...] = ()) -> Library:
+def _with(
+    own: tuple[OwnMovement, ...], factors: tuple[tuple[str, float], ...], unit: WeightUnit
+) -> Library:
     if factors:
-        base = _with(own)
+        base = _with(own, (), unit)
         found = ((base.find(name), factor) for name, factor in factors)
         return base.with_seconds({m.name: m.seconds * f for m, f in found if m is not None})
+    if unit != library().unit:
+        return _with(own, (), library().unit).in_unit(unit)
     return library().with_own(own) if own else library()
 
 
@@ -29,15 +37,17 @@ def own_movements(db: Session) -> tuple[OwnMovement, ...]:
 
 def gym_library(db: Session, learnt: bool = True) -> Library:
     """The library as this gym has it; `learnt` with the seconds its scores speak for."""
-    newest = db.scalars(select(Learning.medians).order_by(Learning.id.desc()).limit(1)).first()
-    factors = tuple(sorted(newest.items())) if learnt and newest else ()
-    return _with(own_movements(db), factors)
+    newest = select(Learning.medians).order_by(Learning.id.desc()).limit(1).scalar_subquery()
+    unit = select(Gym.settings[UNIT].as_string()).limit(1).scalar_subquery()
+    medians, said = db.execute(select(newest, unit)).one()
+    factors = tuple(sorted(medians.items())) if learnt and medians else ()
+    return _with(own_movements(db), factors, "lb" if said == "lb" else "kg")
 
 
 def keep_movement(db: Session, own: OwnMovement, by: Person) -> Library:
     """Keep a movement; raises ValueError, in a sentence, where it clashes with another."""
     others = [one for one in own_movements(db) if one.movement.name != own.movement.name]
-    made = _with((*others, own))
+    made = _with((*others, own), (), "kg")
     values = {"record": own.model_dump(mode="json"), "saved_by_id": by.id, "saved_at": func.now()}
     row = insert(OwnMovementRow).values(name=own.movement.name, **values)
     db.execute(row.on_conflict_do_update(index_elements=["name"], set_=values))

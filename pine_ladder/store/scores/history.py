@@ -13,6 +13,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.store.boards.days import main_programme
 from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED
 
@@ -43,10 +44,11 @@ def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, 
         .order_by(Day.date.desc())
     )
     # Most days hold another board: only those that hold the piece are asked for their keys.
+    shelf = gym_library(db, learnt=False)
     found = [
         earlier
         for earlier in db.scalars(query).unique()
-        if piece in read_board(earlier.text).session.pieces
+        if piece in read_board(earlier.text, shelf).session.pieces
     ][:most]
     pieces = held_by_all(db, found)
     return [
@@ -89,12 +91,13 @@ def scores_of_person(
     rows = list(db.execute(query).unique())
     places = _places(db, person_id, [day.id for _, day in rows], hidden)
     pieces = _by_id(db, (day for _, day in rows))
+    shelf = gym_library(db, learnt=False)
     out = []
     for row, day in rows:
         held = pieces.get(row.piece_id)
         if held is not None and held.piece is not None:
             rank, of = places.get(row.id, (None, 0))
-            title = read_board(day.text).session.title or ""
+            title = read_board(day.text, shelf).session.title or ""
             out.append(Done(row, day, title, held.piece, rank, of))
     return out
 
@@ -143,12 +146,13 @@ def best_scores(
     )
     if line is None:
         return []
+    shelf = gym_library(db, learnt=False)
     titled = [
         day.id
         for day in db.scalars(
             select(Day).where(Day.published, Day.programme_id == line.id)
         ).unique()
-        if read_board(day.text).session.title in boards
+        if read_board(day.text, shelf).session.title in boards
     ]
     query = (
         select(ScoreRow, Day)
@@ -168,7 +172,7 @@ def best_scores(
         one = pieces.get(row.piece_id)
         if one is None or one.piece is None or row.kind == ScoreKind.DONE:
             continue
-        title = read_board(day.text).session.title or ""
+        title = read_board(day.text, shelf).session.title or ""
         place = (title, one.piece.title, row.tier.position, row.track.position)
         held = best.get(place)
         if held is None or (row.order_key or 0) > (held.row.order_key or 0):

@@ -17,6 +17,7 @@ from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.scores.standings import Entry
 from pine_ladder.store.boards.pieces import fill, held_by_all, id_of, read_board
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import (
     BankedBoard,
     Day,
@@ -112,10 +113,11 @@ def benchmarks(db: Session, person_id: int) -> list[Benchmark]:
     )
     scored = list(db.execute(query.where(Day.published)).unique())
     pieces = held_by_all(db, {day.id: day for _, day in scored}.values())
+    shelf = gym_library(db, learnt=False)
     titles = {one.row.id: one.row.title for held in pieces.values() for one in held}
     found: dict[tuple[str, str], list[tuple[ScoreRow, Day]]] = {}
     for row, day in scored:
-        title = read_board(day.text).session.title
+        title = read_board(day.text, shelf).session.title
         if title in kept and row.piece_id in titles:
             found.setdefault((title, titles[row.piece_id]), []).append((row, day))
     out = []

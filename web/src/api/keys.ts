@@ -12,6 +12,7 @@ export const keys = {
   history: (id: number | null) => ["athletes", id, "history"] as const,
   mine: ["mine"] as const,
   settings: ["settings"] as const,
+  bareLoads: ["settings", "bare-loads"] as const,
   bank: ["bank"] as const,
   kept: ["kept-pieces"] as const,
   earlier: (date: string) => ["earlier", date] as const,

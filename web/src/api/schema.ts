@@ -658,7 +658,7 @@ export interface paths {
         };
         /**
          * Week Boards
-         * @description The week's boards as a zip of text files.
+         * @description The week's boards as a zip of text files, every load with its unit.
          */
         get: operations["week_boards"];
         put?: never;
@@ -996,6 +996,26 @@ export interface paths {
          *     409 when somebody has changed them since they were read: nothing is saved then.
          */
         put: operations["write_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/bare-loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count Bare Loads
+         * @description What a change of the gym's unit would touch.
+         */
+        get: operations["count_bare_loads"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1980,6 +2000,14 @@ export interface components {
             text: string;
             /** Held */
             held: number;
+        };
+        /**
+         * BareLoads
+         * @description How many boards hold loads without a unit: a change of the gym's unit writes it into them.
+         */
+        BareLoads: {
+            /** Boards */
+            boards: number;
         };
         /**
          * Beat
@@ -4967,7 +4995,7 @@ export interface components {
         /**
          * Settings
          * @description What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
-         *     kg, or `45 lb`), the time zone by its IANA name.
+         *     kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
          */
         Settings: {
             /**
@@ -4975,6 +5003,12 @@ export interface components {
              * @example Europe/Lisbon
              */
             zone: string;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
             /** Class Min */
             class_min: number;
             /** Change S */
@@ -8724,6 +8758,44 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_bare_loads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BareLoads"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,9 +2,9 @@
 
 from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.plain.boards import Exact, exact_lines
-from pine_ladder.core.notation.plain.lines import SHORT, Unit
+from pine_ladder.core.notation.plain.lines import SHORT
 
-__all__ = ["Exact", "Unit", "exact_lines", "spellings"]
+__all__ = ["Exact", "exact_lines", "spellings"]
 
 
 def spellings(movement: Movement) -> tuple[str, ...]:

@@ -19,7 +19,7 @@ from pine_ladder.core.notation.plain.headings import (
     modifiers_said,
     role_said,
 )
-from pine_ladder.core.notation.plain.lines import Reader, Unit
+from pine_ladder.core.notation.plain.lines import Reader
 from pine_ladder.core.notation.plain.openings import (
     LIFTS,
     NOTHING,
@@ -88,10 +88,10 @@ _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
 
 class _Board:
     def __init__(
-        self, lines: Sequence[str], library: Library, unit: Unit, task: Exactly, head: Exactly
+        self, lines: Sequence[str], library: Library, task: Exactly, head: Exactly
     ) -> None:
         self.lines, self.task_reads, self.heading_reads = lines, task, head
-        self.reader = Reader(library, unit)
+        self.reader = Reader(library)
         self.openings = Openings(self.reader)
         self.before: list[Exact] = []
         self.parted = False
@@ -485,7 +485,7 @@ class _Board:
 
 
 def exact_lines(
-    lines: Sequence[str], library: Library, unit: Unit, task_reads: Exactly, heading_reads: Exactly
+    lines: Sequence[str], library: Library, task_reads: Exactly, heading_reads: Exactly
 ) -> list[Exact]:
     """The board's lines in exact notation, in order; what is not understood stands as it is."""
-    return _Board(lines, library, unit, task_reads, heading_reads).exact()
+    return _Board(lines, library, task_reads, heading_reads).exact()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.movements.library import fold
@@ -19,8 +19,6 @@ from pine_ladder.core.notation.plain.times import (
 )
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
-
-Unit = Literal["kg", "lb"]
 
 SHORT = {
     "du": "double-under", "dus": "double-under", "dubs": "double-under",
@@ -148,8 +146,8 @@ class Work(NamedTuple):
 class Reader:
     """Reads lines with a gym's library and its usual unit of weight."""
 
-    def __init__(self, library: Library, unit: Unit = "kg") -> None:
-        self.library, self.unit = library, unit
+    def __init__(self, library: Library) -> None:
+        self.library = library
         self.misses = 0
 
     def read(self, raw: str, station_due: int | None = None) -> Work | None:
@@ -349,7 +347,7 @@ class Reader:
 
         def unit(said: str | None) -> str:
             if not said:
-                return self.unit
+                return self.library.unit
             return "lb" if said[0].lower() in "lp#" else "kg"
 
         if found["count"]:
@@ -370,7 +368,7 @@ class Reader:
         if movement is not None and "box" in movement.kit:
             tall = max(float(part) for part in bare.split("/"))
             return f"{bare} {'in' if tall <= TALLEST_IN else 'cm'}"
-        return f"{bare} {self.unit}"
+        return f"{bare} {self.library.unit}"
 
 
 def _unknown(text: str, details: list[str], amount: str) -> tuple[str, Movement | None, str] | None:

@@ -87,6 +87,35 @@ function Counts({
   );
 }
 
+type Weight = NonNullable<Settings["unit"]>;
+
+/** What a load is in where none is written; before a change, what becomes of the boards there are. */
+function Unit(props: { kept: Weight; chosen: Weight; onChange: (unit: Weight) => void }) {
+  const changed = props.chosen !== props.kept;
+  const bare = useQuery({
+    queryKey: keys.bareLoads,
+    queryFn: ({ signal }) => ask(api.GET("/api/settings/bare-loads", { signal })),
+    enabled: changed,
+  });
+  const boards = bare.data?.boards;
+  const told = boards === undefined ? "Every load keeps the unit it has" : said(boards, props.kept);
+  return (
+    <Select
+      label="A load without a unit is in"
+      description={changed ? told : "24/16 on a board; a unit that is written stands"}
+      allowDeselect={false}
+      value={props.chosen}
+      data={["kg", "lb"]}
+      onChange={(unit) => unit && props.onChange(unit as Weight)}
+    />
+  );
+}
+
+const said = (boards: number, unit: Weight) =>
+  boards === 0
+    ? "No board has a load without a unit: nothing changes on any of them"
+    : `${boards} ${boards === 1 ? "board has loads" : "boards have loads"} without a unit: ${unit} is written into them first`;
+
 function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
   const client = useQueryClient();
   const [form, setForm] = useState<Settings>(initial.settings);
@@ -131,6 +160,11 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
+          <Unit
+            kept={initial.settings.unit ?? "kg"}
+            chosen={form.unit ?? "kg"}
+            onChange={(unit) => set({ unit })}
+          />
           <Autocomplete
             label="Time zone of the gym"
             description="Its days and classes are those there"
