@@ -134,6 +134,67 @@ def test_only_lines_whose_load_has_no_unit_are_written_out():
     assert told == board.replace("10 KBS 24", "10 kettlebell swing @ 24 kg")
 
 
+@pytest.mark.parametrize(
+    ("board", "sentence", "ways"),
+    [
+        (
+            "AMRAP 10\n8 push-up, thrusters 40/30",
+            "thrusters 40/30: work of its own, or a note on the push-up?",
+            [["8 push-up", "8 thruster @ 40/30 kg"], ["8 push-up — thrusters 40/30"]],
+        ),
+        (
+            "## Conditioning: EMOM 10:00\n1) 10 squat, push-up",
+            "push-up: work of its own, or a note on the air squat?",
+            [["1) 10 air squat + 10 push-up"], ["1) 10 air squat — push-up"]],
+        ),
+        (
+            "AMRAP 12 burpees",
+            "AMRAP 12 burpees: is the number the minutes, or how many?",
+            [
+                ["## Conditioning: AMRAP 12:00", "max burpee"],
+                ["## Conditioning: AMRAP 10:00", "12 burpee"],
+            ],
+        ),
+        (
+            "WOD\n20 wall balls, 10 pull-ups",
+            "how is this piece timed? for example 3 rounds, AMRAP 12:00, EMOM 10:00",
+            [
+                [f"## Conditioning: {form}"]
+                for form in ("for time", "AMRAP 12:00", "3 rounds", "EMOM 10:00")
+            ],
+        ),
+        (
+            "3 rounds for time\n21-15-9 thruster @ 43/30\npull-up",
+            "pull-up: how many? write 21-15-9 pull-up",
+            [["21-15-9 pull-up"]],
+        ),
+    ],
+)
+def test_what_may_mean_two_things_is_asked_once(board, sentence, ways):
+    (asked,) = [f for f in findings(board) if f.message == sentence]
+    for repair, way in zip(asked.repairs, ways, strict=True):
+        told = apply(board, repair.edits).splitlines()
+        assert told[asked.line - 1 : asked.line - 1 + len(way)] == way
+    for repair in asked.repairs:
+        assert sentence not in [f.message for f in findings(apply(board, repair.edits))]
+
+
+@pytest.mark.parametrize("note", ["box jump, step down", "burpee, hands off", "row, easy"])
+def test_how_a_rep_is_done_is_no_question(note):
+    board = f"## Conditioning: AMRAP 10:00\n10 {note}"
+    assert [f for f in parse(board).findings if f.code != READ_AS] == []
+
+
+def test_a_repair_of_a_line_that_says_several_keeps_them_all():
+    """The heading is mended; the work that stood in the same line is still there."""
+    board = "Partner AMRAP: 10 burpees, 20 squats"
+    for found in parse(board).findings:
+        for repair in found.repairs if found.severity == "error" else ():
+            told = apply(board, repair.edits)
+            assert "burpee" in told
+            assert "squat" in told
+
+
 def test_the_corpus_is_large_enough_to_mean_something():
     assert len(rows("lines.txt")) + len(rows("headings.txt")) + len(boards()) >= 200
 

@@ -13,6 +13,7 @@ from pine_ladder.core.checks.walk import (
 )
 from pine_ladder.core.clock import line_seconds, stations
 from pine_ladder.core.notation.bounds import excess
+from pine_ladder.core.notation.printer import amount_text
 from pine_ladder.core.units import clock_text
 
 
@@ -27,16 +28,29 @@ def missing_amounts(session: plan.Session, ground: Ground) -> list[plan.Finding]
         exercise = at.task.versions[0]
         if exercise.amount is None and not given:
             what = exercise.movement or "the complex"
-            repair = with_version(at, 0, f"write 10 {what}", amount=plan.Reps(low=10))
+            amount = _scheme_beside(at.piece) or plan.Reps(low=10)
+            written = f"{amount_text(amount)} {what}"
+            repair = with_version(at, 0, f"write {written}", amount=amount)
             found.append(
                 finding(
                     "no-amount",
                     at.line.line,
-                    f"{what}: how many? write 10 {what}",
+                    f"{what}: how many? write {written}",
                     repairs=[repair],
                 )
             )
     return found
+
+
+def _scheme_beside(piece: plan.Piece) -> plan.Amount | None:
+    """The scheme of another line of the piece: `21-15-9 thruster` above a bare `pull-up`."""
+    amounts = (
+        task.versions[0].amount
+        for block in piece.blocks
+        for line in block.lines
+        for task in line.tasks
+    )
+    return next((one for one in amounts if isinstance(one, plan.Scheme)), None)
 
 
 def odd_over_two_sides(session: plan.Session, ground: Ground) -> list[plan.Finding]:

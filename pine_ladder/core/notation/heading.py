@@ -261,7 +261,10 @@ def _heading_slip(text: str, error: UnexpectedInput) -> Slip:
     end = max(start + len(part), start + 1)
     if first and not part:
         return Slip(
-            "how is this piece timed? for example 3 rounds, AMRAP 12:00, EMOM 10:00", start, end
+            "how is this piece timed? for example 3 rounds, AMRAP 12:00, EMOM 10:00",
+            start,
+            end,
+            ways=(" for time", " AMRAP 12:00", " 3 rounds", " EMOM 10:00"),
         )
     if not part:
         return Slip("a modifier is missing after the comma", start, end)

@@ -21,12 +21,11 @@ from pine_ladder.core.notation.plain.headings import mended
 from pine_ladder.core.notation.plain.lines import Reader as Plain
 from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import (
-    exercise_text,
     last_alone_changes,
     line_text,
     print_piece,
-    task_text,
 )
+from pine_ladder.core.notation.questions import bare_number, both_sides, second_task, whose_tier
 from pine_ladder.core.notation.task import read_task, task_tree
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
@@ -129,6 +128,17 @@ class _Reader:
             return
         (number, text, offset), *others = self.homeless
         self.homeless = []
+        if ways := bare_number(text, self.library):
+            repairs = tuple(
+                plan.Repair(
+                    label=f"write {' / '.join(way.splitlines())}",
+                    edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=way),),
+                )
+                for way in ways
+            )
+            sentence = f"{text}: is the number the minutes, or how many?"
+            self.note(number, Slip(sentence, 0, len(text)), offset, repairs=repairs)
+            return
         heading = mended(text)
         begin = heading or "## Conditioning: 3 rounds"
         edit = plan.Edit(line=number, start=1, end=1, text=f"{begin}\n")
@@ -150,9 +160,14 @@ class _Reader:
         repairs: tuple[plan.Repair, ...] = (),
     ) -> None:
         start, end = offset + slip.start + 1, offset + slip.end + 1
-        if slip.replacement and not repairs:
-            edit = plan.Edit(line=number, start=start, end=end, text=slip.replacement)
-            repairs = (plan.Repair(label=f"write {slip.replacement}", edits=(edit,)),)
+        if not repairs:
+            repairs = tuple(
+                plan.Repair(
+                    label=f"write {way.strip()}",
+                    edits=(plan.Edit(line=number, start=start, end=end, text=way),),
+                )
+                for way in slip.ways
+            )
         self.findings.append(
             plan.Finding(
                 code=slip.code,
@@ -310,13 +325,17 @@ class _Reader:
         try:
             reading = read_task(text, self.library)
         except Slip as slip:
-            self.note(number, slip, offset, repairs=_both_sides(number, text, slip, self.library))
+            self.note(number, slip, offset, repairs=self._both_sides(number, text))
             raise _Reported from None
         for noticed in reading.slips:
             self.note(number, noticed, offset, "warning")
         if last_alone_changes(reading.tasks) and "|" not in text.rsplit(" + ", 1)[0]:
-            self.findings.append(_whose_tier(number, text, reading.tasks))
+            self.findings.append(whose_tier(number, text, reading.tasks))
+        self.findings += second_task(number, text, reading.tasks, self.library)
         return reading.station, plan.Line(line=number, tasks=reading.tasks)
+
+    def _both_sides(self, number: int, text: str) -> tuple[plan.Repair, ...]:
+        return both_sides(number, text, lambda way: _task_reads(way, self.library))
 
 
 class _Reported(Exception):
@@ -339,66 +358,18 @@ def parse(text: str, library: Library | None = None) -> Parsed:
         parts = list(group)
         if any(part.said for part in parts):
             reader.findings.append(_read_as(number, lines[number - 1], parts, shelf))
-        for part in parts:
+        for at, part in enumerate(parts):
             before = len(reader.findings)
             with suppress(_Reported):
                 reader.read(number, part.text)
-            if part.said:
+            if part.said or part.text.strip() != lines[number - 1].strip():
                 typed = reader.findings[before:]
                 reader.findings[before:] = [
-                    _as_typed(one, part.text, lines[number - 1]) for one in typed
+                    _as_typed(one, parts, at, lines[number - 1]) for one in typed
                 ]
     if len(lines) > MAX_LINES:
         reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
     return reader.finish()
-
-
-def _whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Finding:
-    """A tier after the last of several tasks: that task's, or the whole line's?"""
-    prefix = re.match(r"(?:\d+\)\s*)?", text)
-    assert prefix is not None
-    last = tasks[-1].versions[-1]
-    together = " + ".join(task_text(plan.Task(versions=task.versions[:1])) for task in tasks)
-    others = " | ".join(exercise_text(one) for one in tasks[-1].versions[1:])
-    ways = (
-        (f"only {tasks[-1].versions[0].movement} changes", line_text(plan.Line(tasks=tasks))),
-        ("the whole line changes", f"1 [{together}] | {others}"),
-    )
-    return plan.Finding(
-        code="whose-tier",
-        severity="warning",
-        line=number,
-        column=1,
-        end_column=0,
-        message=f"{exercise_text(last)}: instead of the last task alone, or of the whole line?",
-        repairs=tuple(
-            plan.Repair(
-                label=f"{label}: {prefix[0]}{exact}",
-                edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=prefix[0] + exact),),
-            )
-            for label, exact in ways
-        ),
-    )
-
-
-def _both_sides(number: int, text: str, slip: Slip, library: Library) -> tuple[plan.Repair, ...]:
-    """Ways out of `10/10 sit-up`: the number once, or the number for each side."""
-    twice = re.match(r"((?:\d+\)\s*)?)(\d+)\s*/\s*\2\s+(.*)", text)
-    if not twice:
-        return ()
-    station, count, rest = twice.groups()
-    ways = [f"{station}{count} {rest}", f"{station}{2 * int(count)} {rest}"]
-    sided = re.match(r"([^,@|+—>]+?)(\s*[,@|+—>].*|)$", rest)
-    if sided:
-        ways.append(f"{station}{count} {sided[1].strip()}, each side{sided[2]}")
-    return tuple(
-        plan.Repair(
-            label=f"write {way}",
-            edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=way),),
-        )
-        for way in ways
-        if _task_reads(way, library)
-    )
 
 
 @lru_cache(maxsize=4096)
@@ -412,7 +383,8 @@ def _task_reads(text: str, library: Library) -> bool:
     if re.match(r"(\d+)\+\1\s", text) and len(text) <= MAX_SAID:
         # Five and five of what has two sides is no ladder that grows by five.
         return Plain(library).read(text) is None
-    notes = [v.note for task in reading.tasks for v in task.versions if v.note]
+    kept = [v.note for task in reading.tasks for v in task.versions if v.note]
+    notes = [one for note in kept for one in note.split("; ")]
     # A number, a load or work that ended up as a note was meant as more than that.
     lost = any(_LOST.fullmatch(note) for note in notes)
     if reading.slips or any(_is_work(note, library) for note in notes):
@@ -443,8 +415,14 @@ def _heading_reads(text: str) -> bool:
     return not alone.findings
 
 
-def _as_typed(found: plan.Finding, exact: str, raw: str) -> plan.Finding:
-    """A finding on the exact text of a plain line, where it stands in the line as typed."""
+def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> plan.Finding:
+    """A finding on the exact text of a plain line, where it stands in the line as typed.
+
+    A repair writes the line exactly; all else that was said in it stays.
+    """
+    exact = parts[place].text
+    before = [one.text for one in parts[:place]]
+    after = [one.text for one in parts[place + 1 :]]
     word = exact[found.column - 1 : found.end_column - 1]
     at = raw.find(word) if word else -1
     start, end = (at, at + len(word)) if at >= 0 else (0, len(raw))
@@ -456,7 +434,13 @@ def _as_typed(found: plan.Finding, exact: str, raw: str) -> plan.Finding:
                     line=found.line,
                     start=1,
                     end=WHOLE_LINE,
-                    text=exact[: edit.start - 1] + edit.text + exact[edit.end - 1 :],
+                    text="\n".join(
+                        [
+                            *before,
+                            exact[: edit.start - 1] + edit.text + exact[edit.end - 1 :],
+                            *after,
+                        ]
+                    ),
                 ),
             ),
         )
@@ -464,6 +448,10 @@ def _as_typed(found: plan.Finding, exact: str, raw: str) -> plan.Finding:
         for edit in repair.edits
     )
     return found.model_copy(update={"column": start + 1, "end_column": end + 1, "repairs": repairs})
+
+
+def _edited(line: str, edit: plan.Edit) -> str:
+    return line[: edit.start - 1] + edit.text + line[edit.end - 1 :]
 
 
 def _read_as(number: int, raw: str, parts: list[Exact], library: Library) -> plan.Finding:

@@ -23,7 +23,11 @@ WHOLE_LINE = 10_000
 
 
 class Slip(Exception):
-    """Text that cannot be read: columns are 0-based within the text given."""
+    """Text that cannot be read: columns are 0-based within the text given.
+
+    `replacement` is what to write there instead; `ways` are several, where more than one is meant
+    as often.
+    """
 
     def __init__(
         self,
@@ -32,6 +36,7 @@ class Slip(Exception):
         end: int | None = None,
         replacement: str | None = None,
         code: str = "syntax",
+        ways: tuple[str, ...] = (),
     ) -> None:
         super().__init__(message)
         self.message = message
@@ -39,6 +44,7 @@ class Slip(Exception):
         self.end = start + 1 if end is None else end
         self.replacement = replacement
         self.code = code
+        self.ways = ways or ((replacement,) if replacement else ())
 
 
 _FAR_TOO_LONG = re.compile(r"\d{8,}")

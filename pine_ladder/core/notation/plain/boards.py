@@ -221,10 +221,17 @@ class _Board:
             self.pending.append(Item(number, text, typed=False))
             return
         untitled = not any(line.text.strip() for line in self.before)
-        if untitled and not _NO_TITLE.search(text) and first is None:
+        if untitled and not _NO_TITLE.search(text) and (first is None or self._alone(number)):
             self.before.append(Exact(number, "# " + text.strip('"“” '), True))
         else:
             self.before.append(Exact(number, raw, False))
+
+    def _alone(self, number: int) -> bool:
+        """Whether a piece begins right below: `Rowing`, and then `4 x 4 min row, 2 min easy`."""
+        below = self.lines[number].strip() if number < len(self.lines) else ""
+        return bool(below) and (
+            self._is_heading(number) or self.openings.read(below, True) is not None
+        )
 
     def _of_the_piece(self, here: Section, number: int, text: str) -> bool:
         """What a line says of all the lines of its piece, in ways of its format's own."""

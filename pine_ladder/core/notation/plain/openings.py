@@ -37,7 +37,7 @@ _TOP = re.compile(
     re.IGNORECASE,
 )
 _REPEATS = re.compile(
-    r"^(?P<way>run|row|ski|swim|sprint)(?:ning|ing)?\s+(?:intervals|repeats)\s*:?\s*"
+    r"^(?P<way>run|row|ski|swim|sprint)(?:ning|ing|s)?\s+(?:(?:intervals|repeats)\s*:?\s*)?"
     r"(?P<times>\d{1,2}\s*[x×]\s*)(?P<far>\d{2,4})\s*m?(?![a-z\d:])",
     re.IGNORECASE,
 )
@@ -49,6 +49,13 @@ _COUNT = re.compile(r"\d+\s*[x×]", re.IGNORECASE)
 _LIST = re.compile(r",\s+")
 _LISTED = ("scheme", "rounds", "rounds for time")
 _OF = (*_LISTED, "amrap", "emom", "every for")
+_SCHEME = re.compile(r"(?P<numbers>\d+(?:-\d+)+)\s+(?:reps?\s+)?(?:of:?\s+)?(?P<works>[A-Za-z].*)")
+_ODD_EVEN = re.compile(r"odds?:?\s+(\S.*?)[,;/]?\s+evens?:?\s+(\S.*)", re.IGNORECASE)
+_CLIMB = re.compile(
+    r"(?P<first>\d+)-(?P<second>\d+)(?:-\d+)*(?P<more>-?\s*(?:\.{2,}|…|etc\.?))\s*(?:reps?\s+)?"
+    r"(?:of:?\s+)?(?P<works>[A-Za-z].*)",
+    re.IGNORECASE,
+)
 _STATED = re.compile(
     r"(?P<name>[A-Za-z][A-Za-z '’&-]{2,40}?)[\s,–-]+"
     r"(?P<head>(?:\d|amrap|emom|every|tabata|for time).*?):\s+(?P<work>\S.*)",
@@ -60,6 +67,12 @@ _TURNS = re.compile(
     re.IGNORECASE,
 )
 """`Bike 10 x 30/30`."""
+_EASED = re.compile(
+    rf"(?P<rounds>\d{{1,2}})\s*[x×]\s*(?P<on>{TIME})\s+(?:of\s+)?(?P<work>[a-z][a-z -]*?),?\s+"
+    rf"(?:with\s+)?(?P<off>{TIME})\s+(?:easy|rest|off|recovery)(?:\s+(?:between|after|each).*)?",
+    re.IGNORECASE,
+)
+"""`4 x 4 min rowing, 2 min easy between`."""
 _IN_WORDS = {"single": 1, "double": 2, "triple": 3}
 
 
@@ -76,6 +89,7 @@ class Openings:
         )
         text = re.sub(r"^test(?:ing)?\s*:\s+", "", text, flags=re.IGNORECASE)
         text = re.sub(r"\s+-\s+(?=\d+\s*[x×])", " ", text)
+        text = re.sub(r"(?<=amrap) ladder(?=\s*:)", "", text, flags=re.IGNORECASE)
         return (
             self._after_a_colon(text)
             or self._lift(text)
@@ -112,6 +126,14 @@ class Openings:
             return None
         rest, modifiers = without_tail(rest)
         timed = re.match(rf"({TIME})\s+(?:of\s+)?(?=[a-z])", rest, re.IGNORECASE)
+        if by_scheme := self._by_scheme(said, rest):
+            inner, listed = by_scheme
+            return inner._replace(modifiers=(*inner.modifiers, *modifiers)), listed
+        by_turns = _ODD_EVEN.fullmatch(rest)
+        if by_turns and said.form == "emom" and all(map(self._works, by_turns.groups())):
+            return said, [f"odd: {by_turns[1]}", f"even: {by_turns[2]}"]
+        if climbing := self._climbing(said, rest):
+            return climbing
         works = self._works(rest)
         if works is None and not said.form and (opened := self._implied(rest)):
             inner, works = opened
@@ -141,6 +163,8 @@ class Openings:
             said = None if _COUNT.fullmatch(head) else heading_said(head)
             if said is None or not said.form or (said.form == "time" and said.role is None):
                 continue
+            if by_scheme := self._by_scheme(said, work):
+                return by_scheme
             works = self._works(work)
             if works is None:
                 continue
@@ -149,6 +173,31 @@ class Openings:
             if several or of or said.form == "tabata" or _SURE.search(head):
                 return said, works
         return None
+
+    def _by_scheme(self, said: Said, text: str) -> Opened | None:
+        """`12-9-6 deadlift, push-up` under a role, or under as many rounds: the numbers are those
+        of every work, not of the first alone.
+        """
+        found = _SCHEME.fullmatch(text)
+        works = self._works(found["works"]) if found else None
+        if found is None or works is None or len(works) < 2 or any(w[0].isdigit() for w in works):
+            return None
+        rounds = found["numbers"].count("-") + 1
+        if said.form and (said.form not in _LISTED[1:] or said.numbers != (str(rounds),)):
+            return None
+        return said._replace(form="scheme", numbers=(found["numbers"],)), works
+
+    def _climbing(self, said: Said, text: str) -> Opened | None:
+        """`8 min AMRAP: 2-4-6... burpees and box jumps`: so many more each round."""
+        found = _CLIMB.fullmatch(text)
+        works = self._works(found["works"]) if found else None
+        if found is None or said.form != "amrap" or works is None or not found["more"]:
+            return None
+        first, second = int(found["first"]), int(found["second"])
+        if second <= first or any(work[0].isdigit() for work in works):
+            return None
+        grown = said._replace(modifiers=(*said.modifiers, f"+{second - first} reps each round"))
+        return grown, [f"{first} {work}" for work in works]
 
     def _lift(self, text: str) -> Opened | None:
         """`Strength: 5x5 back squat @ 75%, rest 2 min`."""
@@ -204,6 +253,7 @@ class Openings:
         hold = re.match(r"accumulate\s+(.+)", text, re.IGNORECASE)
         if hold and self.reader.read(hold[1]):
             return NOTHING._replace(form="accumulate"), [hold[1]]
+        text = re.sub(r"^(run|row|ski|bike|walk) (\d.*?) easy$", r"\2 easy \1", text, flags=re.I)
         race = re.fullmatch(r"(.+?),?\s+for time(\s+[(\d@].*)?", text, re.IGNORECASE)
         if race:
             raced = race[1] + (race[2] or "")
@@ -257,6 +307,10 @@ class Openings:
                 form="every for", numbers=(clock(every[3]), ""), rounds=every[1]
             )
             return said, [every[2]]
+        eased = _EASED.fullmatch(text)
+        if eased and self._works(eased["work"]):
+            numbers = (span(eased["on"], "min"), span(eased["off"], "min"), eased["rounds"])
+            return NOTHING._replace(form="intervals", numbers=numbers), [eased["work"]]
         resting = re.fullmatch(rf"(.+?),?\s+rest\s+({SPAN})\s*[x×,]\s*(\d{{1,2}})", text, re.I)
         if resting and self._works(resting[1]):
             said = NOTHING._replace(form="rounds for time", numbers=(resting[3],))

@@ -1,0 +1,131 @@
+"""Questions on a line of work that may mean two things, each with both readings as repairs."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.plain.lines import Reader
+from pine_ladder.core.notation.printer import amount_text, exercise_text, line_text, task_text
+from pine_ladder.core.notation.tokens import WHOLE_LINE
+
+_SAID_AS_NOTE = re.compile(r"—|\s>\s")
+_MANNER = re.compile(
+    r"(?:step|jump|walk|hop)(?:ing|s)? ?(?:down|up|back|over|in|out)", re.IGNORECASE
+)
+"""How a rep is done, though a movement is called so too: `box jump, step down`."""
+
+
+def whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Finding:
+    """A tier after the last of several tasks: that task's, or the whole line's?"""
+    prefix = re.match(r"(?:\d+\)\s*)?", text)
+    assert prefix is not None
+    last = tasks[-1].versions[-1]
+    together = " + ".join(task_text(plan.Task(versions=task.versions[:1])) for task in tasks)
+    others = " | ".join(exercise_text(one) for one in tasks[-1].versions[1:])
+    ways = (
+        (f"only {tasks[-1].versions[0].movement} changes", line_text(plan.Line(tasks=tasks))),
+        ("the whole line changes", f"1 [{together}] | {others}"),
+    )
+    return plan.Finding(
+        code="whose-tier",
+        severity="warning",
+        line=number,
+        column=1,
+        end_column=0,
+        message=f"{exercise_text(last)}: instead of the last task alone, or of the whole line?",
+        repairs=tuple(
+            plan.Repair(
+                label=f"{label}: {prefix[0]}{exact}",
+                edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=prefix[0] + exact),),
+            )
+            for label, exact in ways
+        ),
+    )
+
+
+def both_sides(number: int, text: str, reads: Callable[[str], bool]) -> tuple[plan.Repair, ...]:
+    """Ways out of `10/10 sit-up`: the number once, or the number for each side."""
+    twice = re.match(r"((?:\d+\)\s*)?)(\d+)\s*/\s*\2\s+(.*)", text)
+    if not twice:
+        return ()
+    station, count, rest = twice.groups()
+    ways = [f"{station}{count} {rest}", f"{station}{2 * int(count)} {rest}"]
+    sided = re.match(r"([^,@|+—>]+?)(\s*[,@|+—>].*|)$", rest)
+    if sided:
+        ways.append(f"{station}{count} {sided[1].strip()}, each side{sided[2]}")
+    return tuple(
+        plan.Repair(
+            label=f"write {way}",
+            edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=way),),
+        )
+        for way in ways
+        if reads(way)
+    )
+
+
+def second_task(
+    number: int, text: str, tasks: tuple[plan.Task, ...], library: Library
+) -> list[plan.Finding]:
+    """Work behind a comma without a number, `8 push-up, thrusters 40/30`: eight of each, or a note
+    on the first? What follows a dash is a note and not asked about.
+    """
+    last = tasks[-1].versions[0] if tasks else None
+    if last is None or not last.note or last.amount is None or _SAID_AS_NOTE.search(text):
+        return []
+    if _MANNER.fullmatch(last.note):
+        return []
+    amount = amount_text(last.amount)
+    read = Reader(library).read(f"{amount} {last.note}")
+    if read is None or not read.known or read.text == "rest":
+        return []
+    first = plan.Line(tasks=(*tasks[:-1], _without_note(tasks[-1])))
+    station = re.match(r"(?:\d+\)\s*)?", text)
+    mark = station[0] if station else ""
+    parts = " + " if mark else "\n"
+    ways = (
+        (f"{amount} of each", f"{mark}{line_text(first)}{parts}{read.text}"),
+        ("a note", f"{mark}{line_text(plan.Line(tasks=tasks))}"),
+    )
+    return [
+        plan.Finding(
+            code="second-task",
+            severity="warning",
+            line=number,
+            column=1,
+            end_column=0,
+            message=f"{last.note}: work of its own, or a note on the {last.movement}?",
+            repairs=tuple(
+                plan.Repair(
+                    label=f"{label}: {' / '.join(exact.splitlines())}",
+                    edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=exact),),
+                )
+                for label, exact in ways
+            ),
+        )
+    ]
+
+
+def _without_note(task: plan.Task) -> plan.Task:
+    first, *others = task.versions
+    return task.model_copy(update={"versions": (first.model_copy(update={"note": None}), *others)})
+
+
+_BARE = re.compile(r"(?P<form>amrap|emom)\s+(?P<number>\d{1,2})\s+(?P<work>[a-z].*)", re.IGNORECASE)
+
+
+def bare_number(text: str, library: Library) -> tuple[str, ...]:
+    """What `AMRAP 12 burpees` may mean: twelve minutes, or twelve burpees of no stated length."""
+    found = _BARE.fullmatch(text)
+    read = Reader(library).read(f"{found['number']} {found['work']}") if found else None
+    if found is None or read is None or not read.known:
+        return ()
+    form, number = found["form"].upper(), found["number"]
+    alone = read.text.removeprefix(f"{number} ")
+    amount = "max" if form == "AMRAP" else "10"
+    return (
+        f"## Conditioning: {form} {number}:00\n{amount} {alone}",
+        f"## Conditioning: {form} 10:00\n{read.text}",
+    )
