@@ -8,7 +8,7 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.floor.jots import EXTRA, entry_of, open_places, strip_of
 from pine_ladder.core.notation import parse
-from pine_ladder.core.scores.kinds import counted_intervals
+from pine_ladder.core.scores.kinds import counted_intervals, intervals_left_open
 from pine_ladder.core.scores.shorthand import read_score
 
 
@@ -119,3 +119,34 @@ def test_one_number_of_a_piece_without_blocks_needs_no_word_for_what_it_counts()
     windows = piece("AMRAP 5:00, score total reps", "max burpee")
     assert entry_of(windows, {1: 61}) == "61"
     assert entry_of(piece("3 sets, build", "3 deadlift"), {1: 60}) == "60"
+
+
+@pytest.mark.parametrize(
+    ("heading", "more"),
+    [
+        ("EMOM 12:00-20:00, score total reps", 8),
+        ("every 2:00 x 4-5, score total reps", 1),
+        ("intervals 0:40/0:20 x 6-9, score total reps", 3),
+        ("Tabata, 1-3 times", 16),
+        ("EMOM 12:00, score total reps", 0),
+        ("every 2:00 x 4, score total reps", 0),
+    ],
+)
+def test_the_intervals_that_a_range_leaves_open_are_counted(heading, more):
+    assert intervals_left_open(piece(heading, "max burpee")) == more
+
+
+def test_the_first_round_may_be_the_one_that_was_missed():
+    for_time = piece("3 rounds for time", "10 burpee")
+    assert open_places(for_time, {2: 70, 3: 80}) == ("round 1",)
+    assert open_places(for_time, {1: 60, 2: 70}) == ("round 3",)
+    amrap = piece("AMRAP 20:00", "10 burpee")
+    assert open_places(amrap, {3: 80}) == ("round 1", "round 2")
+
+
+def test_a_set_more_is_a_set_and_an_interval_more_is_added():
+    lift = piece("3 sets, build", "3 deadlift")
+    kilograms = {1: 100, 2: 110, 3: 120, 4: 130}
+    assert entry_of(lift, kilograms) == "100 110 120 130"
+    emom = piece("EMOM 3:00, score total reps", "max burpee")
+    assert entry_of(emom, {1: 9, 2: 8, 3: 7, 4: 6}) == "9 8 7 6, 1 added"

@@ -160,3 +160,31 @@ def test_other_timing_or_rest_alone_is_the_same_piece():
     ):
         found = match(pieces(B, A), pieces(B, changed))
         assert (found.of_new, found.doubtful) == ((0, 1), ()), changed
+
+
+def pieces_of(*texts):
+    return parse("\n\n".join(texts)).session.pieces
+
+
+ONE = '## Conditioning "Neap": AMRAP 10:00\n10 burpee\n8 pull-up'
+RENAMED = ONE.replace("Neap", "Undertow")
+LIKE_IT = '## Conditioning "Lee": AMRAP 10:00\n10 burpee\n9 pull-up'
+
+
+def test_the_same_work_by_another_name_is_the_same_piece():
+    found = match(pieces_of(ONE), pieces_of(RENAMED))
+    assert (found.of_new, found.doubtful) == ((0,), ())
+
+
+def test_where_another_piece_is_as_like_it_the_coach_is_asked():
+    """Two of before may have become the one that is left, or one may have become either of two."""
+    before = match(pieces_of(LIKE_IT, ONE), pieces_of(RENAMED))
+    assert before.of_new == (None,) or before.doubtful
+    after = match(pieces_of(ONE), pieces_of(LIKE_IT.replace("Lee", "Ebb"), RENAMED))
+    assert after.of_new.count(0) == 0 or after.doubtful
+
+
+def test_pieces_without_lines_are_like_each_other_alone():
+    rest, lines = "## Rest: 2:00", "## Conditioning: 3 rounds\n10 burpee"
+    found = match(pieces_of(rest, lines), pieces_of("## Rest: 3:00", lines))
+    assert found.of_new == (0, 1)
