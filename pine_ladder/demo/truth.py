@@ -67,7 +67,7 @@ def entries(
     for tier in {member.tier for member in who}:
         places = [at for at, member in enumerate(who) if member.tier == tier]
         todays = [_on_the_day(who[at], chance) for at in places]
-        done = run(piece, replace(athletes(todays), medians=gym), library, tier)
+        done = run(piece, replace(athletes(todays, library), medians=gym), library, tier)
         for row, at in enumerate(places):
             out[at] = _entry(piece, done, row, who[at], chance)
     if piece.teams and piece.teams.how != "together":

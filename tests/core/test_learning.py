@@ -143,7 +143,7 @@ def test_one_slow_athlete_and_one_slow_movement_are_told_apart():
     seen = []
     for piece in pieces:
         who = [m.model_copy(update={"factors": slow.get(n, {})}) for n, m in members.items()]
-        done = run(piece, replace(athletes(who), medians={"burpee": 1.15}), library())
+        done = run(piece, replace(athletes(who, library()), medians={"burpee": 1.15}), library())
         seen += [
             Observation(n, piece, 0, 0, ScoreKind.TIME, float(done.time_s[n])) for n in members
         ]

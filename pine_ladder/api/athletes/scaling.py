@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
+from sqlalchemy import func, select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import existing_day, piece_on
@@ -19,7 +20,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store
 from pine_ladder.store.boards.days import the_gym
-from pine_ladder.store.models import GymClass, Person
+from pine_ladder.store.models import GymClass, Person, Tier
 
 coaches = router("coach", "scaling")
 members = router("member", "scaling")
@@ -173,4 +174,6 @@ def read_scaling(
         people = [person for person in people if person.id in here]
     found = store.members_of(db, people)
     size = the_gym(db).class_size if class_id is None else None
-    return scaling_sheet(piece, found, shelf, store.rack_of(db), store.schools_of(db), size)
+    tiers = db.scalar(select(func.count(Tier.id))) or 1
+    rack, schools = store.rack_of(db), store.schools_of(db)
+    return scaling_sheet(piece, found, shelf, rack, schools, size, tiers)

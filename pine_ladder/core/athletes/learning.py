@@ -165,7 +165,7 @@ def predict(
             members[seen[at].athlete].model_copy(update={"tier": tier, "track": seen[at].track})
             for at in places
         ]
-        who = replace(athletes(people), medians=medians)
+        who = replace(athletes(people, library), medians=medians)
         done = run(piece, who, library, tier)
         for row, at in enumerate(places):
             result[at] = done.result[row]
@@ -177,7 +177,7 @@ def predict(
         used = {capacity_of(library.find(name) or UNKNOWN) for name in done.tension}
         for capacity in sorted(used | {Capacity.BODYWEIGHT}):
             moved = [
-                run(piece, _moved(people, medians, capacity, step), library, tier).result
+                run(piece, _moved(people, medians, capacity, step, library), library, tier).result
                 for step in (-STEP, STEP)
             ]
             with np.errstate(divide="ignore", invalid="ignore"):
@@ -193,7 +193,11 @@ MOST_SLOPE = 4.0
 
 
 def _moved(
-    people: Sequence[Member], medians: Mapping[str, float], capacity: Capacity, step: float
+    people: Sequence[Member],
+    medians: Mapping[str, float],
+    capacity: Capacity,
+    step: float,
+    library: Library,
 ) -> Athletes:
     """The athletes with one capacity's factor moved by a step in log."""
     changed = []
@@ -202,7 +206,7 @@ def _moved(
         own = {each: one.factors.get(each, usual) for each in Capacity}
         own[capacity] *= math.exp(step)
         changed.append(one.model_copy(update={"factors": own}))
-    return replace(athletes(changed), medians=medians)
+    return replace(athletes(changed, library), medians=medians)
 
 
 def fit(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Solved:

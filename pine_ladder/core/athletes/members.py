@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Annotated
 
 import numpy as np
 from pydantic import ConfigDict, Field, field_validator
 
 from pine_ladder.core.athletes.loads import Reference
+from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import LIMITS
 from pine_ladder.core.pace.rep import (
     STAMINA_POWER,
@@ -19,6 +21,10 @@ from pine_ladder.core.pace.rep import (
     TRACK_STRENGTH,
     Athletes,
     Capacity,
+    constants,
+    skill_power,
+    stamina,
+    typical_best,
 )
 from pine_ladder.core.plan import Frozen
 
@@ -104,8 +110,68 @@ class Member(Frozen):
     factors: dict[Capacity, float] = Field(default_factory=dict)
 
 
-def athletes(members: Sequence[Member]) -> Athletes:
-    """Members as the pace model takes them: known bests and sets, believed or typical factors."""
+LIFT_WIDTH, BESTS_WIDTH = 0.12, 0.4
+"""How far (log, standard deviation) one lift lies from an athlete's strength in general, and an
+athlete whose bests are known from others of the tier (judgement).
+"""
+SET_WIDTH, SETS_WIDTH = 0.3, 0.4
+"""The same of sets in a row: from the athlete's stamina, and that from others'."""
+FURTHEST = 1.0
+"""What is inferred stays within this of the tier's middle (log)."""
+
+
+def _shifts(off: Sequence[float], own: float, between: float) -> float:
+    """How far an athlete lies from the tier when some of their numbers do, as the middle of a
+    normal posterior: few numbers say less than many.
+    """
+    if not off:
+        return 0.0
+    trust = between**2 / (between**2 + own**2 / len(off))
+    return min(max(trust * sum(off) / len(off), -FURTHEST), FURTHEST)
+
+
+def _stronger(member: Member, usual: float, library: Library) -> float:
+    """How much stronger (log) than `usual` an athlete's known bests make them, lift by lift."""
+    off = []
+    for lift, kg in member.profile.bests.items():
+        movement = library.find(lift)
+        typical = typical_best(movement) if movement else None
+        if typical:
+            off.append(math.log(kg / (typical * usual)))
+    return _shifts(off, LIFT_WIDTH, BESTS_WIDTH)
+
+
+def _lasting(member: Member, one: Athletes, library: Library) -> float:
+    """How much more stamina (log) an athlete's known sets show than is believed without them."""
+    off = []
+    for name, longest in member.profile.longest.items():
+        movement = library.find(name)
+        if movement is None or movement.in_a_row is None:
+            continue
+        usual = movement.in_a_row * float(stamina(movement, one, constants())[0])
+        off.append(math.log(longest / usual) / skill_power(movement, constants()))
+    return _shifts(off, SET_WIDTH, SETS_WIDTH)
+
+
+def athletes(members: Sequence[Member], library: Library) -> Athletes:
+    """Members as the pace model takes them: known bests and sets, believed or typical factors.
+
+    Known bests tell of the other lifts too, and known sets of the others.
+    """
+    who = _believed(members)
+    stronger = [
+        _stronger(member, float(usual), library)
+        for member, usual in zip(members, who.strength, strict=True)
+    ]
+    lasting = [_lasting(member, who.only([at]), library) for at, member in enumerate(members)]
+    return replace(
+        who,
+        strength=who.strength * np.exp(stronger),
+        stamina=who.stamina * np.exp(lasting),
+    )
+
+
+def _believed(members: Sequence[Member]) -> Athletes:
     tiers = [min(m.tier, len(TIER_PACE) - 1) for m in members]
     pace = {
         capacity: np.array(

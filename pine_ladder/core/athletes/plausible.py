@@ -178,7 +178,7 @@ def _result_of(
     piece: plan.Piece, library: Library, tier: int, track: int, pace: float, strength: float
 ) -> float:
     member = Member(id=0, name="", tier=tier, track=track, factors=dict.fromkeys(Capacity, pace))
-    one = athletes([member])
+    one = athletes([member], library)
     strong, sets = one.strength * strength, np.maximum(one.stamina, LEAST_STAMINA)
     done = run(piece, replace(one, strength=strong, stamina=sets), library, tier)
     return float(done.result[0])

@@ -366,7 +366,7 @@ def _loaded(
     movement = library.find(exercise.movement)
     if movement is None or exercise.load is None:
         return exercise, "", ""
-    one = athletes([member])
+    one = athletes([member], library)
     top = best(movement, one, library)
     known = _known(movement, member)
     load = exercise.load
@@ -378,7 +378,8 @@ def _loaded(
         share, slower = _for_tempo((load.low + (load.high or load.low)) / 2, exercise)
         kg = share / 100 * float(of[0])
         made = _made(movement, kg, rack)
-        about = "" if _known(parent, member) else " of a usual best"
+        of_others = " of what other bests suggest" if member.profile.bests else " of a usual best"
+        about = "" if _known(parent, member) else of_others
         words = f"{made.words}" if made else f"{kg:.0f} kg"
         if slower:
             exercise = exercise.model_copy(update={"load": plan.Percent(low=share)})
@@ -390,12 +391,14 @@ def _loaded(
         return exercise, "", ""
     asked = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
     reason, wanted = "", asked
-    if known and top is not None and isinstance(exercise.amount, plan.Reps):
+    inferred = bool(member.profile.bests)
+    if (known or inferred) and top is not None and isinstance(exercise.amount, plan.Reps):
         most = float(top[0]) / (1 + (_lasting(exercise) + IN_RESERVE) / 30)
         if asked > most:
             wanted = most
             reason = (
-                f"{asked:.0f} kg is {asked / float(top[0]):.0%} of a best of {float(top[0]):.0f}: "
+                f"{asked:.0f} kg is {asked / float(top[0]):.0%} of "
+                f"{'a best of' if known else 'what other bests suggest,'} {float(top[0]):.0f}: "
                 f"lighter, so that {exercise.amount.low} go without a break"
             )
             if _lasting(exercise) > exercise.amount.low:

@@ -6,19 +6,24 @@ import math
 from collections.abc import Mapping, Sequence
 
 from pine_ladder.core import plan
+from pine_ladder.core.athletes.advice import Advice, Question, advise, questions, together
 from pine_ladder.core.athletes.members import Member, Rack, athletes
 from pine_ladder.core.athletes.scaling import Version, recommend
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import exercise_text
-from pine_ladder.core.pace.piece import run
+from pine_ladder.core.pace.piece import Run, run
 from pine_ladder.core.pace.testrun import result_words, sum_up, words_of
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.tiers import DEFAULT_TIERS
 from pine_ladder.core.units import number_text
 
 
 class Row(Frozen):
-    """An athlete's line of the scaling sheet; `predicted` is their result in words."""
+    """An athlete's line of the scaling sheet; `predicted` is their result in words.
+
+    `advice` says what would keep the intent where this does not; `ask` what to ask someone new.
+    """
 
     id: int
     name: str
@@ -26,6 +31,8 @@ class Row(Frozen):
     track: int
     versions: tuple[Version, ...]
     predicted: str
+    advice: Advice | None = None
+    ask: tuple[Question, ...] = ()
 
 
 class KitNeed(Frozen):
@@ -78,7 +85,7 @@ def foretold(
     out: list[tuple[float, str]] = [(0.0, "")] * len(members)
     for tier in {member.tier for member in members}:
         places = [at for at, member in enumerate(members) if member.tier == tier]
-        done = run(piece, athletes([members[at] for at in places]), library, tier)
+        done = run(piece, athletes([members[at] for at in places], library), library, tier)
         for row, at in enumerate(places):
             number = float(done.result[row])
             out[at] = (number, result_words(done.kind, number))
@@ -106,11 +113,11 @@ def own_session(
     return session.model_copy(update={"pieces": tuple(pieces)}), words
 
 
-def predicted(piece: plan.Piece, member: Member, library: Library) -> str:
+def _predicted(piece: plan.Piece, done: Run, at: int, tier: int) -> str:
     """What one athlete would do with a piece of their own versions, in words."""
     if score_kind(piece) is None and not piece.lines:
         return ""
-    return words_of(sum_up(run(piece, athletes([member]), library, 0), member.tier))
+    return words_of(sum_up(done.only(slice(at, at + 1)), tier))
 
 
 def scaling_sheet(
@@ -120,27 +127,36 @@ def scaling_sheet(
     rack: Rack,
     schools: Mapping[str, str] | None = None,
     at_once: int | None = None,
+    tiers: int = len(DEFAULT_TIERS),
 ) -> Sheet:
     """The whole class on a piece: every athlete's versions and prediction, and the kit.
 
     Where the members are more than come `at_once`, kit is told for a class of that size.
     """
-    rows = []
-    for member in members:
-        versions = tuple(
-            recommend(task, member, library, rack, schools) for task in tasks_of(piece)
+    tasks = tasks_of(piece)
+
+    def versions_of(member: Member) -> tuple[Version, ...]:
+        return tuple(recommend(task, member, library, rack, schools) for task in tasks)
+
+    def own(member: Member) -> plan.Piece:
+        return own_piece(piece, versions_of(member))
+
+    versions = [versions_of(member) for member in members]
+    runs = together([own_piece(piece, mine) for mine in versions], members, library)
+    advised = advise(piece, members, runs, own, library, tiers)
+    rows = [
+        Row(
+            id=member.id,
+            name=member.name,
+            tier=member.tier,
+            track=member.track,
+            versions=mine,
+            predicted=_predicted(piece, done, at, member.tier),
+            advice=advice,
+            ask=questions(tasks, member, library),
         )
-        own = own_piece(piece, versions)
-        rows.append(
-            Row(
-                id=member.id,
-                name=member.name,
-                tier=member.tier,
-                track=member.track,
-                versions=versions,
-                predicted=predicted(own, member, library),
-            )
-        )
+        for member, mine, (done, at), advice in zip(members, versions, runs, advised, strict=True)
+    ]
     lines = tuple(exercise_text(task.versions[0]) for task in tasks_of(piece))
     names = tuple(task.versions[0].movement for task in tasks_of(piece))
     return Sheet(
@@ -183,7 +199,7 @@ def clashes(
         needed = -(-count // parts)
         if owned and needed > owned:
             waves = -(-needed // owned)
-            longest = float(run(piece, athletes(members), library, 0).time_s.max())
+            longest = float(run(piece, athletes(members, library), library, 0).time_s.max())
             found.append(
                 KitNeed(
                     kit=item,

@@ -395,10 +395,15 @@ def stamina(movement: Movement, athletes: Athletes, model: Constants) -> Array:
 
     The more skill a movement needs, the further good and less good lie apart.
     """
-    own = athletes.stamina ** (movement.width / (STAMINA_POWER * model.spread))
+    own = athletes.stamina ** skill_power(movement, model)
     if movement.reference_kg is None and movement.groups[:1] in ((Group.PUSH,), (Group.PULL,)):
         own = own * np.array(TRACK_STAMINA)[np.minimum(athletes.track, 1)]
     return own
+
+
+def skill_power(movement: Movement, model: Constants) -> float:
+    """The power of stamina that a movement's sets go by: more for what needs more skill."""
+    return movement.width / (STAMINA_POWER * model.spread)
 
 
 def _staying(demand: float) -> float:

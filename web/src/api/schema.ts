@@ -1897,6 +1897,43 @@ export interface components {
             kind: "accumulate";
         };
         /**
+         * Advice
+         * @description What keeps the intent for an athlete: a tier by its index, or a movement's rung.
+         *
+         *     `before` and `after` are their results in words; `intent` says what is aimed for. `keeps` is
+         *     false where the way comes nearer without reaching it.
+         */
+        Advice: {
+            /** Tier */
+            tier?: number | null;
+            /**
+             * Movement
+             * @default
+             */
+            movement: string;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Intent */
+            intent: string;
+            /**
+             * Keeps
+             * @default true
+             */
+            keeps: boolean;
+        };
+        /**
          * Aim
          * @description Reps the coach hopes for at a station, from the lower to the higher number.
          */
@@ -4508,6 +4545,19 @@ export interface components {
             moved: number;
         };
         /**
+         * Question
+         * @description A number that would tell most of someone new: a best in kg, reps or seconds in a row.
+         */
+        Question: {
+            /** Movement */
+            movement: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "best" | "reps" | "seconds";
+        };
+        /**
          * Read
          * @description An entry as understood, and the rank it would take in its tier.
          */
@@ -4685,6 +4735,8 @@ export interface components {
         /**
          * Row
          * @description An athlete's line of the scaling sheet; `predicted` is their result in words.
+         *
+         *     `advice` says what would keep the intent where this does not; `ask` what to ask someone new.
          */
         Row: {
             /** Id */
@@ -4699,6 +4751,12 @@ export interface components {
             versions: components["schemas"]["Version"][];
             /** Predicted */
             predicted: string;
+            advice?: components["schemas"]["Advice"] | null;
+            /**
+             * Ask
+             * @default []
+             */
+            ask: components["schemas"]["Question"][];
         };
         /**
          * Say

@@ -11,6 +11,7 @@ import { TestrunBand } from "../../../session/TestrunBand";
 import { minutes } from "../../../ui/dates";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
+import { Advice, NewHere } from "./Advice";
 import styles from "./Scale.module.css";
 
 type Version = Schemas["Version"];
@@ -203,7 +204,11 @@ export function Scale({
                     />
                   </td>
                 ))}
-                <td className="num">{row.predicted}</td>
+                <td className={styles.predicted}>
+                  <span className="num">{row.predicted}</span>
+                  <Advice row={row} tiers={gym.tiers} />
+                  <NewHere row={row} />
+                </td>
               </tr>
             ))}
           </tbody>
