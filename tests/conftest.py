@@ -26,7 +26,7 @@ settings.register_profile(
     "suite",
     deadline=None,
     suppress_health_check=list(HealthCheck),
-    max_examples=int(os.environ.get("PINE_LADDER_EXAMPLES", "100")),
+    max_examples=int(os.environ.get("PINE_LADDER_EXAMPLES", "60")),
 )
 settings.load_profile("suite")
 

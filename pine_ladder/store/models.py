@@ -148,6 +148,7 @@ class Belief(Base):
     )
     factors: Mapped[dict[str, Any]]
     scores: Mapped[int]
+    bests: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     learned_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 

@@ -21,7 +21,7 @@ from pine_ladder.core.athletes.learning import (
     split,
     value_of,
 )
-from pine_ladder.core.athletes.members import Member, athletes
+from pine_ladder.core.athletes.members import Member, Profile, athletes
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.piece import run
@@ -154,14 +154,121 @@ def test_one_slow_athlete_and_one_slow_movement_are_told_apart():
     assert learnt.medians["burpee"] / np.mean(rest) == pytest.approx(1.15, abs=0.06)
 
 
-def test_few_scores_say_little_and_teams_and_capped_times_nothing():
+def test_few_scores_say_little():
     members = {0: Member(id=0, name="Ada", tier=0, track=0)}
     piece = parse("## Conditioning: AMRAP 9:00\n10 burpee").session.pieces[0]
     one = Observation(0, piece, 0, 0, ScoreKind.ROUNDS, 16.0)
     learnt = learn([one], members, library())
     assert abs(np.log(learnt.factors[0][Capacity.BODYWEIGHT] / 0.96)) < 0.3
     assert learnt.report.error is None
-    team = piece.model_copy(update={"teams": plan.Teams(size=2, how="share")})
-    assert learn([replace(one, piece=team)], members, library()).counts == {}
     assert value_of(ScoreKind.TIME, {"capped": True, "reps_left": 5}, None) is None
     assert learn([], members, library()).factors == {}
+
+
+# A score is learnt from as what it is.
+
+CAPPED = "## Conditioning: 5 rounds for time, cap 8:00\n10 burpee\n15 air squat"
+
+
+def pace_after(seen: list[Observation], number: int = 0, people: int = 2) -> float:
+    members = {n: Member(id=n, name=str(n), tier=0, track=0) for n in range(people)}
+    solved = fit(seen, members, library())
+    return solved.factors[number][Capacity.BODYWEIGHT]
+
+
+def test_a_capped_time_says_at_least_so_long():
+    piece = parse(CAPPED).session.pieces[0]
+    whole = piece.model_copy(update={"cap_s": None})
+    usual = float(
+        run(whole, athletes([Member(id=0, name="", tier=0, track=0)], library()), library()).time_s[
+            0
+        ]
+    )
+    before = pace_after([])
+    # Where the usual time lies below the cap, who was capped is slower than usual.
+    long = replace(Observation(0, piece, 0, 0, ScoreKind.TIME, usual + 90), at_least=True)
+    assert pace_after([long]) > before * 1.02
+    # Where it lies above it anyway, the cap is no news: nobody is called quick for it.
+    short = replace(long, value=usual - 90)
+    assert pace_after([short]) == before
+    assert pace_after([replace(short, at_least=False)]) < before * 0.98
+
+
+TEAM = "## Conditioning: AMRAP 10:00, teams of 2, share, score total reps\n10 burpee\n10 sit-up"
+
+
+def test_a_teams_score_tells_of_its_members_by_equal_shares():
+    piece = parse(TEAM).session.pieces[0]
+    members = [Member(id=n, name=str(n), tier=0, track=0) for n in range(2)]
+    usual = float(run(piece, athletes(members, library()), library()).result[0])
+    fast = Observation(0, piece, 0, 0, ScoreKind.TOTAL_REPS, usual * 1.3, team=(0, 1))
+    both = [pace_after([fast], number) for number in (0, 1)]
+    assert both[0] == both[1] < pace_after([])
+    # Each is told of by half of it: a score of one's own says more.
+    alone = piece.model_copy(update={"teams": None})
+    own = float(run(alone, athletes(members[:1], library()), library()).result[0])
+    single = Observation(0, alone, 0, 0, ScoreKind.TOTAL_REPS, own * 1.3)
+    assert pace_after([single]) < both[0]
+
+
+def test_a_team_is_told_apart_by_what_its_members_do_alone():
+    piece = parse(TEAM).session.pieces[0]
+    alone = piece.model_copy(update={"teams": None})
+    members = [Member(id=n, name=str(n), tier=0, track=0) for n in range(2)]
+    usual = float(run(piece, athletes(members, library()), library()).result[0])
+    own = float(run(alone, athletes(members[:1], library()), library()).result[0])
+    seen = [
+        Observation(0, piece, 0, 0, ScoreKind.TOTAL_REPS, usual * 1.2, team=(0, 1)),
+        *[Observation(0, alone, 0, 0, ScoreKind.TOTAL_REPS, own) for _ in range(3)],
+    ]
+    assert pace_after(seen, 1) < pace_after(seen, 0)
+
+
+def test_a_team_counts_for_every_member_and_once_only():
+    piece = parse(TEAM).session.pieces[0]
+    members = {n: Member(id=n, name=str(n), tier=0, track=0) for n in range(2)}
+    one = Observation(0, piece, 0, 0, ScoreKind.TOTAL_REPS, 200, team=(0, 1))
+    assert learn([one], members, library()).counts == {0: 1, 1: 1}
+    # A team's number that is not known to be a team's says nothing.
+    assert learn([replace(one, team=())], members, library()).counts == {}
+
+
+def lifted(board: str, kg: float) -> dict[str, float]:
+    piece = parse(board).session.pieces[0]
+    members = {0: Member(id=0, name="Ada", tier=0, track=0)}
+    seen = [Observation(0, piece, 0, 0, ScoreKind.LOAD, kg)]
+    return learn(seen, members, library()).bests.get(0, {})
+
+
+def test_loads_tell_of_strength():
+    # Five at 100 kg are a best of 115 to 117 by the formulas (Epley 1985, Brzycki 1993).
+    assert lifted("## Strength: 5 sets, build\n5 back squat", 100)["back squat"] == pytest.approx(
+        116, abs=2
+    )
+    assert lifted("## Strength: 5 sets, build\n1 deadlift", 180) == {"deadlift": 180}
+    assert lifted("## Strength: 5 sets\n5-5-3-3-1 bench press", 90) == {"bench press": 90}
+
+
+@pytest.mark.parametrize(
+    "board",
+    [
+        "## Strength: 5 sets\n5 back squat @ 75%",
+        "## Strength: 5 sets\n5 back squat @ 60 kg",
+        "## Strength: 5 sets, build\n5 back squat, tempo 40X0",
+        "## Strength: 5 sets, build\n30 back squat",
+    ],
+)
+def test_what_was_prescribed_slowed_or_far_too_many_says_nothing_of_strength(board):
+    assert lifted(board, 60) == {}
+
+
+def test_the_highest_of_what_the_sets_say_stands_and_what_an_athlete_says_comes_first():
+    piece = parse("## Strength: 5 sets, build\n1 deadlift").session.pieces[0]
+    who = {0: Member(id=0, name="Ada", tier=0, track=0)}
+    seen = [Observation(0, piece, 0, 0, ScoreKind.LOAD, kg) for kg in (150, 170, 120)]
+    bests = learn(seen, who, library()).bests[0]
+    assert bests == {"deadlift": 170}
+    told = Profile(bests={"deadlift": 160})
+    assert Member(id=0, name="Ada", tier=0, track=0, profile=told, lifted=bests).bests == {
+        "deadlift": 160
+    }

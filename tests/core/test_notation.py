@@ -41,7 +41,7 @@ def test_example_boards_read_without_findings_and_print_canonically(boards: Path
     assert print_session(parse(printed).session) == printed
 
 
-@settings(max_examples=400)
+@settings(max_examples=150)
 @given(sessions())
 def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     printed = print_session(session)
@@ -51,7 +51,7 @@ def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     assert print_session(again.session) == printed
 
 
-@settings(max_examples=3000)
+@settings(max_examples=1500)
 @given(st.text(max_size=300))
 def test_no_text_breaks_the_parser(text: str):
     parse(text)

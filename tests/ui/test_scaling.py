@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import datetime as dt
+import re
+
 from playwright.sync_api import expect
 from shared import PHONE, TODAY, key_of
 
@@ -68,3 +71,60 @@ def test_a_coach_finds_an_athletes_pace_ladders_and_best_from_a_set(visit):
     page.get_by_role("button", name="Keep this profile").click()
     page.reload()
     expect(page.get_by_label("Bests: push press")).to_have_value("55 kg")
+
+
+STIFF = """# Stiff Breeze
+
+## Conditioning "Stiff": AMRAP 12:00, target 9-11 rounds
+5 pull-up
+10 push-up
+15 air squat
+"""
+
+
+def written(page, text: str, day: object) -> str:
+    """A board saved on a day through the page's own session; the key of its first piece."""
+    return page.evaluate(
+        """async ([day, text]) => {
+          const me = await (await fetch("/api/me")).json();
+          await fetch(`/api/days/${day}`, {
+            method: "PUT",
+            headers: {"content-type": "application/json", "x-pine-guard": me.guard},
+            body: JSON.stringify({text, version: 0}),
+          });
+          return (await (await fetch(`/api/days/${day}/pieces`)).json())[0].key;
+        }""",
+        [str(day), text],
+    )
+
+
+def test_what_keeps_the_aim_is_told_and_taken_with_a_press(visit):
+    page = visit.enter("Maren Tolle")
+    far = TODAY + dt.timedelta(days=40)
+    key = written(page, STIFF, far)
+    page.goto(f"{visit.base}/day/{far}/scale?piece={key}")
+    take = page.get_by_role("button", name=re.compile(": take "))
+    expect(take.first).to_be_visible()
+    name, rung = take.first.get_attribute("aria-label").split(": take ")
+    row = page.get_by_role("row").filter(has_text=name)
+    expect(row).to_contain_text("(aim 9–11 rounds)")
+    take.first.click()
+    expect(row.get_by_role("button", name=re.compile(rung)).first).to_contain_text("coach’s choice")
+    expect(page.get_by_role("button", name=f"{name}: take {rung}")).to_have_count(0)
+
+
+def test_someone_new_is_asked_once_and_scaled_by_the_answer(visit):
+    page = visit.enter("Maren Tolle")
+    far = TODAY + dt.timedelta(days=41)
+    strength = '# Heavy\n\n## Strength "Stack": 5 sets, rest 2:00\n5 back squat @ 75%\n'
+    key = written(page, strength, far)
+    page.goto(f"{visit.base}/day/{far}/scale?piece={key}")
+    new = page.get_by_role("button", name=re.compile("is new here: ask")).first
+    name = new.get_attribute("aria-label").split(" is new here")[0]
+    new.click()
+    page.get_by_label("Heaviest back squat").fill("100")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_role("button", name=f"{name} is new here: ask")).to_have_count(0)
+    row = page.get_by_role("row").filter(has_text=name)
+    # 75 kg: the bar of 20 and 27.5 a side.
+    expect(row).to_contain_text("20 kg bar, 25 + 2.5 a side (75 %)")

@@ -50,10 +50,11 @@ class CapacityPace(BaseModel):
 
 
 class PaceOut(BaseModel):
-    """What the scores say of an athlete's pace, and how well such beliefs predict."""
+    """What the scores say of an athlete's pace and bests (kg); how well such beliefs predict."""
 
     scores: int
     paces: list[CapacityPace]
+    bests: dict[str, float]
     report: Report | None
     better: float | None
 
@@ -131,6 +132,7 @@ def _pace(db: Database, person: Person) -> PaceOut:
     return PaceOut(
         scores=row.scores if row else 0,
         paces=paces,
+        bests=row.bests if row else {},
         report=report,
         better=report.better if report else None,
     )

@@ -289,7 +289,7 @@ def _question(
 ) -> Question | None:
     lift = library.find(movement.parent or movement.name) or movement
     if isinstance(exercise.load, plan.Weight | plan.Percent) and lift.reference_kg:
-        known = member.profile.bests
+        known = member.bests
         alike = [library.find(name) for name in known]
         told_by = any(one and one.patterns[0] == lift.patterns[0] for one in alike)
         if "barbell" not in lift.kit or lift.name in known or movement.name in known or told_by:

@@ -5,18 +5,23 @@ each weighted by how much slower the piece gets with it, and of the gym's factor
 weighted by their share of the time. Who is slower also keeps up shorter sets: a piece of pull-ups
 tells athletes further apart than a run. A least-squares fit, held near no difference at all
 (ridge), solves for all of them.
+
+A score is learnt from as what it is: a capped time says "at least so long", a team's score is the
+equation of its members by equal shares, and loads tell of strength (`core.athletes.lifted`).
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from pydantic import Field
 from scipy.linalg import lstsq
 
 from pine_ladder.core import plan
+from pine_ladder.core.athletes.lifted import bests_from
 from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import run
@@ -56,7 +61,11 @@ FEWEST = 20
 
 @dataclass(frozen=True)
 class Observation:
-    """A recorded score: rounds (fractional), seconds or reps, on a piece in a tier and track."""
+    """A recorded score: rounds (fractional), seconds, reps or kg, on a piece in a tier and track.
+
+    `at_least` where the cap came first: it would have taken longer. `team` are those who did it
+    together, the athlete among them; they share one observation.
+    """
 
     athlete: int
     piece: plan.Piece
@@ -64,6 +73,18 @@ class Observation:
     track: int
     kind: ScoreKind
     value: float
+    at_least: bool = False
+    team: tuple[int, ...] = ()
+
+    @property
+    def seats(self) -> tuple[int, ...]:
+        """Whose work it was."""
+        return self.team or (self.athlete,)
+
+    @property
+    def says_alone(self) -> bool:
+        """Whether it is a number of one athlete's own."""
+        return not self.at_least and not self.team
 
 
 class Report(Frozen):
@@ -91,13 +112,15 @@ class Report(Frozen):
 class Learnt(Frozen):
     """Factors by athlete and capacity (1 typical, less is faster), and by movement; the report.
 
-    `counts` is how many scores each athlete's factors rest on.
+    `counts` is how many scores each athlete's factors rest on; `bests` the one-rep bests in kg that
+    their sets speak for, by athlete and lift.
     """
 
     factors: dict[int, dict[Capacity, float]]
     medians: dict[str, float]
     counts: dict[int, int]
     report: Report
+    bests: dict[int, dict[str, float]] = Field(default_factory=dict)
 
 
 def value_of(kind: ScoreKind, value: Mapping[str, object], total: float | None) -> float | None:
@@ -113,7 +136,8 @@ def value_of(kind: ScoreKind, value: Mapping[str, object], total: float | None) 
 
 
 def _usable(one: Observation) -> bool:
-    return one.kind in LEARNT and one.value > 0 and one.piece.teams is None
+    alone = (one.piece.teams is None) == (len(one.team) < 2)
+    return one.kind in LEARNT and one.value > 0 and alone
 
 
 def _sense(kind: ScoreKind) -> int:
@@ -160,20 +184,27 @@ def predict(
     result = np.full(len(seen), np.nan)
     shares: list[dict[str, float]] = [{} for _ in seen]
     weights: list[dict[Capacity, float]] = [{} for _ in seen]
-    for (piece, tier), places in _groups(seen).items():
+    for (written, tier), seats in _runs(seen):
         people = [
-            members[seen[at].athlete].model_copy(update={"tier": tier, "track": seen[at].track})
-            for at in places
+            members[number].model_copy(
+                update={"tier": tier, "track": _track(seen[at], number, members)}
+            )
+            for at, number in seats
         ]
+        rows: dict[int, list[int]] = {}
+        for row, (at, _) in enumerate(seats):
+            rows.setdefault(at, []).append(row)
+        # How long it would have taken: the cap ends a score, not what it says of pace.
+        piece = written.model_copy(update={"cap_s": None})
         who = replace(athletes(people, library), medians=medians)
         done = run(piece, who, library, tier)
-        for row, at in enumerate(places):
-            result[at] = done.result[row]
-            spent = max(float(done.time_s[row]), 1e-9)
-            shares[at] = {name: float(t[row]) / spent for name, t in done.tension.items()}
+        for at, own in rows.items():
+            result[at] = _middle(done.result[own])
+            spent = np.maximum(done.time_s[own], 1e-9)
+            shares[at] = {name: float(np.mean(t[own] / spent)) for name, t in done.tension.items()}
         if not weigh:
             continue
-        sense = _sense(seen[places[0]].kind)
+        sense = _sense(seen[seats[0][0]].kind)
         used = {capacity_of(library.find(name) or UNKNOWN) for name in done.tension}
         for capacity in sorted(used | {Capacity.BODYWEIGHT}):
             moved = [
@@ -182,10 +213,38 @@ def predict(
             ]
             with np.errstate(divide="ignore", invalid="ignore"):
                 slopes = sense * np.log(moved[1] / moved[0]) / (2 * STEP)
-            for row, at in enumerate(places):
-                slope = float(slopes[row]) if np.isfinite(slopes[row]) else 0.0
-                weights[at][capacity] = min(max(slope, 0.0), MOST_SLOPE)
+            for at, own in rows.items():
+                slope = float(np.mean(slopes[own]))
+                bounded = min(max(slope, 0.0), MOST_SLOPE) if np.isfinite(slope) else 0.0
+                weights[at][capacity] = bounded
     return _Prediction(result, shares, weights)
+
+
+def _runs(
+    seen: Sequence[Observation],
+) -> Iterator[tuple[tuple[plan.Piece, int], list[tuple[int, int]]]]:
+    """What one run predicts: piece and tier, and each score's place with whose work it is. A team
+    is run on its own, its members being each other's partners.
+    """
+    for (piece, tier), places in _groups(seen).items():
+        if piece.teams is None:
+            yield (piece, tier), [(at, seen[at].athlete) for at in places]
+            continue
+        for at in places:
+            yield (piece, tier), [(at, number) for number in seen[at].seats]
+
+
+def _track(one: Observation, number: int, members: Mapping[int, Member]) -> int:
+    return one.track if number == one.athlete else members[number].track
+
+
+def _middle(results: Array) -> float:
+    """The geometric middle of what a team's members would do with partners like themselves."""
+    if len(results) == 1:
+        return float(results[0])
+    if not (np.isfinite(results).all() and (results > 0).all()):
+        return math.nan
+    return float(np.exp(np.mean(np.log(results))))
 
 
 MOST_SLOPE = 4.0
@@ -228,6 +287,8 @@ def fit(seen: Sequence[Observation], members: Mapping[int, Member], library: Lib
         ):
             if not np.isfinite(result) or result <= 0:
                 continue
+            if one.at_least and result >= one.value:
+                continue  # What is believed agrees that it takes longer: it says no more.
             row = _row(one, shares, own)
             row[numbers[id(one.piece)]] = 1.0
             for key in row:
@@ -287,9 +348,11 @@ def _row(
     one: Observation, shares: Mapping[str, float], weights: Mapping[Capacity, float]
 ) -> dict[Unknown, float]:
     """The left side of a score's equation: what it draws on, and how much."""
-    row: dict[Unknown, float] = {(one.athlete, None): sum(weights.values())}
-    for capacity, weight in weights.items():
-        row[one.athlete, capacity] = weight
+    row: dict[Unknown, float] = {}
+    for number in one.seats:
+        row[number, None] = sum(weights.values()) / len(one.seats)
+        for capacity, weight in weights.items():
+            row[number, capacity] = weight / len(one.seats)
     for name, share in shares.items():
         row[name] = row.get(name, 0.0) + share
     return row
@@ -344,7 +407,10 @@ def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: L
     usable = [one for one in seen if _usable(one)]
     if len(usable) < FEWEST:
         return Report(scores=len(usable), unseen=0, error=None, baseline=None)
-    return compare(*split(usable), members, library)
+    # A cap says no number that a prediction could be held against, a team's none of one athlete.
+    known, asked = split([one for one in usable if one.says_alone])
+    others = [one for one in usable if not one.says_alone]
+    return compare([*known, *others], asked, members, library)
 
 
 def split(usable: Sequence[Observation]) -> tuple[list[Observation], list[Observation]]:
@@ -395,14 +461,21 @@ RANGE_ATHLETES = 100
 def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Learnt:
     """Factors from all scores, with the report of a fit that was kept from a fifth of them."""
     usable = [one for one in seen if _usable(one)]
-    bare = {number: member.model_copy(update={"factors": {}}) for number, member in members.items()}
+    loads = [(o.athlete, o.piece, o.tier, o.value) for o in seen if o.kind is ScoreKind.LOAD]
+    bests = bests_from(loads, library)
+    bare = {
+        number: member.model_copy(update={"factors": {}, "lifted": bests.get(number, {})})
+        for number, member in members.items()
+    }
     solved = fit(usable, bare, library)
     counts: dict[int, int] = {}
     for one in usable:
-        counts[one.athlete] = counts.get(one.athlete, 0) + 1
+        for number in one.seats:
+            counts[number] = counts.get(number, 0) + 1
     return Learnt(
         factors={number: solved.factors[number] for number in counts},
         medians=solved.medians,
         counts=counts,
+        bests=bests,
         report=judge(seen, bare, library),
     )

@@ -99,7 +99,11 @@ def at_home(profile: Profile) -> Rack:
 
 
 class Member(Frozen):
-    """An athlete as scaling sees them; `factors` is the believed pace by capacity (1 typical)."""
+    """An athlete as scaling sees them; `factors` is the believed pace by capacity (1 typical).
+
+    `lifted` are one-rep bests in kg that their scores speak for; what they say themselves comes
+    first.
+    """
 
     id: int
     name: str
@@ -108,6 +112,12 @@ class Member(Frozen):
     profile: Profile = Profile()
     overrides: dict[str, str] = Field(default_factory=dict)
     factors: dict[Capacity, float] = Field(default_factory=dict)
+    lifted: dict[str, float] = Field(default_factory=dict)
+
+    @property
+    def bests(self) -> dict[str, float]:
+        """Known one-rep bests in kg by lift."""
+        return {**self.lifted, **self.profile.bests}
 
 
 LIFT_WIDTH, BESTS_WIDTH = 0.12, 0.4
@@ -133,7 +143,7 @@ def _shifts(off: Sequence[float], own: float, between: float) -> float:
 def _stronger(member: Member, usual: float, library: Library) -> float:
     """How much stronger (log) than `usual` an athlete's known bests make them, lift by lift."""
     off = []
-    for lift, kg in member.profile.bests.items():
+    for lift, kg in member.bests.items():
         movement = library.find(lift)
         typical = typical_best(movement) if movement else None
         if typical:
@@ -181,7 +191,7 @@ def _believed(members: Sequence[Member]) -> Athletes:
     }
     tracks = np.array([m.track for m in members])
     strength = np.array([TIER_STRENGTH[t] for t in tiers])
-    lifts = {lift for m in members for lift in m.profile.bests}
+    lifts = {lift for m in members for lift in m.bests}
     sets = {name for m in members for name in m.profile.longest}
     body = [m.profile.body_kg or (82.0 if m.track == 0 else 66.0) for m in members]
     return Athletes(
@@ -191,6 +201,6 @@ def _believed(members: Sequence[Member]) -> Athletes:
         choice=np.full(len(members), 0.5),
         track=tracks,
         body_kg=np.array(body),
-        bests={k: np.array([m.profile.bests.get(k, math.nan) for m in members]) for k in lifts},
+        bests={k: np.array([m.bests.get(k, math.nan) for m in members]) for k in lifts},
         longest={k: np.array([m.profile.longest.get(k, math.nan) for m in members]) for k in sets},
     )

@@ -378,7 +378,7 @@ def _loaded(
         share, slower = _for_tempo((load.low + (load.high or load.low)) / 2, exercise)
         kg = share / 100 * float(of[0])
         made = _made(movement, kg, rack)
-        of_others = " of what other bests suggest" if member.profile.bests else " of a usual best"
+        of_others = " of what other bests suggest" if member.bests else " of a usual best"
         about = "" if _known(parent, member) else of_others
         words = f"{made.words}" if made else f"{kg:.0f} kg"
         if slower:
@@ -391,7 +391,7 @@ def _loaded(
         return exercise, "", ""
     asked = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
     reason, wanted = "", asked
-    inferred = bool(member.profile.bests)
+    inferred = bool(member.bests)
     if (known or inferred) and top is not None and isinstance(exercise.amount, plan.Reps):
         most = float(top[0]) / (1 + (_lasting(exercise) + IN_RESERVE) / 30)
         if asked > most:
@@ -441,7 +441,7 @@ def _for_tempo(share: float, exercise: plan.Exercise) -> tuple[float, str]:
 
 
 def _known(movement: Movement, member: Member) -> bool:
-    bests = member.profile.bests
+    bests = member.bests
     return movement.name in bests or (movement.parent or "") in bests
 
 

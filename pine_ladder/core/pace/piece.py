@@ -18,6 +18,7 @@ from pine_ladder.core.pace.rep import (
     Constants,
     best,
     constants,
+    kilograms,
 )
 from pine_ladder.core.pace.stepping import MOST_ROUNDS, Floor, Mask, each_rep
 from pine_ladder.core.plan import ScoreKind
@@ -237,7 +238,9 @@ def _of_team(floor: Floor, counted: Array) -> Array:
 
 
 def _heaviest(floor: Floor) -> Array:
-    """The day's heaviest set: the best on the first lift, at its reps (Epley 1985)."""
+    """The day's heaviest set of the first lift: what is prescribed, as far as it can be lifted;
+    where sets build, or no load is told, the best at its reps (Epley 1985).
+    """
     for line in floor.piece.lines:
         for task in line.tasks:
             exercise = task.version(floor.tier)
@@ -245,7 +248,11 @@ def _heaviest(floor: Floor) -> Array:
             top = best(movement, floor.athletes, floor.library) if movement else None
             if top is not None:
                 reps = floor.wanted(exercise, 1, None)
-                return HEAVY_SET * top / (1 + np.where(np.isinf(reps), 1, reps - 1) / 30)
+                most = HEAVY_SET * top / (1 + np.where(np.isinf(reps), 1, reps - 1) / 30)
+                told = kilograms(exercise, floor.athletes, floor.library)
+                if told is None or floor.piece.build:
+                    return most
+                return np.minimum(told, top / (1 + np.where(np.isinf(reps), 1, reps - 1) / 30))
     return np.zeros(floor.n)
 
 

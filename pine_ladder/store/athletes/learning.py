@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.learning import Learnt, Observation, Report, learn, value_of
 from pine_ladder.core.athletes.members import Member
+from pine_ladder.core.pace.rep import Capacity
 from pine_ladder.core.plan import Piece, ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round
 from pine_ladder.store.athletes.members import members_of
@@ -39,12 +40,17 @@ def observations(db: Session) -> list[Observation]:
     """Every score that can be learnt from; a doubted one not before a coach has verified it."""
     pieces = _pieces(db)
     found = []
+    teams: set[tuple[int, tuple[int, ...]]] = set()
     trusted = select(ScoreRow).where(ScoreRow.standing.in_(("fine", "verified")))
     for row in db.scalars(trusted).unique():
         piece = pieces.get(row.piece_id)
-        value = value_of_row(row, piece) if piece is not None else None
-        if piece is None or value is None:
+        value = _told(row, piece) if piece is not None else None
+        team = tuple(sorted({row.person_id, *(row.team or ())})) if row.team else ()
+        if piece is None or value is None or (row.piece_id, team) in teams:
             continue
+        if team:
+            # A team's score is kept with each of its members; it was done once.
+            teams.add((row.piece_id, team))
         found.append(
             Observation(
                 athlete=row.person_id,
@@ -53,9 +59,24 @@ def observations(db: Session) -> list[Observation]:
                 track=row.track.position,
                 kind=ScoreKind(row.kind),
                 value=value,
+                at_least=_capped(row),
+                team=team if len(team) > 1 else (),
             )
         )
     return found
+
+
+def _capped(row: ScoreRow) -> bool:
+    return row.kind == ScoreKind.TIME and bool(row.value.get("capped"))
+
+
+def _told(row: ScoreRow, piece: Piece) -> float | None:
+    """What a score says as a number; of one that was capped, the cap."""
+    if _capped(row):
+        return float(piece.cap_s) if piece.cap_s else None
+    if row.kind == ScoreKind.LOAD:
+        return row.order_key
+    return value_of_row(row, piece)
 
 
 def relearn(db: Session) -> Learnt | None:
@@ -65,7 +86,7 @@ def relearn(db: Session) -> Learnt | None:
     seen = observations(db)
     people = db.scalars(select(Person).where(Person.role == "athlete")).unique()
     members: dict[int, Member] = {member.id: member for member in members_of(db, people)}
-    seen = [one for one in seen if one.athlete in members]
+    seen = [one for one in seen if members.keys() >= set(one.seats)]
     learnt = learn(seen, members, gym_library(db, learnt=False))
     db.execute(delete(Belief))
     db.execute(delete(Learning))
@@ -73,13 +94,24 @@ def relearn(db: Session) -> Learnt | None:
         Belief(
             person_id=number,
             factors={capacity.value: factor for capacity, factor in factors.items()},
-            scores=learnt.counts[number],
+            scores=learnt.counts.get(number, 0),
+            bests=learnt.bests.get(number, {}),
         )
-        for number, factors in learnt.factors.items()
+        for number, factors in _believed(learnt, members).items()
     )
     db.add(Learning(medians=dict(learnt.medians), report=learnt.report.model_dump(mode="json")))
     db.flush()
     return learnt
+
+
+def _believed(learnt: Learnt, members: dict[int, Member]) -> dict[int, dict[Capacity, float]]:
+    """Factors of everybody of whom the scores say something; those of the tier where it is but of
+    their strength.
+    """
+    of_strength: dict[int, dict[Capacity, float]] = {
+        number: {} for number in learnt.bests if number in members
+    }
+    return {**of_strength, **learnt.factors}
 
 
 def newest(db: Session) -> Learning | None:

@@ -130,6 +130,7 @@ def members_of(db: Session, people: Iterable[Person]) -> list[Member]:
             factors={Capacity(k): v for k, v in beliefs[person.id].factors.items()}
             if person.id in beliefs
             else {},
+            lifted=beliefs[person.id].bests if person.id in beliefs else {},
         )
         for person in people
     ]

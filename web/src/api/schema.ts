@@ -4058,13 +4058,17 @@ export interface components {
         };
         /**
          * PaceOut
-         * @description What the scores say of an athlete's pace, and how well such beliefs predict.
+         * @description What the scores say of an athlete's pace and bests (kg); how well such beliefs predict.
          */
         PaceOut: {
             /** Scores */
             scores: number;
             /** Paces */
             paces: components["schemas"]["CapacityPace"][];
+            /** Bests */
+            bests: {
+                [key: string]: number;
+            };
             report: components["schemas"]["Report"] | null;
             /** Better */
             better: number | null;

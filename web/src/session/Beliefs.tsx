@@ -12,6 +12,16 @@ export function Beliefs({ pace }: { pace: Schemas["PaceOut"] }) {
           <li key={one.capacity}>{one.words}</li>
         ))}
       </ul>
+      {Object.keys(pace.bests).length > 0 && (
+        <p>
+          Their sets speak for{" "}
+          {Object.entries(pace.bests)
+            .sort()
+            .map(([lift, kg]) => `${lift} ${kg} kg`)
+            .join(", ")}{" "}
+          for one rep; what is noted as a best comes first.
+        </p>
+      )}
       <p>
         {pace.scores === 0
           ? "No scores to learn from yet: the tier’s usual pace is taken."
