@@ -53,6 +53,16 @@ def test_who_keeps_the_intent_is_left_alone():
     assert row(RACE, member()).advice is None
 
 
+def test_nobody_is_scaled_for_a_little():
+    """5.8 rounds where 6 are meant."""
+    near = next(
+        found
+        for pace in (1.10 + 0.005 * n for n in range(30))
+        if "5.4" <= (found := row(AMRAP, member(pace=pace))).predicted < "6"
+    )
+    assert near.advice is None
+
+
 @pytest.mark.parametrize("board", [AMRAP, RACE])
 def test_who_is_too_slow_is_offered_the_smallest_change_that_keeps_it(board):
     found = row(board, member(pace=1.25)).advice

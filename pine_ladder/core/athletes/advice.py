@@ -29,6 +29,8 @@ NEAR = 1.5
 """Without a target, results within this factor of the ordinary one keep the intent (judgement)."""
 LATE = 0.2
 """More windows than this share not done in time, and the minute is not what was meant."""
+WORTH = 0.1
+"""Nobody is scaled for less than so much (log) beside the intent (judgement)."""
 CLOSER = 0.6
 """What does not reach the intent is offered where it leaves less than this share of the way."""
 RUNGS = 2
@@ -237,7 +239,7 @@ def advise(
     tried: list[tuple[int, _Way]] = [
         (at, way)
         for at, member in enumerate(members)
-        if off[at]
+        if abs(off[at]) > WORTH
         for way in _ways(member, piece, own, off[at], tiers, library)
     ]
     done = together([way.piece for _, way in tried], [members[at] for at, _ in tried], library)
