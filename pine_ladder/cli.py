@@ -243,6 +243,23 @@ def _print_fit(fit: Fit) -> None:
 MOVED_TOLD = 20
 
 
+@pace.command("outliers")
+def pace_outliers(as_json: Json = False) -> None:
+    """Movements whose seconds or sets lie far from those of their neighbours."""
+    from pine_ladder.core.pace.outliers import outliers, upside_down
+
+    found, turned = outliers(library()), upside_down(library())
+    if as_json:
+        rungs = [{"easier": lower, "harder": upper} for lower, upper in turned]
+        _print_json({"outliers": [one.model_dump() for one in found], "upside_down": rungs})
+        return
+    for one in found:
+        both = f"{one.value:8g} {one.usual:8g}"
+        typer.echo(f"{one.name:32} {one.field:9} {both} {one.times:+5.1f}  {one.neighbours[0]}, …")
+    for lower, upper in turned:
+        typer.echo(f"{upper} has longer sets than {lower}, an easier rung")
+
+
 SCHEMAS = ("plan", "check", "clock", "testrun", "score")
 
 
