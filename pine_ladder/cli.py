@@ -223,7 +223,8 @@ def _print_fit(fit: Fit) -> None:
     for fact in fit.facts:
         mark = "holds" if fact.holds else "FAILS"
         stated = f"{fact.fact.low:g} to {fact.fact.high:g}"
-        typer.echo(f"{mark}  {stated:>12}  predicted {fact.predicted:7.2f}  {fact.fact.says}")
+        says = fact.fact.says + (f" ({fact.fact.source})" if fact.fact.source else "")
+        typer.echo(f"{mark}  {stated:>12}  predicted {fact.predicted:7.2f}  {says}")
     typer.echo("second opinions, from memory: 10 %, middle and 90 % expected, and predicted:")
     for one in fit.opinions:
         both = " ".join(f"{v:8g}" for v in (*one.expected, *one.predicted))

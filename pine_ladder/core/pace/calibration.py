@@ -22,8 +22,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
+from pine_ladder.core.pace.outliers import from_neighbours
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, Athletes, Constants, capacity_of, sample
+from pine_ladder.core.pace.rep import Array, Athletes, Constants, rep_of, sample
 from pine_ladder.core.plan import Frozen
 
 START = Constants(
@@ -49,7 +50,7 @@ FITTED = {
     "local_s": 0.2,
     "again": 0.2,
     "change_s": 0.2,
-    "spread": 0.15,
+    "spread": 0.06,
 }
 """Constants that are fitted, with the width of what is believed of each (log, judgement)."""
 SECONDS_WIDTH, SETS_WIDTH = 0.1, 0.2
@@ -75,17 +76,19 @@ LEFT_OUT = (
 
 class Fact(Frozen):
     """A stated pace: a board, what is measured on it, and the range of the median; of an ordinary
-    mixed class, or of those of a `tier`.
+    mixed class, or of those of a `tier` or a `track`. With a `source` it is a published norm.
     """
 
     says: str
     board: str
-    measure: Literal["seconds", "reps", "rounds", "work"]
+    measure: Literal["seconds", "reps", "rounds", "work", "in a row"]
     low: float
     high: float
     station: int = 1
     less: float = 0
     tier: int | None = None
+    track: int | None = None
+    source: str = ""
 
 
 class Checked(Frozen):
@@ -177,9 +180,12 @@ class Fold(Frozen):
 
 
 def facts() -> tuple[Fact, ...]:
-    """The stated facts, common practice without a source."""
-    text = (resources.files("pine_ladder.core") / "pace" / "facts.toml").read_text("utf-8")
-    return tuple(Fact.model_validate(record) for record in tomllib.loads(text)["fact"])
+    """The stated facts, common practice without a source; then the published norms."""
+    found = []
+    for name in ("facts.toml", "norms.toml"):
+        text = (resources.files("pine_ladder.core") / "pace" / name).read_text("utf-8")
+        found += [Fact.model_validate(record) for record in tomllib.loads(text)["fact"]]
+    return tuple(found)
 
 
 @cache
@@ -211,7 +217,10 @@ def _piece(board: str, library: Library) -> plan.Piece:
 
 def predict(fact: Fact, library: Library, model: Constants, athletes: Athletes) -> Array:
     """What each athlete who can does on a fact's board."""
-    return _measured(fact, run(_piece(fact.board, unfitted()), athletes, library, 0, model))
+    piece = _piece(fact.board, unfitted())
+    if fact.measure == "in a row":
+        return rep_of(piece.lines[0].tasks[0].version(0), athletes, library, model).unbroken
+    return _measured(fact, run(piece, athletes, library, 0, model))
 
 
 def _told(opinion: Opinion, done: Run) -> Array:
@@ -249,7 +258,7 @@ def check_facts(
     """Each fact with the median of an ordinary class."""
     out = []
     for fact in facts() if stated is None else stated:
-        athletes = sample(REPORT_ATHLETES, fact.tier, spread=model.spread)
+        athletes = sample(REPORT_ATHLETES, fact.tier, fact.track, spread=model.spread)
         middle = float(np.median(predict(fact, library, model, athletes)))
         holds = fact.low <= middle <= fact.high
         out.append(Checked(fact=fact, predicted=round(middle, 2), holds=holds))
@@ -326,18 +335,31 @@ class _Boards:
         self.unknowns = unknowns
         self.kept: dict[object, Run] = {}
 
-    def run(self, board: str, tier: int | None, x: Array) -> Run:
+    def run(self, board: str, tier: int | None, x: Array, track: int | None = None) -> Run:
         """A board done by a small class at a point."""
         own = set(movements_of((board,), self.unknowns.base))
         seconds, rows = self.unknowns.movements(x)
         model = self.unknowns.constants(x)
-        key = (board, tier, model, *((n, seconds.get(n), rows.get(n)) for n in sorted(own)))
+        key = (board, tier, track, model, *((n, seconds.get(n), rows.get(n)) for n in sorted(own)))
         if key not in self.kept:
             library = self.unknowns.base.fitted(seconds, rows)
-            athletes = sample(FIT_ATHLETES, tier, spread=model.spread)
+            athletes = sample(FIT_ATHLETES, tier, track, spread=model.spread)
             piece = _piece(board, self.unknowns.base)
             self.kept[key] = run(piece, athletes, library, tier or 0, model)
         return self.kept[key]
+
+    def stated(self, fact: Fact, x: Array) -> Array:
+        """What a fact measures, at a point."""
+        if fact.measure != "in a row":
+            return _measured(fact, self.run(fact.board, fact.tier, x, fact.track))
+        model = self.unknowns.constants(x)
+        library = self.unknowns.base.fitted(*self.unknowns.movements(x))
+        athletes = sample(FIT_ATHLETES, fact.tier, fact.track, spread=model.spread)
+        return predict(fact, library, model, athletes)
+
+
+FACT_WIDTHS, NORM_WIDTHS = 6, 3
+"""How many standard deviations a stated range spans; norms are of other people than members."""
 
 
 def _smooth(values: Array) -> tuple[float, float]:
@@ -361,8 +383,8 @@ def solve(stated: Sequence[Fact], told: Sequence[Opinion]) -> tuple[_Unknowns, A
     def residuals(x: Array) -> Array:
         out = []
         for fact in stated:
-            middle, _ = _smooth(_measured(fact, boards.run(fact.board, fact.tier, x)))
-            width = math.log(fact.high / fact.low) / 6
+            middle, _ = _smooth(boards.stated(fact, x))
+            width = math.log(fact.high / fact.low) / (NORM_WIDTHS if fact.source else FACT_WIDTHS)
             out.append((middle - math.log(math.sqrt(fact.low * fact.high))) / width)
         for opinion in told:
             for tier, (low, half, high) in enumerate(opinion.tiers):
@@ -436,31 +458,6 @@ def _seconds(library: Library, name: str) -> float:
     movement = library.find(name)
     assert movement is not None, name
     return movement.seconds
-
-
-def from_neighbours(name: str, library: Library) -> float:
-    """Seconds a rep of a movement as its neighbours would have it, itself left out.
-
-    A mean of log seconds over movements of the same measure: near rungs of its ladder count most,
-    then those of its pattern which tire alike.
-    """
-    own = library.find(name)
-    assert own is not None, name
-    ladder = library.ladder_of(own.name)
-    weights, logs = [], []
-    for other in library.movements:
-        if other.name == own.name or other.measure != own.measure:
-            continue
-        weight = 0.0
-        if ladder and other.name in ladder.rungs:
-            apart = abs(ladder.rungs.index(other.name) - ladder.rungs.index(own.name))
-            weight += math.exp(1 - apart)
-        if other.patterns[0] == own.patterns[0] and capacity_of(other) == capacity_of(own):
-            weight += 0.3 * math.exp(-(((other.demand - own.demand) / 0.15) ** 2))
-        if weight:
-            weights.append(weight)
-            logs.append(math.log(other.seconds))
-    return math.exp(float(np.average(logs, weights=weights)))
 
 
 def toml_of(fit: Fit) -> str:

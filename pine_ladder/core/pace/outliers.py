@@ -10,8 +10,10 @@ import math
 from statistics import median
 from typing import Literal
 
+import numpy as np
+
 from pine_ladder.core.movements import Library, Movement, Pattern
-from pine_ladder.core.pace.rep import Constants, constants, in_a_row
+from pine_ladder.core.pace.rep import Constants, capacity_of, constants, in_a_row
 from pine_ladder.core.plan import Frozen
 
 Field = Literal["seconds", "in a row"]
@@ -118,3 +120,28 @@ def upside_down(library: Library, model: Constants | None = None) -> list[tuple[
 SLACK = 0.3
 """Sets of neighbouring rungs are known no nearer than this (judgement)."""
 SLOWER = 1.3
+
+
+def from_neighbours(name: str, library: Library) -> float:
+    """Seconds a rep of a movement as its neighbours would have it, itself left out.
+
+    A mean of log seconds over movements of the same measure: near rungs of its ladder count most,
+    then those of its pattern which tire alike.
+    """
+    own = library.find(name)
+    assert own is not None, name
+    ladder = library.ladder_of(own.name)
+    weights, logs = [], []
+    for other in library.movements:
+        if other.name == own.name or other.measure != own.measure:
+            continue
+        weight = 0.0
+        if ladder and other.name in ladder.rungs:
+            apart = abs(ladder.rungs.index(other.name) - ladder.rungs.index(own.name))
+            weight += math.exp(1 - apart)
+        if other.patterns[0] == own.patterns[0] and capacity_of(other) == capacity_of(own):
+            weight += 0.3 * math.exp(-(((other.demand - own.demand) / 0.15) ** 2))
+        if weight:
+            weights.append(weight)
+            logs.append(math.log(other.seconds))
+    return math.exp(float(np.average(logs, weights=weights)))
