@@ -1,7 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
 BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
-.PHONY: help setup demo demo-reset stop dev check mutants test bench lint format types openapi lock shots
+.PHONY: help setup demo demo-reset stop dev serve check mutants test bench lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -20,6 +20,9 @@ stop: ## stop what make demo or make dev started
 
 dev: setup ## the demo with hot reload of server and front end
 	@bash tools/dev.sh
+
+serve: setup ## the gym's own application, on its own database
+	@.venv/bin/python tools/gym.py
 
 check: ## the quick part: lint, types, contracts, the front end's tests, core
 	@bash tools/test.sh --quick

@@ -12,6 +12,7 @@ from typing import Annotated, Any
 
 import typer
 
+from pine_ladder.cli_gym import backup_command, gym, restore_command
 from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.movements import Library, library
@@ -29,11 +30,12 @@ app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
 board = typer.Typer(no_args_is_help=True, help="Boards as text: findings, clock, canonical form.")
 score = typer.Typer(no_args_is_help=True, help="Scores in shorthand.")
 pace = typer.Typer(no_args_is_help=True, help="The pace model and its fit.")
-gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database.")
 app.add_typer(board, name="board")
 app.add_typer(score, name="score")
 app.add_typer(pace, name="pace")
 app.add_typer(gym, name="gym")
+app.command("backup")(backup_command)
+app.command("restore")(restore_command)
 
 PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
@@ -345,99 +347,6 @@ def openapi() -> None:
     from pine_ladder.api.app import create_app
 
     _print_json(create_app(create_engine("postgresql+psycopg://")).openapi())
-
-
-@gym.command("migrate")
-def gym_migrate() -> None:
-    """Bring the database to the current schema."""
-    from pine_ladder.store.database import database_url, migrate
-
-    migrate(database_url())
-
-
-@gym.command("init")
-def gym_init(
-    name: str,
-    coach: Annotated[str, typer.Option(help="the first coach's name")],
-    email: Annotated[str, typer.Option(help="the first coach's e-mail address")],
-    zone: Annotated[str, typer.Option(help="time zone, as in Europe/Lisbon")],
-) -> None:
-    """Set up a gym with its first coach; asks for the coach's password."""
-    from sqlalchemy.orm import Session
-
-    from pine_ladder.core.day.calendar import zone_of
-    from pine_ladder.core.tiers import DEFAULT_TRACKS
-    from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import people
-    from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
-
-    password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
-    if why := people.weakness(password, name, coach, email):
-        raise typer.BadParameter(why)
-    try:
-        zone_of(zone)
-    except ValueError as error:
-        raise typer.BadParameter(str(error)) from None
-    with Session(connect(database_url())) as db, db.begin():
-        if db.query(Gym).first():
-            raise typer.BadParameter("this database holds a gym already")
-        tiers = [Tier(position=i, name=tier) for i, tier in enumerate(DEFAULT_TIERS)]
-        tracks = [Track(position=i, name=track) for i, track in enumerate(DEFAULT_TRACKS)]
-        db.add_all([Gym(name=name, zone=zone), Programme(name="Daily"), *tiers, *tracks])
-        db.add(
-            Person(
-                name=coach,
-                email=people.address_of(email),
-                password_hash=people.hash_password(password),
-                role="coach",
-                tier=tiers[0],
-                track=tracks[0],
-            )
-        )
-
-
-@gym.command("learn")
-def gym_learn() -> None:
-    """Fit athletes' and movements' pace to the gym's scores, giving way to other programs."""
-    from sqlalchemy.exc import OperationalError
-    from sqlalchemy.orm import Session
-
-    from pine_ladder.store.athletes.learning import relearn
-    from pine_ladder.store.database import connect, database_url
-
-    os.nice(5)
-    try:
-        with Session(connect(database_url(), patient=True)) as db, db.begin():
-            learnt = relearn(db)
-    except OperationalError:
-        typer.echo("The database went away: nothing was learnt.", err=True)
-        raise typer.Exit(1) from None
-    if learnt is None:
-        typer.echo("Another process is learning.")
-    else:
-        typer.echo(f"Learnt from {sum(learnt.counts.values())} scores.")
-
-
-@gym.command("demo")
-def gym_demo(
-    start_over: Annotated[bool, typer.Option("--reset", help="forget what was entered")] = False,
-) -> None:
-    """Load the demo gym once; with --reset, anew."""
-    from sqlalchemy.orm import Session
-
-    from pine_ladder.core.day.calendar import day_of, zone_of
-    from pine_ladder.demo import ZONE, load_demo, reset
-    from pine_ladder.store.athletes.learning import relearn
-    from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym.calendar import now
-
-    with Session(connect(database_url(), patient=True)) as db, db.begin():
-        if start_over:
-            reset(db)
-        fresh = load_demo(db, day_of(now(db), zone_of(ZONE)))
-        if fresh:
-            relearn(db)
-    typer.echo("demo gym loaded" if fresh else "kept what is there")
 
 
 if __name__ == "__main__":

@@ -51,8 +51,20 @@ DRAFTS = 2
 SUNDAY = 6
 
 
+class NotTheDemo(Exception):
+    """The database holds somebody's gym; nothing of it is touched."""
+
+
+def _no_other_gym(db: Session) -> Gym | None:
+    gym = db.query(Gym).first()
+    if gym is not None and not gym.demo:
+        raise NotTheDemo(f"this database holds {gym.name}, which is not the demo: nothing was done")
+    return gym
+
+
 def reset(db: Session) -> None:
-    """Empty every table."""
+    """Empty every table of the demo; raises NotTheDemo for any other gym."""
+    _no_other_gym(db)
     names = ", ".join(table.name for table in Base.metadata.sorted_tables)
     db.execute(text(f"truncate {names} restart identity cascade"))
 
@@ -61,12 +73,12 @@ ZONE = "Europe/Lisbon"
 
 
 def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
-    """Load the demo gym once; False when there is a gym already.
+    """Load the demo gym once; False when it is there already, NotTheDemo where another gym is.
 
     Of two processes that load at once, one does and the other finds it done.
     """
     db.execute(text("select pg_advisory_xact_lock(7410227)"))
-    if db.query(Gym).first():
+    if _no_other_gym(db):
         return False
     db.add(Gym(name="Kittiwake Hall", class_min=60, change_s=60, demo=True, zone=ZONE))
     tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]

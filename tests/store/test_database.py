@@ -21,7 +21,12 @@ from pine_ladder.demo.people import ATHLETES, SLIP
 from pine_ladder.store import database
 from pine_ladder.store.boards.pieces import on_board
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
-from pine_ladder.store.gym.people import hash_fits, stored_password
+from pine_ladder.store.gym.people import (
+    hash_fits,
+    open_session,
+    session_of,
+    stored_password,
+)
 from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
 from pine_ladder.store.scores.history import holdings
 
@@ -152,3 +157,35 @@ def test_the_demo_has_one_slip_to_settle_and_boards_done_before(demo):
     told = [(row.person.name, titles[str(row.piece_id)], row.display) for row in doubted]
     assert told == [SLIP]
     assert len(holdings(demo, today, str(doubted[0].piece_id))) >= 1
+
+
+def test_the_demo_never_takes_the_place_of_a_gym(fresh, empty, run):
+    with Session(fresh) as db, db.begin():
+        db.add_all([Gym(name="Northern Quay", zone="UTC"), Programme(name="Daily")])
+    for words in (["demo"], ["demo", "--reset"]):
+        done = run(empty, *words)
+        assert done.exit_code == 1
+        assert "Northern Quay, which is not the demo: nothing was done" in done.output
+    with Session(fresh) as db:
+        assert list(db.scalars(select(Gym.name))) == ["Northern Quay"]
+
+
+def test_a_forgotten_password_is_set_anew_at_the_command_line(fresh, empty, run):
+    words = ["Northern Quay", "--coach", "Ines", "--email", "ines@quay.example", "--zone", "UTC"]
+    first, second = "harbour-lantern-9", "breakwater-kettle-4"
+    assert run(empty, "init", *words, typed=f"{first}\n{first}\n").exit_code == 0
+    with Session(fresh) as db, db.begin():
+        person = db.scalars(select(Person)).one()
+        token, _ = open_session(db, person)
+    missing = run(empty, "reset-password", "nobody@quay.example")
+    assert missing.exit_code != 0
+    assert "nobody signs in" in missing.output
+    weak = run(empty, "reset-password", "ines@quay.example", typed="password\npassword\n")
+    assert weak.exit_code != 0
+    done = run(empty, "reset-password", " Ines@Quay.example ", typed=f"{second}\n{second}\n")
+    assert done.exit_code == 0, done.output
+    with Session(fresh) as db:
+        person = db.scalars(select(Person)).one()
+        assert hash_fits(stored_password(person), second)
+        assert not hash_fits(stored_password(person), first)
+        assert session_of(db, token) is None

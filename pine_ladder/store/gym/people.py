@@ -215,6 +215,14 @@ def change_password(db: Session, sign_in: SignIn, password_hash: str) -> None:
     )
 
 
+def forgot_password(db: Session, person: Person, password_hash: str) -> None:
+    """Set a new password for someone who has lost theirs; every sign-in and device is forgotten."""
+    person.password_hash = password_hash
+    db.flush()
+    db.execute(delete(KnownDevice).where(KnownDevice.person_id == person.id))
+    _end(db, SignIn.person_id == person.id)
+
+
 def tier_names(db: Session) -> list[str]:
     """The gym's tiers in order, as written first."""
     return list(db.scalars(select(Tier.name).order_by(Tier.position)))
