@@ -19,9 +19,17 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
-from pine_ladder.demo import load_demo, reset
+from pine_ladder.demo import load_demo
 from pine_ladder.store import database
-from pine_ladder.store.models import Base, Gym, Person, Programme, Tier, Track
+from pine_ladder.store.models import (
+    Base,
+    Gym,
+    Person,
+    Programme,
+    Tier,
+    Track,
+    empty_every_table,
+)
 
 PASSWORD = "wide-mooring-rope"
 TODAY = dt.date.today()
@@ -40,7 +48,7 @@ def start_over(engine: Engine, fill: Callable[[Session], Filled]) -> Filled:
     for _ in range(TRIES):
         try:
             with Session(engine) as db, db.begin():
-                reset(db)
+                empty_every_table(db)
                 return fill(db)
         except OperationalError as error:
             if "deadlock" not in str(error):

@@ -27,6 +27,7 @@ from pine_ladder.api.floor import classes as floor
 from pine_ladder.api.floor import keeping
 from pine_ladder.api.floor import remote as running
 from pine_ladder.api.gym import gym, movements, settings, sign_in
+from pine_ladder.api.gym import people as everybody
 from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
 from pine_ladder.api.scores import doubts, progress, standings
@@ -141,6 +142,8 @@ def create_app(
         sign_in.open_door,
         sign_in.inside,
         gym.members,
+        everybody.coaches,
+        everybody.open_door,
         people.coaches,
         days.coaches,
         week.coaches,

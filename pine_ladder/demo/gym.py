@@ -25,7 +25,6 @@ from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (
     Attendance,
     BankedBoard,
-    Base,
     ClassTime,
     Day,
     EffortRow,
@@ -40,6 +39,7 @@ from pine_ladder.store.models import (
     ScoreTrail,
     Tier,
     Track,
+    empty_every_table,
 )
 
 SEED = 1861
@@ -65,8 +65,7 @@ def _no_other_gym(db: Session) -> Gym | None:
 def reset(db: Session) -> None:
     """Empty every table of the demo; raises NotTheDemo for any other gym."""
     _no_other_gym(db)
-    names = ", ".join(table.name for table in Base.metadata.sorted_tables)
-    db.execute(text(f"truncate {names} restart identity cascade"))
+    empty_every_table(db)
 
 
 ZONE = "Europe/Lisbon"

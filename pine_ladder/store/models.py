@@ -16,9 +16,10 @@ from sqlalchemy import (
     UniqueConstraint,
     false,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+from sqlalchemy.orm import DeclarativeBase, Mapped, Session, mapped_column, relationship
 
 MARK = 16
 """Letters of a sign-in's hash that its live streams are known by."""
@@ -31,6 +32,12 @@ class Base(DeclarativeBase):
         dict[str, Any]: JSONB,
         dt.datetime: DateTime(timezone=True),
     }
+
+
+def empty_every_table(db: Session) -> None:
+    """Forget everything, whatever it is."""
+    names = ", ".join(table.name for table in Base.metadata.sorted_tables)
+    db.execute(text(f"truncate {names} restart identity cascade"))
 
 
 class Gym(Base):
@@ -406,6 +413,16 @@ class KnownDevice(Base):
         ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
     )
     seen_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class OneTimeLink(Base):
+    """A link with which somebody sets a password, once. Only a hash of it is kept."""
+
+    __tablename__ = "one_time_link"
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary(32), primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    made_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id", ondelete="SET NULL"))
+    expires_at: Mapped[dt.datetime]
 
 
 class FailedSignIn(Base):

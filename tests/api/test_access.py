@@ -39,6 +39,8 @@ PUBLIC = """
 POST   /demo/sign-in
 GET    /front-door
 GET    /health
+GET    /links/{token}
+POST   /links/{token}
 POST   /sign-in
 GET    /time
 GET    /wall/{token}
@@ -134,6 +136,10 @@ POST   /headings/read
 POST   /headings/write
 POST   /lines/read
 POST   /lines/write
+GET    /people
+POST   /people
+PATCH  /people/{person_id}
+POST   /people/{person_id}/link
 PUT    /movements
 DELETE /movements/{name}
 POST   /preview

@@ -35,6 +35,7 @@ SCREENS = (
     ("athletes", "athletes", "main a"),
     ("bests", "bests", ".Bests_bests table"),
     ("gym", "gym", "main form, main input"),
+    ("people", "people", ".People_people td"),
     ("an empty day", "day/2031-01-06/write", ".cm-content"),
     ("nothing to score", "day/2031-01-06/score", "main p"),
 )

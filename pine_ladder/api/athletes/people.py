@@ -8,7 +8,7 @@ from sqlalchemy.exc import IntegrityError
 
 from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.api.forms import Id, Place
+from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
 from pine_ladder.store.models import Person, Tier, Track
@@ -28,7 +28,7 @@ class Athlete(BaseModel):
     active: bool
 
 
-class AthleteChange(BaseModel):
+class AthleteChange(Form):
     """What to change of a member; what is left out stays."""
 
     tier: Place | None = None
@@ -36,7 +36,7 @@ class AthleteChange(BaseModel):
     active: bool | None = None
 
 
-class NewAthlete(BaseModel):
+class NewAthlete(Form):
     """A new member. With an address and a first password they can sign in."""
 
     name: str = Field(min_length=1, max_length=80, examples=["Ada Quill"])

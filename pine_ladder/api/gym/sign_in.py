@@ -80,7 +80,8 @@ def _me(row: SignIn) -> Me:
     )
 
 
-def _welcome(request: Request, response: Response, db: Session, person: Person) -> Me:
+def welcome(request: Request, response: Response, db: Session, person: Person) -> Me:
+    """Sign someone in on this browser, which is known as theirs from now on."""
     token, row = people.open_session(db, person)
     device = people.remember_device(db, person, request.cookies.get(DEVICE_COOKIE))
     for name, value, length in (
@@ -150,7 +151,7 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
             if person is None or people.stored_password(person) != stored:
                 return None
             people.proved_right(db, tried)
-            return _welcome(request, response, db, person)
+            return welcome(request, response, db, person)
 
     async with request.app.state.places:
         wait, tried, stored = await run_in_threadpool(ask)
@@ -173,7 +174,7 @@ def demo_sign_in(form: DemoForm, request: Request, response: Response, db: Datab
     person = next((p for p in _demo_people(db) if p.id == form.person_id), None)
     if person is None:
         raise ApiError(403, "this person does not sign in with one click")
-    return _welcome(request, response, db, person)
+    return welcome(request, response, db, person)
 
 
 @inside.get("/me")

@@ -11,6 +11,7 @@ export const keys = {
   profile: (id: number) => ["athletes", id, "profile"] as const,
   history: (id: number | null) => ["athletes", id, "history"] as const,
   mine: ["mine"] as const,
+  people: ["people"] as const,
   settings: ["settings"] as const,
   bareLoads: ["settings", "bare-loads"] as const,
   bank: ["bank"] as const,

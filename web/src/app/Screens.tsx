@@ -1,7 +1,7 @@
 // Who is signed in decides which screens there are.
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useSyncExternalStore } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useMatch } from "react-router";
 import { gym, me } from "../api/queries";
 import { Failed, Waiting } from "../ui/states";
 import { isSignedOut, onSignedOut } from "./client";
@@ -18,10 +18,24 @@ const Athletes = lazy(() =>
 );
 const Bests = lazy(() => import("../screens/bests/Bests").then((m) => ({ default: m.Bests })));
 const Gym = lazy(() => import("../screens/gym/Gym").then((m) => ({ default: m.Gym })));
+const People = lazy(() => import("../screens/people/People").then((m) => ({ default: m.People })));
+const Join = lazy(() => import("../screens/signin/Join").then((m) => ({ default: m.Join })));
 const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
 
 export function Screens() {
+  const joining = useMatch("/join/:token");
+  if (joining?.params.token) {
+    return (
+      <Suspense fallback={<Waiting />}>
+        <Join token={joining.params.token} />
+      </Suspense>
+    );
+  }
+  return <Inside />;
+}
+
+function Inside() {
   const who = useQuery(me);
   const hall = useQuery({ ...gym, enabled: Boolean(who.data) });
   const out = useSyncExternalStore(onSignedOut, isSignedOut);
@@ -50,6 +64,7 @@ export function Screens() {
         {coach && <Route path="/week/:date" element={<Week {...props} />} />}
         {coach && <Route path="/athletes/:id?" element={<Athletes {...props} />} />}
         {coach && <Route path="/gym" element={<Gym {...props} />} />}
+        {coach && <Route path="/people" element={<People {...props} />} />}
         {!coach && <Route path="/profile" element={<AboutMe {...props} />} />}
         {!coach && <Route path="/me/:date" element={<MyDay {...props} />} />}
         <Route path="/bests" element={<Bests {...props} />} />

@@ -105,6 +105,9 @@ export function Athletes({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"
             value={typed}
             onChange={(event) => setTyped(event.currentTarget.value)}
           />
+          <p>
+            <Link to="/people">Add or change people</Link>
+          </p>
           {list.error && <Failed error={list.error} retry={() => list.refetch()} />}
           <ul>
             {list.data?.filter(fits).map((athlete) => (

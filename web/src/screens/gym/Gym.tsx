@@ -2,6 +2,7 @@
 import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { settings as settingsQuery } from "../../api/queries";
@@ -250,6 +251,9 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
     <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
       <article className={pageStyles.athlete}>
         <h1>{gym.name}</h1>
+        <p>
+          <Link to="/people">People</Link>: who trains here, who coaches, who may sign in.
+        </p>
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
         {found.data && <Form initial={found.data} />}

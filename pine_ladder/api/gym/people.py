@@ -1,0 +1,255 @@
+"""The people of a gym: coaches and athletes, who signs in and how they come in."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from typing import Annotated, Literal
+
+from fastapi import Path, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, Field
+from sqlalchemy import func, select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.access import Database, Myself, router
+from pine_ladder.api.athletes.people import tier_at, track_at
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, Id, Place
+from pine_ladder.api.gym.sign_in import Me, welcome
+from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym import links, people
+from pine_ladder.store.models import Person
+
+coaches = router("coach", "people")
+open_door = router("public", "people")
+
+Name = Annotated[str, Field(min_length=1, max_length=80, examples=["Ada Quill"])]
+Address = Annotated[str, Field(max_length=200, examples=["ada@example.org"])]
+Token = Annotated[str, Path(max_length=100)]
+_ADDRESS = re.compile(r"[^@\s]+@[^@\s.]+(?:\.[^@\s.]+)+")
+
+
+class PersonOut(BaseModel):
+    """Someone of the gym; `signs_in` once they have set a password."""
+
+    id: int
+    name: str
+    email: str | None
+    role: str
+    tier: int
+    track: int
+    active: bool
+    signs_in: bool
+
+
+class NewPerson(Form):
+    """Someone new. With an address they can be invited."""
+
+    name: Name
+    email: Address = ""
+    role: Literal["coach", "athlete"] = "athlete"
+    tier: Place = 0
+    track: Place = 0
+
+
+class PersonChange(Form):
+    """What to change of a person; what is left out stays, an empty address is taken away."""
+
+    name: Name | None = None
+    email: Address | None = None
+    tier: Place | None = None
+    track: Place | None = None
+    active: bool | None = None
+
+
+class LinkOut(BaseModel):
+    """A one-time link, as the path of an address; it ends when it is used."""
+
+    path: str
+    expires_at: dt.datetime
+
+
+class Invited(BaseModel):
+    """Whom a link is for."""
+
+    gym: str
+    name: str
+    email: str
+    signs_in: bool
+
+
+class FirstPassword(Form):
+    """The password that is set with a link."""
+
+    password: str = Field(max_length=people.MAX_PASSWORD)
+
+
+def _out(person: Person) -> PersonOut:
+    return PersonOut(
+        id=person.id,
+        name=person.name,
+        email=person.email,
+        role=person.role,
+        tier=person.tier.position,
+        track=person.track.position,
+        active=person.active,
+        signs_in=person.password_hash is not None,
+    )
+
+
+def _name(text: str) -> str:
+    name = " ".join(text.split())
+    if not name:
+        raise ApiError(422, "everybody has a name")
+    return name
+
+
+def _address(text: str) -> str | None:
+    """An address as it is kept, None for an empty one; a 422 for what is none."""
+    address = people.address_of(text)
+    if address and not _ADDRESS.fullmatch(address):
+        raise ApiError(422, f"{text.strip()} is no e-mail address")
+    return address or None
+
+
+def _person(db: Database, person_id: int) -> Person:
+    person = db.get(Person, person_id)
+    if person is None:
+        raise not_found("such person")
+    return person
+
+
+def _taken(address: str | None) -> ApiError:
+    return ApiError(409, f"{address} is already somebody's address")
+
+
+@coaches.get("/people")
+def list_people(db: Database) -> list[PersonOut]:
+    """Everybody, coaches first, those who have left last, by name."""
+    order = (Person.active.desc(), Person.role.desc(), func.lower(Person.name), Person.id)
+    return [_out(person) for person in db.scalars(select(Person).order_by(*order)).unique()]
+
+
+@coaches.post("/people", status_code=201, responses={409: {"model": Problem}})
+def add_person(form: NewPerson, db: Database) -> PersonOut:
+    """Add a coach or an athlete."""
+    email = _address(form.email)
+    if form.role == "coach" and email is None:
+        raise ApiError(422, "a coach signs in, and needs an e-mail address for that")
+    person = Person(
+        name=_name(form.name),
+        email=email,
+        role=form.role,
+        tier=tier_at(db, form.tier),
+        track=track_at(db, form.track),
+    )
+    try:
+        with db.begin_nested():
+            db.add(person)
+    except IntegrityError:
+        raise _taken(email) from None
+    return _out(person)
+
+
+@coaches.patch("/people/{person_id}", responses={404: {"model": Problem}, 409: {"model": Problem}})
+def change_person(person_id: Id, form: PersonChange, db: Database) -> PersonOut:
+    """Rename someone, change their address, tier or track, let them go or back in.
+
+    Who is let go is signed out; their address and password are forgotten, their scores stay.
+    """
+    person = _person(db, person_id)
+    if form.name is not None:
+        person.name = _name(form.name)
+    if form.tier is not None:
+        person.tier = tier_at(db, form.tier)
+    if form.track is not None:
+        person.track = track_at(db, form.track)
+    if form.email is not None:
+        _move(db, person, _address(form.email))
+    if form.active is False and person.active:
+        _let_go(db, person)
+    elif form.active:
+        person.active = True
+    db.flush()
+    return _out(person)
+
+
+def _move(db: Database, person: Person, email: str | None) -> None:
+    if email is None and person.role == "coach" and person.active:
+        raise ApiError(422, "a coach signs in, and needs an e-mail address for that")
+    try:
+        with db.begin_nested():
+            person.email = email
+    except IntegrityError:
+        raise _taken(email) from None
+
+
+def _let_go(db: Database, person: Person) -> None:
+    if person.role == "coach":
+        # Two coaches who let each other go at once: one of them stays.
+        others = select(Person.id).where(Person.role == "coach", Person.active).with_for_update()
+        if set(db.scalars(others)) <= {person.id}:
+            raise ApiError(409, f"{person.name} is the gym's last coach and cannot leave")
+    people.deactivate(db, person)
+    person.email, person.password_hash = None, None
+
+
+@coaches.post(
+    "/people/{person_id}/link", responses={404: {"model": Problem}, 422: {"model": Problem}}
+)
+def make_link(person_id: Id, db: Database, me: Myself) -> LinkOut:
+    """A one-time link with which someone sets a password: an invitation, or a way back in."""
+    person = _person(db, person_id)
+    if not person.active or person.email is None:
+        raise ApiError(422, f"{person.name} needs an e-mail address first")
+    token, ends = links.make_link(db, person, me)
+    return LinkOut(path=f"/join/{token}", expires_at=ends)
+
+
+OVER = "this link is over: it was used, is too old, or another was made; ask a coach for a new one"
+
+
+@open_door.get("/links/{token}", responses={404: {"model": Problem}})
+def read_link(token: Token, db: Database) -> Invited:
+    """Whom a link is for."""
+    person = links.person_of(db, token)
+    if person is None or person.email is None:
+        raise ApiError(404, OVER)
+    return Invited(
+        gym=the_gym(db).name,
+        name=person.name,
+        email=person.email,
+        signs_in=person.password_hash is not None,
+    )
+
+
+@open_door.post("/links/{token}", responses={400: {"model": Problem}, 404: {"model": Problem}})
+async def use_link(token: Token, form: FirstPassword, request: Request, response: Response) -> Me:
+    """Set a password with a link, and step in. The link is over then."""
+    engine = request.app.state.engine
+
+    def look() -> str | None:
+        with Session(engine) as db:
+            person = links.person_of(db, token)
+            if person is None:
+                raise ApiError(404, OVER)
+            gym = the_gym(db).name
+            return people.weakness(form.password, person.name, person.email or "", gym)
+
+    def enter(password_hash: str) -> Me:
+        with Session(engine) as db, db.begin():
+            person = links.use_link(db, token)
+            if person is None:
+                raise ApiError(404, OVER)
+            people.forgot_password(db, person, password_hash)
+            return welcome(request, response, db, person)
+
+    async with request.app.state.places:
+        why = await run_in_threadpool(look)
+    if why:
+        raise ApiError(400, why)
+    fresh = await request.app.state.door.hash(form.password)
+    async with request.app.state.places:
+        return await run_in_threadpool(enter, fresh)

@@ -1,0 +1,322 @@
+// The people of the gym: added, renamed, invited, let go.
+import { Button, NativeSelect, TextInput } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import fieldStyles from "../../ui/fields.module.css";
+import pageStyles from "../../ui/page.module.css";
+import { Failed, Waiting } from "../../ui/states";
+import styles from "./People.module.css";
+
+type Person = Schemas["PersonOut"];
+type Change = Schemas["PersonChange"];
+type Gym = Schemas["GymOut"];
+
+const TOUCHES = () => [keys.people, keys.athletes, keys.days];
+const choices = (names: readonly string[]) =>
+  names.map((label, value) => ({ label, value: String(value) }));
+
+/** A row to add somebody; what was typed stays where it was refused. */
+function Add({ gym }: { gym: Gym }) {
+  const [name, setName] = useState("");
+  const [email, setEmail] = useState("");
+  const [role, setRole] = useState<"athlete" | "coach">("athlete");
+  const [tier, setTier] = useState("0");
+  const [track, setTrack] = useState("0");
+  const [problem, setProblem] = useState("");
+  const [kept, setKept] = useState("");
+  const add = useWrite((body: Schemas["NewPerson"]) => ask(api.POST("/api/people", { body })), {
+    onDone: (person) => {
+      setKept(`${person.name} is in.`);
+      setName("");
+      setEmail("");
+    },
+    onRefused: (refusal) => setProblem(refusal.message),
+    touches: TOUCHES,
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setProblem("");
+    setKept("");
+    add.mutate({ name, email, role, tier: Number(tier), track: Number(track) });
+  };
+  return (
+    <form onSubmit={submit} className={styles.add} aria-label="Add somebody">
+      <TextInput
+        label="Name"
+        value={name}
+        onChange={(event) => setName(event.currentTarget.value)}
+        required
+      />
+      <TextInput
+        label="E-mail"
+        type="email"
+        description="To be invited with; may come later"
+        inputWrapperOrder={["label", "input", "description", "error"]}
+        value={email}
+        onChange={(event) => setEmail(event.currentTarget.value)}
+      />
+      <NativeSelect
+        label="Is"
+        value={role}
+        data={[
+          { value: "athlete", label: "athlete" },
+          { value: "coach", label: "coach" },
+        ]}
+        onChange={(event) => setRole(event.currentTarget.value as typeof role)}
+      />
+      <NativeSelect
+        label="Tier"
+        value={tier}
+        data={choices(gym.tiers)}
+        onChange={(event) => setTier(event.currentTarget.value)}
+      />
+      <NativeSelect
+        label="Track"
+        value={track}
+        data={choices(gym.tracks)}
+        onChange={(event) => setTrack(event.currentTarget.value)}
+      />
+      <Button type="submit" loading={add.isPending}>
+        Add
+      </Button>
+      {problem && <p role="alert">{problem}</p>}
+      {kept && <p role="status">{kept}</p>}
+    </form>
+  );
+}
+
+/** A one-time link, to be handed over however the gym talks. */
+function Invitation({ person }: { person: Person }) {
+  const [told, setTold] = useState<{ address: string; until: string } | null>(null);
+  const [problem, setProblem] = useState("");
+  const make = useWrite(
+    () =>
+      ask(api.POST("/api/people/{person_id}/link", { params: { path: { person_id: person.id } } })),
+    {
+      onDone: (link) =>
+        setTold({
+          address: `${window.location.origin}${link.path}`,
+          until: new Date(link.expires_at).toLocaleDateString("en", {
+            day: "numeric",
+            month: "long",
+          }),
+        }),
+      onRefused: (refusal) => setProblem(refusal.message),
+    },
+  );
+  const what = person.signs_in ? "New password" : "Invite";
+  return (
+    <>
+      <Button
+        size="compact-sm"
+        variant="default"
+        aria-label={`${what}: ${person.name}`}
+        loading={make.isPending}
+        onClick={() => {
+          setProblem("");
+          make.mutate();
+        }}
+      >
+        {what}
+      </Button>
+      {told && (
+        <TextInput
+          className={styles.link}
+          label={`Link for ${person.name}, once, until ${told.until}`}
+          readOnly
+          value={told.address}
+          onFocus={(event) => event.currentTarget.select()}
+        />
+      )}
+      {problem && <p role="alert">{problem}</p>}
+    </>
+  );
+}
+
+function Row({ person, gym }: { person: Person; gym: Gym }) {
+  const [editing, setEditing] = useState(false);
+  const [name, setName] = useState(person.name);
+  const [email, setEmail] = useState(person.email ?? "");
+  const [problem, setProblem] = useState("");
+  const [leaving, setLeaving] = useState(false);
+  const change = useWrite(
+    (body: Change) =>
+      ask(
+        api.PATCH("/api/people/{person_id}", { params: { path: { person_id: person.id } }, body }),
+      ),
+    {
+      onDone: () => {
+        setEditing(false);
+        setLeaving(false);
+        setProblem("");
+      },
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: TOUCHES,
+    },
+  );
+  const keep = (event: FormEvent) => {
+    event.preventDefault();
+    change.mutate({ name, email });
+  };
+  return (
+    <tr data-away={!person.active || undefined}>
+      <th scope="row">
+        {editing ? (
+          <form onSubmit={keep} id={`person-${person.id}`} className="stack">
+            <TextInput
+              aria-label={`Name of ${person.name}`}
+              value={name}
+              onChange={(event) => setName(event.currentTarget.value)}
+            />
+          </form>
+        ) : (
+          person.name
+        )}
+      </th>
+      <td>
+        {editing ? (
+          <TextInput
+            aria-label={`E-mail of ${person.name}`}
+            form={`person-${person.id}`}
+            value={email}
+            onChange={(event) => setEmail(event.currentTarget.value)}
+          />
+        ) : (
+          (person.email ?? <span className={styles.none}>no address</span>)
+        )}
+        {problem && <p role="alert">{problem}</p>}
+      </td>
+      <td>{person.role}</td>
+      <td>
+        {person.role === "athlete" && (
+          <>
+            {gym.tiers[person.tier]} <small>{gym.tracks[person.track]?.toLowerCase()}</small>
+          </>
+        )}
+      </td>
+      <td>{person.active ? (person.signs_in ? "signs in" : "not yet") : "has left"}</td>
+      <td>
+        <div className={fieldStyles.lineTools}>
+          {editing ? (
+            <>
+              <Button key="keep" type="submit" form={`person-${person.id}`} size="compact-sm">
+                Keep
+              </Button>
+              <Button size="compact-sm" variant="default" onClick={() => setEditing(false)}>
+                Leave it
+              </Button>
+            </>
+          ) : person.active ? (
+            <>
+              {/* Of its own key: the press that shows Keep must not be a press on Keep. */}
+              <Button
+                key="change"
+                size="compact-sm"
+                variant="default"
+                aria-label={`Change ${person.name}`}
+                onClick={() => {
+                  setName(person.name);
+                  setEmail(person.email ?? "");
+                  setProblem("");
+                  setEditing(true);
+                }}
+              >
+                Change
+              </Button>
+              {person.email && <Invitation person={person} />}
+              <Button
+                size="compact-sm"
+                variant="subtle"
+                aria-label={`Let go: ${person.name}`}
+                onClick={() => setLeaving(!leaving)}
+              >
+                Let go
+              </Button>
+            </>
+          ) : (
+            <Button
+              size="compact-sm"
+              variant="default"
+              aria-label={`Bring back: ${person.name}`}
+              onClick={() => change.mutate({ active: true })}
+            >
+              Bring back
+            </Button>
+          )}
+        </div>
+        {leaving && person.active && (
+          <div className={styles.leaving}>
+            <p>
+              {person.name} is signed out and leaves sheets and lists; the address is free again.
+              Scores and history stay.
+            </p>
+            <Button
+              size="compact-sm"
+              color="red"
+              aria-label={`Yes, let go: ${person.name}`}
+              onClick={() => change.mutate({ active: false })}
+            >
+              Yes, let go
+            </Button>
+          </div>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
+  const list = useQuery({
+    queryKey: keys.people,
+    queryFn: ({ signal }) => ask(api.GET("/api/people", { signal })),
+  });
+  const [typed, setTyped] = useState("");
+  const fits = (person: Person) =>
+    `${person.name} ${person.email ?? ""}`.toLowerCase().includes(typed.toLowerCase());
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
+      <article className={pageStyles.athlete}>
+        <h1>People</h1>
+        <Add gym={gym} />
+        {list.error && <Failed error={list.error} retry={() => list.refetch()} />}
+        {list.isPending && <Waiting />}
+        {list.data && (
+          <>
+            <TextInput
+              className={styles.find}
+              label="Find"
+              placeholder="Name or address"
+              value={typed}
+              onChange={(event) => setTyped(event.currentTarget.value)}
+            />
+            <div className={styles.wide}>
+              <table className={styles.people}>
+                <thead>
+                  <tr>
+                    <th>Name</th>
+                    <th>E-mail</th>
+                    <th>Is</th>
+                    <th>Tier</th>
+                    <th>Signs in</th>
+                    <th>
+                      <span className={styles.hidden}>What to do</span>
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {list.data.filter(fits).map((person) => (
+                    <Row key={person.id} person={person} gym={gym} />
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          </>
+        )}
+      </article>
+    </Frame>
+  );
+}
