@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from cluster import ROOT
-from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, sync_playwright
 
 FLAGS = [
     "--no-sandbox",
@@ -98,6 +98,15 @@ def compare(page: Page, shoot: Callable[..., None]) -> None:
     shoot(page, "compare", full=True)
 
 
+def gym(context: BrowserContext, base: str, shoot: Callable[..., None]) -> None:
+    """The screens of the gym itself."""
+    page = context.new_page()
+    page.goto(f"{base}/people")
+    page.wait_for_selector(".People_people td")
+    shoot(page, "people")
+    page.close()
+
+
 def take(folder: Path) -> None:
     """All pictures into a folder."""
     base = base_url()
@@ -127,11 +136,7 @@ def take(folder: Path) -> None:
             page.wait_for_selector(".fields_profile")
             shoot(page, "athlete")
             page.go_back()
-            other = page.context.new_page()
-            other.goto(f"{base}/people")
-            other.wait_for_selector(".People_people td")
-            shoot(other, "people")
-            other.close()
+            gym(page.context, base, shoot)
             page.get_by_role("link", name="Run").click()
             phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
             run(browser, base, page, phone, shoot)
