@@ -138,6 +138,8 @@ POST   /lines/read
 POST   /lines/write
 GET    /people
 POST   /people
+POST   /people/many
+POST   /people/read
 PATCH  /people/{person_id}
 POST   /people/{person_id}/link
 PUT    /movements

@@ -193,3 +193,30 @@ def test_nobody_is_invited_without_an_address(coach):
     answer = coach.post(f"/api/people/{person['id']}/link")
     assert answer.status_code == 422
     assert answer.json()["detail"] == "Finn Skerry needs an e-mail address first"
+
+
+def test_a_list_is_looked_at_first_and_then_added_whole(coach):
+    text = "Name, E-mail\nFinn Wicker, finn@example.org\nAnna Test\nOla, ola@example\n"
+    read = coach.post("/api/people/read", json={"text": text}).json()
+    assert [one["what"] for one in read] == ["new", "doubtful", "refused"]
+    assert "Finn Wicker" not in [one["name"] for one in coach.get("/api/people").json()]
+    wanted = [
+        {key: one[key] for key in ("name", "email", "tier", "track")}
+        for one in read
+        if one["what"] == "new"
+    ]
+    done = coach.post("/api/people/many", json={"people": wanted})
+    assert done.status_code == 201, done.text
+    again = coach.post("/api/people/read", json={"text": text}).json()
+    assert again[0]["what"] == "there"
+
+
+def test_of_a_list_with_trouble_nobody_is_added(coach):
+    before = coach.get("/api/people").json()
+    people = [
+        {"name": "Finn", "email": "finn@example.org"},
+        {"name": "Ola", "email": "anna@test.example"},
+    ]
+    answer = coach.post("/api/people/many", json={"people": people})
+    assert answer.status_code == 409
+    assert coach.get("/api/people").json() == before

@@ -59,6 +59,22 @@ def test_someone_is_renamed_let_go_and_brought_back(visit):
     expect(row).to_contain_text("not yet")
 
 
+def test_a_pasted_list_is_looked_at_and_added_whole(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/people")
+    page.get_by_role("button", name="Paste a list").click()
+    box = page.get_by_label("A line for each person")
+    box.fill("Finn Wicker, finn@kittiwake.example, Scaled\nTomas Keel\nOla, ola@kittiwake")
+    page.get_by_role("button", name="Look at it").click()
+    pasted = page.get_by_role("region", name="Paste a list")
+    expect(pasted).to_contain_text("doubtful: there is a Tomas Keel already")
+    expect(pasted).to_contain_text("refused: ola@kittiwake is no e-mail address")
+    expect(page.get_by_label("Add Tomas Keel, line 2")).not_to_be_checked()
+    page.get_by_role("button", name="Add 1").click()
+    expect(page.get_by_text("1 person is in.")).to_be_visible()
+    expect(page.get_by_role("row").filter(has_text="Finn Wicker")).to_contain_text("Scaled")
+
+
 def test_the_last_coach_is_kept_and_told_why(visit):
     page = visit.enter("Maren Tolle")
     page.goto(f"{visit.base}/people")

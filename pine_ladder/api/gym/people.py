@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import re
 from typing import Annotated, Literal
 
 from fastapi import Path, Request, Response
@@ -18,9 +17,10 @@ from pine_ladder.api.athletes.people import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.api.gym.sign_in import Me, welcome
+from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, read_roster
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import links, people
-from pine_ladder.store.models import Person
+from pine_ladder.store.models import Person, Tier, Track
 
 coaches = router("coach", "people")
 open_door = router("public", "people")
@@ -28,7 +28,6 @@ open_door = router("public", "people")
 Name = Annotated[str, Field(min_length=1, max_length=80, examples=["Ada Quill"])]
 Address = Annotated[str, Field(max_length=200, examples=["ada@example.org"])]
 Token = Annotated[str, Path(max_length=100)]
-_ADDRESS = re.compile(r"[^@\s]+@[^@\s.]+(?:\.[^@\s.]+)+")
 
 
 class PersonOut(BaseModel):
@@ -62,6 +61,18 @@ class PersonChange(Form):
     tier: Place | None = None
     track: Place | None = None
     active: bool | None = None
+
+
+class Roster(Form):
+    """A list of people as pasted, a line each."""
+
+    text: str = Field(max_length=200_000)
+
+
+class NewPeople(Form):
+    """Those of a list who are to be added."""
+
+    people: list[NewPerson] = Field(max_length=MOST_LINES)
 
 
 class LinkOut(BaseModel):
@@ -109,7 +120,7 @@ def _name(text: str) -> str:
 def _address(text: str) -> str | None:
     """An address as it is kept, None for an empty one; a 422 for what is none."""
     address = people.address_of(text)
-    if address and not _ADDRESS.fullmatch(address):
+    if address and not ADDRESS.fullmatch(address):
         raise ApiError(422, f"{text.strip()} is no e-mail address")
     return address or None
 
@@ -151,6 +162,21 @@ def add_person(form: NewPerson, db: Database) -> PersonOut:
     except IntegrityError:
         raise _taken(email) from None
     return _out(person)
+
+
+@coaches.post("/people/read")
+def read_people(form: Roster, db: Database) -> list[RosterLine]:
+    """What a pasted list means, line by line; nothing is kept."""
+    there = [(name, email) for name, email in db.execute(select(Person.name, Person.email))]
+    tiers = list(db.scalars(select(Tier.name).order_by(Tier.position)))
+    tracks = list(db.scalars(select(Track.name).order_by(Track.position)))
+    return read_roster(form.text, there, tiers, tracks)
+
+
+@coaches.post("/people/many", status_code=201, responses={409: {"model": Problem}})
+def add_people(form: NewPeople, db: Database) -> list[PersonOut]:
+    """Add several people: all of them, or on any trouble none."""
+    return [add_person(one, db) for one in form.people]
 
 
 @coaches.patch("/people/{person_id}", responses={404: {"model": Problem}, 409: {"model": Problem}})

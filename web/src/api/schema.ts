@@ -211,6 +211,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read People
+         * @description What a pasted list means, line by line; nothing is kept.
+         */
+        post: operations["read_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add People
+         * @description Add several people: all of them, or on any trouble none.
+         */
+        post: operations["add_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{person_id}": {
         parameters: {
             query?: never;
@@ -4108,6 +4148,14 @@ export interface components {
             track: number;
         };
         /**
+         * NewPeople
+         * @description Those of a list who are to be added.
+         */
+        NewPeople: {
+            /** People */
+            people: components["schemas"]["NewPerson"][];
+        };
+        /**
          * NewPerson
          * @description Someone new. With an address they can be invited.
          */
@@ -4918,6 +4966,57 @@ export interface components {
          * @enum {string}
          */
         Role: "warm-up" | "mobility" | "skill" | "power" | "strength" | "conditioning" | "core" | "cool-down" | "rest";
+        /**
+         * Roster
+         * @description A list of people as pasted, a line each.
+         */
+        Roster: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * RosterLine
+         * @description One line of a list: who it is, and what it means for the gym.
+         *
+         *     `what` is new, there (nothing to do), doubtful (may be somebody who is there) or refused; `why`
+         *     says so in a sentence.
+         */
+        RosterLine: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "new" | "there" | "doubtful" | "refused";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /**
+             * Tier
+             * @default 0
+             */
+            tier: number;
+            /**
+             * Track
+             * @default 0
+             */
+            track: number;
+        };
         /**
          * RoundsOut
          * @description One athlete's rounds of a piece, and how they were paced.
@@ -6509,6 +6608,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Roster"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RosterLine"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPeople"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
                 };
             };
             /** @description Not signed in */

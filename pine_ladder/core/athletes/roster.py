@@ -1,0 +1,126 @@
+"""A list of people as it is pasted: a line each, read and held against who is there already.
+
+A line holds a name and what else is known, in any order, parted by commas, semicolons or tabs: an
+address (`Ada Quill <ada@example.org>` too), a tier and a track by their names. A first line of
+headings is passed over. Quoted fields are those of CSV (RFC 4180).
+"""
+
+from __future__ import annotations
+
+import csv
+import re
+from collections.abc import Iterable, Sequence
+from typing import Literal
+
+from pine_ladder.core.plan import Frozen
+
+MOST_LINES = 1000
+LONGEST_NAME, LONGEST_ADDRESS = 80, 200
+ADDRESS = re.compile(r"[^@\s<>,;]+@[^@\s.<>,;]+(?:\.[^@\s.<>,;]+)+")
+_ANGLED = re.compile(r"(.*?)<\s*([^<>]+?)\s*>\s*$")
+_HEADINGS = {"name", "names", "e-mail", "email", "mail", "address", "tier", "track"}
+_FORMULA = "=+-@"
+
+
+class RosterLine(Frozen):
+    """One line of a list: who it is, and what it means for the gym.
+
+    `what` is new, there (nothing to do), doubtful (may be somebody who is there) or refused; `why`
+    says so in a sentence.
+    """
+
+    line: int
+    text: str
+    what: Literal["new", "there", "doubtful", "refused"]
+    why: str = ""
+    name: str = ""
+    email: str = ""
+    tier: int = 0
+    track: int = 0
+
+
+def _cells(text: str) -> list[str]:
+    mark = next((one for one in "\t;" if one in text), ",")
+    row = next(csv.reader([text], delimiter=mark, skipinitialspace=True), [])
+    return [cell for each in row if (cell := " ".join(each.split()))]
+
+
+def _place(cell: str, names: Sequence[str]) -> int | None:
+    low = cell.casefold()
+    return next((at for at, name in enumerate(names) if name.casefold() == low), None)
+
+
+def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> RosterLine:
+    name, email, tier, track = "", "", 0, 0
+    over: list[str] = []
+    for cell in _cells(text):
+        angled = _ANGLED.fullmatch(cell)
+        parts = [one for one in angled.groups() if one] if angled else [cell]
+        for part in parts:
+            at_tier, at_track = _place(part, tiers), _place(part, tracks)
+            if "@" in part and not email:
+                email = part.strip().lower()
+            elif at_tier is not None and name:
+                tier = at_tier
+            elif at_track is not None and name:
+                track = at_track
+            elif not name:
+                name = part
+            else:
+                over.append(part)
+    name = " ".join(name.lstrip(_FORMULA).split())
+    read = RosterLine(
+        line=line, text=text, what="new", name=name, email=email, tier=tier, track=track
+    )
+    if not name:
+        return read.model_copy(update={"what": "refused", "why": "there is no name"})
+    if len(name) > LONGEST_NAME or len(email) > LONGEST_ADDRESS:
+        return read.model_copy(update={"what": "refused", "why": "this is too long for a person"})
+    if email and not ADDRESS.fullmatch(email):
+        return read.model_copy(update={"what": "refused", "why": f"{email} is no e-mail address"})
+    if over:
+        known = ", ".join((*tiers, *tracks))
+        why = f"{', '.join(over)}: no tier or track; there are {known}"
+        return read.model_copy(update={"what": "doubtful", "why": why})
+    return read
+
+
+def read_roster(
+    text: str,
+    there: Iterable[tuple[str, str | None]],
+    tiers: Sequence[str],
+    tracks: Sequence[str],
+) -> list[RosterLine]:
+    """Each line of a pasted list, in order; `there` are the names and addresses of who is there.
+
+    An address that is there already is that person. A name that is there already, or stands twice
+    in the list, is doubtful: two people may share it.
+    """
+    names: dict[str, str] = {}
+    addresses: dict[str, str] = {}
+    for name, email in there:
+        names[name.casefold()] = name
+        if email:
+            addresses[email.lower()] = name
+    out: list[RosterLine] = []
+    lines = [(at, one.strip()) for at, one in enumerate(text.splitlines(), 1) if one.strip()]
+    for at, (number, line) in enumerate(lines[:MOST_LINES]):
+        if at == 0 and {cell.casefold() for cell in _cells(line)} <= _HEADINGS:
+            continue
+        read = _one(number, line, tiers, tracks)
+        if read.what != "refused":
+            if read.email and (known := addresses.get(read.email)):
+                why = f"this address is {known}’s"
+                read = read.model_copy(update={"what": "there", "why": why})
+            elif (known := names.get(read.name.casefold())) and read.what == "new":
+                why = f"there is a {known} already"
+                read = read.model_copy(update={"what": "doubtful", "why": why})
+            names.setdefault(read.name.casefold(), read.name)
+            if read.email:
+                addresses.setdefault(read.email, read.name)
+        out.append(read)
+    if len(lines) > MOST_LINES:
+        number, line = lines[MOST_LINES]
+        why = f"a list ends after {MOST_LINES} people: the rest in a second one"
+        out.append(RosterLine(line=number, text=line[:LONGEST_NAME], what="refused", why=why))
+    return out

@@ -1,0 +1,87 @@
+"""A pasted list of people: each line read, held against who is there, nothing guessed."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pine_ladder.core.athletes.roster import MOST_LINES, read_roster
+from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
+
+THERE = [("Ada Quill", "ada@example.org"), ("Bram Osei", None)]
+
+
+def read(text: str):
+    return read_roster(text, THERE, DEFAULT_TIERS, DEFAULT_TRACKS)
+
+
+def one(text: str):
+    (found,) = read(text)
+    return found
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "Finn Wicker, finn@example.org, Scaled, Lighter",
+        "Finn Wicker; finn@example.org; Scaled; Lighter",
+        "Finn Wicker\tFINN@example.org\tscaled\tlighter",
+        "Finn Wicker <finn@example.org>, lighter, scaled",
+        '"Finn Wicker","finn@example.org","Scaled","Lighter"',
+        "finn@example.org, Finn  Wicker, Scaled, Lighter",
+    ],
+)
+def test_a_line_is_read_however_it_is_parted(line):
+    found = one(line)
+    assert (found.what, found.name, found.email) == ("new", "Finn Wicker", "finn@example.org")
+    assert (found.tier, found.track) == (1, 1)
+
+
+def test_a_name_with_a_comma_stands_in_quotes_as_in_csv():
+    assert one('"Wicker, Finn", finn@example.org').name == "Wicker, Finn"
+
+
+@pytest.mark.parametrize(
+    ("line", "what", "why"),
+    [
+        ("Ada Q, ada@example.org", "there", "this address is Ada Quill’s"),
+        ("bram osei", "doubtful", "there is a Bram Osei already"),
+        ("Finn, fast", "doubtful", "fast: no tier or track; there are "),
+        ("Finn, finn@example", "refused", "finn@example is no e-mail address"),
+        ("finn@example.org", "refused", "there is no name"),
+        ("F" * 81, "refused", "this is too long for a person"),
+    ],
+)
+def test_what_is_not_plainly_new_says_why(line, what, why):
+    found = one(line)
+    assert found.what == what
+    assert found.why.startswith(why)
+
+
+def test_a_person_who_stands_twice_is_doubtful_the_second_time():
+    found = read("Finn Wicker\nFinn Wicker\nFinn Holm, f@example.org\nF. Holm, f@example.org")
+    assert [line.what for line in found] == ["new", "doubtful", "new", "there"]
+
+
+def test_headings_and_empty_lines_are_passed_over():
+    found = read("Name, E-mail, Tier\n\nFinn, finn@example.org, Scaled\n\n")
+    assert [(line.line, line.name) for line in found] == [(3, "Finn")]
+
+
+def test_nobody_is_called_by_a_formula():
+    assert one("=HYPERLINK(1), x@example.org").name == "HYPERLINK(1)"
+
+
+def test_a_list_has_an_end_and_says_so():
+    found = read("\n".join(f"Person {n}" for n in range(MOST_LINES + 5)))
+    assert len(found) == MOST_LINES + 1
+    assert found[-1].what == "refused"
+
+
+@given(st.text(max_size=300))
+def test_any_text_gets_an_answer_and_no_line_is_lost(text):
+    found = read(text)
+    lines = [line for line in text.splitlines() if line.strip()]
+    assert len(found) >= len(lines) - 1
+    assert all(line.what == "refused" or line.name for line in found)
