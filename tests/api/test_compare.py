@@ -80,6 +80,37 @@ def test_another_unit_of_the_gym_changes_no_board(coach, browser_of):
     assert "24/16 lb" in coach.get(f"/api/days/{later}").json()["text"]
 
 
+def test_the_gyms_name_and_weekly_classes_are_its_own(coach, browser_of):
+    classes = ["6:30, 6 pm", "", "18:00", "", "", "", ""]
+    choose(coach, name=" Northern  Quay ", classes=classes)
+    found = coach.get("/api/settings").json()["settings"]
+    assert found["name"] == "Northern Quay"
+    assert found["classes"] == ["06:30, 18:00", "", "18:00", "", "", "", ""]
+    gym = browser_of("Anna").get("/api/gym").json()
+    assert gym["name"] == "Northern Quay"
+    assert [(one["weekday"], one["start"]) for one in gym["class_times"]] == [
+        (0, "06:30:00"), (0, "18:00:00"), (2, "18:00:00"),
+    ]  # fmt: skip
+    monday = "2026-06-01"
+    starts = [one["start"] for one in coach.get(f"/api/days/{monday}/floor").json()["classes"]]
+    assert starts == ["06:30:00", "18:00:00"]
+    # Who leaves them out changes neither.
+    held = coach.get("/api/settings").json()
+    body = {**held["settings"], "name": None, "classes": None}
+    done = coach.put("/api/settings", json={"settings": body, "version": held["version"]})
+    assert done.status_code == 200
+    assert coach.get("/api/settings").json()["settings"] == held["settings"]
+
+
+def test_a_class_at_no_time_is_refused_with_its_day(coach):
+    held = coach.get("/api/settings").json()
+    body = {**held["settings"], "name": "Other", "classes": ["", "", "noon", "", "", "", ""]}
+    done = coach.put("/api/settings", json={"settings": body, "version": held["version"]})
+    assert done.status_code == 422
+    assert done.json()["detail"] == "Wednesday: noon is no time: write 18:00"
+    assert coach.get("/api/settings").json() == held
+
+
 @pytest.fixture
 def scored(coach, gym):
     put(coach, NEAP, gym["Anna"], "9+3")

@@ -6,7 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pine_ladder.core.day.calendar import begins, class_nearest, day_of, zone_of
+from pine_ladder.core.day.calendar import (
+    begins,
+    class_nearest,
+    day_of,
+    read_times,
+    times_text,
+    zone_of,
+)
 
 LISBON = zone_of("Europe/Lisbon")
 STARTS = (dt.time(6, 30), dt.time(12, 15), dt.time(18, 0))
@@ -76,3 +83,43 @@ def test_no_class_is_nearest_where_there_is_none():
 def test_a_zone_nobody_has_is_refused_with_a_sentence():
     with pytest.raises(ValueError, match="write one as Europe/Lisbon"):
         zone_of("Skerrow/Harbour")
+
+
+@pytest.mark.parametrize(
+    ("said", "read"),
+    [
+        ("06:30, 18:00", ["06:30", "18:00"]),
+        ("18.00; 6:30", ["06:30", "18:00"]),
+        ("6 am and 6 pm", ["06:00", "18:00"]),
+        ("12 am, 12:15 pm", ["00:00", "12:15"]),
+        ("9", ["09:00"]),
+        ("", []),
+    ],
+)
+def test_classes_are_read_as_they_are_written(said, read):
+    found = read_times(said)
+    assert [f"{start:%H:%M}" for start in found] == read
+    assert read_times(times_text(found)) == found
+
+
+@pytest.mark.parametrize(
+    ("said", "why"),
+    [
+        ("noon", "noon is no time: write 18:00"),
+        ("25:00", "25:00 is no time of a day"),
+        ("18:75", "18:75 is no time of a day"),
+        ("13 pm", "13 pm is no time: write 18:00"),
+        ("6:30, 06.30", "06:30 stands twice"),
+    ],
+)
+def test_what_is_no_time_is_said(said, why):
+    with pytest.raises(ValueError, match=f"^{why}$"):
+        read_times(said)
+
+
+MINUTES = st.times().map(lambda time: time.replace(second=0, microsecond=0))
+
+
+@given(st.lists(MINUTES, max_size=24, unique=True))
+def test_all_classes_of_a_day_come_back_from_their_text(starts):
+    assert read_times(times_text(starts)) == tuple(sorted(starts))

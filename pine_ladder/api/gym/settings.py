@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -12,12 +13,13 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Version
 from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
-from pine_ladder.core.day.calendar import zone_of
+from pine_ladder.core.day.calendar import WEEKDAYS, read_times, zone_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.floor.classes import classes_of, keep_classes
 from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
 
@@ -41,8 +43,18 @@ class SchoolChoice(BaseModel):
 class Settings(Form):
     """What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
     kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
+
+    `classes` are those of every week from Monday on, a text a day; they and the name stay where
+    they are left out.
     """
 
+    name: str | None = Field(default=None, min_length=1, max_length=80)
+    classes: list[Annotated[str, Field(max_length=400)]] | None = Field(
+        default=None,
+        min_length=7,
+        max_length=7,
+        examples=[["18:00"] + [""] * 6],
+    )
     zone: str = Field(max_length=60, examples=["Europe/Lisbon"])
     unit: WeightUnit = "kg"
     class_min: int = Field(ge=10, le=240)
@@ -84,6 +96,19 @@ def _choices(shelf: Library, chosen: dict[str, str]) -> list[SchoolChoice]:
     ]
 
 
+def _weekly(texts: list[str] | None) -> list[tuple[dt.time, ...]] | None:
+    """The classes of each weekday; ValueError that names the day for what is no time."""
+    if texts is None:
+        return None
+    out = []
+    for day, text in zip(WEEKDAYS, texts, strict=True):
+        try:
+            out.append(read_times(text))
+        except ValueError as error:
+            raise ValueError(f"{day}: {error}") from None
+    return out
+
+
 def _mark(kg: float, rack: Rack) -> str:
     return rack.labels.get(kg, number_text(kg))
 
@@ -93,6 +118,8 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     """The gym's settings."""
     gym, rack, schools = the_gym(db), rack_of(db), schools_of(db)
     settings = Settings(
+        name=gym.name,
+        classes=classes_of(db),
         zone=gym.zone,
         unit=unit_of(gym),
         class_min=gym.class_min,
@@ -133,8 +160,12 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
     for movement, school in wanted.schools.items():
         if school not in known.get(movement, ()):
             raise ApiError(422, f"{school} is no way of counting {movement}")
+    name = " ".join((wanted.name or "").split())
+    if wanted.name is not None and not name:
+        raise ApiError(422, "a gym has a name")
     try:
         zone_of(wanted.zone)
+        classes = _weekly(wanted.classes)
         for mark in (*wanted.plates, *wanted.bars):
             weight_kg(mark)
     except ValueError as error:
@@ -146,6 +177,9 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         raise ApiError(409, sentence, newer=read_settings(db, shelf).model_dump(mode="json"))
     gym.settings_version += 1
     change_unit(db, gym, wanted.unit)
+    gym.name = name or gym.name
+    if classes is not None:
+        keep_classes(db, classes)
     gym.zone = wanted.zone
     gym.class_min, gym.change_s = wanted.class_min, wanted.change_s
     gym.class_size = wanted.class_size

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Sequence
+import re
+from collections.abc import Iterable, Sequence
 from zoneinfo import ZoneInfo, available_timezones
 
 
@@ -37,3 +38,38 @@ def class_nearest(
         if local < begun + dt.timedelta(minutes=class_min):
             return start
     return max(starts, default=None)
+
+
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+MOST_CLASSES = 24
+_TIME = re.compile(r"(\d{1,2})(?:[:.h](\d{2}))?\s*(am|pm)?", re.IGNORECASE)
+
+
+def read_times(text: str) -> tuple[dt.time, ...]:
+    """The classes of a day as they are written, `6:30, 12.15, 6 pm`, in order; ValueError, in a
+    sentence, for what is no time, stands twice, or is more than a day holds.
+    """
+    found: list[dt.time] = []
+    for said in filter(None, (one.strip() for one in re.split(r"[,;\n]|\band\b", text))):
+        read = _TIME.fullmatch(said)
+        if read is None:
+            raise ValueError(f"{said} is no time: write 18:00")
+        hour, minute = int(read[1]), int(read[2] or 0)
+        if half := (read[3] or "").lower():
+            if not 1 <= hour <= 12:
+                raise ValueError(f"{said} is no time: write 18:00")
+            hour = hour % 12 + 12 * (half == "pm")
+        if hour > 23 or minute > 59:
+            raise ValueError(f"{said} is no time of a day")
+        start = dt.time(hour, minute)
+        if start in found:
+            raise ValueError(f"{start:%H:%M} stands twice")
+        found.append(start)
+    if len(found) > MOST_CLASSES:
+        raise ValueError(f"a day holds up to {MOST_CLASSES} classes")
+    return tuple(sorted(found))
+
+
+def times_text(starts: Iterable[dt.time]) -> str:
+    """The same the other way: `06:30, 12:15, 18:00`."""
+    return ", ".join(f"{start:%H:%M}" for start in sorted(starts))

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from pine_ladder.core.day.calendar import times_text
 from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import (
@@ -187,3 +188,20 @@ def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float
         .group_by(Day.date)
     )
     return {date: float(load) for date, load in db.execute(query)}
+
+
+def classes_of(db: Session) -> list[str]:
+    """The weekly classes from Monday on, a text a day."""
+    starts: list[list[dt.time]] = [[] for _ in range(7)]
+    for time in db.scalars(select(ClassTime)):
+        starts[time.weekday].append(time.start)
+    return [times_text(own) for own in starts]
+
+
+def keep_classes(db: Session, weekly: Sequence[Iterable[dt.time]]) -> None:
+    """Have the weekly classes be these; classes that were held stay."""
+    db.execute(delete(ClassTime))
+    db.add_all(
+        ClassTime(weekday=day, start=start) for day, own in enumerate(weekly) for start in own
+    )
+    db.flush()

@@ -5353,8 +5353,26 @@ export interface components {
          * Settings
          * @description What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
          *     kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
+         *
+         *     `classes` are those of every week from Monday on, a text a day; they and the name stay where
+         *     they are left out.
          */
         Settings: {
+            /** Name */
+            name?: string | null;
+            /**
+             * Classes
+             * @example [
+             *       "18:00",
+             *       "",
+             *       "",
+             *       "",
+             *       "",
+             *       "",
+             *       ""
+             *     ]
+             */
+            classes?: string[] | null;
             /**
              * Zone
              * @example Europe/Lisbon

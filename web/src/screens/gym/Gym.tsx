@@ -15,6 +15,7 @@ import wordStyles from "../../ui/words.module.css";
 
 type Settings = Schemas["Settings"];
 
+const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** Things and how many of each, with a row to add one. */
@@ -139,8 +140,15 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
   const write = useWrite(
     (body: Schemas["SettingsForm"]) => ask(api.PUT("/api/settings", { body })),
     {
-      onDone: (done) => {
+      onDone: (done, sent) => {
         setVersion(done.version);
+        // As they were read, unless more was typed meanwhile.
+        const read = { classes: done.settings.classes, name: done.settings.name };
+        setForm((now) =>
+          now.classes === sent.settings.classes && now.name === sent.settings.name
+            ? { ...now, ...read }
+            : now,
+        );
         client.setQueryData(keys.settings, done);
         client.invalidateQueries();
         setSaid({ kept: true, text: "Kept." });
@@ -158,6 +166,12 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
       <div className={fieldStyles.columns}>
         <fieldset className={`${fieldStyles.known} stack`}>
           <legend>The hour</legend>
+          <TextInput
+            label="Name of the gym"
+            required
+            value={form.name ?? ""}
+            onChange={(event) => set({ name: event.currentTarget.value })}
+          />
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
@@ -198,6 +212,24 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           onChange={(kit) => set({ kit })}
         />
       </div>
+      <fieldset className={fieldStyles.known}>
+        <legend>Classes of the week</legend>
+        <div className={fieldStyles.rungPicks}>
+          {WEEKDAYS.map((day, at) => (
+            <TextInput
+              key={day}
+              label={day}
+              size="xs"
+              value={form.classes?.[at] ?? ""}
+              onChange={(event) => {
+                const classes = WEEKDAYS.map((_, one) => form.classes?.[one] ?? "");
+                classes[at] = event.currentTarget.value;
+                set({ classes });
+              }}
+            />
+          ))}
+        </div>
+      </fieldset>
       <fieldset className={fieldStyles.known}>
         <legend>Where trade schools differ</legend>
         <div className={fieldStyles.rungPicks}>
