@@ -98,6 +98,20 @@ def test_what_is_offered_does_what_it_says():
     assert row(RACE, slow.model_copy(update={"tier": tier.tier})).predicted == tier.after
 
 
+def test_a_movement_that_stands_twice_keeps_its_own_numbers():
+    board = (
+        "## Conditioning: AMRAP 12:00, target 4-5 rounds\n"
+        "7 pull-up\n10 push-up\n3 pull-up\n15 air squat"
+    )
+    who = member(pace=1.3)
+    told = row(board, who).advice
+    assert told is not None
+    assert told.text == "band pull-up"
+    taken = row(board, who.model_copy(update={"overrides": {told.movement: told.text}}))
+    assert [v.text for v in taken.versions][::2] == ["7 band pull-up", "3 band pull-up"]
+    assert taken.predicted == told.after
+
+
 def test_windows_that_are_not_done_in_time_are_no_intent_kept():
     found = row(FULL, member(pace=1.25)).advice
     assert found is not None

@@ -194,22 +194,29 @@ def _rungs(mine: plan.Piece, piece: plan.Piece, member: Member, library: Library
                 lower = library.find(rung)
                 if lower is None or lower.measure != movement.measure:
                     continue
-                keeps = lower.reference_kg is not None and movement.reference_kg is not None
-                eased = exercise.model_copy(
-                    update={"movement": rung, "load": exercise.load if keeps else None}
-                )
-                changed = _exchanged(mine, exercise, eased)
-                yield _Way(changed, None, key, rung, exercise_text(eased))
+                loaded = lower.reference_kg is not None and movement.reference_kg is not None
+                # Said without its number: every line keeps its own.
+                said = _eased(exercise, rung, loaded).model_copy(update={"amount": None})
+                changed = _exchanged(mine, movement.name, rung, loaded)
+                yield _Way(changed, None, key, rung, exercise_text(said))
 
 
-def _exchanged(piece: plan.Piece, old: plan.Exercise, new: plan.Exercise) -> plan.Piece:
-    """The piece with one exercise in place of another wherever it stands."""
+def _eased(exercise: plan.Exercise, rung: str, loaded: bool) -> plan.Exercise:
+    load = exercise.load if loaded else None
+    return exercise.model_copy(update={"movement": rung, "load": load})
+
+
+def _exchanged(piece: plan.Piece, name: str, rung: str, loaded: bool) -> plan.Piece:
+    """The piece with a rung in place of a movement wherever that stands."""
+
+    def task(one: plan.Task) -> plan.Task:
+        exercise = one.versions[0]
+        if exercise.movement != name:
+            return one
+        return plan.Task(versions=(_eased(exercise, rung, loaded),))
 
     def line(one: plan.Line) -> plan.Line:
-        tasks = tuple(
-            plan.Task(versions=(new,)) if task.versions[0] == old else task for task in one.tasks
-        )
-        return one.model_copy(update={"tasks": tasks})
+        return one.model_copy(update={"tasks": tuple(map(task, one.tasks))})
 
     return piece.model_copy(
         update={

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -18,6 +18,25 @@ _MANNER = re.compile(
 """How a rep is done, though a movement is called so too: `box jump, step down`."""
 
 
+def _asked(number: int, code: str, message: str, ways: Iterable[tuple[str, str]]) -> plan.Finding:
+    """A question on a whole line, each reading as what to write in its place."""
+    return plan.Finding(
+        code=code,
+        severity="warning",
+        line=number,
+        column=1,
+        end_column=0,
+        message=message,
+        repairs=tuple(
+            plan.Repair(
+                label=f"{label}: {' / '.join(exact.splitlines())}",
+                edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=exact),),
+            )
+            for label, exact in ways
+        ),
+    )
+
+
 def whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Finding:
     """A tier after the last of several tasks: that task's, or the whole line's?"""
     prefix = re.match(r"(?:\d+\)\s*)?", text)
@@ -29,20 +48,11 @@ def whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Fin
         (f"only {tasks[-1].versions[0].movement} changes", line_text(plan.Line(tasks=tasks))),
         ("the whole line changes", f"1 [{together}] | {others}"),
     )
-    return plan.Finding(
-        code="whose-tier",
-        severity="warning",
-        line=number,
-        column=1,
-        end_column=0,
-        message=f"{exercise_text(last)}: instead of the last task alone, or of the whole line?",
-        repairs=tuple(
-            plan.Repair(
-                label=f"{label}: {prefix[0]}{exact}",
-                edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=prefix[0] + exact),),
-            )
-            for label, exact in ways
-        ),
+    return _asked(
+        number,
+        "whose-tier",
+        f"{exercise_text(last)}: instead of the last task alone, or of the whole line?",
+        [(label, prefix[0] + exact) for label, exact in ways],
     )
 
 
@@ -89,23 +99,8 @@ def second_task(
         (f"{amount} of each", f"{mark}{line_text(first)}{parts}{read.text}"),
         ("a note", f"{mark}{line_text(plan.Line(tasks=tasks))}"),
     )
-    return [
-        plan.Finding(
-            code="second-task",
-            severity="warning",
-            line=number,
-            column=1,
-            end_column=0,
-            message=f"{last.note}: work of its own, or a note on the {last.movement}?",
-            repairs=tuple(
-                plan.Repair(
-                    label=f"{label}: {' / '.join(exact.splitlines())}",
-                    edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=exact),),
-                )
-                for label, exact in ways
-            ),
-        )
-    ]
+    message = f"{last.note}: work of its own, or a note on the {last.movement}?"
+    return [_asked(number, "second-task", message, ways)]
 
 
 def _without_note(task: plan.Task) -> plan.Task:
