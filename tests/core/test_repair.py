@@ -18,7 +18,7 @@ from pine_ladder.core.pace.ease import Place, exercise_at, lighter
 from pine_ladder.core.pace.repair import fixed_reps, liked, reach_target
 from pine_ladder.core.pace.testrun import aim_of, test_run
 
-TIERS = ("As written", "Scaled", "Foundation")
+TIERS = ("As written", "Scaled", "Starter")
 BLOCKS = """## Conditioning: AMRAP 7:00, rest 1:00
 10 push-up
 10 air squat

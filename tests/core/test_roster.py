@@ -85,3 +85,42 @@ def test_any_text_gets_an_answer_and_no_line_is_lost(text):
     lines = [line for line in text.splitlines() if line.strip()]
     assert len(found) >= len(lines) - 1
     assert all(line.what == "refused" or line.name for line in found)
+
+
+def test_named_columns_are_read_as_what_they_say():
+    lines = read(
+        "e-mail,name,role,trains,tier,track,active,shoes\n"
+        'cora@example.org,"Tern, Cora",coach,yes,Scaled,Lighter,yes,red\n'
+        "dan@example.org,Dan Tern,coach,no,,,yes,\n"
+        ",Eve Tern,athlete,,Starter,,yes,\n"
+    )
+    assert [(one.what, one.name, one.email) for one in lines] == [
+        ("new", "Tern, Cora", "cora@example.org"),
+        ("new", "Dan Tern", "dan@example.org"),
+        ("new", "Eve Tern", ""),
+    ]
+    assert [(one.role, one.trains) for one in lines] == [
+        ("coach", True), ("coach", False), ("athlete", True),
+    ]  # fmt: skip
+    assert [(one.tier, one.track) for one in lines] == [(1, 1), (0, 0), (2, 0)]
+
+
+@pytest.mark.parametrize(
+    ("row", "what", "why"),
+    [
+        (",,coach,,", "refused", "name"),
+        ("Finn Tern,,coach,,", "refused", "a coach signs in"),
+        ("Finn Tern,,owner,,", "refused", "owner is no coach or athlete"),
+        ("Finn Tern,,athlete,Elite,", "doubtful", "Elite: no tier"),
+        ("Finn Tern,,athlete,,no", "doubtful", "has left"),
+        ("Finn Tern,finn@,athlete,,", "refused", "finn@ is no e-mail address"),
+    ],
+)
+def test_what_a_column_cannot_be_is_told(row, what, why):
+    (found,) = read(f"name,e-mail,role,tier,active\n{row}")
+    assert found.what == what
+    assert why in found.why
+
+
+def test_a_first_line_that_names_somebody_is_no_heading():
+    assert [one.name for one in read("Name Tern\nFinn Tern")] == ["Name Tern", "Finn Tern"]

@@ -7,9 +7,14 @@ from hypothesis import given
 from plans import sessions
 
 from pine_ladder.core import plan
+from pine_ladder.core.checks import Ground, check, foresee
+from pine_ladder.core.day.hour import outline
 from pine_ladder.core.movements import Pattern, library
 from pine_ladder.core.notation import parse
+from pine_ladder.core.pace.testrun import test_run
+from pine_ladder.core.tiers import DEFAULT_TIERS
 from pine_ladder.core.week.balance import DayLoad, day_load, on_date, remarks, uses, volumes
+from pine_ladder.core.week.template import template_week
 
 MONDAY = dt.date(2026, 6, 1)
 
@@ -95,3 +100,33 @@ def test_every_plan_has_a_load(session: plan.Session):
     assert all(value > 0 for value in found.work.values())
     assert found.landings >= 0
     assert set(found.hard) <= set(Pattern)
+
+
+def test_the_template_week_has_six_boards_that_find_no_fault_and_fit_the_hour():
+    boards = template_week()
+    assert len(boards) == 6
+    for board in boards:
+        read = parse(board, library())
+        assert read.findings == (), board
+        found = [
+            *check(read.session),
+            *foresee(
+                read.session,
+                [test_run(piece, library()) for piece in read.session.pieces],
+                Ground(library()),
+                DEFAULT_TIERS,
+            ),
+        ]
+        assert [one.message for one in found if one.severity != "hint"] == []
+        hour = outline(read.session, library())
+        assert hour.planned_high_s <= hour.class_s, board
+
+
+def test_the_template_week_is_not_lopsided():
+    loads = {
+        dt.date(2026, 6, 1) + dt.timedelta(days=n): day_load(
+            parse(one, library()).session, library()
+        )
+        for n, one in enumerate(template_week())
+    }
+    assert list(remarks(loads)) == []

@@ -1,8 +1,9 @@
 """A list of people as it is pasted: a line each, read and held against who is there already.
 
 A line holds a name and what else is known, in any order, parted by commas, semicolons or tabs: an
-address (`Ada Quill <ada@example.org>` too), a tier and a track by their names. A first line of
-headings is passed over. Quoted fields are those of CSV (RFC 4180).
+address (`Ada Quill <ada@example.org>` too), a tier and a track by their names. Where the first line
+names the columns, each cell is read as what its column says: so the people of a gym come in as they
+went out. Quoted fields are those of CSV (RFC 4180).
 """
 
 from __future__ import annotations
@@ -18,7 +19,20 @@ MOST_LINES = 1000
 LONGEST_NAME, LONGEST_ADDRESS = 80, 200
 ADDRESS = re.compile(r"[^@\s<>,;]+@[^@\s.<>,;]+(?:\.[^@\s.<>,;]+)+")
 _ANGLED = re.compile(r"(.*?)<\s*([^<>]+?)\s*>\s*$")
-_HEADINGS = {"name", "names", "e-mail", "email", "mail", "address", "tier", "track"}
+_HEADINGS = {
+    "name": "name",
+    "names": "name",
+    "e-mail": "email",
+    "email": "email",
+    "mail": "email",
+    "address": "email",
+    "tier": "tier",
+    "track": "track",
+    "role": "role",
+    "trains": "trains",
+    "active": "active",
+}
+_YES, _NO = {"yes", "true", "1"}, {"no", "false", "0"}
 _FORMULA = "=+-@"
 
 
@@ -37,6 +51,8 @@ class RosterLine(Frozen):
     email: str = ""
     tier: int = 0
     track: int = 0
+    role: Literal["coach", "athlete"] = "athlete"
+    trains: bool = True
 
 
 def _cells(text: str) -> list[str]:
@@ -85,6 +101,50 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
     return read
 
 
+def _by_heads(
+    line: int,
+    text: str,
+    heads: Sequence[str],
+    tiers: Sequence[str],
+    tracks: Sequence[str],
+) -> RosterLine:
+    """A line whose columns are named; empty cells and unknown columns say nothing."""
+    mark = next((one for one in "\t;" if one in text), ",")
+    row = next(csv.reader([text], delimiter=mark, skipinitialspace=True), [])
+    said = {head: " ".join(cell.split()) for head, cell in zip(heads, row, strict=False) if head}
+    name = said.get("name", "").replace('"', '""')
+    read = _one(line, f'"{name}",{said.get("email", "")}', tiers, tracks)
+    read = read.model_copy(update={"text": text})
+    if read.what == "refused":
+        return read
+    places: dict[str, object] = {}
+    for head, names in (("tier", tiers), ("track", tracks)):
+        cell = said.get(head, "")
+        if cell and (at := _place(cell, names)) is not None:
+            places[head] = at
+        elif cell:
+            why = f"{cell}: no {head}; there are {', '.join(names)}"
+            return read.model_copy(update={"what": "doubtful", "why": why})
+    if (role := said.get("role", "athlete").lower() or "athlete") not in ("coach", "athlete"):
+        return read.model_copy(update={"what": "refused", "why": f"{role} is no coach or athlete"})
+    if said.get("active", "").lower() in _NO:
+        why = "has left, as the list says: take them in if they are back"
+        return read.model_copy(update={**places, "what": "doubtful", "why": why})
+    if role == "coach" and not read.email:
+        why = "a coach signs in, and needs an e-mail address for that"
+        return read.model_copy(update={"what": "refused", "why": why})
+    trains = role == "athlete" or said.get("trains", "").lower() in _YES
+    return read.model_copy(update={**places, "role": role, "trains": trains})
+
+
+def _heads(text: str) -> list[str] | None:
+    """The columns that a first line names ("" for those unknown), None where it names nobody's."""
+    mark = next((one for one in "\t;" if one in text), ",")
+    cells = [" ".join(cell.split()).casefold() for cell in next(csv.reader([text], delimiter=mark))]
+    known = [_HEADINGS.get(cell, "") for cell in cells]
+    return known if "name" in known and "@" not in text else None
+
+
 def read_roster(
     text: str,
     there: Iterable[tuple[str, str | None]],
@@ -104,10 +164,13 @@ def read_roster(
             addresses[email.lower()] = name
     out: list[RosterLine] = []
     lines = [(at, one.strip()) for at, one in enumerate(text.splitlines(), 1) if one.strip()]
-    for at, (number, line) in enumerate(lines[:MOST_LINES]):
-        if at == 0 and {cell.casefold() for cell in _cells(line)} <= _HEADINGS:
-            continue
-        read = _one(number, line, tiers, tracks)
+    heads = _heads(lines[0][1].removeprefix("\ufeff")) if lines else None
+    for number, line in lines[heads is not None :][:MOST_LINES]:
+        read = (
+            _by_heads(number, line, heads, tiers, tracks)
+            if heads
+            else _one(number, line, tiers, tracks)
+        )
         if read.what != "refused":
             if read.email and (known := addresses.get(read.email)):
                 why = f"this address is {known}’s"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import Ground, finding, with_heading
+from pine_ladder.core.day.kit import at_once, held
 
 
 def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Finding]:
@@ -15,19 +16,16 @@ def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Findin
         return []
     found = []
     for piece in session.pieces:
-        turns = max((len(b.lines) if b.numbered else 1 for b in piece.blocks), default=1)
-        taking_turns = piece.teams.size if piece.teams and piece.teams.how != "together" else 1
         heats = piece.heats or 1
-        needed = -(-ground.class_size // (turns * taking_turns * heats))
+        needed = at_once(piece, ground.class_size)
         short: dict[str, int] = {}
         for line in piece.lines:
             for task in line.tasks:
                 movement = ground.library.find(task.versions[0].movement)
                 for kit in movement.kit if movement else ():
-                    names = tuple(kit.split(" or "))
-                    held = [count for name, count in ground.kit.items() if name.startswith(names)]
-                    if held and 0 < sum(held) < needed:
-                        short[kit] = sum(held)
+                    there = held(kit, ground.kit)
+                    if there and there < needed:
+                        short[kit] = there
         if not short:
             continue
         waves = -(-needed * heats // min(short.values()))

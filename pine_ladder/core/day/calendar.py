@@ -70,6 +70,35 @@ def read_times(text: str) -> tuple[dt.time, ...]:
     return tuple(sorted(found))
 
 
+def read_week(texts: Sequence[str]) -> list[tuple[dt.time, ...]]:
+    """The classes of each weekday, a text a day; ValueError that names the day of what is wrong."""
+    out = []
+    for day, text in zip(WEEKDAYS, texts, strict=True):
+        try:
+            out.append(read_times(text))
+        except ValueError as error:
+            raise ValueError(f"{day}: {error}") from None
+    return out
+
+
+def read_named_days(texts: Iterable[str]) -> list[tuple[dt.time, ...]]:
+    """The same of texts that begin with their weekday, `Mon 6:30, 18:00`; days left out are free.
+
+    ValueError for a day that is none or stands twice.
+    """
+    weekly = [""] * len(WEEKDAYS)
+    for text in texts:
+        word, _, times = text.strip().partition(" ")
+        low = word.rstrip(":,").lower()
+        day = next((i for i, d in enumerate(WEEKDAYS) if d.lower().startswith(low[:3])), None)
+        if day is None or len(low) < 3 or not WEEKDAYS[day].lower().startswith(low):
+            raise ValueError(f"{text}: begin with a weekday, as in Monday 6:30, 18:00")
+        if weekly[day]:
+            raise ValueError(f"{WEEKDAYS[day]} stands twice")
+        weekly[day] = times
+    return read_week(weekly)
+
+
 def times_text(starts: Iterable[dt.time]) -> str:
     """The same the other way: `06:30, 12:15, 18:00`."""
     return ", ".join(f"{start:%H:%M}" for start in sorted(starts))
