@@ -18,6 +18,10 @@ class Held(NamedTuple):
     length_s: int
     title: str
     board: str
+    sequence: int = 0
+    """Counts the changes of the class, so that a subscriber takes the newest."""
+    cancelled: bool = False
+    coming: bool = False
 
 
 def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo) -> bytes:
@@ -36,6 +40,9 @@ def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo
         event.add("summary", held.title)
         event.add("description", held.board)
         event.add("location", gym)
+        event.add("sequence", held.sequence)
+        state = "CONFIRMED" if held.coming else "TENTATIVE"
+        event.add("status", "CANCELLED" if held.cancelled else state)
         file.add_component(event)
     file.add_missing_timezones()
     return bytes(file.to_ical())

@@ -100,6 +100,10 @@ class Kit(Base):
     count: Mapped[int]
 
 
+def _trains(context: Any) -> bool:
+    return bool(context.get_current_parameters().get("role") == "athlete")
+
+
 class Person(Base):
     """A coach or an athlete, with the sign-in if they have one."""
 
@@ -112,6 +116,9 @@ class Person(Base):
     tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
     track_id: Mapped[int] = mapped_column(ForeignKey("track.id"))
     active: Mapped[bool] = mapped_column(default=True)
+    trains: Mapped[bool] = mapped_column(server_default=false(), default=_trains)
+    """On sheets, floor and standings: every athlete, and a coach who trains too."""
+    erase_asked_at: Mapped[dt.datetime | None]
     tier: Mapped[Tier] = relationship(lazy="joined")
     track: Mapped[Track] = relationship(lazy="joined")
     __table_args__ = (
@@ -244,6 +251,30 @@ class GymClass(Base):
     __table_args__ = (UniqueConstraint("day_id", "start"),)
 
 
+class SignUp(Base):
+    """Somebody says that they come to a class; who signed up first has the lower id."""
+
+    __tablename__ = "sign_up"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    date: Mapped[dt.date]
+    start: Mapped[dt.time]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    signed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    __table_args__ = (UniqueConstraint("date", "start", "person_id"),)
+
+
+class ClassPlan(Base):
+    """A class of a date that differs from the week's, or is held beside them."""
+
+    __tablename__ = "class_plan"
+    date: Mapped[dt.date] = mapped_column(primary_key=True)
+    start: Mapped[dt.time] = mapped_column(primary_key=True)
+    size: Mapped[int | None]
+    cancelled: Mapped[bool] = mapped_column(default=False, server_default=false())
+    word: Mapped[str] = mapped_column(String(200), default="", server_default="")
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+
 class GroupsRow(Base):
     """Heats or teams of a class on a piece, set by hand: lists of people; empty is the proposal."""
 
@@ -322,6 +353,16 @@ class ScoreTrail(Base):
     __table_args__ = (Index("score_trail_of_cell", "piece_id", "person_id"),)
 
 
+class ScoreImport(Base):
+    """Scores that were brought in from a table: the ids of what was made, to be taken back."""
+
+    __tablename__ = "score_import"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    made: Mapped[dict[str, Any]]
+    by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id", ondelete="SET NULL"))
+    made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
 class RequestRow(Base):
     """A write of a score that has landed: whose key, for which cell, with what content."""
 
@@ -396,6 +437,9 @@ class SignIn(Base):
     guard: Mapped[str] = mapped_column(String(64))
     created_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     expires_at: Mapped[dt.datetime]
+    used_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    device: Mapped[str] = mapped_column(String(80), default="", server_default="")
+    """The kind of browser, as people know it."""
     person: Mapped[Person] = relationship(lazy="joined")
 
     @property
@@ -423,6 +467,25 @@ class OneTimeLink(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     made_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id", ondelete="SET NULL"))
     expires_at: Mapped[dt.datetime]
+
+
+class CalendarLink(Base):
+    """Somebody's calendar address. Only a hash of it is kept."""
+
+    __tablename__ = "calendar_link"
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary(32), unique=True)
+    made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+
+
+class SetupCode(Base):
+    """The code that opens a gym in an empty database, once. Only a hash of it is kept."""
+
+    __tablename__ = "setup_code"
+    code_hash: Mapped[bytes] = mapped_column(LargeBinary(32), primary_key=True)
+    made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
 class FailedSignIn(Base):

@@ -84,7 +84,7 @@ def relearn(db: Session) -> Learnt | None:
     if not db.scalar(text("select pg_try_advisory_xact_lock(hashtextextended('learning', 0))")):
         return None
     seen = observations(db)
-    people = db.scalars(select(Person).where(Person.role == "athlete")).unique()
+    people = db.scalars(select(Person).where(Person.trains)).unique()
     members: dict[int, Member] = {member.id: member for member in members_of(db, people)}
     seen = [one for one in seen if members.keys() >= set(one.seats)]
     learnt = learn(seen, members, gym_library(db, learnt=False))

@@ -138,5 +138,5 @@ def members_of(db: Session, people: Iterable[Person]) -> list[Member]:
 
 def active_athletes(db: Session) -> list[Person]:
     """The gym's active athletes by name."""
-    query = select(Person).where(Person.role == "athlete", Person.active)
+    query = select(Person).where(Person.trains, Person.active)
     return list(db.scalars(query.order_by(Person.name)).unique())

@@ -42,7 +42,7 @@ def the_gym(db: Session) -> Gym:
     """The gym; LookupError before one is set up."""
     gym = db.scalars(select(Gym)).first()
     if gym is None:
-        raise LookupError("no gym yet: run pine-ladder gym init")
+        raise LookupError("no gym yet: run pine-ladder gym open")
     return gym
 
 
@@ -52,7 +52,7 @@ def main_programme(db: Session) -> Programme:
 
 
 def _no_programme() -> Programme:
-    raise LookupError("no programme yet: run pine-ladder gym init")
+    raise LookupError("no programme yet: run pine-ladder gym open")
 
 
 def find_day(db: Session, date: dt.date, programme: Programme | None = None) -> Day | None:

@@ -15,6 +15,7 @@ from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import (
     Attendance,
+    ClassPlan,
     ClassTime,
     Day,
     EffortRow,
@@ -40,9 +41,11 @@ def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> G
 
 
 def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
-    """The weekly class times of a date."""
-    query = select(ClassTime.start).where(ClassTime.weekday == date.weekday())
-    return list(db.scalars(query.order_by(ClassTime.start)))
+    """The class times of a date: the week's but for those cancelled, and those beside them."""
+    weekly = set(db.scalars(select(ClassTime.start).where(ClassTime.weekday == date.weekday())))
+    for plan in db.scalars(select(ClassPlan).where(ClassPlan.date == date)):
+        weekly = weekly - {plan.start} if plan.cancelled else weekly | {plan.start}
+    return sorted(weekly)
 
 
 def set_here(db: Session, held: GymClass, person_id: int, here: bool) -> None:

@@ -12,7 +12,7 @@ import secrets
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.models import OneTimeLink, Person
+from pine_ladder.store.models import CalendarLink, OneTimeLink, Person
 
 LASTS = dt.timedelta(days=7)
 
@@ -58,3 +58,32 @@ def use_link(db: Session, token: str) -> Person | None:
     gone = delete(OneTimeLink).where(OneTimeLink.token_hash == _digest(token))
     taken = db.execute(gone.returning(OneTimeLink.person_id)).first()
     return person if taken is not None else None
+
+
+def make_calendar(db: Session, person: Person) -> str:
+    """A new secret for somebody's calendar; the one before it is over."""
+    withdraw_calendar(db, person)
+    token = secrets.token_urlsafe(32)
+    db.add(CalendarLink(person_id=person.id, token_hash=_digest(token)))
+    db.flush()
+    return token
+
+
+def withdraw_calendar(db: Session, person: Person) -> None:
+    """End somebody's calendar address."""
+    db.execute(delete(CalendarLink).where(CalendarLink.person_id == person.id))
+
+
+def calendar_since(db: Session, person: Person) -> dt.datetime | None:
+    """Since when somebody has a calendar address, None where they have none."""
+    return db.scalar(select(CalendarLink.made_at).where(CalendarLink.person_id == person.id))
+
+
+def calendar_of(db: Session, token: str) -> Person | None:
+    """Whose calendar a secret opens; None for one that was withdrawn or of somebody who left."""
+    query = (
+        select(Person)
+        .join(CalendarLink, CalendarLink.person_id == Person.id)
+        .where(CalendarLink.token_hash == _digest(token), Person.active)
+    )
+    return db.scalars(query).unique().one_or_none()

@@ -14,9 +14,13 @@ from sqlalchemy.orm import Session
 from zxcvbn import zxcvbn
 
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.models import MARK, FailedSignIn, KnownDevice, Person, SignIn, Tier
+from pine_ladder.store.models import MARK, FailedSignIn, Gym, KnownDevice, Person, SignIn, Tier
 
-SESSION_LENGTH = dt.timedelta(days=14)
+SESSION_DAYS = 14
+"""How long a sign-in lasts that is not used, where the gym says nothing else."""
+COOKIE_LENGTH = dt.timedelta(days=400)
+"""How long a browser keeps the cookie (the most that browsers do); the database decides."""
+SEEN_EVERY = dt.timedelta(hours=1)
 DEVICE_LENGTH = dt.timedelta(days=365)
 GUESS_WINDOW = dt.timedelta(minutes=15)
 MIN_PASSWORD, MAX_PASSWORD = 10, 200
@@ -160,7 +164,34 @@ def _digest(token: str) -> bytes:
     return hashlib.sha256(token.encode()).digest()
 
 
-def open_session(db: Session, person: Person) -> tuple[str, SignIn]:
+def session_length(db: Session) -> dt.timedelta:
+    """How long a sign-in lasts without being used, as the gym has it."""
+    settings = db.scalar(select(Gym.settings)) or {}
+    return dt.timedelta(days=int(settings.get("sign_in_days", SESSION_DAYS)))
+
+
+_SYSTEMS = (
+    ("iPhone", "iPhone"), ("iPad", "iPad"), ("Android", "Android"), ("Windows", "Windows"),
+    ("Mac OS X", "Mac"), ("CrOS", "ChromeOS"), ("Linux", "Linux"),
+)  # fmt: skip
+_BROWSERS = (
+    ("Firefox/", "Firefox"), ("Edg/", "Edge"), ("OPR/", "Opera"), ("Chrome/", "Chrome"),
+    ("Safari/", "Safari"),
+)  # fmt: skip
+
+
+def device_of(agent: str) -> str:
+    """The kind of browser that says this of itself, as people know it.
+
+    >>> device_of("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
+    'Firefox on Linux'
+    """
+    browser = next((name for mark, name in _BROWSERS if mark in agent), "a browser")
+    system = next((name for mark, name in _SYSTEMS if mark in agent), "")
+    return f"{browser} on {system}" if system else browser
+
+
+def open_session(db: Session, person: Person, device: str = "") -> tuple[str, SignIn]:
     """A new signed-in session: its secret token for the cookie, and its row."""
     db.execute(delete(SignIn).where(SignIn.expires_at < func.now()))
     token = secrets.token_urlsafe(32)
@@ -168,7 +199,8 @@ def open_session(db: Session, person: Person) -> tuple[str, SignIn]:
         token_hash=_digest(token),
         person_id=person.id,
         guard=secrets.token_urlsafe(24),
-        expires_at=func.now() + SESSION_LENGTH,
+        expires_at=func.now() + session_length(db),
+        device=device[:80],
     )
     db.add(row)
     db.flush()
@@ -178,11 +210,33 @@ def open_session(db: Session, person: Person) -> tuple[str, SignIn]:
 def session_of(db: Session, token: str) -> SignIn | None:
     """The live session of a token, its person active, or None."""
     query = (
-        select(SignIn)
+        select(SignIn, SignIn.used_at < func.now() - SEEN_EVERY)
         .join(Person)
         .where(SignIn.token_hash == _digest(token), SignIn.expires_at > func.now(), Person.active)
     )
-    return db.scalars(query).unique().one_or_none()
+    found = db.execute(query).unique().one_or_none()
+    if found is None:
+        return None
+    row, long_ago = found
+    if long_ago:
+        # It lasts as long as it is used; that it is used is written once an hour.
+        row.used_at, row.expires_at = func.now(), func.now() + session_length(db)
+        db.flush()
+    return row
+
+
+def sign_ins_of(db: Session, person: Person) -> list[SignIn]:
+    """Where somebody is signed in, the newest use first."""
+    query = select(SignIn).where(SignIn.person_id == person.id, SignIn.expires_at > func.now())
+    return list(db.scalars(query.order_by(SignIn.used_at.desc())).unique())
+
+
+def end_sign_in(db: Session, person: Person, mark: str) -> bool:
+    """End one of somebody's sign-ins; False when it is over already."""
+    found = next((row for row in sign_ins_of(db, person) if row.mark == mark), None)
+    if found is not None:
+        _end(db, SignIn.token_hash == found.token_hash)
+    return found is not None
 
 
 def _end(db: Session, which: ColumnElement[bool]) -> None:

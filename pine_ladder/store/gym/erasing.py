@@ -1,0 +1,91 @@
+"""Somebody erased: what goes, and what stays of others."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from sqlalchemy import delete, func, select, text, update
+from sqlalchemy.orm import Session
+
+from pine_ladder.store.gym.people import deactivate
+from pine_ladder.store.models import (
+    Attendance,
+    ClockStep,
+    Day,
+    EffortRow,
+    GroupsRow,
+    GymClass,
+    Jot,
+    OverrideRow,
+    OwnMovementRow,
+    Person,
+    ProfileRow,
+    ScoreRow,
+    ScoreTrail,
+)
+
+
+class Going(NamedTuple):
+    """What goes with somebody: how many scores, classes, notes of rounds and of effort."""
+
+    scores: int
+    classes: int
+    rounds: int
+    efforts: int
+    profile: bool
+
+
+def going(db: Session, person: Person) -> Going:
+    """What erasing somebody would take along."""
+
+    def count(table: Any) -> int:
+        query = select(func.count()).select_from(table).where(table.person_id == person.id)
+        return db.scalar(query) or 0
+
+    return Going(
+        scores=count(ScoreRow),
+        classes=count(Attendance),
+        rounds=count(Jot),
+        efforts=count(EffortRow),
+        profile=count(ProfileRow) > 0,
+    )
+
+
+def erase(db: Session, person: Person, by: Person) -> None:
+    """Forget somebody for good: scores, their trail, notes and profile.
+
+    What they saved as a coach stays without their name; rounds they noted of others are `by`'s.
+    Team mates keep their scores, and the team has one name less.
+    """
+    deactivate(db, person)
+    for table, column in (
+        (ProfileRow, "saved_by_id"),
+        (OverrideRow, "saved_by_id"),
+        (Day, "saved_by_id"),
+        (OwnMovementRow, "saved_by_id"),
+        (GymClass, "coach_id"),
+        (ScoreTrail, "changed_by_id"),
+        (ClockStep, "by_id"),
+    ):
+        of = getattr(table, column) == person.id
+        db.execute(update(table).where(of).values({column: None}))
+    db.execute(delete(Jot).where(Jot.person_id == person.id))
+    # A key is of the device that noted: two people's may be the same, one of them is marked.
+    db.execute(
+        text(
+            "update jot set by_id = :by, key = left(key, 60) || '/' || cast(:gone as text) "
+            "where by_id = :gone"
+        ),
+        {"by": by.id, "gone": person.id},
+    )
+    for row in db.scalars(select(ScoreRow).where(ScoreRow.team.contains([person.id]))).unique():
+        row.team = [one for one in row.team or [] if one != person.id]
+    for groups in db.scalars(select(GroupsRow)):
+        if any(person.id in group for group in groups.groups):
+            left = [[one for one in group if one != person.id] for group in groups.groups]
+            groups.groups = [group for group in left if group]
+            groups.version += 1
+    db.flush()
+    db.expunge(person)
+    db.execute(delete(Person).where(Person.id == person.id))
+    db.expire_all()
