@@ -12,7 +12,13 @@ from typing import Annotated, Any
 
 import typer
 
-from pine_ladder.cli_gym import backup_command, gym, restore_command
+from pine_ladder.cli_gym import (
+    backup_command,
+    export_command,
+    gym,
+    import_command,
+    restore_command,
+)
 from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import Clock, clock
 from pine_ladder.core.movements import Library, library
@@ -36,6 +42,8 @@ app.add_typer(pace, name="pace")
 app.add_typer(gym, name="gym")
 app.command("backup")(backup_command)
 app.command("restore")(restore_command)
+app.command("export")(export_command)
+app.command("import")(import_command)
 
 PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
@@ -311,13 +319,22 @@ def score_parse(
 
 
 @app.command()
-def serve(host: str = "127.0.0.1", port: int = 8000, processes: int = 1) -> None:
+def serve(
+    host: str = "127.0.0.1",
+    port: int = 8000,
+    processes: int = 1,
+    public_url: Annotated[
+        str, typer.Option(help="where it is reached from outside, as https://gym.example")
+    ] = "",
+) -> None:
     """Serve the application on the database of PINE_LADDER_DATABASE_URL.
 
     Behind a proxy, PINE_LADDER_PROXIES names the addresses whose forwarded headers are believed.
     """
     import uvicorn
 
+    if public_url:
+        os.environ["PINE_LADDER_PUBLIC_URL"] = public_url
     uvicorn.run(
         "pine_ladder.api.app:create_app",
         host=host,

@@ -8,7 +8,7 @@ from typing import Annotated
 
 import typer
 
-from pine_ladder.core.tiers import DEFAULT_TIERS
+from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 
 gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database.")
 
@@ -21,45 +21,69 @@ def gym_migrate() -> None:
     migrate(database_url())
 
 
-@gym.command("init")
-def gym_init(
+@gym.command("open")
+def gym_open(
     name: str,
     coach: Annotated[str, typer.Option(help="the first coach's name")],
     email: Annotated[str, typer.Option(help="the first coach's e-mail address")],
     zone: Annotated[str, typer.Option(help="time zone, as in Europe/Lisbon")],
+    pounds: Annotated[bool, typer.Option("--lb", help="loads are in lb where none says")] = False,
+    tier: Annotated[list[str] | None, typer.Option(help="a tier, as written first")] = None,
+    track: Annotated[list[str] | None, typer.Option(help="a load track")] = None,
+    classes: Annotated[
+        list[str] | None, typer.Option("--class", help='classes of a weekday: "Monday 6:30, 18:00"')
+    ] = None,
 ) -> None:
-    """Set up a gym with its first coach; asks for the coach's password."""
+    """Open a gym in an empty database with its first coach; asks for the coach's password."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.core.day.calendar import zone_of
-    from pine_ladder.core.tiers import DEFAULT_TRACKS
+    from pine_ladder.core.day.calendar import read_named_days, zone_of
+    from pine_ladder.core.tiers import read_names
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import people
-    from pine_ladder.store.models import Gym, Person, Programme, Tier, Track
+    from pine_ladder.store.gym import opening, people
 
+    try:
+        zone_of(zone)
+        tiers = read_names(tier or DEFAULT_TIERS, "tier")
+        tracks = read_names(track or DEFAULT_TRACKS, "track")
+        weekly = read_named_days(classes or ())
+    except ValueError as error:
+        raise typer.BadParameter(str(error)) from None
     password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
     if why := people.weakness(password, name, coach, email):
         raise typer.BadParameter(why)
-    try:
-        zone_of(zone)
-    except ValueError as error:
-        raise typer.BadParameter(str(error)) from None
+    new = opening.NewGym(
+        name=" ".join(name.split()),
+        zone=zone,
+        coach=" ".join(coach.split()),
+        email=email,
+        password_hash=people.hash_password(password),
+        unit="lb" if pounds else "kg",
+        tiers=tiers,
+        tracks=tracks,
+        weekly=weekly,
+    )
     with Session(connect(database_url())) as db, db.begin():
-        if db.query(Gym).first():
-            raise typer.BadParameter("this database holds a gym already")
-        tiers = [Tier(position=i, name=tier) for i, tier in enumerate(DEFAULT_TIERS)]
-        tracks = [Track(position=i, name=track) for i, track in enumerate(DEFAULT_TRACKS)]
-        db.add_all([Gym(name=name, zone=zone), Programme(name="Daily"), *tiers, *tracks])
-        db.add(
-            Person(
-                name=coach,
-                email=people.address_of(email),
-                password_hash=people.hash_password(password),
-                role="coach",
-                tier=tiers[0],
-                track=tracks[0],
-            )
-        )
+        try:
+            opening.open_gym(db, new)
+        except opening.AlreadyOpen:
+            raise typer.BadParameter("this database holds a gym already") from None
+    typer.echo(f"{new.name} is open; {new.coach} signs in with {people.address_of(email)}")
+
+
+@gym.command("code")
+def gym_code() -> None:
+    """Print a new set-up code for an empty database; exit 1 where a gym is open."""
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.gym import opening
+
+    with Session(connect(database_url())) as db, db.begin():
+        try:
+            typer.echo(opening.new_code(db))
+        except opening.AlreadyOpen:
+            raise typer.Exit(1) from None
 
 
 @gym.command("reset-password")
@@ -85,17 +109,31 @@ def gym_reset_password(address: str) -> None:
     typer.echo(f"{name} signs in with the new password, and is signed out everywhere else")
 
 
-def backup_command(file: Path) -> None:
+def backup_command(
+    file: Path,
+    keep: Annotated[
+        int, typer.Option(help="FILE is a folder: a file a day in it, this many of them kept")
+    ] = 0,
+) -> None:
     """Write the whole gym to a file."""
+    import datetime as dt
+
     from pine_ladder.store.backup import BackupError, backup
     from pine_ladder.store.database import database_url
 
+    folder = file
+    if keep:
+        folder.mkdir(parents=True, exist_ok=True)
+        file = folder / f"gym-{dt.datetime.now(dt.UTC):%Y-%m-%d}.backup"
     try:
         about = backup(database_url(), file)
     except BackupError as error:
         typer.echo(str(error), err=True)
         raise typer.Exit(1) from None
     typer.echo(f"{about.gym} as of {about.made_at:%Y-%m-%d %H:%M} is in {file}")
+    # Only files it made itself, and only once the new one is there.
+    for old in sorted(folder.glob("gym-????-??-??.backup"))[:-keep] if keep else []:
+        old.unlink()
 
 
 def restore_command(
@@ -115,6 +153,70 @@ def restore_command(
         raise typer.Exit(1) from None
     made = f"{about.made_at:%Y-%m-%d %H:%M}"
     typer.echo(f"{about.gym} is as it was at {made}; start the application anew")
+
+
+def export_command(folder: Path) -> None:
+    """Write everything in open formats into a folder: tables as CSV, boards as text."""
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.files.archive import board_name
+    from pine_ladder.files.tables import write_csv
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.gym.tables import TABLES, boards
+
+    if folder.exists() and any(folder.iterdir()):
+        typer.echo(f"{folder} is not empty: name a new folder", err=True)
+        raise typer.Exit(1)
+    (folder / "boards").mkdir(parents=True, exist_ok=True)
+    with Session(connect(database_url(), patient=True)) as db:
+        # One moment of the gym, however long it takes.
+        db.connection(execution_options={"isolation_level": "REPEATABLE READ"})
+        for name, table in TABLES.items():
+            text = write_csv(*table(db))
+            (folder / f"{name}.csv").write_text(text, encoding="utf-8", newline="")
+        for date, board in boards(db).items():
+            (folder / "boards" / board_name(date)).write_text(board, encoding="utf-8")
+    typer.echo(f"everything is in {folder}")
+
+
+def import_command(
+    file: Path,
+    keep: Annotated[bool, typer.Option("--keep", help="keep them; without it, only say")] = False,
+    new_people: Annotated[
+        bool, typer.Option("--new-people", help="names that are nobody's are somebody new")
+    ] = False,
+) -> None:
+    """Bring in a table of scores (CSV with date, piece, person, entered)."""
+    from collections import Counter
+
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.files.tables import read_csv
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.scores import imports
+
+    text = file.read_text(encoding="utf-8")
+    with Session(connect(database_url(), patient=True)) as db, db.begin():
+        try:
+            table = read_csv(text)
+            ledger = imports.look(db, table)
+            named = {line.person: 0 for line in ledger.lines if line.what == "doubtful"}
+            if new_people and named:
+                ledger = imports.look(db, table, named)
+            for line in ledger.lines:
+                if line.why:
+                    typer.echo(f"line {line.line}: {line.what}: {line.why}")
+            counts = Counter(line.what for line in ledger.lines)
+            typer.echo(", ".join(f"{count} {what}" for what, count in sorted(counts.items())))
+            if keep:
+                row, _ = imports.bring_in(db, table, named if new_people else {}, None)
+                made = {what: len(ids) for what, ids in row.made.items()}
+                typer.echo(
+                    f"kept: {made['scores']} scores, {made['days']} days, {made['people']} people"
+                )
+        except ValueError as error:
+            typer.echo(str(error), err=True)
+            raise typer.Exit(1) from None
 
 
 @gym.command("there")

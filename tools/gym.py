@@ -7,6 +7,7 @@ it listens.
 
 from __future__ import annotations
 
+import getpass
 import os
 import subprocess
 import sys
@@ -31,19 +32,59 @@ def on(url: str, *words: str) -> int:
     return subprocess.run([str(CLI), *words], env=environment, check=False).returncode
 
 
+def set_up_code(url: str) -> str:
+    """A new code to open a gym with; empty where one is open."""
+    environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
+    words = [str(CLI), "gym", "code"]
+    made = subprocess.run(words, env=environment, capture_output=True, text=True, check=False)
+    return made.stdout.strip()
+
+
+def service() -> str:
+    """A systemd unit for this place and person, and a nightly backup, to be put where it says."""
+    python = ROOT / ".venv" / "bin" / "python"
+    keep = home() / "backups"
+    return f"""\
+# Put this into /etc/systemd/system/pine-ladder.service, then:
+#   systemctl daemon-reload && systemctl enable --now pine-ladder
+# Settings go into lines such as Environment=PINE_LADDER_HOST=0.0.0.0
+[Unit]
+Description=Pine Ladder
+After=network.target
+
+[Service]
+User={getpass.getuser()}
+WorkingDirectory={ROOT}
+ExecStart={python} tools/gym.py
+ExecStopPost={python} tools/gym.py stop
+Restart=always
+RestartSec=3
+
+[Install]
+WantedBy=multi-user.target
+
+# A backup every night, thirty of them kept: a line for `crontab -e` of the same person.
+# 15 3 * * * cd {ROOT} && {python} tools/gym.py backup {keep} --keep 30
+"""
+
+
 def serve(url: str) -> None:
     """Become the server, so that whoever ends this ends it."""
     host = os.environ.get("PINE_LADDER_HOST", HOST)
     port = os.environ.get("PINE_LADDER_PORT", PORT)
     print(f"▸ Pine Ladder is at  http://{host}:{port}  (Ctrl+C ends it)", flush=True)
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
-    words = [str(CLI), "serve", "--host", host, "--port", port]
+    processes = os.environ.get("PINE_LADDER_PROCESSES", "1")
+    words = [str(CLI), "serve", "--host", host, "--port", port, "--processes", processes]
     os.execve(CLI, words, environment)
 
 
 def main() -> None:
     """Serve, or run what is said."""
     words = sys.argv[1:]
+    if words[:1] == ["service"]:
+        print(service(), end="")
+        return
     url = database().url()
     if words[:1] == ["stop"]:
         Cluster(home() / "gym").stop()
@@ -54,13 +95,12 @@ def main() -> None:
         sys.exit(code)
     if words:
         sys.exit(on(url, *words))
-    if on(url, "gym", "there"):
+    if letters := set_up_code(url):
         print(
-            "▸ No gym is set up yet:\n"
-            '  .venv/bin/python tools/gym.py gym init "Our Hall" --coach "Name" '
+            f"▸ No gym is open here yet. Open it in the browser with this set-up code: {letters}\n"
+            '  or without one: .venv/bin/python tools/gym.py gym open "Our Hall" --coach "Name" '
             "--email coach@example.org --zone Europe/Lisbon"
         )
-        sys.exit(1)
     serve(url)
 
 

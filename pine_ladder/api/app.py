@@ -24,13 +24,23 @@ from pine_ladder.api.athletes import learning, people, scaling
 from pine_ladder.api.boards import days, earlier, files, lines, testruns, week
 from pine_ladder.api.bounds import Bounds
 from pine_ladder.api.floor import classes as floor
-from pine_ladder.api.floor import keeping
+from pine_ladder.api.floor import keeping, signups
 from pine_ladder.api.floor import remote as running
-from pine_ladder.api.gym import gym, movements, settings, sign_in
+from pine_ladder.api.gym import (
+    calendars,
+    exchange,
+    gym,
+    movements,
+    myself,
+    opening,
+    settings,
+    shape,
+    sign_in,
+)
 from pine_ladder.api.gym import people as everybody
 from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
-from pine_ladder.api.scores import doubts, progress, standings
+from pine_ladder.api.scores import doubts, imports, progress, standings
 from pine_ladder.api.scores import sheet as scores
 from pine_ladder.store.database import (
     OVERFLOW,
@@ -141,6 +151,12 @@ def create_app(
         status,
         sign_in.open_door,
         sign_in.inside,
+        opening.open_door,
+        opening.coaches,
+        myself.members,
+        calendars.members,
+        calendars.open_door,
+        exchange.coaches,
         gym.members,
         everybody.coaches,
         everybody.open_door,
@@ -155,12 +171,14 @@ def create_app(
         scaling.members,
         learning.coaches,
         settings.coaches,
+        shape.coaches,
         learning.members,
         movements.members,
         movements.coaches,
         scores.members,
         standings.members,
         scores.coaches,
+        imports.coaches,
         doubts.members,
         doubts.coaches,
         running.everyone,
@@ -169,6 +187,8 @@ def create_app(
         floor.members,
         floor.coaches,
         keeping.coaches,
+        signups.members,
+        signups.coaches,
         progress.members,
         progress.coaches,
     )

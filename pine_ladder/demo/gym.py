@@ -37,6 +37,7 @@ from pine_ladder.store.models import (
     Programme,
     ScoreRow,
     ScoreTrail,
+    SignUp,
     Tier,
     Track,
     empty_every_table,
@@ -137,8 +138,22 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         db.add(day)
         db.flush()
         settle(db, day, {})
+        _sign_up(db, athletes, date, ahead)
     db.flush()
     return True
+
+
+def _sign_up(db: Session, athletes: list[Person], date: dt.date, ahead: int) -> None:
+    """Who comes on a day ahead; the evening class is full, with two who wait."""
+    if date.weekday() == SUNDAY:
+        return
+    chance = random.Random(f"{SEED}/signed/{ahead}")
+    coming = chance.sample(athletes, len(athletes))
+    for start, count in zip(STARTS, (5, 7, PLACES + 2), strict=True):
+        for person in coming[:count]:
+            db.add(SignUp(date=date, start=start, person_id=person.id))
+            db.flush()
+        coming = coming[count:]
 
 
 def _write_day(

@@ -26,6 +26,9 @@ FILLED = {
     "token": "nothing",
     "start": "06:30",
     "step": "999999",
+    "mark": "nothing",
+    "import_id": "999999",
+    "table": "kit",
 }
 ALLOWED = {
     "public": {"stranger", "athlete", "coach"},
@@ -36,11 +39,13 @@ ALLOWED = {
 
 # Who may call what: written by hand, not read from the guards.
 PUBLIC = """
+GET    /calendar/{token}.ics
 POST   /demo/sign-in
 GET    /front-door
 GET    /health
 GET    /links/{token}
 POST   /links/{token}
+POST   /setup
 POST   /sign-in
 GET    /time
 GET    /wall/{token}
@@ -56,7 +61,12 @@ GET    /gym
 GET    /ladders
 GET    /live
 GET    /me
+GET    /me/about
+PUT    /me/address
 GET    /me/benchmarks
+DELETE /me/calendar
+GET    /me/calendar
+POST   /me/calendar
 GET    /me/clock
 GET    /me/days/{date}
 PUT    /me/days/{date}/check-in
@@ -69,10 +79,17 @@ POST   /me/days/{date}/pieces/{key}/jots
 POST   /me/days/{date}/pieces/{key}/read
 PUT    /me/days/{date}/pieces/{key}/score
 GET    /me/days/{date}/pieces/{key}/trail
+PUT    /me/days/{date}/place
+GET    /me/days/{date}/places
+PUT    /me/erase-wish
+GET    /me/everything
 GET    /me/history
+PUT    /me/name
 GET    /me/pace
 GET    /me/profile
 PUT    /me/profile
+GET    /me/sign-ins
+DELETE /me/sign-ins/{mark}
 GET    /movements
 GET    /movements/{name}
 POST   /one-rep-max
@@ -91,14 +108,11 @@ PUT    /athletes/{athlete_id}/override
 GET    /athletes/{athlete_id}/pace
 GET    /athletes/{athlete_id}/profile
 PUT    /athletes/{athlete_id}/profile
+POST   /backup
 GET    /bank
 POST   /bank
 DELETE /bank/{board_id}
 POST   /bank/{board_id}/place
-GET    /earlier
-GET    /pieces
-POST   /pieces
-DELETE /pieces/{piece_id}
 POST   /boards/change
 GET    /classes/{class_id}/clock
 POST   /classes/{class_id}/clock
@@ -112,6 +126,8 @@ GET    /days/{date}
 PUT    /days/{date}
 GET    /days/{date}/board
 PUT    /days/{date}/classes/{start}
+PUT    /days/{date}/classes/{start}/place
+PUT    /days/{date}/classes/{start}/plan
 POST   /days/{date}/clear
 POST   /days/{date}/copy
 GET    /days/{date}/floor
@@ -128,26 +144,43 @@ GET    /days/{date}/pieces/{key}/scaling
 PUT    /days/{date}/pieces/{key}/scores/{person_id}
 POST   /days/{date}/pieces/{key}/scores/{person_id}/judge
 GET    /days/{date}/pieces/{key}/scores/{person_id}/trail
+GET    /days/{date}/places
 GET    /days/{date}/plan
 PUT    /days/{date}/published
 GET    /days/{date}/sheet
 GET    /days/{date}/steps
+GET    /earlier
 POST   /headings/read
 POST   /headings/write
 POST   /lines/read
 POST   /lines/write
+PUT    /movements
+DELETE /movements/{name}
 GET    /people
 POST   /people
 POST   /people/many
 POST   /people/read
 PATCH  /people/{person_id}
+POST   /people/{person_id}/erase
+GET    /people/{person_id}/erasing
 POST   /people/{person_id}/link
-PUT    /movements
-DELETE /movements/{name}
+GET    /pieces
+POST   /pieces
+DELETE /pieces/{piece_id}
 POST   /preview
+POST   /scores/import
+POST   /scores/import/look
+GET    /scores/imports
+DELETE /scores/imports/{import_id}
 GET    /settings
-GET    /settings/bare-loads
 PUT    /settings
+GET    /settings/bare-loads
+GET    /setup/open
+GET    /shape
+PUT    /shape
+POST   /shape/look
+GET    /tables/{table}
+POST   /tables/{table}
 POST   /testrun
 GET    /walls
 POST   /walls
@@ -155,6 +188,7 @@ DELETE /walls/{token}
 GET    /week/{date}
 GET    /week/{date}/boards
 GET    /week/{date}/calendar
+POST   /week/{date}/template
 """
 
 TABLE = {"public": PUBLIC, "member": MEMBER, "coach": COACH}

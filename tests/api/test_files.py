@@ -116,5 +116,5 @@ def test_the_command_line_test_run_tells_the_tiers_apart_and_repeats_itself(boar
         assert result["p10"] < result["p50"] < result["p90"]
         assert tier["time_s"]["p50"] == 1200
     told = CliRunner().invoke(app, words[:3]).output
-    assert "Foundation" in told
+    assert "Starter" in told
     assert "rounds" in told

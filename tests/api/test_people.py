@@ -220,3 +220,19 @@ def test_of_a_list_with_trouble_nobody_is_added(coach):
     answer = coach.post("/api/people/many", json={"people": people})
     assert answer.status_code == 409
     assert coach.get("/api/people").json() == before
+
+
+def test_people_go_out_and_come_into_another_gym_alike(coach, gym, engine, password_hash):
+    added(coach, email="finn@example.org", tier=1, track=1)
+    coach.patch(f"/api/people/{gym['Cyril']}", json={"trains": True})
+    out = coach.get("/api/tables/people").text
+    for name in ("Anna", "Bert", "Dora", "Emma", "Cyril"):
+        coach.post(f"/api/people/{gym[name]}/erase", json={"name": f"{name} Test"})
+    lines = coach.post("/api/people/read", json={"text": out}).json()
+    new = [one for one in lines if one["what"] == "new"]
+    assert [one["what"] for one in lines].count("there") == 2
+    fields = ("name", "email", "role", "tier", "track", "trains")
+    people = [{field: one[field] for field in fields} for one in new]
+    assert coach.post("/api/people/many", json={"people": people}).status_code == 201
+    again = coach.get("/api/tables/people").text
+    assert sorted(again.splitlines()) == sorted(out.splitlines())

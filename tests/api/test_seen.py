@@ -165,7 +165,7 @@ def test_a_database_that_is_away_is_a_503_with_a_sentence():
 
 def test_health_tells_of_database_and_schema(stranger):
     assert stranger.get("/api/health").json() == {
-        "version": "0.1.0",
+        "version": "0.2.0",
         "database": "answers",
         "schema_is": "current",
     }

@@ -68,7 +68,7 @@ class Caller:
 
     def send(self, method: str, path: str, body: object):
         """The answer, however often it must be asked for; a refusal is raised."""
-        data = json.dumps(body).encode()
+        data = None if body is None else json.dumps(body).encode()
         end = time.monotonic() + PATIENCE_S
         while True:
             self.tries += 1
@@ -104,6 +104,36 @@ def write_in_order(base: str, path: str, done: Callable[[], None], faults: list[
         faults.append(fault)
 
 
+def a_clock_that_runs(coach: Caller, day: str) -> dict[str, object]:
+    """The clock of a class on the board's piece, started, with where it is asked for."""
+    coach.send("PUT", f"{day}/published", {"published": True, "version": 1, "despite": False})
+    held = json.load(coach.send("PUT", f"{day}/classes/06:30", {}))
+    path = f"/api/classes/{held['id']}/clock"
+    loaded = json.load(coach.send("POST", path, {"key": "1", "step": 0}))
+    started = json.load(coach.send("POST", path, {"press": "start", "step": loaded["step"]}))
+    assert started["began"]
+    return {**started, "path": path}
+
+
+def a_full_class(coach: Caller, day: str, people: dict[str, int]) -> None:
+    """One who has a place, and one who waits."""
+    coach.send("PUT", f"{day}/classes/18:00/plan", {"version": 0, "size": 1})
+    for name in ("Anna", "Bert"):
+        signed = {"person_id": people[name], "coming": True}
+        coach.send("PUT", f"{day}/classes/18:00/place", signed)
+
+
+def still_there(coach: Caller, day: str, clock: dict[str, object], people: dict[str, int]) -> None:
+    """Who signed in before still is, the clock runs on, and the line stands."""
+    after = json.load(coach.send("GET", str(clock["path"]), None))
+    kept = ("key", "began", "step")
+    assert [after[key] for key in kept] == [clock[key] for key in kept]
+    filling = json.load(coach.send("GET", f"{day}/places", None))
+    evening = next(one for one in filling if one["start"] == "18:00:00")
+    assert [one["id"] for one in evening["coming"]] == [people["Anna"]]
+    assert [one["id"] for one in evening["waiting"]] == [people["Bert"]]
+
+
 def test_a_thousand_scores_land_once_each_while_everything_is_killed():
     folder = Path(tempfile.mkdtemp(prefix="pine-ladder-bad-days-"))
     folder.chmod(0o755)
@@ -119,6 +149,8 @@ def test_a_thousand_scores_land_once_each_while_everything_is_killed():
         day = f"/api/days/{TODAY.isoformat()}"
         coach = Caller(app.base)
         coach.send("PUT", day, {"text": BOARD, "version": 0})
+        clock = a_clock_that_runs(coach, day)
+        a_full_class(coach, day, people)
         confirmed = threading.Semaphore(0)
         faults: list[object] = []
         paths = [f"{day}/pieces/1/scores/{people[name]}" for name in ATHLETES]
@@ -145,6 +177,7 @@ def test_a_thousand_scores_land_once_each_while_everything_is_killed():
         for writer in writers:
             writer.join()
         assert (killed.count("app"), killed.count("database"), faults) == (3, 2, [])
+        still_there(coach, day, clock, people)
         engine.dispose()
         with engine.connect() as db:
             rows = db.execute(text("select person_id, entered, version from score")).all()

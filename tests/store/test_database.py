@@ -70,7 +70,7 @@ def run(monkeypatch):
 def test_a_gym_of_ones_own_begins_with_its_coach(empty, run):
     assert run(empty, "migrate").exit_code == 0
     words = (
-        "init",
+        "open",
         "Our Hall",
         "--coach",
         "Nora Stone",
@@ -173,7 +173,7 @@ def test_the_demo_never_takes_the_place_of_a_gym(fresh, empty, run):
 def test_a_forgotten_password_is_set_anew_at_the_command_line(fresh, empty, run):
     words = ["Northern Quay", "--coach", "Ines", "--email", "ines@quay.example", "--zone", "UTC"]
     first, second = "harbour-lantern-9", "breakwater-kettle-4"
-    assert run(empty, "init", *words, typed=f"{first}\n{first}\n").exit_code == 0
+    assert run(empty, "open", *words, typed=f"{first}\n{first}\n").exit_code == 0
     with Session(fresh) as db, db.begin():
         person = db.scalars(select(Person)).one()
         token, _ = open_session(db, person)

@@ -146,7 +146,7 @@ def _side(off: float) -> str:
 def athlete_pace(athlete_id: Id, db: Database) -> PaceOut:
     """What the tool believes of an athlete's pace, and on how many scores."""
     person = db.get(Person, athlete_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     return _pace(db, person)
 
@@ -155,7 +155,7 @@ def athlete_pace(athlete_id: Id, db: Database) -> PaceOut:
 def athlete_benchmarks(athlete_id: Id, db: Database) -> list[BenchmarkOut]:
     """An athlete's bests on the boards the gym keeps to repeat."""
     person = db.get(Person, athlete_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     return [BenchmarkOut(**one._asdict()) for one in scores.benchmarks(db, person.id)]
 

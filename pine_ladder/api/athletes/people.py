@@ -77,7 +77,7 @@ def track_at(db: Database, position: int) -> Track:
 @coaches.get("/athletes")
 def athletes(db: Database) -> list[Athlete]:
     """All members, active first, by name."""
-    query = select(Person).where(Person.role == "athlete")
+    query = select(Person).where(Person.trains)
     found = db.scalars(query.order_by(Person.active.desc(), Person.name)).unique()
     return [_athlete(person) for person in found]
 
@@ -115,7 +115,7 @@ def add_athlete(form: NewAthlete, db: Database) -> Athlete:
 def change_athlete(athlete_id: Id, form: AthleteChange, db: Database) -> Athlete:
     """Change a member's default tier or track, or whether they are active."""
     person = db.get(Person, athlete_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     if form.tier is not None:
         person.tier = tier_at(db, form.tier)

@@ -56,7 +56,7 @@ class SetForm(Form):
 
 def _athlete(db: Database, athlete_id: int) -> Person:
     person = db.get(Person, athlete_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     return person
 

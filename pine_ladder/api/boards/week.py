@@ -25,6 +25,7 @@ from pine_ladder.core.day.hour import Outline
 from pine_ladder.core.movements import Pattern
 from pine_ladder.core.week.balance import WEEKLY, DayLoad, Remark, day_load, remarks
 from pine_ladder.core.week.step_up import Step, steps, take
+from pine_ladder.core.week.template import template_week
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import Asked, keys_of, read_board
 from pine_ladder.store.gym.calendar import gym_today
@@ -126,6 +127,34 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
             )
         )
     return Week(monday=monday, patterns=WEEKLY, days=out, remarks=remarks(loads))
+
+
+class TemplateForm(Form):
+    """Whether to write the whole week's boards or that of the date alone."""
+
+    week: bool = True
+
+
+@coaches.post("/week/{date}/template", responses={409: {"model": Problem}})
+def write_template(date: GymDate, form: TemplateForm, db: Database, me: Myself) -> list[DayOut]:
+    """Write the template week's boards, as drafts, on the days of a date's week that hold none.
+
+    For one date: that weekday's board, Monday's on a Sunday. 409 where every day is written.
+    """
+    boards = template_week()
+    monday = date - dt.timedelta(days=date.weekday())
+    wanted = {monday + dt.timedelta(days=n): board for n, board in enumerate(boards)}
+    if not form.week:
+        wanted = {date: wanted.get(date, boards[0])}
+    written = {day.date: day for day in days.days_between(db, min(wanted), max(wanted))}
+    out = []
+    for to, board in wanted.items():
+        there = written.get(to)
+        if there is None or not there.text.strip():
+            out.append(day_out(to, _place(db, board, to, there.version if there else 0, me)))
+    if not out:
+        raise ApiError(409, "every one of these days holds a board already")
+    return out
 
 
 @coaches.post("/days/{date}/copy", responses={404: {"model": Problem}, 409: {"model": DayConflict}})

@@ -242,7 +242,7 @@ def mark_here(class_id: Id, person_id: Id, form: HereForm, db: Database) -> Clas
     """Mark an athlete as here, or not."""
     held = class_of(db, class_id)
     person = db.get(Person, person_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     floor.set_here(db, held, person_id, form.here)
     return _held(held)
@@ -381,7 +381,7 @@ def _land(db: Database, day: Day, key: str, noted: list[floor.Noted], me: Person
 
 def _my_day(db: Database, date: dt.date, me: Person) -> Day:
     day = day_for(db, date, me)
-    if day is None or me.role != "athlete":
+    if day is None or not me.trains:
         raise not_found(f"session for you on {date.isoformat()}")
     return day
 

@@ -17,9 +17,10 @@ from pine_ladder.api.athletes.people import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.api.gym.sign_in import Me, welcome
+from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, read_roster
 from pine_ladder.store.boards.days import the_gym
-from pine_ladder.store.gym import links, people
+from pine_ladder.store.gym import erasing, links, people
 from pine_ladder.store.models import Person, Tier, Track
 
 coaches = router("coach", "people")
@@ -41,6 +42,8 @@ class PersonOut(BaseModel):
     track: int
     active: bool
     signs_in: bool
+    trains: bool
+    erase_asked: dt.date | None
 
 
 class NewPerson(Form):
@@ -51,6 +54,8 @@ class NewPerson(Form):
     role: Literal["coach", "athlete"] = "athlete"
     tier: Place = 0
     track: Place = 0
+    trains: bool | None = None
+    """Of a coach: whether they train too. Athletes do."""
 
 
 class PersonChange(Form):
@@ -61,6 +66,8 @@ class PersonChange(Form):
     tier: Place | None = None
     track: Place | None = None
     active: bool | None = None
+    role: Literal["coach", "athlete"] | None = None
+    trains: bool | None = None
 
 
 class Roster(Form):
@@ -80,6 +87,7 @@ class LinkOut(BaseModel):
 
     path: str
     expires_at: dt.datetime
+    shown: Shown
 
 
 class Invited(BaseModel):
@@ -107,17 +115,20 @@ def _out(person: Person) -> PersonOut:
         track=person.track.position,
         active=person.active,
         signs_in=person.password_hash is not None,
+        trains=person.trains,
+        erase_asked=person.erase_asked_at.date() if person.erase_asked_at else None,
     )
 
 
-def _name(text: str) -> str:
+def name_said(text: str) -> str:
+    """A name as it is kept; a 422 for an empty one."""
     name = " ".join(text.split())
     if not name:
         raise ApiError(422, "everybody has a name")
     return name
 
 
-def _address(text: str) -> str | None:
+def address_said(text: str) -> str | None:
     """An address as it is kept, None for an empty one; a 422 for what is none."""
     address = people.address_of(text)
     if address and not ADDRESS.fullmatch(address):
@@ -146,15 +157,16 @@ def list_people(db: Database) -> list[PersonOut]:
 @coaches.post("/people", status_code=201, responses={409: {"model": Problem}})
 def add_person(form: NewPerson, db: Database) -> PersonOut:
     """Add a coach or an athlete."""
-    email = _address(form.email)
+    email = address_said(form.email)
     if form.role == "coach" and email is None:
         raise ApiError(422, "a coach signs in, and needs an e-mail address for that")
     person = Person(
-        name=_name(form.name),
+        name=name_said(form.name),
         email=email,
         role=form.role,
         tier=tier_at(db, form.tier),
         track=track_at(db, form.track),
+        trains=form.role == "athlete" or bool(form.trains),
     )
     try:
         with db.begin_nested():
@@ -187,13 +199,17 @@ def change_person(person_id: Id, form: PersonChange, db: Database) -> PersonOut:
     """
     person = _person(db, person_id)
     if form.name is not None:
-        person.name = _name(form.name)
+        person.name = name_said(form.name)
     if form.tier is not None:
         person.tier = tier_at(db, form.tier)
     if form.track is not None:
         person.track = track_at(db, form.track)
+    if form.role is not None:
+        _become(db, person, form.role)
+    if form.trains is not None:
+        person.trains = form.trains or person.role == "athlete"
     if form.email is not None:
-        _move(db, person, _address(form.email))
+        _move(db, person, address_said(form.email))
     if form.active is False and person.active:
         _let_go(db, person)
     elif form.active:
@@ -212,26 +228,82 @@ def _move(db: Database, person: Person, email: str | None) -> None:
         raise _taken(email) from None
 
 
+def _not_the_last(db: Database, person: Person, what: str) -> None:
+    """Two coaches who let each other go at once: one of them stays."""
+    if person.role != "coach" or not person.active:
+        return
+    others = select(Person.id).where(Person.role == "coach", Person.active).with_for_update()
+    if set(db.scalars(others)) <= {person.id}:
+        raise ApiError(409, f"{person.name} is the gym's last coach and cannot {what}")
+
+
+def _become(db: Database, person: Person, role: str) -> None:
+    if role == "coach":
+        if person.email is None:
+            raise ApiError(422, "a coach signs in, and needs an e-mail address for that")
+        person.role = role
+    elif person.role == "coach":
+        _not_the_last(db, person, "become an athlete")
+        person.role, person.trains = role, True
+
+
 def _let_go(db: Database, person: Person) -> None:
-    if person.role == "coach":
-        # Two coaches who let each other go at once: one of them stays.
-        others = select(Person.id).where(Person.role == "coach", Person.active).with_for_update()
-        if set(db.scalars(others)) <= {person.id}:
-            raise ApiError(409, f"{person.name} is the gym's last coach and cannot leave")
+    _not_the_last(db, person, "leave")
     people.deactivate(db, person)
     person.email, person.password_hash = None, None
+
+
+class Erasing(BaseModel):
+    """What goes for good with somebody: scores, classes, notes of rounds and of effort."""
+
+    name: str
+    scores: int
+    classes: int
+    rounds: int
+    efforts: int
+    profile: bool
+
+
+class EraseForm(Form):
+    """Erasing is asked for by the person's name, to be sure."""
+
+    name: str = Field(max_length=80)
+
+
+@coaches.get("/people/{person_id}/erasing", responses={404: {"model": Problem}})
+def look_at_erasing(person_id: Id, db: Database) -> Erasing:
+    """What erasing somebody would take along."""
+    person = _person(db, person_id)
+    return Erasing(name=person.name, **erasing.going(db, person)._asdict())
+
+
+@coaches.post(
+    "/people/{person_id}/erase",
+    status_code=204,
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
+)
+def erase_person(person_id: Id, form: EraseForm, db: Database, me: Myself) -> None:
+    """Forget somebody for good, with scores and history."""
+    person = _person(db, person_id)
+    if person.id == me.id:
+        raise ApiError(409, "somebody else erases you: ask another coach")
+    if " ".join(form.name.split()).casefold() != person.name.casefold():
+        raise ApiError(422, f"write {person.name} to erase them")
+    _not_the_last(db, person, "be erased")
+    erasing.erase(db, person, me)
 
 
 @coaches.post(
     "/people/{person_id}/link", responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
-def make_link(person_id: Id, db: Database, me: Myself) -> LinkOut:
+def make_link(person_id: Id, request: Request, db: Database, me: Myself) -> LinkOut:
     """A one-time link with which someone sets a password: an invitation, or a way back in."""
     person = _person(db, person_id)
     if not person.active or person.email is None:
         raise ApiError(422, f"{person.name} needs an e-mail address first")
     token, ends = links.make_link(db, person, me)
-    return LinkOut(path=f"/join/{token}", expires_at=ends)
+    path = f"/join/{token}"
+    return LinkOut(path=path, expires_at=ends, shown=shown(request, path))
 
 
 OVER = "this link is over: it was used, is too old, or another was made; ask a coach for a new one"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -13,13 +12,14 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Version
 from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
-from pine_ladder.core.day.calendar import WEEKDAYS, read_times, zone_of
+from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.floor.classes import classes_of, keep_classes
+from pine_ladder.store.gym.people import SESSION_DAYS
 from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
 
@@ -60,6 +60,7 @@ class Settings(Form):
     class_min: int = Field(ge=10, le=240)
     change_s: int = Field(ge=0, le=900)
     class_size: int = Field(ge=1, le=200)
+    sign_in_days: int = Field(default=SESSION_DAYS, ge=1, le=365)
     plates: dict[Mark, Count] = Field(max_length=20)
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
@@ -96,19 +97,6 @@ def _choices(shelf: Library, chosen: dict[str, str]) -> list[SchoolChoice]:
     ]
 
 
-def _weekly(texts: list[str] | None) -> list[tuple[dt.time, ...]] | None:
-    """The classes of each weekday; ValueError that names the day for what is no time."""
-    if texts is None:
-        return None
-    out = []
-    for day, text in zip(WEEKDAYS, texts, strict=True):
-        try:
-            out.append(read_times(text))
-        except ValueError as error:
-            raise ValueError(f"{day}: {error}") from None
-    return out
-
-
 def _mark(kg: float, rack: Rack) -> str:
     return rack.labels.get(kg, number_text(kg))
 
@@ -125,6 +113,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         class_min=gym.class_min,
         change_s=gym.change_s,
         class_size=gym.class_size,
+        sign_in_days=gym.settings.get("sign_in_days", SESSION_DAYS),
         plates={_mark(kg, rack): count for kg, count in rack.plates.items()},
         bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
@@ -165,7 +154,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         raise ApiError(422, "a gym has a name")
     try:
         zone_of(wanted.zone)
-        classes = _weekly(wanted.classes)
+        classes = None if wanted.classes is None else read_week(wanted.classes)
         for mark in (*wanted.plates, *wanted.bars):
             weight_kg(mark)
     except ValueError as error:
@@ -187,6 +176,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         **gym.settings,
         "plates": wanted.plates,
         "bars": wanted.bars,
+        "sign_in_days": wanted.sign_in_days,
         "schools": wanted.schools,
         "standings": wanted.standings,
         "tabata": wanted.tabata,

@@ -13,6 +13,7 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Id
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
+from pine_ladder.store.gym.opening import is_open
 from pine_ladder.store.models import Person, SignIn
 
 open_door = router("public", "sign-in")
@@ -50,9 +51,10 @@ class DemoPerson(BaseModel):
 
 
 class FrontDoor(BaseModel):
-    """What the sign-in page shows."""
+    """What the sign-in page shows; where `opened` is false there is no gym yet."""
 
     gym: str
+    opened: bool
     demo: bool
     people: list[DemoPerson]
 
@@ -65,6 +67,7 @@ class Me(BaseModel):
     role: str
     tier: int
     track: int
+    trains: bool
     guard: str
 
 
@@ -76,16 +79,18 @@ def _me(row: SignIn) -> Me:
         role=person.role,
         tier=person.tier.position,
         track=person.track.position,
+        trains=person.trains,
         guard=row.guard,
     )
 
 
 def welcome(request: Request, response: Response, db: Session, person: Person) -> Me:
     """Sign someone in on this browser, which is known as theirs from now on."""
-    token, row = people.open_session(db, person)
+    device_kind = people.device_of(request.headers.get("user-agent", ""))
+    token, row = people.open_session(db, person, device_kind)
     device = people.remember_device(db, person, request.cookies.get(DEVICE_COOKIE))
     for name, value, length in (
-        (COOKIE, token, people.SESSION_LENGTH),
+        (COOKIE, token, people.COOKIE_LENGTH),
         (DEVICE_COOKIE, device, people.DEVICE_LENGTH),
     ):
         response.set_cookie(
@@ -100,11 +105,13 @@ def welcome(request: Request, response: Response, db: Session, person: Person) -
     return _me(row)
 
 
-def _network(request: Request) -> str:
+def network_of(request: Request) -> str:
+    """The network address a request comes from."""
     return request.client.host if request.client else ""
 
 
-def _slowed(wait_s: int) -> ApiError:
+def slowed(wait_s: int) -> ApiError:
+    """What is answered to tries that come too fast."""
     return ApiError(429, f"too many tries: wait {wait_s} seconds, then try again", wait_s=wait_s)
 
 
@@ -118,10 +125,13 @@ def _demo_people(db: Database) -> list[Person]:
 @open_door.get("/front-door")
 def front_door(db: Database) -> FrontDoor:
     """The gym's name and, in demo mode, whom to sign in as."""
+    if not is_open(db):
+        return FrontDoor(gym="", opened=False, demo=False, people=[])
     gym = the_gym(db)
     offered = _demo_people(db) if gym.demo else []
     return FrontDoor(
         gym=gym.name,
+        opened=True,
         demo=gym.demo,
         people=[DemoPerson(id=p.id, name=p.name, role=p.role) for p in offered],
     )
@@ -141,7 +151,7 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
             person = people.person_by_email(db, form.email)
             known = people.knows_device(db, person, request.cookies.get(DEVICE_COOKIE))
             subject = people.address_of(form.email)
-            wait, tried = people.admit(db, subject, _network(request), known)
+            wait, tried = people.admit(db, subject, network_of(request), known)
             return wait, tried, people.stored_password(person)
 
     def enter(tried: int, stored: str) -> Me | None:
@@ -156,7 +166,7 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
     async with request.app.state.places:
         wait, tried, stored = await run_in_threadpool(ask)
     if wait:
-        raise _slowed(wait)
+        raise slowed(wait)
     found = None
     if await request.app.state.door.fits(stored, form.password):
         async with request.app.state.places:
@@ -190,23 +200,32 @@ def sign_out(request: Request, response: Response, mine: MySignIn, db: Database)
     response.delete_cookie(COOKIE)
 
 
+async def proved(request: Request, person: Person, password: str) -> int:
+    """The try with which somebody who is inside proved their present password; ApiError where they
+    did not, or try too fast. It counts until `people.proved_right`.
+    """
+    engine = request.app.state.engine
+
+    def ask() -> tuple[int, int]:
+        with Session(engine) as own, own.begin():
+            subject = f"password of {person.id}"
+            return people.admit(own, subject, network_of(request), device=True)
+
+    wait, tried = await run_in_threadpool(ask)
+    if wait:
+        raise slowed(wait)
+    if not await request.app.state.door.fits(people.stored_password(person), password):
+        raise ApiError(400, "the present password is not right")
+    return tried
+
+
 @inside.post(
     "/password", status_code=204, responses={400: {"model": Problem}, 429: {"model": Problem}}
 )
 async def password(form: PasswordForm, request: Request, mine: MySignIn, db: Database) -> None:
     """Change the password; other sessions of the person end."""
-    engine, person = request.app.state.engine, mine.person
-    subject = f"password of {person.id}"
-
-    def ask() -> tuple[int, int]:
-        with Session(engine) as own, own.begin():
-            return people.admit(own, subject, _network(request), device=True)
-
-    wait, tried = await run_in_threadpool(ask)
-    if wait:
-        raise _slowed(wait)
-    if not await request.app.state.door.fits(people.stored_password(person), form.current):
-        raise ApiError(400, "the present password is not right")
+    person = mine.person
+    tried = await proved(request, person, form.current)
     gym = await run_in_threadpool(the_gym, db)
     if why := people.weakness(form.new, person.name, person.email or "", gym.name):
         raise ApiError(400, why)

@@ -400,7 +400,7 @@ def _history(db: Database, person: Person) -> HistoryOut:
 def athlete_history(athlete_id: Id, db: Database) -> HistoryOut:
     """An athlete's scores, trends and weekly load."""
     person = db.get(Person, athlete_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     return _history(db, person)
 
@@ -424,7 +424,7 @@ def my_effort(date: GymDate, db: Database, me: Myself) -> EffortOut | None:
 @members.put("/me/days/{date}/effort", responses={403: {"model": Problem}, 404: {"model": Problem}})
 def note_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> EffortOut:
     """Note how hard the session was for me; minutes default to the class's."""
-    if me.role != "athlete":
+    if not me.trains:
         raise ApiError(403, "athletes note their own effort")
     day = visible_day(db, date, me)
     minutes = form.minutes or the_gym(db).class_min

@@ -341,7 +341,7 @@ def sheet(date: GymDate, db: Database) -> Sheet:
     for held in sorted(days.classes_of(db, day), key=lambda one: one.start):
         for one in held.attendance:
             came.setdefault(one.person_id, []).append(held.start)
-    query = select(Person).where(Person.role == "athlete", Person.active).order_by(Person.name)
+    query = select(Person).where(Person.trains, Person.active).order_by(Person.name)
     people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
@@ -420,7 +420,7 @@ def write_score(
 ) -> ScoreOut | None:
     """Keep an athlete's score, or take it back with an empty entry."""
     person = db.get(Person, person_id)
-    if person is None or person.role != "athlete":
+    if person is None or not person.trains:
         raise not_found("such athlete")
     return write(db, existing_day(db, date), key, person, form, me)
 
@@ -491,7 +491,7 @@ def write_my_score(
     date: GymDate, key: Key, form: ScoreForm, db: Database, me: Myself
 ) -> ScoreOut | None:
     """Keep my own score."""
-    if me.role != "athlete":
+    if not me.trains:
         raise ApiError(403, "coaches score on the score sheet")
     if date > gym_today(db):
         raise ApiError(422, "this day is still to come")

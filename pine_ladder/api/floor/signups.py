@@ -1,0 +1,218 @@
+"""Signing up: members say that they come, coaches see their classes filling."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.boards.days import day_for
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
+from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
+from pine_ladder.core.floor.places import Places
+from pine_ladder.store.athletes.members import profile_of, rack_of
+from pine_ladder.store.boards.days import find_day
+from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.floor import signups
+from pine_ladder.store.gym.calendar import gym_zone, now
+from pine_ladder.store.models import Person
+
+members = router("member", "sign-ups")
+coaches = router("coach", "sign-ups")
+
+
+class MyPlace(BaseModel):
+    """A class I may come to: how full it is, and where I stand in it (`place` from 1)."""
+
+    start: dt.time
+    size: int
+    coming: int
+    waiting: int
+    mine: Literal["no", "coming", "waiting"]
+    place: int
+    cancelled: bool
+    word: str
+    over: bool
+
+
+class MyPlaces(BaseModel):
+    """The classes of a day, and the kit my version of it needs."""
+
+    classes: list[MyPlace]
+    kit: list[str]
+
+
+class ComingForm(Form):
+    """Whether I come to a class."""
+
+    start: Start
+    coming: bool
+
+
+class ComingPerson(BaseModel):
+    """Somebody who comes, with what limits them."""
+
+    id: int
+    name: str
+    limits: list[str]
+
+
+class Filling(BaseModel):
+    """A class filling up: who comes, who waits, and the kit they need at once."""
+
+    start: dt.time
+    size: int
+    coming: list[ComingPerson]
+    waiting: list[ComingPerson]
+    cancelled: bool
+    word: str
+    weekly: bool
+    version: int
+    kit: list[KitNeed]
+
+
+class PlanForm(Form):
+    """A class of a date otherwise than the week has it; `size` None is the gym's."""
+
+    size: int | None = Field(default=None, ge=1, le=200)
+    cancelled: bool = False
+    word: str = Field(default="", max_length=200)
+    version: Version
+
+
+class SignForm(Form):
+    """Somebody whom a coach signs up, or takes off."""
+
+    person_id: Id
+    coming: bool
+
+
+def _begun(db: Database, date: dt.date, start: dt.time) -> bool:
+    return dt.datetime.combine(date, start, gym_zone(db)) <= now(db)
+
+
+def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPlace:
+    found = signups.signed(db, date, one.start, one.size)
+    mine, place = found.of(me.id)
+    return MyPlace(
+        start=one.start,
+        size=one.size,
+        coming=len(found.coming),
+        waiting=len(found.waiting),
+        mine=mine,
+        place=place,
+        cancelled=one.cancelled,
+        word=one.word,
+        over=_begun(db, date, one.start),
+    )
+
+
+@members.get("/me/days/{date}/places")
+def my_places(date: GymDate, db: Database, shelf: Shelf, me: Myself) -> MyPlaces:
+    """The classes of a day with their places, and the kit I need."""
+    day = day_for(db, date, me)
+    kit: list[str] = []
+    if day is not None and day.text.strip():
+        session = read_board(day.text, shelf).session
+        kit = list(kit_line(session, shelf, me.tier.position, me.track.position))
+    return MyPlaces(
+        classes=[_mine(db, date, one, me) for one in signups.planned(db, date)], kit=kit
+    )
+
+
+@members.put(
+    "/me/days/{date}/place",
+    responses={403: {"model": Problem}, 404: {"model": Problem}, 409: {"model": Problem}},
+)
+def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: Myself) -> MyPlaces:
+    """Say that I come to a class, or that I do not."""
+    if not me.trains:
+        raise ApiError(403, "athletes sign up; a coach who trains says so on People")
+    one = signups.planned_at(db, date, form.start)
+    if one is None:
+        raise not_found(f"class at {form.start:%H:%M}")
+    if form.coming and one.cancelled:
+        raise ApiError(409, f"the class at {form.start:%H:%M} is cancelled")
+    if _begun(db, date, form.start):
+        raise ApiError(409, f"the class at {form.start:%H:%M} has begun")
+    signups.sign_up(db, date, form.start, me, form.coming)
+    return my_places(date, db, shelf, me)
+
+
+def _limits(db: Database, person_id: int) -> list[str]:
+    profile, _ = profile_of(db, person_id)
+    return [f"{own.limit} {own.note}".strip() for own in profile.limits]
+
+
+def _people(db: Database, ids: tuple[int, ...]) -> list[ComingPerson]:
+    return [
+        ComingPerson(id=one, name=db.get_one(Person, one).name, limits=_limits(db, one))
+        for one in ids
+    ]
+
+
+@coaches.get("/days/{date}/places")
+def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
+    """The classes of a day filling up: who comes, what limits them, the kit they need."""
+    day = find_day(db, date)
+    session = read_board(day.text, shelf).session if day else None
+    owned = rack_of(db).kit
+
+    def filling(one: signups.Planned) -> Filling:
+        found: Places = signups.signed(db, date, one.start, one.size)
+        return Filling(
+            start=one.start,
+            size=one.size,
+            coming=_people(db, found.coming),
+            waiting=_people(db, found.waiting),
+            cancelled=one.cancelled,
+            word=one.word,
+            weekly=one.weekly,
+            version=one.version,
+            kit=list(kit_needed(session, shelf, len(found.coming), owned)) if session else [],
+        )
+
+    return [filling(one) for one in signups.planned(db, date)]
+
+
+@coaches.put(
+    "/days/{date}/classes/{start}/plan",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def change_class(
+    date: GymDate, start: Start, form: PlanForm, db: Database, shelf: Shelf
+) -> list[Filling]:
+    """Cancel a class of a date, give it a size or a word, or hold one beside the week's."""
+    try:
+        signups.change_plan(
+            db,
+            date,
+            start,
+            form.version,
+            size=form.size,
+            cancelled=form.cancelled,
+            word=" ".join(form.word.split()),
+        )
+    except signups.StalePlan:
+        raise ApiError(409, "someone else has changed this class: look at it again") from None
+    return classes_filling(date, db, shelf)
+
+
+@coaches.put(
+    "/days/{date}/classes/{start}/place",
+    responses={404: {"model": Problem}, 422: {"model": Problem}},
+)
+def give_place(
+    date: GymDate, start: Start, form: SignForm, db: Database, shelf: Shelf
+) -> list[Filling]:
+    """Sign somebody up for a class, or take them off."""
+    if signups.planned_at(db, date, start) is None:
+        raise not_found(f"class at {start:%H:%M}")
+    person = db.get(Person, form.person_id)
+    if person is None or not person.active or not person.trains:
+        raise ApiError(422, "only somebody who trains here can have a place")
+    signups.sign_up(db, date, start, person, form.coming)
+    return classes_filling(date, db, shelf)

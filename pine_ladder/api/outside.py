@@ -1,0 +1,30 @@
+"""Addresses as they are known outside: on paper, on a phone's camera, in a calendar program."""
+
+from __future__ import annotations
+
+import os
+
+import segno
+from fastapi import Request
+from pydantic import BaseModel
+
+PUBLIC_URL = "PINE_LADDER_PUBLIC_URL"
+"""Where the application is reached, as https://gym.example; else as the request came."""
+
+
+class Shown(BaseModel):
+    """An address, and a picture of it (QR code, an SVG as a data address) for a phone to read."""
+
+    address: str
+    qr: str
+
+
+def public_url(request: Request) -> str:
+    """Where the application is reached from outside, without a slash at its end."""
+    return (os.environ.get(PUBLIC_URL) or str(request.base_url)).rstrip("/")
+
+
+def shown(request: Request, path: str) -> Shown:
+    """The address of a path as it is known outside, and its QR code (ISO/IEC 18004)."""
+    address = public_url(request) + path
+    return Shown(address=address, qr=segno.make(address, micro=False).svg_data_uri(scale=4))

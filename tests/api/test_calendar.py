@@ -1,0 +1,97 @@
+"""A member's calendar: subscribed to, followed through changes, withdrawn. Read by icalendar."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+
+import pytest
+from icalendar import Calendar
+from shared import TODAY, published
+from sqlalchemy import text
+
+TOMORROW = TODAY + dt.timedelta(days=1)
+BOARD = "# Skua\n\n## Conditioning: AMRAP 10:00\n10 kettlebell swing @ 24/16 kg"
+
+
+@pytest.fixture
+def coach(browser_of, engine, gym):
+    with engine.begin() as db:
+        db.execute(text("update gym set zone = 'Europe/Lisbon'"))
+        db.execute(
+            text("insert into class_time (weekday, start) values (:d, '18:00')"),
+            {"d": TOMORROW.weekday()},
+        )
+    return browser_of("Carla")
+
+
+def subscribe(member) -> str:
+    made = member.post("/api/me/calendar")
+    assert made.status_code == 201, made.text
+    assert made.json()["qr"].startswith("data:image/svg+xml")
+    return re.sub(r"^https?://[^/]+", "", made.json()["address"])
+
+
+def tomorrow(stranger, path: str):
+    answer = stranger.get(path)
+    assert answer.status_code == 200, answer.text
+    assert answer.headers["content-type"].startswith("text/calendar")
+    events = Calendar.from_ical(answer.content).walk("VEVENT")
+    return next(e for e in events if e.decoded("dtstart").date() == TOMORROW)
+
+
+def test_classes_are_in_the_gyms_zone_with_what_is_on_and_my_kit(coach, browser_of, stranger):
+    path = subscribe(browser_of("Anna"))
+    bare = tomorrow(stranger, path)
+    assert (bare["summary"], bare["description"]) == ("Test Hall", "")
+    published(coach, BOARD, TOMORROW)
+    event = tomorrow(stranger, path)
+    assert event["uid"] == bare["uid"]
+    assert event["sequence"] > bare["sequence"]
+    assert event["dtstart"].params["TZID"] == "Europe/Lisbon"
+    assert event.decoded("dtstart").hour == 18
+    assert event.decoded("duration") == dt.timedelta(hours=1)
+    assert event["summary"] == "Skua"
+    assert event["description"].startswith("Kit: kettlebell 24 kg")
+
+
+def test_signing_up_cancelling_and_a_word_follow(coach, browser_of, stranger):
+    anna = browser_of("Anna")
+    path = subscribe(anna)
+    before = tomorrow(stranger, path)
+    assert before["status"] == "TENTATIVE"
+    anna.put(f"/api/me/days/{TOMORROW}/place", json={"start": "18:00", "coming": True})
+    assert tomorrow(stranger, path)["status"] == "CONFIRMED"
+    plan = {"cancelled": True, "word": "storm", "version": 0}
+    coach.put(f"/api/days/{TOMORROW}/classes/18:00/plan", json=plan)
+    event = tomorrow(stranger, path)
+    assert (event["status"], event["uid"]) == ("CANCELLED", before["uid"])
+    assert event["sequence"] > before["sequence"]
+    assert event["description"].startswith("storm")
+
+
+def test_a_draft_is_not_in_it(coach, browser_of, stranger):
+    coach.put(f"/api/days/{TOMORROW}", json={"text": BOARD, "version": 0})
+    assert tomorrow(stranger, subscribe(browser_of("Anna")))["summary"] == "Test Hall"
+
+
+def test_an_address_is_over_when_it_is_withdrawn_renewed_or_its_owner_leaves(
+    coach, browser_of, stranger, gym
+):
+    anna = browser_of("Anna")
+    first = subscribe(anna)
+    second = subscribe(anna)
+    assert stranger.get(first).status_code == 404
+    assert stranger.get(second).status_code == 200
+    assert anna.get("/api/me/calendar").json()["made_at"]
+    assert anna.delete("/api/me/calendar").status_code == 204
+    assert stranger.get(second).status_code == 404
+    third = subscribe(anna)
+    coach.patch(f"/api/people/{gym['Anna']}", json={"active": False})
+    assert stranger.get(third).status_code == 404
+
+
+def test_an_address_is_told_as_it_is_known_outside(browser_of, monkeypatch):
+    monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "https://skua.example/")
+    made = browser_of("Anna").post("/api/me/calendar").json()
+    assert made["address"].startswith("https://skua.example/api/calendar/")

@@ -1,0 +1,142 @@
+"""Signing up: places, the waiting line, classes cancelled or held beside the week's."""
+
+from __future__ import annotations
+
+import datetime as dt
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from shared import TODAY, published
+from sqlalchemy import text
+
+TOMORROW = TODAY + dt.timedelta(days=1)
+PLACES = f"/api/me/days/{TOMORROW}/places"
+BOARD = "## Conditioning: AMRAP 10:00\n10 kettlebell swing @ 24/16 kg | @ 16/12 kg\n50 double-under"
+
+
+@pytest.fixture
+def coach(browser_of, engine, gym):
+    with engine.begin() as db:
+        db.execute(
+            text("insert into class_time (weekday, start) values (:d, '06:30'), (:d, '18:00')"),
+            {"d": TOMORROW.weekday()},
+        )
+    return browser_of("Carla")
+
+
+def come(member, start: str = "18:00", coming: bool = True, date: dt.date = TOMORROW):
+    body = {"start": start, "coming": coming}
+    return member.put(f"/api/me/days/{date}/place", json=body)
+
+
+def plan(coach, start: str = "18:00", version: int = 0, **more):
+    body = {"version": version, **more}
+    return coach.put(f"/api/days/{TOMORROW}/classes/{start}/plan", json=body)
+
+
+def at(found: dict, start: str = "18:00:00") -> dict:
+    return next(one for one in found["classes"] if one["start"] == start)
+
+
+def test_a_member_takes_a_place_before_the_day_is_written(coach, browser_of):
+    anna = browser_of("Anna")
+    before = anna.get(PLACES).json()
+    assert [one["start"] for one in before["classes"]] == ["06:30:00", "18:00:00"]
+    assert (at(before)["coming"], at(before)["size"], at(before)["mine"]) == (0, 12, "no")
+    for _ in range(2):
+        assert at(come(anna).json())["mine"] == "coming"
+    assert at(anna.get(PLACES).json())["coming"] == 1
+    assert at(come(anna, coming=False).json())["coming"] == 0
+
+
+def test_a_full_class_has_a_line_and_who_leaves_makes_room(coach, browser_of):
+    plan(coach, size=1)
+    anna, bert, dora = (browser_of(name) for name in ("Anna", "Bert", "Dora"))
+    assert at(come(anna).json())["mine"] == "coming"
+    assert (at(come(bert).json())["mine"], at(come(dora).json())["place"]) == ("waiting", 2)
+    come(anna, coming=False)
+    assert at(bert.get(PLACES).json())["mine"] == "coming"
+    assert at(dora.get(PLACES).json())["place"] == 1
+    # Who said no and comes back is at the end of the line.
+    assert at(come(anna).json())["place"] == 2
+
+
+def test_many_who_come_at_once_never_overfill_a_class(coach, browser_of):
+    plan(coach, size=2)
+    members = [browser_of(name) for name in ("Anna", "Bert", "Dora", "Emma")]
+    with ThreadPoolExecutor(4) as pool:
+        list(pool.map(come, members))
+    mine = sorted(at(member.get(PLACES).json())["mine"] for member in members)
+    assert mine == ["coming", "coming", "waiting", "waiting"]
+
+
+def test_a_cancelled_class_is_told_to_who_signed_up_and_takes_nobody(coach, browser_of, gym):
+    anna = browser_of("Anna")
+    come(anna)
+    filling = plan(coach, cancelled=True, word="the hall is flooded").json()
+    (one,) = [one for one in filling if one["cancelled"]]
+    assert [person["id"] for person in one["coming"]] == [gym["Anna"]]
+    seen = at(anna.get(PLACES).json())
+    assert (seen["cancelled"], seen["word"], seen["mine"]) == (
+        True, "the hall is flooded", "coming",
+    )  # fmt: skip
+    refused = come(browser_of("Bert"))
+    assert (refused.status_code, refused.json()["detail"]) == (
+        409, "the class at 18:00 is cancelled",
+    )  # fmt: skip
+    floor = coach.get(f"/api/days/{TOMORROW}/floor").json()
+    assert [one["start"] for one in floor["classes"]] == ["06:30:00"]
+
+
+def test_a_class_is_held_beside_the_weeks(coach, browser_of):
+    assert plan(coach, start="10:00", size=4, word="open hour").status_code == 200
+    found = at(browser_of("Anna").get(PLACES).json(), "10:00:00")
+    assert (found["size"], found["word"]) == (4, "open hour")
+
+
+def test_two_coaches_on_one_class_see_each_other(coach):
+    assert plan(coach, size=3).status_code == 200
+    assert plan(coach, size=5).status_code == 409
+    assert plan(coach, size=5, version=1).status_code == 200
+
+
+def test_what_is_over_or_nowhere_takes_nobody(coach, browser_of, engine):
+    anna = browser_of("Anna")
+    assert come(anna, start="03:00").status_code == 404
+    yesterday = TODAY - dt.timedelta(days=1)
+    with engine.begin() as db:
+        made = text("insert into class_plan (date, start) values (:d, '06:30')")
+        db.execute(made, {"d": yesterday})
+    assert "has begun" in come(anna, start="06:30", date=yesterday).json()["detail"]
+    assert come(coach).status_code == 403
+
+
+def test_the_coach_sees_limits_and_the_kit_against_what_is_there(coach, browser_of, gym, engine):
+    published(coach, BOARD, TOMORROW)
+    with engine.begin() as db:
+        db.execute(text("insert into kit (name, count) values ('rope', 1)"))
+    profile = {"profile": {"limits": [{"limit": "wrist"}]}, "version": 0}
+    anna = browser_of("Anna")
+    kept = anna.put("/api/me/profile", json=profile)
+    assert kept.status_code == 200, kept.text
+    come(anna)
+    bert = {"person_id": gym["Bert"], "coming": True}
+    path = f"/api/days/{TOMORROW}/classes/18:00/place"
+    (_, evening) = coach.put(path, json=bert).json()
+    assert [(p["name"], p["limits"]) for p in evening["coming"]] == [
+        ("Anna Test", ["wrist"]), ("Bert Test", []),
+    ]  # fmt: skip
+    assert {k["name"]: (k["need"], k["there"]) for k in evening["kit"]} == {
+        "kettlebell": (2, None), "rope": (2, 1),
+    }  # fmt: skip
+    assert anna.get(PLACES).json()["kit"] == ["kettlebell 24 kg", "rope"]
+    assert coach.put(path, json={"person_id": gym["Carla"], "coming": True}).status_code == 422
+
+
+def test_who_leaves_the_gym_leaves_the_line(coach, browser_of, gym):
+    plan(coach, size=1)
+    come(browser_of("Anna"))
+    bert = browser_of("Bert")
+    come(bert)
+    coach.patch(f"/api/people/{gym['Anna']}", json={"active": False})
+    assert at(bert.get(PLACES).json())["mine"] == "coming"
