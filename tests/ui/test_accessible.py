@@ -36,6 +36,9 @@ SCREENS = (
     ("bests", "bests", ".Bests_bests table"),
     ("gym", "gym", "main form, main input"),
     ("people", "people", ".People_people td"),
+    ("account", "account", ".Account_account"),
+    ("first evening", "first-evening", ".FirstEvening_steps li"),
+    ("classes filling", "day/2031-01-06/run", ".Filling_one"),
     ("an empty day", "day/2031-01-06/write", ".cm-content"),
     ("nothing to score", "day/2031-01-06/score", "main p"),
 )

@@ -191,7 +191,7 @@ def test_who_checks_in_by_phone_is_here_at_once(visit, coach):
     coach.get_by_role("option", name=re.compile("12:15")).click()
     here = coach.locator(".Here_here ul")
     phone = visit.enter("Cleo Vance", viewport=PHONE)
-    button = phone.get_by_role("button", name="12:15")
+    button = phone.get_by_role("region", name="Check in").get_by_role("button", name="12:15")
     came = "I am in" in (button.text_content() or "")
     if came:
         expect(here).to_contain_text("Cleo Vance")

@@ -13,7 +13,7 @@ GOOD = "breakwater-kettle-4"
 def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
     page = visit.enter("Maren Tolle")
     page.get_by_role("link", name="Gym", exact=True).click()
-    page.get_by_role("link", name="People").click()
+    page.get_by_role("link", name="People", exact=True).click()
     # The page before has a name to fill as well: that of the gym.
     adding = page.get_by_role("form", name="Add somebody")
     adding.get_by_role("textbox", name=re.compile("^Name")).fill("Finn Wicker")
@@ -93,3 +93,92 @@ def test_the_last_coach_is_kept_and_told_why(visit):
     own.get_by_role("button", name="Let go: Maren Tolle", exact=True).click()
     own.get_by_role("button", name="Yes, let go: Maren Tolle").click()
     expect(own.get_by_role("alert")).to_contain_text("the gym's last coach and cannot leave")
+
+
+def test_a_coach_trains_too_and_has_a_day_of_their_own(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/people")
+    page.get_by_role("button", name="Change Maren Tolle").click()
+    page.get_by_label("What Maren Tolle is").select_option("both")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_role("row").filter(has_text="Maren Tolle")).to_contain_text("trains too")
+    page.reload()
+    page.get_by_role("link", name="My day").click()
+    expect(page).to_have_url(re.compile("/me/"))
+    expect(page.get_by_role("main").get_by_text("Slack Water").first).to_be_visible()
+
+
+def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
+    phone = visit.enter("Cleo Vance", viewport=PHONE)
+    phone.get_by_role("button", name="Cleo Vance").click()
+    phone.get_by_role("menuitem", name="Account and privacy").click()
+    own = phone.get_by_role("form", name="Name")
+    own.get_by_label("Name").fill("Cleo Vance-Holm")
+    own.get_by_role("button", name="Keep the name").click()
+    expect(own.get_by_role("status")).to_have_text("Kept.")
+    expect(phone.get_by_role("region", name="Signed in")).to_contain_text("this one")
+    with phone.expect_download() as taken:
+        phone.get_by_role("link", name="Take all of it away").click()
+    assert taken.value.suggested_filename == "about-me.zip"
+    phone.get_by_role("button", name="Ask to be erased").click()
+    expect(phone.get_by_text("You asked to be erased on")).to_be_visible()
+    assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
+
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/people")
+    expect(page.get_by_text("Cleo Vance-Holm asks to be erased.")).to_be_visible()
+    row = page.get_by_role("row").filter(has_text="Cleo Vance-Holm")
+    row.get_by_role("button", name="Erase: Cleo Vance-Holm").click()
+    expect(row).to_contain_text("Goes for good:")
+    row.get_by_label("Write Cleo Vance-Holm to be sure").fill("Cleo")
+    row.get_by_role("button", name="Erase for good").click()
+    expect(row).to_contain_text("write Cleo Vance-Holm to erase them")
+    row.get_by_label("Write Cleo Vance-Holm to be sure").fill("Cleo Vance-Holm")
+    row.get_by_role("button", name="Erase for good").click()
+    expect(row).to_have_count(0)
+
+
+def test_the_gym_is_backed_up_by_a_button(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/gym")
+    with page.expect_download() as made:
+        page.get_by_role("button", name="Back up everything").click()
+    assert made.value.suggested_filename.endswith(".backup")
+    expect(page.get_by_text("Keep it away from this machine.")).to_be_visible()
+
+
+def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Day after").click()
+    page.get_by_role("link", name="Run", exact=True).click()
+    comes = page.get_by_role("region", name="Who comes")
+    comes.get_by_label("Another class at").fill("10:05")
+    comes.get_by_role("button", name="Add a class").click()
+    one = page.get_by_role("region", name="Class at 10:05")
+    one.get_by_role("button", name="Change the class at 10:05").click()
+    one.get_by_label("Places").fill("1")
+    one.get_by_role("button", name="Keep", exact=True).click()
+    expect(one).to_contain_text("0 of 1")
+    one.get_by_label("Sign up for 10:05").fill("Bram")
+    page.get_by_role("option", name=re.compile("Bram")).first.wait_for()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(one).to_contain_text("1 of 1")
+
+    phone = visit.enter("Cleo Vance", viewport=PHONE)
+    phone.get_by_role("link", name="Day after").click()
+    coming = phone.get_by_role("region", name="Coming")
+    row = coming.get_by_role("listitem").filter(has_text="10:05")
+    expect(row).to_contain_text("full")
+    row.get_by_role("button", name="Wait for a place at 10:05").click()
+    expect(row).to_contain_text("you wait at place 1")
+    page.reload()
+    one.get_by_role("button", name=re.compile("Bram.* does not come")).click()
+    phone.reload()
+    expect(row).to_contain_text("you have a place")
+    one.get_by_role("button", name="Change the class at 10:05").click()
+    one.get_by_label("A word for those who come").fill("storm")
+    one.get_by_role("button", name="Cancel this class").click()
+    expect(one).to_contain_text("cancelled")
+    phone.reload()
+    expect(row).to_contain_text("cancelled: storm")

@@ -336,8 +336,10 @@ def test_a_round_is_timed_by_a_press_on_the_strip(visit):
 
 def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
-    page.get_by_role("button", name="18:00").click()
-    expect(page.get_by_role("button", name="18:00 I am in")).to_be_visible()
+    page.get_by_role("region", name="Check in").get_by_role("button", name="18:00").click()
+    expect(
+        page.get_by_role("region", name="Check in").get_by_role("button", name="18:00 I am in")
+    ).to_be_visible()
     page.get_by_label("Effort, 0").fill("7")
     page.get_by_label("Minutes").fill("60")
     page.get_by_role("button", name="Keep effort").click()

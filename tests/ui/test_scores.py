@@ -136,13 +136,13 @@ def test_tier_and_track_change_by_key_and_the_score_moves_with_them(visit):
     page.keyboard.press("Alt+3")
     page.keyboard.press("Alt+t")
     row = page.locator("tr", has_text="Bram Osei")
-    expect(row).to_contain_text("Foundation")
+    expect(row).to_contain_text("Starter")
     expect(row).to_contain_text("Lighter")
     page.keyboard.type("4")
     page.keyboard.press("Enter")
     expect(row.locator(".Cell_rank")).to_have_text("#1")
     page.reload()
-    expect(page.locator("tr", has_text="Bram Osei")).to_contain_text("Foundation")
+    expect(page.locator("tr", has_text="Bram Osei")).to_contain_text("Starter")
 
 
 def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):

@@ -156,7 +156,7 @@ def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
     coach.goto(f"{visit.base}/gym")
     coach.get_by_role("combobox", name="Standings of tiers").click()
     coach.get_by_role("option", name="tier order").click()
-    coach.get_by_role("button", name=re.compile("^Keep")).click()
+    coach.get_by_role("button", name="Keep these settings").click()
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
     expect(coach.locator(".Standings_section h2")).to_have_count(1)
     phone = visit.enter("Ada Quill", viewport=PHONE)

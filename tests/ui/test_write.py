@@ -114,7 +114,7 @@ def test_tier_and_track_show_the_athletes_own_numbers(visit):
     page = visit.enter("Maren Tolle")
     board = page.locator(".Write_board")
     expect(board).to_contain_text("52.5/37.5 kg")
-    page.get_by_text("Foundation", exact=True).first.click()
+    page.get_by_text("Starter", exact=True).first.click()
     page.get_by_role("combobox", name="Track").click()
     page.get_by_role("option", name="Lighter").click()
     expect(board).to_contain_text("15 kg")

@@ -24,6 +24,8 @@ export const gym = queryOptions({
   queryKey: keys.gym,
   queryFn: ({ signal }) => ask(api.GET("/api/gym", { signal })),
   staleTime: 60_000,
+  // Names of tiers kept on this device are held against the server's at each start.
+  refetchOnMount: "always",
 });
 
 export const boardWords = queryOptions({

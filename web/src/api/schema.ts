@@ -147,6 +147,280 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Gym
+         * @description Open a gym where none is, with the code that the start command printed, and step in.
+         */
+        post: operations["open_gym"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still Open
+         * @description What the gym wants before its first class, and whether it is there.
+         */
+        get: operations["still_open"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * About Me
+         * @description My name and address.
+         */
+        get: operations["about_me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Me
+         * @description Change my name.
+         */
+        put: operations["rename_me"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Move Me
+         * @description Change the address I sign in with; whoever found my phone lying about cannot.
+         */
+        put: operations["move_me"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Sign Ins
+         * @description Where I am signed in, the newest use first.
+         */
+        get: operations["my_sign_ins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins/{mark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Sign In
+         * @description Sign out somewhere else.
+         */
+        delete: operations["end_sign_in"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/erase-wish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Wish To Be Erased
+         * @description Ask to be erased, or take it back. A coach sees it on People and does it.
+         */
+        put: operations["wish_to_be_erased"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/everything": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everything
+         * @description All that is kept about me: a zip of JSON, and of my scores as CSV.
+         */
+        get: operations["everything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Has Calendar
+         * @description Whether a calendar address of mine is in use.
+         */
+        get: operations["has_calendar"];
+        put?: never;
+        /**
+         * Make Calendar
+         * @description A new calendar address; the one before it is over.
+         */
+        post: operations["make_calendar"];
+        /**
+         * Withdraw Calendar
+         * @description Withdraw my calendar address.
+         */
+        delete: operations["withdraw_calendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Subscribed
+         * @description The classes of somebody's gym, as iCalendar: what is on, their kit, where they signed up.
+         */
+        get: operations["subscribed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table File
+         * @description A table of the gym as CSV.
+         */
+        get: operations["table_file"];
+        put?: never;
+        /**
+         * Take Table In
+         * @description What a table of bests, class times or kit means, line by line; kept where that is said.
+         *
+         *     Refused lines are left out; nothing that the table does not name is taken away.
+         */
+        post: operations["take_table_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Backup File
+         * @description The whole gym in one file, as the command line makes it.
+         */
+        post: operations["backup_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gym": {
         parameters: {
             query?: never;
@@ -271,6 +545,46 @@ export interface paths {
          *     Who is let go is signed out; their address and password are forgotten, their scores stay.
          */
         patch: operations["change_person"];
+        trace?: never;
+    };
+    "/api/people/{person_id}/erasing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Erasing
+         * @description What erasing somebody would take along.
+         */
+        get: operations["look_at_erasing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase Person
+         * @description Forget somebody for good, with scores and history.
+         */
+        post: operations["erase_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/people/{person_id}/link": {
@@ -504,6 +818,28 @@ export interface paths {
         get: operations["read_week"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Template
+         * @description Write the template week's boards, as drafts, on the days of a date's week that hold none.
+         *
+         *     For one date: that weekday's board, Monday's on a Sunday. 409 where every day is written.
+         */
+        post: operations["write_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1153,6 +1489,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shape
+         * @description The gym's tiers and tracks.
+         */
+        get: operations["read_shape"];
+        /**
+         * Change Shape
+         * @description Rename, add or merge tiers and tracks; all of it or nothing.
+         */
+        put: operations["change_shape"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shape/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Shape
+         * @description What a change would do to people, scores and boards; nothing is changed.
+         */
+        post: operations["look_at_shape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/benchmarks": {
         parameters: {
             query?: never;
@@ -1398,6 +1778,86 @@ export interface paths {
         put: operations["write_score"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scores/import/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Scores
+         * @description What a table of scores means, line by line; nothing is kept.
+         */
+        post: operations["look_at_scores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scores/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Scores In
+         * @description Keep the new scores of a table, with the days and people they need; all of it or nothing.
+         */
+        post: operations["bring_scores_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scores/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Imports
+         * @description What was brought in, the newest first.
+         */
+        get: operations["list_imports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scores/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Scores Back
+         * @description Undo an import; what was changed since stays.
+         */
+        delete: operations["take_scores_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1887,6 +2347,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/days/{date}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Places
+         * @description The classes of a day with their places, and the kit I need.
+         */
+        get: operations["my_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take Place
+         * @description Say that I come to a class, or that I do not.
+         */
+        put: operations["take_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Classes Filling
+         * @description The classes of a day filling up: who comes, what limits them, the kit they need.
+         */
+        get: operations["classes_filling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/classes/{start}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Class
+         * @description Cancel a class of a date, give it a size or a word, or hold one beside the week's.
+         */
+        put: operations["change_class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/classes/{start}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Give Place
+         * @description Sign somebody up for a class, or take them off.
+         */
+        put: operations["give_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/pieces/{key}/rounds": {
         parameters: {
             query?: never;
@@ -2016,6 +2576,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * About
+         * @description What I may change of myself, and whether I have asked to be erased.
+         */
+        About: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string | null;
+            /** Erase Asked */
+            erase_asked: string | null;
+        };
+        /**
          * Accumulate
          * @description Reach the amount in as many parts as needed.
          */
@@ -2025,6 +2597,19 @@ export interface components {
              * @enum {string}
              */
             kind: "accumulate";
+        };
+        /**
+         * AddressForm
+         * @description The address I sign in with from now on, and my present password.
+         */
+        AddressForm: {
+            /**
+             * Email
+             * @example ada@example.org
+             */
+            email: string;
+            /** Password */
+            password: string;
         };
         /**
          * Advice
@@ -2109,6 +2694,18 @@ export interface components {
             title: string;
             /** Scores */
             scores: components["schemas"]["ScoreOut"][];
+        };
+        /**
+         * Asking
+         * @description A name that is nobody's for certain, how often it stands there, and who may be meant.
+         */
+        Asking: {
+            /** Name */
+            name: string;
+            /** Scores */
+            scores: number;
+            /** Likely */
+            likely: number[];
         };
         /**
          * Athlete
@@ -2656,6 +3253,53 @@ export interface components {
             readiness: string;
         };
         /**
+         * ColumnName
+         * @description A tier or track as it is to be: its place today, none for a new one, and its name.
+         */
+        ColumnName: {
+            /** Was */
+            was?: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Columns
+         * @description Tiers or tracks in order; `into` says for the place of each that goes which takes it over.
+         */
+        Columns: {
+            /** Names */
+            names: components["schemas"]["ColumnName"][];
+            /** Into */
+            into?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ComingForm
+         * @description Whether I come to a class.
+         */
+        ComingForm: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Coming */
+            coming: boolean;
+        };
+        /**
+         * ComingPerson
+         * @description Somebody who comes, with what limits them.
+         */
+        ComingPerson: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Limits */
+            limits: string[];
+        };
+        /**
          * Continuous
          * @description Steady parts one after the other.
          */
@@ -3026,6 +3670,32 @@ export interface components {
             team: number[];
         };
         /**
+         * EraseForm
+         * @description Erasing is asked for by the person's name, to be sure.
+         */
+        EraseForm: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Erasing
+         * @description What goes for good with somebody: scores, classes, notes of rounds and of effort.
+         */
+        Erasing: {
+            /** Name */
+            name: string;
+            /** Scores */
+            scores: number;
+            /** Classes */
+            classes: number;
+            /** Rounds */
+            rounds: number;
+            /** Efforts */
+            efforts: number;
+            /** Profile */
+            profile: boolean;
+        };
+        /**
          * Every
          * @description A new window every `interval_s`; `rounds` is None for a ladder that runs until missed.
          *
@@ -3115,6 +3785,33 @@ export interface components {
              * @enum {string}
              */
             word: "heavy" | "light";
+        };
+        /**
+         * Filling
+         * @description A class filling up: who comes, who waits, and the kit they need at once.
+         */
+        Filling: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Size */
+            size: number;
+            /** Coming */
+            coming: components["schemas"]["ComingPerson"][];
+            /** Waiting */
+            waiting: components["schemas"]["ComingPerson"][];
+            /** Cancelled */
+            cancelled: boolean;
+            /** Word */
+            word: string;
+            /** Weekly */
+            weekly: boolean;
+            /** Version */
+            version: number;
+            /** Kit */
+            kit: components["schemas"]["pine_ladder__core__day__kit__KitNeed"][];
         };
         /**
          * Finding
@@ -3258,11 +3955,13 @@ export interface components {
         };
         /**
          * FrontDoor
-         * @description What the sign-in page shows.
+         * @description What the sign-in page shows; where `opened` is false there is no gym yet.
          */
         FrontDoor: {
             /** Gym */
             gym: string;
+            /** Opened */
+            opened: boolean;
             /** Demo */
             demo: boolean;
             /** People */
@@ -3334,6 +4033,14 @@ export interface components {
             name: string;
             /** Display */
             display: string;
+        };
+        /**
+         * HasCalendar
+         * @description Whether I have a calendar address: it is shown once, when it is made.
+         */
+        HasCalendar: {
+            /** Made At */
+            made_at: string | null;
         };
         /**
          * HeadingForm
@@ -3519,6 +4226,47 @@ export interface components {
             load_words: string;
         };
         /**
+         * Import
+         * @description Scores that were brought in together.
+         */
+        Import: {
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** By */
+            by: string | null;
+            /** Scores */
+            scores: number;
+            /** Days */
+            days: number;
+            /** People */
+            people: number;
+        };
+        /**
+         * IntakeLine
+         * @description A row as it is understood, in words; `why` says why it is refused, or what was there.
+         */
+        IntakeLine: {
+            /** Line */
+            line: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "new" | "changed" | "there" | "refused";
+            /** Text */
+            text: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * Intervals
          * @description Work and rest at each station, for `rounds` or up to `high`; the last rest counts.
          */
@@ -3657,24 +4405,6 @@ export interface components {
             unfinished: components["schemas"]["Unfinished"][];
         };
         /**
-         * KitNeed
-         * @description Kit of which a class needs more at once than there is, and the two ways out.
-         */
-        KitNeed: {
-            /** Kit */
-            kit: string;
-            /** Needed */
-            needed: number;
-            /** Owned */
-            owned: number;
-            /** Heats */
-            heats: number;
-            /** Heats Add S */
-            heats_add_s: number;
-            /** Share */
-            share: number;
-        };
-        /**
          * KitOut
          * @description Equipment and how much of it.
          */
@@ -3747,6 +4477,69 @@ export interface components {
             team_size: number;
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * LedgerForm
+         * @description A table of scores as CSV; `named` says who is meant by a name (0: somebody new).
+         */
+        LedgerForm: {
+            /** Text */
+            text: string;
+            /** Named */
+            named?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * LedgerLine
+         * @description A row as it is understood. `what`: new; there already, to the letter; doubtful, as nobody is
+         *     called so for certain (`likely` are who may be meant); refused, and `why`.
+         */
+        LedgerLine: {
+            /** Line */
+            line: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "new" | "there" | "doubtful" | "refused";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** Date */
+            date?: string | null;
+            /**
+             * Piece
+             * @default
+             */
+            piece: string;
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+            /**
+             * Tier
+             * @default 0
+             */
+            tier: number;
+            /**
+             * Track
+             * @default 0
+             */
+            track: number;
+            /**
+             * Entered
+             * @default
+             */
+            entered: string;
+            /**
+             * Likely
+             * @default []
+             */
+            likely: number[];
         };
         /**
          * Length
@@ -3866,6 +4659,24 @@ export interface components {
              * Format: date-time
              */
             expires_at: string;
+            shown: components["schemas"]["Shown"];
+        };
+        /**
+         * Look
+         * @description What a table means: how many lines of each kind, days it would write, names it asks about,
+         *     and the lines that are not taken.
+         */
+        Look: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Days */
+            days: string[];
+            /** Asks */
+            asks: components["schemas"]["Asking"][];
+            /** Lines */
+            lines: components["schemas"]["LedgerLine"][];
         };
         /**
          * Max
@@ -3893,8 +4704,26 @@ export interface components {
             tier: number;
             /** Track */
             track: number;
+            /** Trains */
+            trains: boolean;
             /** Guard */
             guard: string;
+        };
+        /**
+         * Merge
+         * @description What merging a tier or track does to what is stored.
+         */
+        Merge: {
+            /** Gone */
+            gone: string;
+            /** Into */
+            into: string;
+            /** People */
+            people: number;
+            /** Scores */
+            scores: number;
+            /** Boards */
+            boards: number;
         };
         /**
          * Moment
@@ -4123,6 +4952,57 @@ export interface components {
             jots: components["schemas"]["MyJotForm"][];
         };
         /**
+         * MyPlace
+         * @description A class I may come to: how full it is, and where I stand in it (`place` from 1).
+         */
+        MyPlace: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Size */
+            size: number;
+            /** Coming */
+            coming: number;
+            /** Waiting */
+            waiting: number;
+            /**
+             * Mine
+             * @enum {string}
+             */
+            mine: "no" | "coming" | "waiting";
+            /** Place */
+            place: number;
+            /** Cancelled */
+            cancelled: boolean;
+            /** Word */
+            word: string;
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * MyPlaces
+         * @description The classes of a day, and the kit my version of it needs.
+         */
+        MyPlaces: {
+            /** Classes */
+            classes: components["schemas"]["MyPlace"][];
+            /** Kit */
+            kit: string[];
+        };
+        /**
+         * NameForm
+         * @description My name as the gym shows it.
+         */
+        NameForm: {
+            /**
+             * Name
+             * @example Ada Quill
+             */
+            name: string;
+        };
+        /**
          * NewAthlete
          * @description A new member. With an address and a first password they can sign in.
          */
@@ -4187,6 +5067,8 @@ export interface components {
              * @default 0
              */
             track: number;
+            /** Trains */
+            trains?: boolean | null;
         };
         /**
          * NotKept
@@ -4215,6 +5097,42 @@ export interface components {
             low_kg: number;
             /** High Kg */
             high_kg: number;
+        };
+        /**
+         * Opening
+         * @description A new gym and its first coach. `classes` are the starts of each weekday from Monday on.
+         */
+        Opening: {
+            /**
+             * Code
+             * @example KTWQ-3H7P-ADLX
+             */
+            code: string;
+            /** Name */
+            name: string;
+            /**
+             * Zone
+             * @example Europe/Lisbon
+             */
+            zone: string;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
+            /** Coach */
+            coach: string;
+            /** Email */
+            email: string;
+            /** Password */
+            password: string;
+            /** Tiers */
+            tiers?: string[];
+            /** Tracks */
+            tracks?: string[];
+            /** Classes */
+            classes?: string[];
         };
         /**
          * Outline
@@ -4343,6 +5261,10 @@ export interface components {
             track?: number | null;
             /** Active */
             active?: boolean | null;
+            /** Role */
+            role?: ("coach" | "athlete") | null;
+            /** Trains */
+            trains?: boolean | null;
         };
         /**
          * PersonOut
@@ -4365,6 +5287,10 @@ export interface components {
             active: boolean;
             /** Signs In */
             signs_in: boolean;
+            /** Trains */
+            trains: boolean;
+            /** Erase Asked */
+            erase_asked: string | null;
         };
         /**
          * Piece
@@ -4591,6 +5517,26 @@ export interface components {
              * Format: date
              */
             to: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PlanForm
+         * @description A class of a date otherwise than the week has it; `size` None is the gym's.
+         */
+        PlanForm: {
+            /** Size */
+            size?: number | null;
+            /**
+             * Cancelled
+             * @default false
+             */
+            cancelled: boolean;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
             /** Version */
             version: number;
         };
@@ -5016,6 +5962,17 @@ export interface components {
              * @default 0
              */
             track: number;
+            /**
+             * Role
+             * @default athlete
+             * @enum {string}
+             */
+            role: "coach" | "athlete";
+            /**
+             * Trains
+             * @default true
+             */
+            trains: boolean;
         };
         /**
          * RoundsOut
@@ -5390,6 +6347,11 @@ export interface components {
             change_s: number;
             /** Class Size */
             class_size: number;
+            /**
+             * Sign In Days
+             * @default 14
+             */
+            sign_in_days: number;
             /** Plates */
             plates: {
                 [key: string]: number;
@@ -5438,6 +6400,28 @@ export interface components {
             choices: components["schemas"]["SchoolChoice"][];
         };
         /**
+         * Shape
+         * @description The gym's tiers and tracks, at the version of its settings.
+         */
+        Shape: {
+            /** Tiers */
+            tiers: string[];
+            /** Tracks */
+            tracks: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ShapeForm
+         * @description The tiers and tracks a gym is to have, over the version of the settings that was read.
+         */
+        ShapeForm: {
+            tiers: components["schemas"]["Columns"];
+            tracks: components["schemas"]["Columns"];
+            /** Version */
+            version: number;
+        };
+        /**
          * SheetPiece
          * @description A scored piece: a column of the sheet.
          */
@@ -5471,6 +6455,16 @@ export interface components {
             classes: string[];
         };
         /**
+         * Shown
+         * @description An address, and a picture of it (QR code, an SVG as a data address) for a phone to read.
+         */
+        Shown: {
+            /** Address */
+            address: string;
+            /** Qr */
+            qr: string;
+        };
+        /**
          * Side
          * @description Which side works. `EACH`: the amount is per side. `ALTERNATING`: it is the total.
          * @enum {string}
@@ -5489,6 +6483,16 @@ export interface components {
             athletes: components["schemas"]["RoundsOut"][];
         };
         /**
+         * SignForm
+         * @description Somebody whom a coach signs up, or takes off.
+         */
+        SignForm: {
+            /** Person Id */
+            person_id: number;
+            /** Coming */
+            coming: boolean;
+        };
+        /**
          * SignInForm
          * @description Address and password.
          */
@@ -5503,6 +6507,28 @@ export interface components {
              * @example lifeboat-slipway
              */
             password: string;
+        };
+        /**
+         * SignedIn
+         * @description A browser I am signed in with; `this` is the one that asks.
+         */
+        SignedIn: {
+            /** Mark */
+            mark: string;
+            /** Device */
+            device: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Used
+             * Format: date-time
+             */
+            used: string;
+            /** This */
+            this: boolean;
         };
         /**
          * Span
@@ -5572,6 +6598,16 @@ export interface components {
             ][];
         };
         /**
+         * StillOpen
+         * @description Something a gym wants before its first class.
+         */
+        StillOpen: {
+            /** Key */
+            key: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
          * Strip
          * @description The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
          *
@@ -5629,6 +6665,33 @@ export interface components {
             kind: "tabata";
             /** High */
             high?: number | null;
+        };
+        /**
+         * TableForm
+         * @description A table as CSV, as it goes out; with `keep` false it is looked at alone.
+         */
+        TableForm: {
+            /** Text */
+            text: string;
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+        };
+        /**
+         * TakenBack
+         * @description What went, and how many scores stay because they were changed since.
+         */
+        TakenBack: {
+            /** Scores */
+            scores: number;
+            /** Days */
+            days: number;
+            /** People */
+            people: number;
+            /** Kept */
+            kept: number;
         };
         /**
          * Target
@@ -5709,6 +6772,17 @@ export interface components {
             when: string;
             /** Text */
             text: string;
+        };
+        /**
+         * TemplateForm
+         * @description Whether to write the whole week's boards or that of the date alone.
+         */
+        TemplateForm: {
+            /**
+             * Week
+             * @default true
+             */
+            week: boolean;
         };
         /**
          * TempoStep
@@ -6121,6 +7195,14 @@ export interface components {
             overfull: number;
         };
         /**
+         * WishForm
+         * @description Whether I wish to be erased; a coach does it.
+         */
+        WishForm: {
+            /** Wish */
+            wish: boolean;
+        };
+        /**
          * KeepForm
          * @description The day whose board to keep.
          */
@@ -6159,6 +7241,24 @@ export interface components {
             aside: components["schemas"]["Aside"][];
         };
         /**
+         * KitNeed
+         * @description Kit of which a class needs more at once than there is, and the two ways out.
+         */
+        pine_ladder__core__athletes__sheet__KitNeed: {
+            /** Kit */
+            kit: string;
+            /** Needed */
+            needed: number;
+            /** Owned */
+            owned: number;
+            /** Heats */
+            heats: number;
+            /** Heats Add S */
+            heats_add_s: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * Sheet
          * @description The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes.
          */
@@ -6170,7 +7270,21 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["Row"][];
             /** Kit */
-            kit: components["schemas"]["KitNeed"][];
+            kit: components["schemas"]["pine_ladder__core__athletes__sheet__KitNeed"][];
+        };
+        /**
+         * KitNeed
+         * @description A piece of kit, how many a class needs at once, and how many there are (None: not listed).
+         */
+        pine_ladder__core__day__kit__KitNeed: {
+            /** Name */
+            name: string;
+            /** Need */
+            need: number;
+            /** There */
+            there: number | null;
+            /** Short */
+            short: boolean;
         };
         /**
          * Rounds
@@ -6483,6 +7597,755 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_gym: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Opening"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    still_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StillOpen"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    about_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_sign_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedIn"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mark: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wish_to_be_erased: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    everything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    has_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HasCalendar"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    subscribed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    table_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "people" | "scores" | "bests" | "classes" | "kit";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_table_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "bests" | "classes" | "kit";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeLine"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backup_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6844,6 +8707,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_erasing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Erasing"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    erase_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EraseForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7605,6 +9595,68 @@ export interface operations {
             };
             /** @description Not allowed */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9611,6 +11663,155 @@ export interface operations {
             };
         };
     };
+    read_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shape"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shape"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merge"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     my_benchmarks: {
         parameters: {
             query?: never;
@@ -10401,6 +12602,204 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedgerForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_scores_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedgerForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_scores_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenBack"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -11948,6 +14347,310 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyPlaces"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyPlaces"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    classes_filling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filling"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                start: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filling"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    give_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date: string;
+                start: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filling"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -105,7 +105,7 @@ export function Frame({
   today: string;
   date?: string;
   step?: Step;
-  place?: "week" | "movements" | "athletes" | "bests" | "me" | "gym";
+  place?: "week" | "movements" | "athletes" | "bests" | "me" | "gym" | "account";
   title?: string;
   children: React.ReactNode;
 }) {
@@ -115,7 +115,7 @@ export function Frame({
   const coach = me.role === "coach";
   const keys = useMemo(() => {
     const to = (day: string, next: string = step ?? "write") =>
-      navigate(coach ? `/day/${day}/${next}` : `/me/${day}`);
+      navigate(coach && (step || place) ? `/day/${day}/${next}` : `/me/${day}`);
     return {
       ...(coach ? Object.fromEntries(STEPS.map((s) => [s.key, () => to(date, s.step)])) : {}),
       "[": () => to(shift(date, -1)),
@@ -131,11 +131,13 @@ export function Frame({
       // In Write the notation's card opens, which names this list.
       ...(step === "write" ? {} : { "?": list.open }),
     };
-  }, [coach, date, list.open, navigate, step, today]);
+  }, [coach, date, list.open, navigate, place, step, today]);
   useShortcuts(keys);
   // A screen of the day is headed by the day; the others have headings of their own.
   const Name = place ? "span" : "h1";
-  const address = (day: string) => (coach ? `/day/${day}/${step ?? "write"}` : `/me/${day}`);
+  // A coach who trains has a day of their own, beside those of the gym.
+  const mine = !coach || (!step && !place);
+  const address = (day: string) => (mine ? `/me/${day}` : `/day/${day}/${step ?? "write"}`);
   return (
     <>
       <header className={styles.frame}>
@@ -165,7 +167,8 @@ export function Frame({
               Gym
             </Link>
           )}
-          {!coach && (
+          {coach && me.trains && <Link to={`/me/${date}`}>My day</Link>}
+          {me.trains && (
             <Link to="/profile" aria-current={place === "me" ? "page" : undefined}>
               About me
             </Link>

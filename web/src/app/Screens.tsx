@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useSyncExternalStore } from "react";
 import { Navigate, Route, Routes, useMatch } from "react-router";
-import { gym, me } from "../api/queries";
+import { frontDoor, gym, me } from "../api/queries";
 import { Failed, Waiting } from "../ui/states";
 import { isSignedOut, onSignedOut } from "./client";
 
@@ -19,7 +19,12 @@ const Athletes = lazy(() =>
 const Bests = lazy(() => import("../screens/bests/Bests").then((m) => ({ default: m.Bests })));
 const Gym = lazy(() => import("../screens/gym/Gym").then((m) => ({ default: m.Gym })));
 const People = lazy(() => import("../screens/people/People").then((m) => ({ default: m.People })));
+const FirstEvening = lazy(() =>
+  import("../screens/gym/FirstEvening").then((m) => ({ default: m.FirstEvening })),
+);
+const SetUp = lazy(() => import("../screens/signin/SetUp").then((m) => ({ default: m.SetUp })));
 const Join = lazy(() => import("../screens/signin/Join").then((m) => ({ default: m.Join })));
+const Account = lazy(() => import("../screens/me/Account").then((m) => ({ default: m.Account })));
 const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
 
@@ -35,6 +40,13 @@ export function Screens() {
   return <Inside />;
 }
 
+/** Where nobody is signed in: a gym to open where there is none yet, its front door else. */
+function Door() {
+  const door = useQuery(frontDoor);
+  if (door.isPending) return <Waiting />;
+  return door.data?.opened === false ? <SetUp /> : <SignIn />;
+}
+
 function Inside() {
   const who = useQuery(me);
   const hall = useQuery({ ...gym, enabled: Boolean(who.data) });
@@ -44,7 +56,7 @@ function Inside() {
     if (who.error?.status === 401) {
       return (
         <Suspense fallback={<Waiting />}>
-          <SignIn />
+          <Door />
         </Suspense>
       );
     }
@@ -56,6 +68,7 @@ function Inside() {
   if (!hall.data) return <Waiting />;
   const props = { me: who.data, gym: hall.data };
   const coach = who.data.role === "coach";
+  const { trains } = who.data;
   const home = coach ? `/day/${hall.data.today}/write` : `/me/${hall.data.today}`;
   return (
     <Suspense fallback={<Waiting />}>
@@ -64,9 +77,11 @@ function Inside() {
         {coach && <Route path="/week/:date" element={<Week {...props} />} />}
         {coach && <Route path="/athletes/:id?" element={<Athletes {...props} />} />}
         {coach && <Route path="/gym" element={<Gym {...props} />} />}
+        {coach && <Route path="/first-evening" element={<FirstEvening {...props} />} />}
         {coach && <Route path="/people" element={<People {...props} />} />}
-        {!coach && <Route path="/profile" element={<AboutMe {...props} />} />}
-        {!coach && <Route path="/me/:date" element={<MyDay {...props} />} />}
+        {trains && <Route path="/profile" element={<AboutMe {...props} />} />}
+        {trains && <Route path="/me/:date" element={<MyDay {...props} />} />}
+        <Route path="/account" element={<Account {...props} />} />
         <Route path="/bests" element={<Bests {...props} />} />
         <Route path="/movements/:name?" element={<Movements {...props} />} />
         <Route path="*" element={<Navigate to={home} replace />} />

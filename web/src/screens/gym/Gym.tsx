@@ -12,6 +12,11 @@ import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
+import { BringIn } from "./BringIn";
+import { useStillOpen } from "./FirstEvening";
+import { Shape } from "./Shape";
+import { TablesIn } from "./TablesIn";
+import { TakeAway } from "./TakeAway";
 
 type Settings = Schemas["Settings"];
 
@@ -20,6 +25,7 @@ const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** Things and how many of each, with a row to add one. */
 function Counts({
+  id,
   title,
   placeholder,
   unit = "",
@@ -27,6 +33,7 @@ function Counts({
   order,
   onChange,
 }: {
+  id?: string;
   title: string;
   placeholder: string;
   unit?: string;
@@ -41,7 +48,7 @@ function Counts({
     setName("");
   };
   return (
-    <fieldset className={fieldStyles.known}>
+    <fieldset className={fieldStyles.known} id={id}>
       <legend>{title}</legend>
       <ul>
         {Object.keys(values)
@@ -127,7 +134,11 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
     setSaid(null);
     setForm((before) => ({ ...before, ...change }));
   };
-  const number = (field: "class_min" | "change_s" | "class_size", label: string, unit: string) => (
+  const number = (
+    field: "class_min" | "change_s" | "class_size" | "sign_in_days",
+    label: string,
+    unit: string,
+  ) => (
     <NumberInput
       label={label}
       suffix={unit}
@@ -175,6 +186,7 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
+          {number("sign_in_days", "A sign-in lasts unused", " days")}
           <Unit
             kept={initial.settings.unit ?? "kg"}
             chosen={form.unit ?? "kg"}
@@ -205,6 +217,7 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           />
         </div>
         <Counts
+          id="kit"
           title="Kit"
           placeholder="kettlebell 20 kg"
           values={form.kit}
@@ -212,7 +225,7 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
           onChange={(kit) => set({ kit })}
         />
       </div>
-      <fieldset className={fieldStyles.known}>
+      <fieldset className={fieldStyles.known} id="classes">
         <legend>Classes of the week</legend>
         <div className={fieldStyles.rungPicks}>
           {WEEKDAYS.map((day, at) => (
@@ -277,6 +290,17 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
   );
 }
 
+function StillOpen() {
+  const left = useStillOpen().data?.filter((step) => !step.done).length;
+  if (!left) return null;
+  return (
+    <p>
+      <Link to="/first-evening">{left === 1 ? "1 step" : `${left} steps`} to the first class</Link>{" "}
+      still open.
+    </p>
+  );
+}
+
 export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const found = useQuery(settingsQuery);
   return (
@@ -286,9 +310,14 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         <p>
           <Link to="/people">People</Link>: who trains here, who coaches, who may sign in.
         </p>
+        <StillOpen />
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
         {found.data && <Form initial={found.data} />}
+        <Shape />
+        <BringIn />
+        <TablesIn />
+        <TakeAway />
       </article>
     </Frame>
   );

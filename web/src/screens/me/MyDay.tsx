@@ -1,7 +1,7 @@
 // The day on an athlete's phone: my version, my score, my place.
 import { Button, NativeSelect } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -19,6 +19,9 @@ import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
 import styles from "./MyDay.module.css";
 
+// Beside the day itself: it comes after it.
+const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
+
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
   const [tier, setTier] = useState<number>();
@@ -31,14 +34,22 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
     day: (said) => said.date === date && client.invalidateQueries({ queryKey: keys.day(date) }),
   });
   const found = day.data;
+  const ahead = date >= gym.today && me.trains;
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} date={date} title={found?.view.title}>
       {day.error && <Failed error={day.error} retry={() => day.refetch()} />}
       {day.isPending && <Waiting />}
       {found && !found.written && (
-        <Empty>
-          <p>The coach has not written this day yet.</p>
-        </Empty>
+        <div className={styles.mine}>
+          <Empty>
+            <p>The coach has not written this day yet.</p>
+          </Empty>
+          {ahead && (
+            <Suspense>
+              <Coming date={date} />
+            </Suspense>
+          )}
+        </div>
       )}
       {found?.written && (
         <>
@@ -71,6 +82,11 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
               </Button>
             </div>
             {date === gym.today && <ClassClock />}
+            {ahead && (
+              <Suspense>
+                <Coming date={date} />
+              </Suspense>
+            )}
             {date >= gym.today && <CheckIn date={date} />}
             <h2 className={styles.title}>{found.view.title || "Session"}</h2>
             {found.view.note && <p className={boardStyles.pieceNote}>{found.view.note}</p>}

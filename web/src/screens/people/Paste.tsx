@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
+import { FromFile } from "../../ui/FromFile";
 import fieldStyles from "../../ui/fields.module.css";
 import styles from "./People.module.css";
 
@@ -53,10 +54,11 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
   };
   const people = (lines ?? [])
     .filter((one) => taken.has(one.line))
-    .map(({ name, email, tier, track }) => ({
+    .map(({ name, email, tier, track, role, trains }) => ({
       name: name ?? "",
       email: email ?? "",
-      role: "athlete" as const,
+      role: role ?? ("athlete" as const),
+      trains: trains ?? true,
       tier: tier ?? 0,
       track: track ?? 0,
     }));
@@ -72,6 +74,7 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
         onChange={(event) => change(event.currentTarget.value)}
       />
       <div className={fieldStyles.lineTools}>
+        <FromFile onText={change} />
         <Button
           size="compact-sm"
           disabled={!text.trim()}

@@ -17,6 +17,13 @@ type Change = Schemas["PersonChange"];
 type Gym = Schemas["GymOut"];
 
 const TOUCHES = () => [keys.people, keys.athletes, keys.days];
+const KINDS = [
+  { value: "athlete", label: "athlete" },
+  { value: "coach", label: "coach" },
+  { value: "both", label: "coach, trains too" },
+];
+const kindOf = (person: Person) =>
+  person.role === "athlete" ? "athlete" : person.trains ? "both" : "coach";
 const choices = (names: readonly string[]) =>
   names.map((label, value) => ({ label, value: String(value) }));
 
@@ -24,7 +31,7 @@ const choices = (names: readonly string[]) =>
 function Add({ gym }: { gym: Gym }) {
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
-  const [role, setRole] = useState<"athlete" | "coach">("athlete");
+  const [is, setIs] = useState("athlete");
   const [tier, setTier] = useState("0");
   const [track, setTrack] = useState("0");
   const [problem, setProblem] = useState("");
@@ -42,7 +49,14 @@ function Add({ gym }: { gym: Gym }) {
     event.preventDefault();
     setProblem("");
     setKept("");
-    add.mutate({ name, email, role, tier: Number(tier), track: Number(track) });
+    add.mutate({
+      name,
+      email,
+      role: is === "athlete" ? "athlete" : "coach",
+      trains: is !== "coach",
+      tier: Number(tier),
+      track: Number(track),
+    });
   };
   return (
     <form onSubmit={submit} className={styles.add} aria-label="Add somebody">
@@ -62,12 +76,9 @@ function Add({ gym }: { gym: Gym }) {
       />
       <NativeSelect
         label="Is"
-        value={role}
-        data={[
-          { value: "athlete", label: "athlete" },
-          { value: "coach", label: "coach" },
-        ]}
-        onChange={(event) => setRole(event.currentTarget.value as typeof role)}
+        value={is}
+        data={KINDS}
+        onChange={(event) => setIs(event.currentTarget.value)}
       />
       <NativeSelect
         label="Tier"
@@ -92,7 +103,7 @@ function Add({ gym }: { gym: Gym }) {
 
 /** A one-time link, to be handed over however the gym talks. */
 function Invitation({ person }: { person: Person }) {
-  const [told, setTold] = useState<{ address: string; until: string } | null>(null);
+  const [told, setTold] = useState<{ address: string; qr: string; until: string } | null>(null);
   const [problem, setProblem] = useState("");
   const make = useWrite(
     () =>
@@ -100,7 +111,7 @@ function Invitation({ person }: { person: Person }) {
     {
       onDone: (link) =>
         setTold({
-          address: `${window.location.origin}${link.path}`,
+          ...link.shown,
           until: new Date(link.expires_at).toLocaleDateString("en", {
             day: "numeric",
             month: "long",
@@ -125,15 +136,79 @@ function Invitation({ person }: { person: Person }) {
         {what}
       </Button>
       {told && (
-        <TextInput
-          className={styles.link}
-          label={`Link for ${person.name}, once, until ${told.until}`}
-          readOnly
-          value={told.address}
-          onFocus={(event) => event.currentTarget.select()}
-        />
+        <div className={styles.link}>
+          <TextInput
+            label={`Link for ${person.name}, once, until ${told.until}`}
+            readOnly
+            value={told.address}
+            onFocus={(event) => event.currentTarget.select()}
+          />
+          <img src={told.qr} alt={`The link for ${person.name}, to be read by their phone`} />
+        </div>
       )}
       {problem && <p role="alert">{problem}</p>}
+    </>
+  );
+}
+
+const some = (count: number, one: string) => `${count} ${one}${count === 1 ? "" : "s"}`;
+
+/** Forgetting somebody for good: what goes is said first, and their name is written to be sure. */
+function Erase({ person }: { person: Person }) {
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState("");
+  const path = { person_id: person.id };
+  const going = useQuery({
+    queryKey: [...keys.people, person.id, "erasing"],
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/people/{person_id}/erasing", { params: { path }, signal })),
+    enabled: open,
+  });
+  const erase = useWrite(
+    () => ask(api.POST("/api/people/{person_id}/erase", { params: { path }, body: { name } })),
+    { onRefused: (refusal) => setProblem(refusal.message), touches: TOUCHES },
+  );
+  const goes = going.data;
+  return (
+    <>
+      <Button
+        size="compact-sm"
+        variant="subtle"
+        color="red"
+        aria-label={`Erase: ${person.name}`}
+        onClick={() => setOpen(!open)}
+      >
+        Erase
+      </Button>
+      {open && goes && (
+        <form
+          className={styles.leaving}
+          onSubmit={(event) => {
+            event.preventDefault();
+            erase.mutate(undefined);
+          }}
+        >
+          <p>
+            Goes for good: {some(goes.scores, "score")}, {some(goes.classes, "visit")},{" "}
+            {some(goes.rounds, "noted round")}, {some(goes.efforts, "note")} of effort
+            {goes.profile ? ", bests and limits" : ""}. Backups made before still hold them.
+          </p>
+          <TextInput
+            size="xs"
+            label={`Write ${person.name} to be sure`}
+            value={name}
+            error={problem}
+            onChange={(event) => {
+              setName(event.currentTarget.value);
+              setProblem("");
+            }}
+          />
+          <Button type="submit" size="compact-sm" color="red" loading={erase.isPending}>
+            Erase for good
+          </Button>
+        </form>
+      )}
     </>
   );
 }
@@ -143,6 +218,9 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
   const [name, setName] = useState(person.name);
   const [email, setEmail] = useState(person.email ?? "");
   const [problem, setProblem] = useState("");
+  const [is, setIs] = useState(kindOf(person));
+  const [tier, setTier] = useState(String(person.tier));
+  const [track, setTrack] = useState(String(person.track));
   const [leaving, setLeaving] = useState(false);
   const change = useWrite(
     (body: Change) =>
@@ -161,7 +239,14 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
   );
   const keep = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate({ name, email });
+    change.mutate({
+      name,
+      email,
+      role: is === "athlete" ? "athlete" : "coach",
+      trains: is !== "coach",
+      tier: Number(tier),
+      track: Number(track),
+    });
   };
   return (
     <tr data-away={!person.active || undefined}>
@@ -191,12 +276,48 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
         )}
         {problem && <p role="alert">{problem}</p>}
       </td>
-      <td>{person.role}</td>
       <td>
-        {person.role === "athlete" && (
-          <>
-            {gym.tiers[person.tier]} <small>{gym.tracks[person.track]?.toLowerCase()}</small>
-          </>
+        {editing ? (
+          <div className="stack">
+            <NativeSelect
+              aria-label={`What ${person.name} is`}
+              form={`person-${person.id}`}
+              size="xs"
+              value={is}
+              data={KINDS}
+              onChange={(event) => setIs(event.currentTarget.value)}
+            />
+          </div>
+        ) : (
+          KINDS.find((one) => one.value === kindOf(person))?.label
+        )}
+      </td>
+      <td>
+        {editing && is !== "coach" ? (
+          <div className="stack">
+            <NativeSelect
+              aria-label={`Tier of ${person.name}`}
+              form={`person-${person.id}`}
+              size="xs"
+              value={tier}
+              data={choices(gym.tiers)}
+              onChange={(event) => setTier(event.currentTarget.value)}
+            />
+            <NativeSelect
+              aria-label={`Track of ${person.name}`}
+              form={`person-${person.id}`}
+              size="xs"
+              value={track}
+              data={choices(gym.tracks)}
+              onChange={(event) => setTrack(event.currentTarget.value)}
+            />
+          </div>
+        ) : (
+          person.trains && (
+            <>
+              {gym.tiers[person.tier]} <small>{gym.tracks[person.track]?.toLowerCase()}</small>
+            </>
+          )
         )}
       </td>
       <td>{person.active ? (person.signs_in ? "signs in" : "not yet") : "has left"}</td>
@@ -222,6 +343,9 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
                 onClick={() => {
                   setName(person.name);
                   setEmail(person.email ?? "");
+                  setIs(kindOf(person));
+                  setTier(String(person.tier));
+                  setTrack(String(person.track));
                   setProblem("");
                   setEditing(true);
                 }}
@@ -248,6 +372,7 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
               Bring back
             </Button>
           )}
+          {!editing && (person.erase_asked || !person.active) && <Erase person={person} />}
         </div>
         {leaving && person.active && (
           <div className={styles.leaving}>
@@ -276,6 +401,7 @@ export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
     queryFn: ({ signal }) => ask(api.GET("/api/people", { signal })),
   });
   const [typed, setTyped] = useState("");
+  const asked = list.data?.filter((one) => one.erase_asked) ?? [];
   const fits = (person: Person) =>
     `${person.name} ${person.email ?? ""}`.toLowerCase().includes(typed.toLowerCase());
   return (
@@ -288,6 +414,12 @@ export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
         {list.isPending && <Waiting />}
         {list.data && (
           <>
+            {asked.length > 0 && (
+              <p role="status">
+                {asked.map((one) => one.name).join(", ")} {asked.length === 1 ? "asks" : "ask"} to
+                be erased.
+              </p>
+            )}
             <TextInput
               className={styles.find}
               label="Find"

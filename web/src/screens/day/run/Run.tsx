@@ -21,6 +21,7 @@ import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
 import { ClockOff } from "./ClockOff";
+import { Filling } from "./Filling";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
@@ -350,6 +351,7 @@ export function Run({
             <p>Choose a class. Its clock, who is here and its heats belong to it.</p>
           </Empty>
         )}
+        {id === null && <Filling date={date} everybody={floor.data.people} />}
         {id !== null && !clock.data && (
           <Empty>
             <p>Choose the piece to run{selected ? "" : ", here or on the ruler"}.</p>

@@ -1,0 +1,263 @@
+// My account: name and address, where I am signed in, all that is kept about me, being erased.
+import { Button, PasswordInput, TextInput } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, ask, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useWrite } from "../../api/writes";
+import { Frame } from "../../app/Frame";
+import fieldStyles from "../../ui/fields.module.css";
+import pageStyles from "../../ui/page.module.css";
+import { Failed, Waiting } from "../../ui/states";
+import styles from "./Account.module.css";
+
+type About = Schemas["About"];
+
+const when = (moment: string) =>
+  new Date(moment).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" });
+
+function Name({ about }: { about: About }) {
+  const [name, setName] = useState(about.name);
+  const [problem, setProblem] = useState("");
+  const [said, setSaid] = useState("");
+  const keep = useWrite(() => ask(api.PUT("/api/me/name", { body: { name } })), {
+    onDone: () => setSaid("Kept."),
+    onRefused: (refusal) => setProblem(refusal.message),
+    touches: () => [[]],
+  });
+  return (
+    <form
+      className={`${fieldStyles.known} stack`}
+      aria-label="Name"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        keep.mutate(undefined);
+      }}
+    >
+      <TextInput
+        label="Name"
+        description="As coaches, sheets and standings show it"
+        value={name}
+        error={problem}
+        onChange={(event) => {
+          setName(event.currentTarget.value);
+          setProblem("");
+          setSaid("");
+        }}
+      />
+      <div className={fieldStyles.lineTools}>
+        <Button type="submit" variant="default" loading={keep.isPending}>
+          Keep the name
+        </Button>
+        {said && <span role="status">{said}</span>}
+      </div>
+    </form>
+  );
+}
+
+function Address({ about }: { about: About }) {
+  const [email, setEmail] = useState(about.email ?? "");
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState("");
+  const [said, setSaid] = useState("");
+  const keep = useWrite(() => ask(api.PUT("/api/me/address", { body: { email, password } })), {
+    onDone: () => {
+      setSaid("Kept. Sign in with it from now on.");
+      setPassword("");
+    },
+    onRefused: (refusal) => setProblem(refusal.message),
+    touches: () => [keys.aboutMe, keys.people],
+  });
+  const typed = (set: (value: string) => void) => (event: { currentTarget: HTMLInputElement }) => {
+    set(event.currentTarget.value);
+    setProblem("");
+    setSaid("");
+  };
+  return (
+    <form
+      className={`${fieldStyles.known} stack`}
+      aria-label="Address"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        keep.mutate(undefined);
+      }}
+    >
+      <TextInput label="E-mail" type="email" value={email} onChange={typed(setEmail)} />
+      <PasswordInput
+        label="Present password"
+        autoComplete="current-password"
+        value={password}
+        error={problem}
+        onChange={typed(setPassword)}
+      />
+      <div className={fieldStyles.lineTools}>
+        <Button type="submit" variant="default" loading={keep.isPending}>
+          Keep the address
+        </Button>
+        {said && <span role="status">{said}</span>}
+      </div>
+    </form>
+  );
+}
+
+function SignIns() {
+  const found = useQuery({
+    queryKey: keys.signIns,
+    queryFn: ({ signal }) => ask(api.GET("/api/me/sign-ins", { signal })),
+  });
+  const end = useWrite(
+    (mark: string) => ask(api.DELETE("/api/me/sign-ins/{mark}", { params: { path: { mark } } })),
+    { touches: () => [keys.signIns] },
+  );
+  if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
+  return (
+    <section className={fieldStyles.known} aria-label="Signed in">
+      <h2>Signed in</h2>
+      <ul>
+        {found.data?.map((one) => (
+          <li key={one.mark}>
+            <span>
+              {one.device}
+              <small> last used {when(one.used)}</small>
+            </span>
+            {one.this ? (
+              <strong>this one</strong>
+            ) : (
+              <Button
+                size="compact-sm"
+                variant="default"
+                aria-label={`Sign out: ${one.device}`}
+                onClick={() => end.mutate(one.mark)}
+              >
+                Sign out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Kept({ about }: { about: About }) {
+  const wish = useWrite((wish: boolean) => ask(api.PUT("/api/me/erase-wish", { body: { wish } })), {
+    touches: () => [keys.aboutMe, keys.people],
+  });
+  return (
+    <section className={fieldStyles.known} aria-label="What is kept about me">
+      <h2>What is kept about me</h2>
+      <p>
+        Name, address, scores and their changes, rounds noted on the floor, bests and limits,
+        efforts, classes. Coaches see it; members see scores unless they are hidden under About me.
+      </p>
+      <div className={fieldStyles.lineTools}>
+        <a href="/api/me/everything" download="about-me.zip">
+          Take all of it away
+        </a>
+        {about.erase_asked ? (
+          <>
+            <span role="status">You asked to be erased on {when(about.erase_asked)}.</span>
+            <Button
+              key="keep"
+              size="compact-sm"
+              variant="default"
+              onClick={() => wish.mutate(false)}
+            >
+              Take that back
+            </Button>
+          </>
+        ) : (
+          <Button
+            key="erase"
+            size="compact-sm"
+            variant="subtle"
+            color="red"
+            onClick={() => wish.mutate(true)}
+          >
+            Ask to be erased
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Calendar() {
+  const found = useQuery({
+    queryKey: keys.calendar,
+    queryFn: ({ signal }) => ask(api.GET("/api/me/calendar", { signal })),
+  });
+  const [told, setTold] = useState<Schemas["Shown"] | null>(null);
+  const touches = () => [keys.calendar];
+  const make = useWrite(() => ask(api.POST("/api/me/calendar")), { onDone: setTold, touches });
+  const end = useWrite(() => ask(api.DELETE("/api/me/calendar")), {
+    onDone: () => setTold(null),
+    touches,
+  });
+  const since = found.data?.made_at;
+  return (
+    <section className={fieldStyles.known} aria-label="Calendar">
+      <h2>Classes in my calendar</h2>
+      <p>
+        An address that your calendar program subscribes to: classes, what is on, your kit. Whoever
+        has it can read it; it is shown once.
+      </p>
+      {told && (
+        <>
+          <TextInput
+            label="Calendar address"
+            readOnly
+            value={told.address}
+            onFocus={(event) => event.currentTarget.select()}
+          />
+          <img
+            className={styles.qr}
+            src={told.qr}
+            alt="The calendar address, for a phone to read"
+          />
+        </>
+      )}
+      <div className={fieldStyles.lineTools}>
+        <Button
+          size="compact-sm"
+          variant="default"
+          loading={make.isPending}
+          onClick={() => make.mutate(undefined)}
+        >
+          {since ? "A new address" : "Make an address"}
+        </Button>
+        {since && (
+          <Button size="compact-sm" variant="subtle" onClick={() => end.mutate(undefined)}>
+            Withdraw it
+          </Button>
+        )}
+        {since && !told && <span>In use since {when(since)}.</span>}
+      </div>
+    </section>
+  );
+}
+
+export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
+  const about = useQuery({
+    queryKey: keys.aboutMe,
+    queryFn: ({ signal }) => ask(api.GET("/api/me/about", { signal })),
+  });
+  return (
+    <Frame me={me} gymName={gym.name} today={gym.today} place="account">
+      <article className={pageStyles.athlete}>
+        <h1>Account and privacy</h1>
+        {about.error && <Failed error={about.error} retry={() => about.refetch()} />}
+        {about.isPending && <Waiting />}
+        {about.data && (
+          <div className={styles.account}>
+            <Name about={about.data} />
+            <Address about={about.data} />
+            <SignIns />
+            {me.trains && <Calendar />}
+            <Kept about={about.data} />
+          </div>
+        )}
+      </article>
+    </Frame>
+  );
+}
