@@ -9,9 +9,10 @@ from collections.abc import Callable
 
 import bundle
 import floor
+import imports
 from cluster import ROOT
 from rerun import rerun
-from served import Site, served
+from served import Site, served, throw_away
 
 from pine_ladder.core.checks import check
 from pine_ladder.core.day.hour import outline
@@ -134,6 +135,8 @@ def main() -> None:
             told, bare = floor.standings(site, scores)
             row(f"bare SQL ranking of a piece of 200, {scores:,} stored", bare)
             row("its standings over HTTP", told, bare)
+    with throw_away() as url:
+        imports.report(url)
     print()
     row(
         "test-run of the session, 200 athletes a tier, cold",

@@ -43,6 +43,20 @@ class Site:
 
 
 @contextmanager
+def throw_away() -> Iterator[str]:
+    """An empty database with the newest schema, until the block ends."""
+    with tempfile.TemporaryDirectory(prefix="pine-ladder-bench-") as folder:
+        Path(folder).chmod(0o755)
+        database = Cluster(Path(folder) / "postgres", durable=False)
+        try:
+            url = database.start()
+            migrate(url)
+            yield url
+        finally:
+            database.destroy()
+
+
+@contextmanager
 def served() -> Iterator[Site]:
     """The demo gym, served until the block ends."""
     with tempfile.TemporaryDirectory(prefix="pine-ladder-bench-") as folder:

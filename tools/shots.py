@@ -107,6 +107,40 @@ def gym(context: BrowserContext, base: str, shoot: Callable[..., None]) -> None:
     page.close()
 
 
+def library(page: Page, base: str, shoot: Callable[..., None]) -> None:
+    """A movement of the library, and the gym's bests."""
+    page.goto(f"{base}/movements/kettlebell swing")
+    page.wait_for_selector(".RungLadder_rungs li")
+    shoot(page, "movements")
+    page.goto(f"{base}/bests")
+    page.wait_for_selector(".Bests_bests table")
+    shoot(page, "bests")
+
+
+CLOSED = '{"gym": "", "opened": false, "demo": false, "people": []}'
+
+
+def set_up(browser: Browser, base: str, shoot: Callable[..., None]) -> None:
+    """The form that opens a gym, as an empty database shows it."""
+    page = browser.new_context(viewport=DESK, timezone_id="Europe/Lisbon").new_page()
+    page.route("**/api/front-door", lambda route: route.fulfill(body=CLOSED, status=200))
+    page.goto(base)
+    page.get_by_role("heading", name="Open your gym").wait_for()
+    shoot(page, "set-up")
+
+
+def filling(page: Page, phone: Page, shoot: Callable[..., None]) -> None:
+    """Tomorrow's classes filling up, for the coach and on a phone."""
+    for one, wanted in ((page, ".Filling_one"), (phone, ".Coming_coming li")):
+        one.get_by_role("link", name="Day after").click()
+        one.locator(wanted).first.wait_for()
+    shoot(page, "filling")
+    shoot(phone, "phone-filling")
+    for one in (page, phone):
+        one.get_by_role("link", name="Day before").click()
+        one.wait_for_selector(".HourRuler_piece")
+
+
 def take(folder: Path) -> None:
     """All pictures into a folder."""
     base = base_url()
@@ -123,6 +157,7 @@ def take(folder: Path) -> None:
         door.goto(base)
         door.wait_for_selector(".SignIn_people button")
         shoot(door, "door")
+        set_up(browser, base, shoot)
         for scheme, suffix in (("light", ""), ("dark", "-dark")):
             page = enter(browser, base, cast["coach"], viewport=DESK, color_scheme=scheme)
             shoot(page, f"write{suffix}")
@@ -139,6 +174,7 @@ def take(folder: Path) -> None:
             gym(page.context, base, shoot)
             page.get_by_role("link", name="Run").click()
             phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
+            filling(page, phone, shoot)
             run(browser, base, page, phone, shoot)
             phone.goto(f"{base}/profile")
             phone.wait_for_selector(".History_history .History_loads")
@@ -153,12 +189,7 @@ def take(folder: Path) -> None:
             page.get_by_role("link", name="Week before").click()
             page.wait_for_selector(".Week_remarks li")
             shoot(page, "week")
-            page.goto(f"{base}/movements/kettlebell swing")
-            page.wait_for_selector(".RungLadder_rungs li")
-            shoot(page, "movements")
-            page.goto(f"{base}/bests")
-            page.wait_for_selector(".Bests_bests table")
-            shoot(page, "bests")
+            library(page, base, shoot)
         browser.close()
 
 
