@@ -106,8 +106,28 @@ def test_movements_are_completed_while_typing(visit):
     page.keyboard.type("12 thrus", delay=30)
     expect(page.locator(".cm-tooltip-autocomplete")).to_contain_text("thruster")
     page.wait_for_timeout(150)
-    page.keyboard.press("Enter")
+    page.keyboard.press("Tab")
     expect(page.locator(".cm-content")).to_contain_text("12 thruster")
+    # A choice made with the arrows is taken with Enter as well.
+    page.keyboard.type("\n9 burp", delay=30)
+    expect(page.locator(".cm-tooltip-autocomplete")).to_contain_text("burpee")
+    page.wait_for_timeout(150)
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.locator(".cm-content")).to_contain_text("9 burpee")
+
+
+def test_a_slow_hand_that_ends_a_line_keeps_what_it_typed(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, "# Slack Water\n\n## Cool-down: continuous 5:00\n")
+    for line in ("walk", "5/5 leg swing"):
+        page.keyboard.type(line)
+        offered = page.locator(".cm-tooltip-autocomplete")
+        expect(offered).to_be_visible()
+        page.wait_for_timeout(200)
+        page.keyboard.press("Enter")
+    assert text_of(page).endswith("continuous 5:00\nwalk\n5/5 leg swing")
 
 
 def test_tier_and_track_show_the_athletes_own_numbers(visit):

@@ -18,6 +18,7 @@ export function Shortcuts({ opened, close }: { opened: boolean; close: () => voi
     [["t"], "today"],
     [["?"], "this list; in Write the card of the notation"],
     [["Ctrl", "Space"], "on the board: offer words"],
+    [["Tab"], "on the board: take the word offered, or the reading of the line"],
     [["Ctrl", "Z"], "on the board: undo"],
     [["Enter"], "on the score sheet: keep the score, go down"],
     [["Alt", "1"], "on the score sheet: first tier (2, 3: the next)"],

@@ -4,11 +4,20 @@ import {
   autocompletion,
   closeBrackets,
   completionKeymap,
+  completionStatus,
+  moveCompletionSelection,
+  selectedCompletionIndex,
 } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, isolateHistory, undo } from "@codemirror/commands";
 import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint";
 import { EditorState, Transaction } from "@codemirror/state";
-import { EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
+import {
+  type Command,
+  EditorView,
+  highlightActiveLine,
+  keymap,
+  lineNumbers,
+} from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef } from "react";
 import type { Schemas } from "../../../api/client";
 import { between } from "./between";
@@ -69,6 +78,16 @@ const look = EditorView.theme({
     textUnderlineOffset: "4px",
   },
 });
+
+/**
+ * Take the word that is offered, the first where none is chosen. Enter takes a chosen one alone:
+ * who just ends a line keeps what was typed, however long the list has stood open.
+ */
+const takeOffered: Command = (view) => {
+  if (completionStatus(view.state) !== "active") return false;
+  if (selectedCompletionIndex(view.state) === null) moveCompletionSelection(true)(view);
+  return acceptCompletion(view);
+};
 
 /** A change made with a click is a step of its own to undo, however fast the next one comes. */
 const alone = isolateHistory.of("full");
@@ -177,9 +196,13 @@ export function Editor({
           look,
           ghosts,
           notes({ repair: applyRepair, add: (finding) => add.current(finding) }),
-          autocompletion({ override: [(at) => complete.current(at)], icons: false }),
+          autocompletion({
+            override: [(at) => complete.current(at)],
+            icons: false,
+            selectOnOpen: false,
+          }),
           keymap.of([
-            { key: "Tab", run: acceptCompletion },
+            { key: "Tab", run: takeOffered },
             { key: "Tab", run: acceptReading },
             ...completionKeymap,
             ...defaultKeymap,
