@@ -159,7 +159,7 @@ def export_command(folder: Path) -> None:
     """Write everything in open formats into a folder: tables as CSV, boards as text."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.files.archive import board_name
+    from pine_ladder.files.archive import board_name, folder_name
     from pine_ladder.files.tables import write_csv
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.store.gym.tables import TABLES, boards
@@ -174,8 +174,12 @@ def export_command(folder: Path) -> None:
         for name, table in TABLES.items():
             text = write_csv(*table(db))
             (folder / f"{name}.csv").write_text(text, encoding="utf-8", newline="")
-        for date, board in boards(db).items():
-            (folder / "boards" / board_name(date)).write_text(board, encoding="utf-8")
+        numbers: dict[str, int] = {}
+        for programme, date, board in boards(db):
+            number = numbers.setdefault(programme, len(numbers) + 1)
+            own = folder / "boards" / folder_name(programme, number)
+            own.mkdir(exist_ok=True)
+            (own / board_name(date)).write_text(board, encoding="utf-8")
     typer.echo(f"everything is in {folder}")
 
 

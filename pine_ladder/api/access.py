@@ -10,13 +10,14 @@ import secrets
 from collections.abc import AsyncIterator, Callable
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, FastAPI, Request
+from fastapi import APIRouter, Depends, FastAPI, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.routing import APIRoute
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.core.movements import Library
+from pine_ladder.store.boards.days import work_on
 from pine_ladder.store.gym import people
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Person, SignIn
@@ -27,7 +28,13 @@ GUARD_HEADER = "x-pine-guard"
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
-async def database(request: Request) -> AsyncIterator[Session]:
+InProgramme = Annotated[
+    int | None,
+    Query(ge=1, le=2**31 - 1, description="The programme this is about; the gym's first if none"),
+]
+
+
+async def database(request: Request, in_programme: InProgramme = None) -> AsyncIterator[Session]:
     """One transaction a request: committed when the answer stands, undone on any error.
 
     A request waits for a place before it takes a thread: requests that hold a connection would
@@ -35,6 +42,7 @@ async def database(request: Request) -> AsyncIterator[Session]:
     """
     async with request.app.state.places:
         session = Session(request.app.state.engine)
+        work_on(session, in_programme)
         try:
             yield session
             await run_in_threadpool(session.commit)

@@ -9,6 +9,8 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from sqlalchemy import exc
 
+from pine_ladder.store.boards.days import NoProgramme
+
 log = logging.getLogger("pine_ladder")
 
 AWAY = "the gym's database does not answer just now: what you typed is kept here, try again shortly"
@@ -67,6 +69,9 @@ def install(app: FastAPI) -> None:
         place = " ".join(str(part) for part in first["loc"] if part not in ("body", "path"))
         return JSONResponse({"detail": f"{place}: {first['msg']}".strip(": ")}, 422)
 
+    async def no_programme(_request: Request, _error: Exception) -> JSONResponse:
+        return JSONResponse({"detail": "there is no such programme"}, 404)
+
     async def away(_request: Request, error: Exception) -> JSONResponse:
         return _database(error)
 
@@ -80,6 +85,7 @@ def install(app: FastAPI) -> None:
 
     app.add_exception_handler(ApiError, answer)
     app.add_exception_handler(RequestValidationError, malformed)
+    app.add_exception_handler(NoProgramme, no_programme)
     app.add_exception_handler(exc.DBAPIError, away)
     app.add_exception_handler(exc.TimeoutError, away)
     app.add_exception_handler(exc.DataError, out_of_range)

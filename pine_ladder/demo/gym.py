@@ -28,6 +28,7 @@ from pine_ladder.store.models import (
     ClassTime,
     Day,
     EffortRow,
+    Follow,
     Gym,
     GymClass,
     KeptPiece,
@@ -50,6 +51,9 @@ PLACES = 12
 DRAFTS = 2
 """Days ahead that are written but not yet published."""
 SUNDAY = 6
+CLUB_DAYS, CLUB_START, CLUB_SIZE = (1, 3), dt.time(19, 15), 9
+"""The second line: weekdays (Tuesday and Thursday), time, and how many follow it."""
+CLUB_AWAY = 0.2
 
 
 class NotTheDemo(Exception):
@@ -83,9 +87,13 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
     db.add(Gym(name="Kittiwake Hall", class_min=60, change_s=60, demo=True, zone=ZONE))
     tiers = [Tier(position=i, name=name) for i, name in enumerate(DEFAULT_TIERS)]
     tracks = [Track(position=i, name=name) for i, name in enumerate(DEFAULT_TRACKS)]
-    programme = Programme(name="Daily")
-    db.add_all([*tiers, *tracks, programme])
-    db.add_all(ClassTime(weekday=d, start=s) for d in range(6) for s in STARTS)
+    programme, club = Programme(name="Daily"), Programme(name="Barbell Club")
+    db.add_all([*tiers, *tracks, programme, club])
+    db.flush()
+    db.add_all(
+        ClassTime(programme_id=programme.id, weekday=d, start=s) for d in range(6) for s in STARTS
+    )
+    db.add_all(ClassTime(programme_id=club.id, weekday=d, start=CLUB_START) for d in CLUB_DAYS)
     db.add_all(Kit(name=name, count=count) for name, count in cast.KIT.items())
     password = hash_password(cast.PASSWORD)
     coaches = [
@@ -138,12 +146,67 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         db.add(day)
         db.flush()
         settle(db, day, {})
-        _sign_up(db, athletes, date, ahead)
+        _sign_up(db, programme, athletes, date, ahead)
+    _club(db, programme, club, coaches, athletes, dates)
     db.flush()
     return True
 
 
-def _sign_up(db: Session, athletes: list[Person], date: dt.date, ahead: int) -> None:
+def _club(
+    db: Session,
+    programme: Programme,
+    club: Programme,
+    coaches: list[Person],
+    athletes: list[Person],
+    dates: list[dt.date],
+) -> None:
+    """The second line: a few who lift on two evenings, beside the day's own classes."""
+    chance = random.Random(f"{SEED}/club")
+    lifters = [person for person in athletes if person.email][:2]
+    lifters += chance.sample([p for p in athletes if p not in lifters], CLUB_SIZE - len(lifters))
+    for person in lifters:
+        for one in (programme, club):
+            db.add(Follow(person_id=person.id, programme_id=one.id))
+    texts = sorted(
+        (file.name, file.read_text("utf-8"))
+        for file in (resources.files(__package__) / "boards" / "club").iterdir()
+        if file.name.endswith(".board")
+    )
+    truth_of = truth.members(SEED)
+    shelf, gym = library(), truth.medians(library(), SEED)
+    places = [athletes.index(person) for person in lifters]
+    evenings = [date for date in dates if date.weekday() in CLUB_DAYS][-len(texts) :]
+    for date, (_, board) in zip(evenings, texts, strict=False):
+        session = parse(board).session.model_copy(update={"date": date})
+        day = Day(
+            programme_id=club.id,
+            date=date,
+            text=print_session(session),
+            published=True,
+            saved_by=coaches[-1],
+        )
+        db.add(day)
+        db.flush()
+        settle(db, day, {})
+        if date == dates[-1]:
+            continue
+        held = GymClass(day_id=day.id, start=CLUB_START, coach=coaches[-1])
+        db.add(held)
+        db.flush()
+        here = [place for place in places if chance.random() > CLUB_AWAY]
+        db.add_all(Attendance(class_id=held.id, person_id=athletes[i].id) for i in here)
+        for key, piece in zip(keys_of(db, day), session.pieces, strict=True):
+            if score_kind(piece) is None:
+                continue
+            scored = [truth_of[i] for i in here]
+            entered = truth.entries(piece, scored, shelf, gym, chance)
+            for member, entry in zip(scored, entered, strict=True):
+                _score(db, day, key, piece, athletes[member.id], entry, coaches[-1])
+
+
+def _sign_up(
+    db: Session, programme: Programme, athletes: list[Person], date: dt.date, ahead: int
+) -> None:
     """Who comes on a day ahead; the evening class is full, with two who wait."""
     if date.weekday() == SUNDAY:
         return
@@ -151,7 +214,7 @@ def _sign_up(db: Session, athletes: list[Person], date: dt.date, ahead: int) -> 
     coming = chance.sample(athletes, len(athletes))
     for start, count in zip(STARTS, (5, 7, PLACES + 2), strict=True):
         for person in coming[:count]:
-            db.add(SignUp(date=date, start=start, person_id=person.id))
+            db.add(SignUp(programme_id=programme.id, date=date, start=start, person_id=person.id))
             db.flush()
         coming = coming[count:]
 

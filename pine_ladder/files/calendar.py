@@ -21,6 +21,8 @@ class Held(NamedTuple):
     sequence: int = 0
     """Counts the changes of the class, so that a subscriber takes the newest."""
     cancelled: bool = False
+    line: int | None = None
+    """Tells classes at one time apart, where a gym writes more than one programme."""
     coming: bool = False
 
 
@@ -33,7 +35,8 @@ def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo
     for held in classes:
         begins = dt.datetime.combine(held.date, held.start, zone)
         event = Event()
-        event.add("uid", f"{begins:%Y%m%dT%H%M}@pine-ladder")
+        line = f"-{held.line}" if held.line is not None else ""
+        event.add("uid", f"{begins:%Y%m%dT%H%M}{line}@pine-ladder")
         event.add("dtstamp", now)
         event.add("dtstart", begins)
         event.add("duration", dt.timedelta(seconds=held.length_s))

@@ -75,11 +75,23 @@ class Track(Base):
 
 
 class Programme(Base):
-    """A named line of sessions."""
+    """A named line of sessions, with classes of its own; the first one is everybody's."""
 
     __tablename__ = "programme"
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(60), unique=True)
+
+
+class Follow(Base):
+    """A programme that somebody follows; who follows none by name follows the first."""
+
+    __tablename__ = "follow"
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
+    )
+    programme_id: Mapped[int] = mapped_column(
+        ForeignKey("programme.id", ondelete="CASCADE"), primary_key=True
+    )
 
 
 class ClassTime(Base):
@@ -87,6 +99,7 @@ class ClassTime(Base):
 
     __tablename__ = "class_time"
     id: Mapped[int] = mapped_column(primary_key=True)
+    programme_id: Mapped[int] = mapped_column(ForeignKey("programme.id"))
     weekday: Mapped[int]
     start: Mapped[dt.time]
 
@@ -256,17 +269,19 @@ class SignUp(Base):
 
     __tablename__ = "sign_up"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    programme_id: Mapped[int] = mapped_column(ForeignKey("programme.id"))
     date: Mapped[dt.date]
     start: Mapped[dt.time]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     signed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
-    __table_args__ = (UniqueConstraint("date", "start", "person_id"),)
+    __table_args__ = (UniqueConstraint("programme_id", "date", "start", "person_id"),)
 
 
 class ClassPlan(Base):
     """A class of a date that differs from the week's, or is held beside them."""
 
     __tablename__ = "class_plan"
+    programme_id: Mapped[int] = mapped_column(ForeignKey("programme.id"), primary_key=True)
     date: Mapped[dt.date] = mapped_column(primary_key=True)
     start: Mapped[dt.time] = mapped_column(primary_key=True)
     size: Mapped[int | None]
@@ -391,11 +406,15 @@ class ClockStep(Base):
 
 
 class WallLink(Base):
-    """A display link: whoever has it sees board and clock, and nothing else."""
+    """A display link: whoever has it sees board and clock, and nothing else.
+
+    Without a programme of its own it shows whichever is on the clock.
+    """
 
     __tablename__ = "wall_link"
     token: Mapped[str] = mapped_column(String(60), primary_key=True)
     name: Mapped[str] = mapped_column(String(60))
+    programme_id: Mapped[int | None] = mapped_column(ForeignKey("programme.id", ondelete="CASCADE"))
     made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 

@@ -28,6 +28,7 @@ FILLED = {
     "step": "999999",
     "mark": "nothing",
     "import_id": "999999",
+    "programme_id": "999999",
     "table": "kit",
 }
 ALLOWED = {
@@ -88,6 +89,8 @@ PUT    /me/name
 GET    /me/pace
 GET    /me/profile
 PUT    /me/profile
+GET    /me/programmes
+PUT    /me/programmes
 GET    /me/sign-ins
 DELETE /me/sign-ins/{mark}
 GET    /movements
@@ -168,6 +171,10 @@ GET    /pieces
 POST   /pieces
 DELETE /pieces/{piece_id}
 POST   /preview
+GET    /programmes
+POST   /programmes
+DELETE /programmes/{programme_id}
+PUT    /programmes/{programme_id}
 POST   /scores/import
 POST   /scores/import/look
 GET    /scores/imports

@@ -19,7 +19,7 @@ def coach(browser_of, engine, gym):
     with engine.begin() as db:
         db.execute(text("update gym set zone = 'Europe/Lisbon'"))
         db.execute(
-            text("insert into class_time (weekday, start) values (:d, '18:00')"),
+            text("insert into class_time (programme_id, weekday, start) values (1, :d, '18:00')"),
             {"d": TOMORROW.weekday()},
         )
     return browser_of("Carla")

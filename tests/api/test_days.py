@@ -12,7 +12,7 @@ from pine_ladder.api.app import create_app
 from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.demo.people import ATHLETES
-from pine_ladder.store.models import Day, ScoreRow
+from pine_ladder.store.models import Day, Programme, ScoreRow
 
 ROOT = Path(__file__).parents[2]
 DAY = "/api/days/2026-06-04"
@@ -125,8 +125,11 @@ def test_the_demo_gym_is_whole_and_loads_once(engine, gym):
         assert not load_demo(db, TODAY)
         drafts = db.query(Day).filter(Day.published.is_(False)).order_by(Day.date).all()
         assert [(day.date - TODAY).days for day in drafts] == [1, 2]
-        days = db.query(Day).filter(Day.published).order_by(Day.date).all()
+        first = min(one.id for one in db.query(Programme))
+        own = db.query(Day).filter(Day.published).order_by(Day.date)
+        days = own.filter(Day.programme_id == first).all()
         assert days[-1].date == TODAY
+        assert own.filter(Day.programme_id != first).count() == 4
         assert 18 <= len(days) <= 19
         assert len(ATHLETES) == 40
         assert db.query(ScoreRow).filter(ScoreRow.order_key.is_(None)).count() == 0

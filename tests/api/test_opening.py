@@ -72,11 +72,8 @@ def test_a_gym_is_opened_with_the_code_once(bare):
     assert inside.status_code == 201, inside.text
     assert (inside.json()["name"], inside.json()["role"]) == ("Ada Quill", "coach")
     gym = client.get("/api/gym").json()
-    assert (gym["name"], gym["zone"], gym["programmes"]) == (
-        "Skua Hall",
-        "Europe/Lisbon",
-        ["Daily"],
-    )
+    assert (gym["name"], gym["zone"]) == ("Skua Hall", "Europe/Lisbon")
+    assert [one["name"] for one in gym["programmes"]] == ["Daily"]
     assert (gym["tiers"], gym["tracks"]) == (["As written", "Lighter day"], ["Red", "Blue"])
     settings = client.get("/api/settings").json()["settings"]
     assert (settings["unit"], settings["classes"][0]) == ("lb", "06:30, 18:00")

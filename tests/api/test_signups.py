@@ -18,7 +18,10 @@ BOARD = "## Conditioning: AMRAP 10:00\n10 kettlebell swing @ 24/16 kg | @ 16/12 
 def coach(browser_of, engine, gym):
     with engine.begin() as db:
         db.execute(
-            text("insert into class_time (weekday, start) values (:d, '06:30'), (:d, '18:00')"),
+            text(
+                "insert into class_time (programme_id, weekday, start) "
+                "values (1, :d, '06:30'), (1, :d, '18:00')"
+            ),
             {"d": TOMORROW.weekday()},
         )
     return browser_of("Carla")
@@ -105,7 +108,7 @@ def test_what_is_over_or_nowhere_takes_nobody(coach, browser_of, engine):
     assert come(anna, start="03:00").status_code == 404
     yesterday = TODAY - dt.timedelta(days=1)
     with engine.begin() as db:
-        made = text("insert into class_plan (date, start) values (:d, '06:30')")
+        made = text("insert into class_plan (programme_id, date, start) values (1, :d, '06:30')")
         db.execute(made, {"d": yesterday})
     assert "has begun" in come(anna, start="06:30", date=yesterday).json()["detail"]
     assert come(coach).status_code == 403

@@ -19,6 +19,7 @@ from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.demo import load_demo, reset
 from pine_ladder.demo.people import ATHLETES, SLIP
 from pine_ladder.store import database
+from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import on_board
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
 from pine_ladder.store.gym.people import (
@@ -152,7 +153,8 @@ def test_every_score_of_the_demo_reads_back_as_it_is_kept(demo):
 
 def test_the_demo_has_one_slip_to_settle_and_boards_done_before(demo):
     doubted = demo.scalars(select(ScoreRow).where(ScoreRow.standing != "fine")).unique().all()
-    today = demo.scalars(select(Day).where(Day.date == TODAY)).unique().one()
+    today = find_day(demo, TODAY)
+    assert today is not None
     titles = {key: piece.title for key, piece in on_board(demo, today).items()}
     told = [(row.person.name, titles[str(row.piece_id)], row.display) for row in doubted]
     assert told == [SLIP]

@@ -158,9 +158,15 @@ def test_the_floor_and_the_wall_before_and_while_a_piece_runs(visit, found, sche
     coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
     assert found(coach) == [], "before the piece"
     coach.get_by_role("button", name="Walls").click()
+    dialog = coach.get_by_role("dialog", name="Walls")
+    dialog.get_by_role("button", name="Make a link for a display").click()
+    opening = dialog.get_by_role("link", name="Open Wall 1")
+    opening.wait_for()
+    assert found(coach) == [], "displays"
     with coach.expect_popup() as opened:
-        coach.get_by_role("menuitem", name="Make a link for a display").click()
+        opening.click()
     wall = opened.value
+    coach.keyboard.press("Escape")
     wall.wait_for_selector(".Wall_wall[data-layout=board] .Wall_tiers")
     assert found(wall) == [], "wall, board"
     coach.get_by_role("button", name="Start, ten seconds ahead").click()

@@ -24,10 +24,13 @@ def coach(visit) -> Page:
 def open_display(visit, coach: Page) -> Page:
     """A link made in the menu, opened by a browser that is signed in nowhere."""
     coach.get_by_role("button", name="Walls").click()
-    with coach.expect_popup() as opened:
-        coach.get_by_role("menuitem", name="Make a link for a display").click()
-    address = opened.value.url
-    opened.value.close()
+    dialog = coach.get_by_role("dialog", name="Walls")
+    dialog.get_by_role("button", name="Make a link for a display").click()
+    address = dialog.get_by_role("textbox", name="Wall 1").input_value()
+    assert address == dialog.get_by_role("link", name="Open Wall 1").evaluate("link => link.href")
+    expect(dialog.get_by_role("img", name=re.compile("address of Wall 1"))).to_be_visible()
+    coach.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
     page = visit.page(visit.context(viewport=WALL))
     page.goto(address)
     page.wait_for_selector(".Wall_wall[data-layout]")
@@ -142,7 +145,7 @@ def test_no_display_of_a_long_piece_leaves_the_screen(visit, coach):
 def test_a_withdrawn_display_goes_dark(visit, coach):
     wall = open_display(visit, coach)
     coach.get_by_role("button", name="Walls").click()
-    coach.get_by_role("menuitem", name="Withdraw Wall 1").click()
+    coach.get_by_role("button", name="Withdraw Wall 1").click()
     expect(wall.get_by_text("This display link was withdrawn.")).to_be_visible()
 
 

@@ -20,6 +20,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store
 from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import GymClass, Person, Tier
 
 coaches = router("coach", "scaling")
@@ -164,8 +165,9 @@ def read_scaling(
     class_id: Annotated[Id | None, Query(description="Only those of a class")] = None,
 ) -> Sheet:
     """Every athlete on a piece: versions with their reasons, predictions, and kit that clashes."""
-    piece = piece_on(db, existing_day(db, date), key, shelf)
-    people = store.active_athletes(db)
+    day = existing_day(db, date)
+    piece = piece_on(db, day, key, shelf)
+    people = followers(db, day)
     if class_id is not None:
         held = db.get(GymClass, class_id)
         if held is None:

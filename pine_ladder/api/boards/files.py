@@ -6,7 +6,6 @@ import datetime as dt
 from typing import Annotated
 
 from fastapi import Query, Response
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.boards.days import existing_day, hour_of
@@ -20,8 +19,9 @@ from pine_ladder.files.calendar import Held, calendar
 from pine_ladder.files.page import day_page
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.gym.calendar import gym_zone, now
-from pine_ladder.store.models import ClassTime, Day
+from pine_ladder.store.models import Day
 
 coaches = router("coach", "files")
 
@@ -76,18 +76,16 @@ def week_boards(date: GymDate, db: Database, shelf: Shelf) -> Response:
 def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
     """The week's classes as iCalendar, at the gym's weekly class times."""
     gym = days.the_gym(db)
-    times = list(db.scalars(select(ClassTime).order_by(ClassTime.start)))
     held = [
         Held(
             date=day.date,
-            start=time.start,
+            start=start,
             length_s=hour_of(db, day.text).class_s,
             title=read_board(day.text, shelf).session.title or gym.name,
             board=day.text,
         )
         for day in _week(db, date)
-        for time in times
-        if time.weekday == day.date.weekday()
+        for start in weekly_starts(db, day.date.weekday())
     ]
     content = calendar(gym.name, held, now(db), gym_zone(db))
     return _file(content, "text/calendar; charset=utf-8", f"week-{date.isoformat()}.ics")

@@ -27,6 +27,7 @@ from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.boards.days import classes_of, find_day, the_gym
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.gym.calendar import gym_zone, now
+from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
 
 members = router("member", "floor")
@@ -215,6 +216,8 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
     classes = _classes(db, date, find_day(db, date))
     gym = the_gym(db)
     starts = [one.start for one in classes if one.id is not None]
+    own = {person.id for person in followers(db)}
+    people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
     return FloorOut(
         classes=classes,
         nearest=class_nearest(starts, now(db), gym_zone(db), gym.class_min),
@@ -226,7 +229,7 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
                 track=person.track.position,
                 flag=_flag(seen.get(person.id), date),
             )
-            for person in member_store.active_athletes(db)
+            for person in people
         ],
     )
 

@@ -15,6 +15,7 @@ from pine_ladder.api.access import Database, Myself, MySignIn, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Key, StepId
 from pine_ladder.api.live import Message, stream
+from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS, BoardView, PieceView, view
@@ -23,13 +24,13 @@ from pine_ladder.core.floor.calls import Script, script
 from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
 from pine_ladder.store.athletes.members import hidden_people
-from pine_ladder.store.boards.days import find_day, the_gym
+from pine_ladder.store.boards.days import find_day, the_gym, the_programme, work_on
 from pine_ladder.store.boards.pieces import keys_of, piece_of, read_board
 from pine_ladder.store.floor import clock
 from pine_ladder.store.gym.calendar import gym_today, gym_zone
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.people import tier_names
-from pine_ladder.store.models import Day, GymClass, Person, WallLink
+from pine_ladder.store.models import Day, GymClass, Person, Programme, WallLink
 
 everyone = router("public", "running")
 members = router("member", "running")
@@ -127,13 +128,18 @@ class WallLinkForm(Form):
     """A display to make a link for."""
 
     name: str = Field(min_length=1, max_length=60, examples=["Main wall"])
+    programme: Id | None = Field(
+        default=None, description="Of this programme alone; None shows whichever is on the clock"
+    )
 
 
 class WallLinkOut(BaseModel):
-    """A display link; the wall is at /wall/ and the token."""
+    """A display link; the wall is at /wall/ and the token, `shown` as it is seen from outside."""
 
     token: str
     name: str
+    programme: int | None
+    shown: Shown
 
 
 @everyone.get("/time")
@@ -278,19 +284,34 @@ def undo_press(
 
 
 @coaches.get("/walls")
-def list_walls(db: Database) -> list[WallLinkOut]:
+def list_walls(request: Request, db: Database) -> list[WallLinkOut]:
     """The gym's display links."""
     found = db.scalars(select(WallLink).order_by(WallLink.made_at))
-    return [WallLinkOut(token=one.token, name=one.name) for one in found]
+    return [_wall_link_out(request, one) for one in found]
 
 
-@coaches.post("/walls", status_code=201)
-def make_wall(form: WallLinkForm, db: Database) -> WallLinkOut:
+def _wall_link_out(request: Request, row: WallLink) -> WallLinkOut:
+    return WallLinkOut(
+        token=row.token,
+        name=row.name,
+        programme=row.programme_id,
+        shown=shown(request, f"/wall/{row.token}"),
+    )
+
+
+@coaches.post("/walls", status_code=201, responses={404: {"model": Problem}})
+def make_wall(form: WallLinkForm, request: Request, db: Database) -> WallLinkOut:
     """A new link for a display, which needs no sign-in."""
-    row = WallLink(token=secrets.token_urlsafe(12), name=" ".join(form.name.split()))
+    if form.programme is not None and db.get(Programme, form.programme) is None:
+        raise not_found("such programme")
+    row = WallLink(
+        token=secrets.token_urlsafe(12),
+        name=" ".join(form.name.split()),
+        programme_id=form.programme,
+    )
     db.add(row)
     db.flush()
-    return WallLinkOut(token=row.token, name=row.name)
+    return _wall_link_out(request, row)
 
 
 @coaches.delete("/walls/{token}", status_code=204)
@@ -301,10 +322,13 @@ def withdraw_wall(token: str, db: Database) -> None:
         clock.tell(db, what="again")
 
 
-def wall_out(db: Session) -> WallOut:
-    """What every display shows now: the class whose clock was pressed last today."""
+def wall_out(db: Session, link: WallLink) -> WallOut:
+    """What a display shows now: the class whose clock was pressed last today, of any programme or
+    of the one that the display is for.
+    """
     today, shelf = gym_today(db), gym_library(db)
-    held = clock.on_the_wall(db, begins(today, gym_zone(db)))
+    work_on(db, link.programme_id)
+    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
     stood = clock.stands(db, held.id) if held else None
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     shown = day and (day.published or stood)
@@ -318,16 +342,17 @@ def wall_out(db: Session) -> WallOut:
     )
 
 
-def _wall_link(db: Session, token: str) -> None:
-    if db.get(WallLink, token) is None:
+def _wall_link(db: Session, token: str) -> WallLink:
+    found = db.get(WallLink, token)
+    if found is None:
         raise not_found("such display link: a coach makes one under Run")
+    return found
 
 
 @everyone.get("/wall/{token}", responses={404: {"model": Problem}})
 def read_wall(token: str, db: Database) -> WallOut:
     """What a display shows. The link is the key: it opens board and clock and nothing else."""
-    _wall_link(db, token)
-    return wall_out(db)
+    return wall_out(db, _wall_link(db, token))
 
 
 @everyone.get(
@@ -342,9 +367,10 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
         if message["what"] not in ("clock", "again"):
             return None
         with Session(engine) as own:
-            if own.get(WallLink, token) is None:
+            link = own.get(WallLink, token)
+            if link is None:
                 return {"what": "withdrawn"}
-            return {"what": "wall", **wall_out(own).model_dump(mode="json")}
+            return {"what": "wall", **wall_out(own, link).model_dump(mode="json")}
 
     return stream(request.app.state.hub, answer)
 
@@ -352,7 +378,8 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
 @members.get("/me/clock")
 def my_clock(db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
     """The clock that runs on the floor today, to follow on the phone."""
-    held = clock.on_the_wall(db, begins(gym_today(db), gym_zone(db)))
+    line = the_programme(db).id
+    held = clock.on_the_wall(db, begins(gym_today(db), gym_zone(db)), line)
     stood = clock.stands(db, held.id) if held else None
     return clock_out(db, held, stood, shelf, me) if held and stood else None
 

@@ -20,6 +20,7 @@ from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import links
 from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
+from pine_ladder.store.gym.programmes import followed_by, programmes_of
 from pine_ladder.store.models import Day, Person
 
 members = router("member", "calendar")
@@ -62,12 +63,13 @@ def subscribed(token: Token, db: Database, shelf: Shelf) -> Response:
         raise not_found("such calendar")
     gym, today = days.the_gym(db), gym_today(db)
     first, last = today - dt.timedelta(days=PAST), today + dt.timedelta(days=AHEAD)
-    written = {day.date: day for day in days.days_between(db, first, last) if day.published}
-    held = [
-        one
-        for n in range((last - first).days + 1)
-        for one in _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
-    ]
+    held: list[Held] = []
+    for programme in followed_by(db, person):
+        days.work_on(db, programme.id)
+        written = {day.date: day for day in days.days_between(db, first, last) if day.published}
+        for n in range((last - first).days + 1):
+            held += _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
+    held.sort(key=lambda one: (one.date, one.start))
     content = calendar(gym.name, held, now(db), gym_zone(db))
     return Response(content, media_type="text/calendar; charset=utf-8")
 
@@ -90,6 +92,8 @@ def _held(
         kit = kit_line(session, shelf, person.tier.position, person.track.position)
         length_s = hour_of(db, day.text).class_s
     out = []
+    programme = days.the_programme(db)
+    line = None if programme.id == programmes_of(db)[0].id else programme.id
     for one in planned(db, date):
         mine, _ = signed(db, date, one.start, one.size).of(person.id)
         notes = [one.word, f"Kit: {', '.join(kit)}" if kit else "", text]
@@ -104,6 +108,7 @@ def _held(
                 sequence=(day.version if day else 0) + one.version,
                 cancelled=one.cancelled,
                 coming=mine == "coming",
+                line=line,
             )
         )
     return out

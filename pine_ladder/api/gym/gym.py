@@ -13,9 +13,10 @@ from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.card import CARD, CardSection
 from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
-from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.boards.days import the_gym, the_programme
 from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.models import ClassTime, Kit, Programme, Tier, Track
+from pine_ladder.store.gym.programmes import programmes_of
+from pine_ladder.store.models import ClassTime, Kit, Tier, Track
 
 members = router("member", "gym")
 
@@ -34,15 +35,24 @@ class KitOut(BaseModel):
     count: int
 
 
+class ProgrammeOut(BaseModel):
+    """A line of sessions; a request says with `in_programme` which one it is about."""
+
+    id: int
+    name: str
+
+
 class GymOut(BaseModel):
-    """What every screen needs to know of the gym. Tiers and tracks are told by position."""
+    """What every screen needs to know of the gym. Tiers and tracks are told by position, classes
+    are those of the programme asked about.
+    """
 
     name: str
     today: dt.date
     zone: str
     tiers: list[str]
     tracks: list[str]
-    programmes: list[str]
+    programmes: list[ProgrammeOut]
     class_min: int
     class_times: list[ClassTimeOut]
     kit: list[KitOut]
@@ -74,7 +84,8 @@ class BoardWords(BaseModel):
 def gym(db: Database) -> GymOut:
     """The gym's settings."""
     found = the_gym(db)
-    times = db.scalars(select(ClassTime).order_by(ClassTime.weekday, ClassTime.start))
+    own = ClassTime.programme_id == the_programme(db).id
+    times = db.scalars(select(ClassTime).where(own).order_by(ClassTime.weekday, ClassTime.start))
     kit = db.scalars(select(Kit).order_by(Kit.name))
     return GymOut(
         name=found.name,
@@ -82,7 +93,7 @@ def gym(db: Database) -> GymOut:
         zone=found.zone,
         tiers=list(db.scalars(select(Tier.name).order_by(Tier.position))),
         tracks=list(db.scalars(select(Track.name).order_by(Track.position))),
-        programmes=list(db.scalars(select(Programme.name).order_by(Programme.id))),
+        programmes=[ProgrammeOut(id=one.id, name=one.name) for one in programmes_of(db)],
         class_min=found.class_min,
         class_times=[ClassTimeOut(weekday=t.weekday, start=t.start) for t in times],
         kit=[KitOut(name=k.name, count=k.count) for k in kit],

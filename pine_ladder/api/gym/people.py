@@ -16,11 +16,13 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.athletes.people import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
+from pine_ladder.api.gym.programmes import Programmes
 from pine_ladder.api.gym.sign_in import Me, welcome
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, read_roster
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import erasing, links, people
+from pine_ladder.store.gym.programmes import follow, followed, followed_by, programmes_of
 from pine_ladder.store.models import Person, Tier, Track
 
 coaches = router("coach", "people")
@@ -43,6 +45,7 @@ class PersonOut(BaseModel):
     active: bool
     signs_in: bool
     trains: bool
+    programmes: list[int]
     erase_asked: dt.date | None
 
 
@@ -56,6 +59,7 @@ class NewPerson(Form):
     track: Place = 0
     trains: bool | None = None
     """Of a coach: whether they train too. Athletes do."""
+    programmes: Programmes | None = None
 
 
 class PersonChange(Form):
@@ -68,6 +72,7 @@ class PersonChange(Form):
     active: bool | None = None
     role: Literal["coach", "athlete"] | None = None
     trains: bool | None = None
+    programmes: Programmes | None = None
 
 
 class Roster(Form):
@@ -105,7 +110,7 @@ class FirstPassword(Form):
     password: str = Field(max_length=people.MAX_PASSWORD)
 
 
-def _out(person: Person) -> PersonOut:
+def _out(db: Database, person: Person, follows: list[int] | None = None) -> PersonOut:
     return PersonOut(
         id=person.id,
         name=person.name,
@@ -116,6 +121,7 @@ def _out(person: Person) -> PersonOut:
         active=person.active,
         signs_in=person.password_hash is not None,
         trains=person.trains,
+        programmes=follows or [one.id for one in followed_by(db, person)],
         erase_asked=person.erase_asked_at.date() if person.erase_asked_at else None,
     )
 
@@ -151,7 +157,9 @@ def _taken(address: str | None) -> ApiError:
 def list_people(db: Database) -> list[PersonOut]:
     """Everybody, coaches first, those who have left last, by name."""
     order = (Person.active.desc(), Person.role.desc(), func.lower(Person.name), Person.id)
-    return [_out(person) for person in db.scalars(select(Person).order_by(*order)).unique()]
+    everybody = db.scalars(select(Person).order_by(*order)).unique()
+    first, named = [programmes_of(db)[0].id], followed(db)
+    return [_out(db, person, named.get(person.id, first)) for person in everybody]
 
 
 @coaches.post("/people", status_code=201, responses={409: {"model": Problem}})
@@ -173,7 +181,8 @@ def add_person(form: NewPerson, db: Database) -> PersonOut:
             db.add(person)
     except IntegrityError:
         raise _taken(email) from None
-    return _out(person)
+    _follow(db, person, form.programmes)
+    return _out(db, person)
 
 
 @coaches.post("/people/read")
@@ -214,8 +223,18 @@ def change_person(person_id: Id, form: PersonChange, db: Database) -> PersonOut:
         _let_go(db, person)
     elif form.active:
         person.active = True
+    _follow(db, person, form.programmes)
     db.flush()
-    return _out(person)
+    return _out(db, person)
+
+
+def _follow(db: Database, person: Person, programmes: list[int] | None) -> None:
+    if programmes is None:
+        return
+    try:
+        follow(db, person, programmes)
+    except ValueError as error:
+        raise ApiError(422, str(error)) from None
 
 
 def _move(db: Database, person: Person, email: str | None) -> None:

@@ -14,6 +14,7 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
 from pine_ladder.store.gym.opening import is_open
+from pine_ladder.store.gym.programmes import followed_by
 from pine_ladder.store.models import Person, SignIn
 
 open_door = router("public", "sign-in")
@@ -68,10 +69,11 @@ class Me(BaseModel):
     tier: int
     track: int
     trains: bool
+    programmes: list[int]
     guard: str
 
 
-def _me(row: SignIn) -> Me:
+def _me(db: Session, row: SignIn) -> Me:
     person = row.person
     return Me(
         id=person.id,
@@ -80,6 +82,7 @@ def _me(row: SignIn) -> Me:
         tier=person.tier.position,
         track=person.track.position,
         trains=person.trains,
+        programmes=[one.id for one in followed_by(db, person)],
         guard=row.guard,
     )
 
@@ -102,7 +105,7 @@ def welcome(request: Request, response: Response, db: Session, person: Person) -
             secure=request.url.scheme == "https",
         )
     db.refresh(row)
-    return _me(row)
+    return _me(db, row)
 
 
 def network_of(request: Request) -> str:
@@ -188,9 +191,9 @@ def demo_sign_in(form: DemoForm, request: Request, response: Response, db: Datab
 
 
 @inside.get("/me")
-def me(mine: MySignIn) -> Me:
+def me(db: Database, mine: MySignIn) -> Me:
     """Who is signed in."""
-    return _me(mine)
+    return _me(db, mine)
 
 
 @inside.post("/sign-out", status_code=204)

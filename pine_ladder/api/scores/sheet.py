@@ -33,6 +33,7 @@ from pine_ladder.store.boards.pieces import held_by, keys_of, piece_of, read_boa
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, Person, ScoreRow, Tier
 from pine_ladder.store.scores import sheet as scores
 
@@ -341,8 +342,7 @@ def sheet(date: GymDate, db: Database) -> Sheet:
     for held in sorted(days.classes_of(db, day), key=lambda one: one.start):
         for one in held.attendance:
             came.setdefault(one.person_id, []).append(held.start)
-    query = select(Person).where(Person.trains, Person.active).order_by(Person.name)
-    people = sorted(db.scalars(query).unique(), key=lambda p: p.id not in came)
+    people = sorted(followers(db, day), key=lambda p: p.id not in came)
     rows = scores.scores_of(db, day)
     ranks = _ranks(rows)
     found = _scored(db, day, hour_of(db, day.text, keys_of(db, day)))

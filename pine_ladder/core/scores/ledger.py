@@ -322,7 +322,10 @@ def _line(row: _Row, old: Old, wrong: Mapping[_Key, str]) -> LedgerLine:
         cell = said["tier"] if tier is None else said["track"]
         why = f"{cell} is none of {', '.join(names)}"
     elif said.get("programme") and said["programme"].casefold() != old.programme.casefold():
-        why = f"the gym has no programme {said['programme']}"
+        why = (
+            f"a score of {said['programme']}; scores come into {old.programme} here: "
+            f"choose the programme first"
+        )
     elif row.key in wrong:
         why = wrong[row.key]
     if why:

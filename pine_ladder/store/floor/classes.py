@@ -11,6 +11,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import times_text
+from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import (
@@ -40,10 +41,20 @@ def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> G
     return db.scalars(query).unique().one()
 
 
+def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
+    """The programme's classes of every such weekday (0 is Monday)."""
+    query = select(ClassTime.start).where(
+        ClassTime.weekday == weekday, ClassTime.programme_id == the_programme(db).id
+    )
+    return sorted(db.scalars(query))
+
+
 def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
     """The class times of a date: the week's but for those cancelled, and those beside them."""
-    weekly = set(db.scalars(select(ClassTime.start).where(ClassTime.weekday == date.weekday())))
-    for plan in db.scalars(select(ClassPlan).where(ClassPlan.date == date)):
+    line = the_programme(db).id
+    weekly = set(weekly_starts(db, date.weekday()))
+    own = select(ClassPlan).where(ClassPlan.date == date, ClassPlan.programme_id == line)
+    for plan in db.scalars(own):
         weekly = weekly - {plan.start} if plan.cancelled else weekly | {plan.start}
     return sorted(weekly)
 
@@ -195,16 +206,16 @@ def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float
 
 def classes_of(db: Session) -> list[str]:
     """The weekly classes from Monday on, a text a day."""
-    starts: list[list[dt.time]] = [[] for _ in range(7)]
-    for time in db.scalars(select(ClassTime)):
-        starts[time.weekday].append(time.start)
-    return [times_text(own) for own in starts]
+    return [times_text(weekly_starts(db, weekday)) for weekday in range(7)]
 
 
 def keep_classes(db: Session, weekly: Sequence[Iterable[dt.time]]) -> None:
     """Have the weekly classes be these; classes that were held stay."""
-    db.execute(delete(ClassTime))
+    line = the_programme(db).id
+    db.execute(delete(ClassTime).where(ClassTime.programme_id == line))
     db.add_all(
-        ClassTime(weekday=day, start=start) for day, own in enumerate(weekly) for start in own
+        ClassTime(programme_id=line, weekday=day, start=start)
+        for day, own in enumerate(weekly)
+        for start in own
     )
     db.flush()

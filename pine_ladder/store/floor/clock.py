@@ -14,7 +14,7 @@ from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.floor.remote import Running
-from pine_ladder.store.models import ClockStep, GymClass, Person
+from pine_ladder.store.models import ClockStep, Day, GymClass, Person
 
 CHANNEL = "pine_live"
 MOST_STEPS = 400
@@ -93,10 +93,17 @@ def undo(db: Session, class_id: int) -> Stood | None:
     return stands(db, class_id)
 
 
-def on_the_wall(db: Session, since: dt.datetime) -> GymClass | None:
-    """The class whose clock was pressed last since the day began; None where none was."""
+def on_the_wall(db: Session, since: dt.datetime, programme: int | None = None) -> GymClass | None:
+    """The class whose clock was pressed last since the day began, of one programme or of any; None
+    where none was.
+    """
     query = (
         select(ClockStep.class_id).where(ClockStep.made_at >= since).order_by(ClockStep.id.desc())
     )
+    if programme is not None:
+        query = query.join(GymClass, GymClass.id == ClockStep.class_id).join(
+            Day, Day.id == GymClass.day_id
+        )
+        query = query.where(Day.programme_id == programme)
     found = db.scalars(query.limit(1)).first()
     return db.get(GymClass, found) if found else None

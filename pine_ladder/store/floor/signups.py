@@ -8,14 +8,15 @@ from __future__ import annotations
 import datetime as dt
 from typing import NamedTuple
 
-from sqlalchemy import delete, select
+from sqlalchemy import ColumnElement, delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.floor.places import Places, places
-from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.boards.days import the_gym, the_programme
+from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.models import ClassPlan, ClassTime, Person, SignUp
+from pine_ladder.store.models import ClassPlan, Person, SignUp
 
 
 class StalePlan(Exception):
@@ -38,8 +39,11 @@ class Planned(NamedTuple):
 def planned(db: Session, date: dt.date) -> list[Planned]:
     """The classes of a date: the week's, and those that a coach has put beside them."""
     size = the_gym(db).class_size
-    weekly = set(db.scalars(select(ClassTime.start).where(ClassTime.weekday == date.weekday())))
-    own = {plan.start: plan for plan in db.scalars(select(ClassPlan).where(ClassPlan.date == date))}
+    weekly = set(weekly_starts(db, date.weekday()))
+    plans = select(ClassPlan).where(
+        ClassPlan.date == date, ClassPlan.programme_id == the_programme(db).id
+    )
+    own = {plan.start: plan for plan in db.scalars(plans)}
     out = []
     for start in sorted(weekly | set(own)):
         plan = own.get(start)
@@ -76,10 +80,13 @@ def change_plan(
     Raises StalePlan when it is not at the version that was read.
     """
     values = {"size": size, "cancelled": cancelled, "word": word, "version": version + 1}
-    made = insert(ClassPlan).values(date=date, start=start, **values)
+    line = the_programme(db).id
+    made = insert(ClassPlan).values(programme_id=line, date=date, start=start, **values)
     keep = (
         made.on_conflict_do_update(
-            index_elements=["date", "start"], set_=values, where=ClassPlan.version == version
+            index_elements=["programme_id", "date", "start"],
+            set_=values,
+            where=ClassPlan.version == version,
         )
         if version
         else made.on_conflict_do_nothing()
@@ -90,12 +97,17 @@ def change_plan(
     tell(db, what="day", date=date.isoformat())
 
 
+def _class(db: Session, date: dt.date, start: dt.time) -> tuple[ColumnElement[bool], ...]:
+    line = the_programme(db).id
+    return (SignUp.programme_id == line, SignUp.date == date, SignUp.start == start)
+
+
 def signed(db: Session, date: dt.date, start: dt.time, size: int) -> Places:
     """Who has a place in a class and who waits; who has left the gym has neither."""
     query = (
         select(SignUp.person_id)
         .join(Person)
-        .where(SignUp.date == date, SignUp.start == start, Person.active)
+        .where(*_class(db, date, start), Person.active)
         .order_by(SignUp.id)
     )
     return places(list(db.scalars(query)), size)
@@ -107,10 +119,11 @@ def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: 
     Who comes back after saying no is at the end of the line.
     """
     if coming:
-        row = insert(SignUp).values(date=date, start=start, person_id=person.id)
-        db.execute(row.on_conflict_do_nothing(index_elements=["date", "start", "person_id"]))
+        one = {"programme_id": the_programme(db).id, "date": date, "start": start}
+        row = insert(SignUp).values(**one, person_id=person.id)
+        db.execute(row.on_conflict_do_nothing(index_elements=[*one, "person_id"]))
     else:
-        mine = (SignUp.date == date, SignUp.start == start, SignUp.person_id == person.id)
-        db.execute(delete(SignUp).where(*mine))
+        mine = SignUp.person_id == person.id
+        db.execute(delete(SignUp).where(*_class(db, date, start), mine))
     db.flush()
     tell(db, what="day", date=date.isoformat())

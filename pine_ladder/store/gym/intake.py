@@ -17,6 +17,8 @@ from pine_ladder.core.athletes.intake import (
     read_kit,
 )
 from pine_ladder.store.athletes.members import profile_of, save_profile
+from pine_ladder.store.boards.days import the_programme
+from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import ClassTime, Kit, Person, ProfileRow
 
@@ -46,12 +48,11 @@ def _kit(db: Session, table: Table, keep: bool) -> list[IntakeLine]:
 
 
 def _classes(db: Session, table: Table, keep: bool) -> list[IntakeLine]:
-    weekly: list[list[dt.time]] = [[] for _ in range(7)]
-    for time in db.scalars(select(ClassTime)):
-        weekly[time.weekday].append(time.start)
+    weekly: list[list[dt.time]] = [weekly_starts(db, weekday) for weekday in range(7)]
     lines, found = read_class_times(*table, weekly)
     if keep:
-        db.add_all(ClassTime(weekday=day, start=start) for day, start in found)
+        line = the_programme(db).id
+        db.add_all(ClassTime(programme_id=line, weekday=day, start=start) for day, start in found)
         db.flush()
     return lines
 

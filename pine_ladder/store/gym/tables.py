@@ -11,10 +11,9 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import WEEKDAYS
 from pine_ladder.core.units import number_text
-from pine_ladder.store.boards.days import main_programme
+from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.models import (
     Attendance,
-    ClassTime,
     Day,
     EffortRow,
     GymClass,
@@ -100,9 +99,9 @@ def bests(db: Session) -> Table:
 
 
 def classes(db: Session) -> Table:
-    """The classes of the week."""
-    found = db.scalars(select(ClassTime).order_by(ClassTime.weekday, ClassTime.start))
-    return Table(("weekday", "start"), [(WEEKDAYS[t.weekday], f"{t.start:%H:%M}") for t in found])
+    """The programme's classes of the week."""
+    found = [(day, start) for day in range(7) for start in weekly_starts(db, day)]
+    return Table(("weekday", "start"), [(WEEKDAYS[day], f"{start:%H:%M}") for day, start in found])
 
 
 def kit(db: Session) -> Table:
@@ -120,12 +119,14 @@ TABLES: dict[str, Callable[[Session], Table]] = {
 }
 
 
-def boards(db: Session) -> dict[dt.date, str]:
-    """The boards of the gym's main programme by date."""
-    query = select(Day.date, Day.text).where(
-        Day.programme_id == main_programme(db).id, Day.text != ""
+def boards(db: Session) -> list[tuple[str, dt.date, str]]:
+    """Every board as (programme, date, text), the first programme first."""
+    query = (
+        select(Programme.name, Day.date, Day.text)
+        .join(Day, Day.programme_id == Programme.id)
+        .where(Day.text != "")
     )
-    return {date: text for date, text in db.execute(query)}
+    return [(*row,) for row in db.execute(query.order_by(Programme.id, Day.date))]
 
 
 def _columns(row: Any) -> dict[str, Any]:

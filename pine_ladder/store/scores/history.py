@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.store.boards.days import main_programme
+from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Programme, ScoreRow
@@ -142,7 +142,7 @@ def best_scores(
     line = (
         db.scalars(select(Programme).where(Programme.name == programme)).first()
         if programme
-        else main_programme(db)
+        else the_programme(db)
     )
     if line is None:
         return []

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.scores.ledger import Found, Ledger, Old, read_ledger
-from pine_ladder.store.boards.days import main_programme
+from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import held_by, settle
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.movements import gym_library
@@ -54,7 +54,7 @@ def look(db: Session, table: Rows, named: Mapping[str, int] | None = None) -> Le
     """What a table of scores means for the gym; nothing is kept. ValueError as `read_ledger`."""
     heads, rows = table
     shelf = gym_library(db, learnt=False)
-    programme = main_programme(db)
+    programme = the_programme(db)
     known: dict[dt.date, list[tuple[int, plan.Piece]] | None] = {}
 
     def on(date: dt.date) -> list[tuple[int, plan.Piece]] | None:
@@ -104,7 +104,7 @@ def bring_in(
 
 
 def _days(db: Session, ledger: Ledger, by: Person | None) -> list[int]:
-    programme, made = main_programme(db), []
+    programme, made = the_programme(db), []
     for date, board in sorted(ledger.days.items()):
         query = select(Day).where(Day.date == date, Day.programme_id == programme.id)
         day = db.scalars(query).unique().one_or_none()
@@ -134,7 +134,7 @@ def _people(db: Session, ledger: Ledger) -> dict[str, int]:
 def _scores(db: Session, ledger: Ledger, people: Mapping[str, int], by: Person | None) -> list[int]:
     tiers, tracks = _names(db, Tier), _names(db, Track)
     dates = {one.line.date for one in ledger.found}
-    programme = main_programme(db)
+    programme = the_programme(db)
     query = (
         select(Day.date, PieceRow.position, Day.id, PieceRow.id)
         .join(PieceRow, PieceRow.day_id == Day.id)

@@ -1,5 +1,6 @@
 // The typed way to the server: every call through here carries the session's guard.
-import createClient from "openapi-fetch";
+import createClient, { createQuerySerializer } from "openapi-fetch";
+import { inProgramme } from "./programme";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -18,9 +19,12 @@ export function setGuard(next: string, whose: number): boolean {
 /** Whose guard is sent; null before anybody is known. */
 export const guardOwner = (): number | null => owner;
 
+const plain = createQuerySerializer();
+
 export const api = createClient<paths>({
   baseUrl: window.location.origin,
   fetch: (request) => globalThis.fetch(request),
+  querySerializer: (query) => plain(inProgramme(query)),
 });
 
 api.use({

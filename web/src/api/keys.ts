@@ -13,6 +13,7 @@ export const keys = {
   mine: ["mine"] as const,
   people: ["people"] as const,
   shape: ["shape"] as const,
+  programmes: ["programmes"] as const,
   imports: ["imports"] as const,
   stillOpen: ["still-open"] as const,
   aboutMe: ["about-me"] as const,

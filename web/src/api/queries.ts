@@ -23,6 +23,8 @@ export const me = queryOptions({
 export const gym = queryOptions({
   queryKey: keys.gym,
   queryFn: ({ signal }) => ask(api.GET("/api/gym", { signal })),
+  // From one programme to another the gym stays what it is, but for its classes.
+  placeholderData: keepPreviousData,
   staleTime: 60_000,
   // Names of tiers kept on this device are held against the server's at each start.
   refetchOnMount: "always",
@@ -318,13 +320,15 @@ export const retests = (date: string, key: string) =>
       ),
   });
 
-export const bests = (programme: string) =>
-  queryOptions({
-    queryKey: [...keys.bests, programme],
-    queryFn: ({ signal }) =>
-      ask(api.GET("/api/bests", { signal, params: { query: { programme } } })),
-    placeholderData: keepPreviousData,
-  });
+export const bests = queryOptions({
+  queryKey: keys.bests,
+  queryFn: ({ signal }) => ask(api.GET("/api/bests", { signal })),
+});
+
+export const programmes = queryOptions({
+  queryKey: keys.programmes,
+  queryFn: ({ signal }) => ask(api.GET("/api/programmes", { signal })),
+});
 
 export const history = (id: number | null) =>
   queryOptions({

@@ -1533,6 +1533,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Programmes
+         * @description The programmes I follow.
+         */
+        get: operations["my_programmes"];
+        /**
+         * Follow Programmes
+         * @description Follow these programmes: their days stand on my phone and in my calendar.
+         */
+        put: operations["follow_programmes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programmes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Programmes
+         * @description The gym's programmes with what they hold.
+         */
+        get: operations["list_programmes"];
+        put?: never;
+        /**
+         * Add Programme
+         * @description A new programme after the others.
+         */
+        post: operations["add_programme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programmes/{programme_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Programme
+         * @description Give a programme another name.
+         */
+        put: operations["rename_programme"];
+        post?: never;
+        /**
+         * Remove Programme
+         * @description Take away a programme that holds nothing yet; its boards and scores are never lost.
+         */
+        delete: operations["remove_programme"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/benchmarks": {
         parameters: {
             query?: never;
@@ -3904,6 +3976,22 @@ export interface components {
             flag: "" | "new" | "returning";
         };
         /**
+         * FollowForm
+         * @description The programmes that somebody follows.
+         */
+        FollowForm: {
+            /** Programmes */
+            programmes: number[];
+        };
+        /**
+         * Following
+         * @description The programmes I follow, by id.
+         */
+        Following: {
+            /** Programmes */
+            programmes: number[];
+        };
+        /**
          * ForTime
          * @description Until done: once, for `rounds`, or down a `scheme` of reps.
          */
@@ -3994,7 +4082,8 @@ export interface components {
         };
         /**
          * GymOut
-         * @description What every screen needs to know of the gym. Tiers and tracks are told by position.
+         * @description What every screen needs to know of the gym. Tiers and tracks are told by position, classes
+         *     are those of the programme asked about.
          */
         GymOut: {
             /** Name */
@@ -4011,7 +4100,7 @@ export interface components {
             /** Tracks */
             tracks: string[];
             /** Programmes */
-            programmes: string[];
+            programmes: components["schemas"]["ProgrammeOut"][];
             /** Class Min */
             class_min: number;
             /** Class Times */
@@ -4706,6 +4795,8 @@ export interface components {
             track: number;
             /** Trains */
             trains: boolean;
+            /** Programmes */
+            programmes: number[];
             /** Guard */
             guard: string;
         };
@@ -5069,6 +5160,8 @@ export interface components {
             track: number;
             /** Trains */
             trains?: boolean | null;
+            /** Programmes */
+            programmes?: number[] | null;
         };
         /**
          * NotKept
@@ -5265,6 +5358,8 @@ export interface components {
             role?: ("coach" | "athlete") | null;
             /** Trains */
             trains?: boolean | null;
+            /** Programmes */
+            programmes?: number[] | null;
         };
         /**
          * PersonOut
@@ -5289,6 +5384,8 @@ export interface components {
             signs_in: boolean;
             /** Trains */
             trains: boolean;
+            /** Programmes */
+            programmes: number[];
             /** Erase Asked */
             erase_asked: string | null;
         };
@@ -5704,6 +5801,41 @@ export interface components {
             profile: components["schemas"]["Profile"];
             /** Version */
             version: number;
+        };
+        /**
+         * ProgrammeForm
+         * @description The name of a programme.
+         */
+        ProgrammeForm: {
+            /**
+             * Name
+             * @example Barbell Club
+             */
+            name: string;
+        };
+        /**
+         * ProgrammeHeld
+         * @description A programme, and how many days it has written.
+         */
+        ProgrammeHeld: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Days */
+            days: number;
+            /** First */
+            first: boolean;
+        };
+        /**
+         * ProgrammeOut
+         * @description A line of sessions; a request says with `in_programme` which one it is about.
+         */
+        ProgrammeOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * PublishForm
@@ -7059,16 +7191,24 @@ export interface components {
              * @example Main wall
              */
             name: string;
+            /**
+             * Programme
+             * @description Of this programme alone; None shows whichever is on the clock
+             */
+            programme?: number | null;
         };
         /**
          * WallLinkOut
-         * @description A display link; the wall is at /wall/ and the token.
+         * @description A display link; the wall is at /wall/ and the token, `shown` as it is seen from outside.
          */
         WallLinkOut: {
             /** Token */
             token: string;
             /** Name */
             name: string;
+            /** Programme */
+            programme: number | null;
+            shown: components["schemas"]["Shown"];
         };
         /**
          * WallOut
@@ -7354,7 +7494,10 @@ export interface operations {
     };
     front_door: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7368,6 +7511,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrontDoor"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -7425,7 +7577,10 @@ export interface operations {
     };
     demo_sign_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7467,7 +7622,10 @@ export interface operations {
     };
     me: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7501,11 +7659,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     sign_out: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7537,11 +7707,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     password: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7668,7 +7850,10 @@ export interface operations {
     };
     still_open: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7702,11 +7887,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     about_me: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7740,11 +7937,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     rename_me: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7795,7 +8004,10 @@ export interface operations {
     };
     move_me: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7873,7 +8085,10 @@ export interface operations {
     };
     my_sign_ins: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7907,11 +8122,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     end_sign_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 mark: string;
@@ -7967,7 +8194,10 @@ export interface operations {
     };
     wish_to_be_erased: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8018,7 +8248,10 @@ export interface operations {
     };
     everything: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8052,11 +8285,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     has_calendar: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8090,11 +8335,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     make_calendar: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8128,11 +8385,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     withdraw_calendar: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8164,11 +8433,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     subscribed: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 token: string;
@@ -8208,7 +8489,10 @@ export interface operations {
     };
     table_file: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 table: "people" | "scores" | "bests" | "classes" | "kit";
@@ -8257,7 +8541,10 @@ export interface operations {
     };
     take_table_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 table: "bests" | "classes" | "kit";
@@ -8310,7 +8597,10 @@ export interface operations {
     };
     backup_file: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8344,6 +8634,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
             /** @description Service Unavailable */
             503: {
                 headers: {
@@ -8357,7 +8656,10 @@ export interface operations {
     };
     gym: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8391,11 +8693,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     board_words: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8429,11 +8743,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     list_people: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8467,11 +8793,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     add_person: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8531,7 +8869,10 @@ export interface operations {
     };
     read_people: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8582,7 +8923,10 @@ export interface operations {
     };
     add_people: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8642,7 +8986,10 @@ export interface operations {
     };
     change_person: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 person_id: number;
@@ -8713,7 +9060,10 @@ export interface operations {
     };
     look_at_erasing: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 person_id: number;
@@ -8771,7 +9121,10 @@ export interface operations {
     };
     erase_person: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 person_id: number;
@@ -8840,7 +9193,10 @@ export interface operations {
     };
     make_link: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 person_id: number;
@@ -8898,7 +9254,10 @@ export interface operations {
     };
     read_link: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 token: string;
@@ -8991,7 +9350,10 @@ export interface operations {
     };
     athletes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9025,11 +9387,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     add_athlete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9089,7 +9463,10 @@ export interface operations {
     };
     change_athlete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -9151,7 +9528,10 @@ export interface operations {
     };
     preview: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9207,6 +9587,8 @@ export interface operations {
                 first: string;
                 /** @description Last date, at most 60 days later */
                 last: string;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path?: never;
@@ -9254,7 +9636,10 @@ export interface operations {
     };
     read_day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9303,7 +9688,10 @@ export interface operations {
     };
     write_day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9365,7 +9753,10 @@ export interface operations {
     };
     publish_day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9436,7 +9827,10 @@ export interface operations {
     };
     list_pieces: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9494,7 +9888,10 @@ export interface operations {
     };
     put_piece: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9566,7 +9963,10 @@ export interface operations {
     };
     read_week: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9615,7 +10015,10 @@ export interface operations {
     };
     write_template: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9677,7 +10080,10 @@ export interface operations {
     };
     copy_day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9748,7 +10154,10 @@ export interface operations {
     };
     read_steps: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9806,7 +10215,10 @@ export interface operations {
     };
     step_forward: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -9877,7 +10289,10 @@ export interface operations {
     };
     read_bank: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9911,11 +10326,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     keep_board: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9975,7 +10402,10 @@ export interface operations {
     };
     forget_board: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 board_id: number;
@@ -10031,7 +10461,10 @@ export interface operations {
     };
     place_banked: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 board_id: number;
@@ -10102,7 +10535,10 @@ export interface operations {
     };
     clear_day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -10171,6 +10607,8 @@ export interface operations {
                 programme?: string;
                 since?: string | null;
                 until?: string | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path?: never;
@@ -10218,7 +10656,10 @@ export interface operations {
     };
     kept_pieces: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10252,11 +10693,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     keep_piece: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10316,7 +10769,10 @@ export interface operations {
     };
     forget_piece: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 piece_id: number;
@@ -10372,7 +10828,10 @@ export interface operations {
     };
     board_file: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -10430,7 +10889,10 @@ export interface operations {
     };
     plan_file: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -10492,6 +10954,8 @@ export interface operations {
                 tier?: number;
                 /** @description None prints pairs whole */
                 track?: number | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -10550,7 +11014,10 @@ export interface operations {
     };
     week_boards: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -10599,7 +11066,10 @@ export interface operations {
     };
     week_calendar: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -10648,7 +11118,10 @@ export interface operations {
     };
     line_to_form: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10699,7 +11172,10 @@ export interface operations {
     };
     form_to_line: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10750,7 +11226,10 @@ export interface operations {
     };
     heading_to_form: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10801,7 +11280,10 @@ export interface operations {
     };
     form_to_heading: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10852,7 +11334,10 @@ export interface operations {
     };
     change_board: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10903,7 +11388,10 @@ export interface operations {
     };
     testrun: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10954,7 +11442,10 @@ export interface operations {
     };
     read_profile: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -11012,7 +11503,10 @@ export interface operations {
     };
     write_profile: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -11083,7 +11577,10 @@ export interface operations {
     };
     write_override: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -11146,6 +11643,8 @@ export interface operations {
             query?: {
                 /** @description Only those of a class */
                 class_id?: number | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -11205,7 +11704,10 @@ export interface operations {
     };
     read_my_profile: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11239,11 +11741,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     write_my_profile: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11303,7 +11817,10 @@ export interface operations {
     };
     estimate_max: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11354,7 +11871,10 @@ export interface operations {
     };
     athlete_pace: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -11412,7 +11932,10 @@ export interface operations {
     };
     athlete_benchmarks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -11470,7 +11993,10 @@ export interface operations {
     };
     piece_foretold: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -11529,7 +12055,10 @@ export interface operations {
     };
     read_settings: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11563,11 +12092,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     write_settings: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11627,7 +12168,10 @@ export interface operations {
     };
     count_bare_loads: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11661,11 +12205,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     read_shape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11699,11 +12255,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     change_shape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11763,7 +12331,10 @@ export interface operations {
     };
     look_at_shape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11812,9 +12383,355 @@ export interface operations {
             };
         };
     };
+    my_programmes: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Following"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    follow_programmes: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Following"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_programmes: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeHeld"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_programme: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeHeld"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_programme: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                programme_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgrammeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeHeld"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_programme: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                programme_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgrammeHeld"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     my_benchmarks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11848,11 +12765,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     my_pace: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11886,6 +12815,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     list_movements: {
@@ -11896,6 +12834,8 @@ export interface operations {
                 pattern?: components["schemas"]["Pattern"] | null;
                 /** @description Kit it needs, or `none` */
                 kit?: string | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path?: never;
@@ -11943,7 +12883,10 @@ export interface operations {
     };
     write_movement: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12003,7 +12946,10 @@ export interface operations {
     };
     list_ladders: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12037,11 +12983,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     movement_page: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -12099,7 +13057,10 @@ export interface operations {
     };
     forget_movement: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -12160,6 +13121,8 @@ export interface operations {
                 track?: number | null;
                 /** @description With the kit I have at home */
                 home?: boolean;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -12209,7 +13172,10 @@ export interface operations {
     };
     my_reading: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12272,7 +13238,10 @@ export interface operations {
     };
     write_my_score: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12355,6 +13324,8 @@ export interface operations {
                 class_id?: number | null;
                 /** @description How tiers rank; the gym's if left */
                 school?: ("tiers apart" | "tier order" | "total work") | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -12414,7 +13385,10 @@ export interface operations {
     };
     sheet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12472,7 +13446,10 @@ export interface operations {
     };
     read: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12535,7 +13512,10 @@ export interface operations {
     };
     write_score: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12608,7 +13588,10 @@ export interface operations {
     };
     look_at_scores: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12659,7 +13642,10 @@ export interface operations {
     };
     bring_scores_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12710,7 +13696,10 @@ export interface operations {
     };
     list_imports: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12744,11 +13733,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     take_scores_back: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 import_id: number;
@@ -12806,7 +13807,10 @@ export interface operations {
     };
     my_trail: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12865,7 +13869,10 @@ export interface operations {
     };
     answer_question: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -12937,7 +13944,10 @@ export interface operations {
     };
     judge_score: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13010,7 +14020,10 @@ export interface operations {
     };
     score_trail: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13070,7 +14083,10 @@ export interface operations {
     };
     time: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -13086,11 +14102,23 @@ export interface operations {
                     "application/json": components["schemas"]["Moment"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     read_wall: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 token: string;
@@ -13130,7 +14158,10 @@ export interface operations {
     };
     wall_live: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 token: string;
@@ -13168,7 +14199,10 @@ export interface operations {
     };
     my_clock: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -13202,11 +14236,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     live: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -13238,11 +14284,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     read_clock: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -13300,7 +14358,10 @@ export interface operations {
     };
     press_clock: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -13371,7 +14432,10 @@ export interface operations {
     };
     undo_press: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -13430,7 +14494,10 @@ export interface operations {
     };
     list_walls: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -13464,11 +14531,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     make_wall: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -13506,6 +14585,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Validation Error */
             422: {
                 headers: {
@@ -13519,7 +14607,10 @@ export interface operations {
     };
     withdraw_wall: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 token: string;
@@ -13566,7 +14657,10 @@ export interface operations {
     };
     read_my_jots: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13625,7 +14719,10 @@ export interface operations {
     };
     land_my_jots: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13688,7 +14785,10 @@ export interface operations {
     };
     my_classes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13746,7 +14846,10 @@ export interface operations {
     };
     check_in: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13808,7 +14911,10 @@ export interface operations {
     };
     read_floor: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13857,7 +14963,10 @@ export interface operations {
     };
     open_class: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -13916,7 +15025,10 @@ export interface operations {
     };
     mark_here: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -13981,6 +15093,8 @@ export interface operations {
         parameters: {
             query?: {
                 pairing?: "even teams" | "like with like";
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -14040,7 +15154,10 @@ export interface operations {
     };
     write_lanes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -14110,7 +15227,10 @@ export interface operations {
     };
     read_jots: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14169,7 +15289,10 @@ export interface operations {
     };
     land_jots: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14232,7 +15355,10 @@ export interface operations {
     };
     keep_jots: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14295,7 +15421,10 @@ export interface operations {
     };
     keep_finishes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -14353,7 +15482,10 @@ export interface operations {
     };
     my_places: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14402,7 +15534,10 @@ export interface operations {
     };
     take_place: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14473,7 +15608,10 @@ export interface operations {
     };
     classes_filling: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14522,7 +15660,10 @@ export interface operations {
     };
     change_class: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14594,7 +15735,10 @@ export interface operations {
     };
     give_place: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14660,6 +15804,8 @@ export interface operations {
             query?: {
                 /** @description Whose; all who told rounds */
                 people?: number[] | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path: {
@@ -14719,7 +15865,10 @@ export interface operations {
     };
     piece_retests: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14781,6 +15930,8 @@ export interface operations {
             query?: {
                 /** @description Of this programme */
                 programme?: string | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
             };
             header?: never;
             path?: never;
@@ -14828,7 +15979,10 @@ export interface operations {
     };
     my_history: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -14862,11 +16016,23 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
         };
     };
     my_effort: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14924,7 +16090,10 @@ export interface operations {
     };
     note_effort: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 date: string;
@@ -14986,7 +16155,10 @@ export interface operations {
     };
     athlete_history: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;

@@ -4,6 +4,7 @@ import { useDisclosure } from "@mantine/hooks";
 import { lazy, Suspense, useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
+import { useLines } from "../api/useLines";
 import { useSending, useWaiting } from "../offline/outbox";
 import { brief, shift } from "../ui/dates";
 import { useShortcuts } from "../ui/hotkeys";
@@ -12,6 +13,9 @@ import styles from "./Frame.module.css";
 // What only a press opens is not part of the first visit; without a network it comes from the
 // device, where the whole program is kept.
 const PersonMenu = lazy(() => import("./PersonMenu").then((m) => ({ default: m.PersonMenu })));
+const ProgrammeSwitch = lazy(() =>
+  import("./ProgrammeSwitch").then((m) => ({ default: m.ProgrammeSwitch })),
+);
 const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Shortcuts })));
 
 type Me = Schemas["Me"];
@@ -71,6 +75,16 @@ function Unsent({ me }: { me: number }) {
       {words}
     </span>
   );
+}
+
+/** The switch between programmes, where there is more than one to look at. */
+function Switch({ me }: { me: Me }) {
+  const lines = useLines(me);
+  return lines.length > 1 ? (
+    <Suspense>
+      <ProgrammeSwitch lines={lines} />
+    </Suspense>
+  ) : null;
 }
 
 function LightSwitch() {
@@ -145,6 +159,7 @@ export function Frame({
           <Mark />
           <span className={styles.name}>{gymName}</span>
         </Link>
+        <Switch me={me} />
         <nav className={styles.places} aria-label="Places">
           {coach && (
             <>

@@ -1,8 +1,10 @@
 // Who is signed in decides which screens there are.
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useSyncExternalStore } from "react";
+import { lazy, Suspense, useEffect, useSyncExternalStore } from "react";
 import { Navigate, Route, Routes, useMatch } from "react-router";
+import { chooseProgramme, useProgramme } from "../api/programme";
 import { frontDoor, gym, me } from "../api/queries";
+import { useLines } from "../api/useLines";
 import { Failed, Waiting } from "../ui/states";
 import { isSignedOut, onSignedOut } from "./client";
 
@@ -51,6 +53,13 @@ function Inside() {
   const who = useQuery(me);
   const hall = useQuery({ ...gym, enabled: Boolean(who.data) });
   const out = useSyncExternalStore(onSignedOut, isSignedOut);
+  const line = useProgramme();
+  const lines = useLines(who.data);
+  // What is looked at is one of the programmes there are for them.
+  const astray = lines.length > 0 && !lines.some((one) => one.line === line);
+  useEffect(() => {
+    if (astray) chooseProgramme(lines[0]?.line ?? null);
+  });
   if (who.isPending) return <Waiting />;
   if (!who.data) {
     if (who.error?.status === 401) {
@@ -72,7 +81,8 @@ function Inside() {
   const home = coach ? `/day/${hall.data.today}/write` : `/me/${hall.data.today}`;
   return (
     <Suspense fallback={<Waiting />}>
-      <Routes>
+      {/* Each programme has its own screens: nothing typed in one is left standing in another. */}
+      <Routes key={line}>
         {coach && <Route path="/day/:date/:step" element={<Day {...props} />} />}
         {coach && <Route path="/week/:date" element={<Week {...props} />} />}
         {coach && <Route path="/athletes/:id?" element={<Athletes {...props} />} />}

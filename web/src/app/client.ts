@@ -1,8 +1,9 @@
 // The query client with its one error policy: said once, signed out once, nothing typed is lost.
 import { notifications } from "@mantine/notifications";
-import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
+import { hashKey, MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
 import { isOutdated, Refusal, type Schemas, setGuard } from "../api/client";
 import { keys } from "../api/keys";
+import { chooseProgramme, programme } from "../api/programme";
 import { onUnanswered } from "../offline/outbox";
 
 declare module "@tanstack/react-query" {
@@ -14,6 +15,9 @@ declare module "@tanstack/react-query" {
 
 const SIGNED_OUT = 401;
 const RETRIES = 1;
+const NO_PROGRAMME = "there is no such programme";
+/** What is the same whichever programme is looked at. */
+const OF_ALL: ReadonlySet<unknown> = new Set(["me", "front-door"]);
 
 let signedOut = false;
 const heard = new EventTarget();
@@ -34,6 +38,8 @@ export function makeClient(): QueryClient {
   const noticed = (error: unknown) => {
     if (!(error instanceof Refusal)) return;
     if (error.status === SIGNED_OUT) setSignedOut(true);
+    // The programme was taken away, or is another gym's: back to the first.
+    if (error.status === 404 && error.message === NO_PROGRAMME) chooseProgramme(null);
     if (isOutdated(error)) client.invalidateQueries({ queryKey: keys.me });
   };
   onUnanswered(noticed);
@@ -51,6 +57,9 @@ export function makeClient(): QueryClient {
     defaultOptions: {
       queries: {
         staleTime: 5_000,
+        // What was read of one programme is never shown as another's.
+        queryKeyHashFn: (key) =>
+          hashKey(programme() === null || OF_ALL.has(key[0]) ? key : [programme(), ...key]),
         // A refusal stays one; only an answer that did not come is asked for again.
         retry: (count, error) => count < RETRIES && (error.status === 0 || error.status >= 500),
       },

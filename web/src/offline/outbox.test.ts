@@ -1,6 +1,7 @@
 // The outbox: kept through everything, sent once, refused in its place.
 import { beforeEach, expect, test, vi } from "vitest";
 import { setGuard } from "../api/client";
+import { chooseProgramme } from "../api/programme";
 import { flush } from "./outbox";
 import { put, read, type Sent } from "./queue";
 
@@ -31,6 +32,7 @@ const json = (body: unknown, status = 200) =>
   });
 
 beforeEach(() => {
+  chooseProgramme(null);
   localStorage.clear();
   answers.length = 0;
   sent.length = 0;
@@ -155,4 +157,21 @@ test("an answer is told while its entry still waits: no press falls between the 
   await flush(ME, () => waiting.push(read().length));
   expect(waiting).toEqual([1]);
   expect(read()).toEqual([]);
+});
+
+test("what is entered in two programmes on one day goes each to its own, wherever one looks by then", async () => {
+  const searched: string[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    searched.push(new URL(request.url).search);
+    return json({ classes: [] });
+  });
+  const come = (): Sent => ({ kind: "check-in", date: "2026-06-04", start: "18:00", here: true });
+  put(ME, come());
+  chooseProgramme(2);
+  put(ME, come());
+  put(ME, come());
+  expect(read()).toHaveLength(2);
+  chooseProgramme(3);
+  await flush(ME);
+  expect(searched).toEqual(["", "?in_programme=2"]);
 });

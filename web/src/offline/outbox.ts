@@ -3,6 +3,7 @@ import { notifyManager, type QueryClient, useQueryClient } from "@tanstack/react
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { api, ask, guardOwner, isOutdated, Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
+import { programme } from "../api/programme";
 import { tellLanded } from "./landed";
 import { drop, put, read, rebase, refuse, type Sent, STORE, type Waiting, watch } from "./queue";
 
@@ -14,44 +15,45 @@ const later = (refusal: Refusal) =>
 
 /** Send one entry; the answer of a score is the score. */
 function send(one: Waiting): Promise<unknown> {
+  const query = { in_programme: one.line ?? null };
   switch (one.kind) {
     case "score":
       return ask(
         one.mine
           ? api.PUT("/api/me/days/{date}/pieces/{key}/score", {
-              params: { path: { date: one.date, key: one.key } },
+              params: { path: { date: one.date, key: one.key }, query },
               body: one.body,
             })
           : api.PUT("/api/days/{date}/pieces/{key}/scores/{person_id}", {
-              params: { path: { date: one.date, key: one.key, person_id: one.person } },
+              params: { path: { date: one.date, key: one.key, person_id: one.person }, query },
               body: one.body,
             }),
       );
     case "here":
       return ask(
         api.PUT("/api/classes/{class_id}/here/{person_id}", {
-          params: { path: { class_id: one.classId, person_id: one.person } },
+          params: { path: { class_id: one.classId, person_id: one.person }, query },
           body: { here: one.here },
         }),
       );
     case "check-in":
       return ask(
         api.PUT("/api/me/days/{date}/check-in", {
-          params: { path: { date: one.date } },
+          params: { path: { date: one.date }, query },
           body: { start: one.start, here: one.here },
         }),
       );
     case "effort":
       return ask(
         api.PUT("/api/me/days/{date}/effort", {
-          params: { path: { date: one.date } },
+          params: { path: { date: one.date }, query },
           body: one.body,
         }),
       );
     case "finish":
       return ask(
         api.POST("/api/classes/{class_id}/clock", {
-          params: { path: { class_id: one.classId } },
+          params: { path: { class_id: one.classId }, query },
           body: { ...one.body, step: 0 },
         }),
       );
@@ -63,8 +65,8 @@ function send(one: Waiting): Promise<unknown> {
 type JotWaiting = Extract<Waiting, { kind: "jot" }>;
 
 function sendJots(batch: readonly JotWaiting[]): Promise<unknown> {
-  const { date, key, mine } = batch[0] as JotWaiting;
-  const params = { path: { date, key } };
+  const { date, key, mine, line } = batch[0] as JotWaiting;
+  const params = { path: { date, key }, query: { in_programme: line ?? null } };
   const jots = batch.map((one) => one.jot);
   return ask(
     mine
@@ -168,7 +170,7 @@ function snapshot(): readonly Waiting[] {
   return list;
 }
 
-/** Everything that waits on this device for who is signed in. */
+/** Everything that waits on this device for who is signed in, of every programme. */
 export function useWaiting(who: number): readonly Waiting[] {
   const all = useSyncExternalStore(watch, snapshot);
   return useMemo(() => all.filter((one) => one.who === who), [all, who]);
@@ -176,6 +178,7 @@ export function useWaiting(who: number): readonly Waiting[] {
 
 /** Show the server's answer to a press at once: until it is read anew the press would look undone. */
 function show(client: QueryClient, one: Waiting, got: unknown): void {
+  if ((one.line ?? null) !== programme()) return;
   if (one.kind === "finish") client.setQueryData(keys.clock(one.classId), got);
   if (one.kind === "check-in") client.setQueryData(keys.myClasses(one.date), got);
   if (one.kind === "here") {

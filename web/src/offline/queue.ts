@@ -2,6 +2,7 @@
 // new deploys. Each entry belongs to who made it and is sent until the server has taken or refused
 // it.
 import type { Schemas } from "../api/client";
+import { type Line, programme } from "../api/programme";
 
 type Score = {
   kind: "score";
@@ -32,7 +33,14 @@ export type Sent = Score | Jot | Here | CheckIn | Effort | Finish;
 
 /** Why an entry waits in its place until it is changed; a conflict names the newer score. */
 export type Why = { status: number; words: string; newer?: Schemas["ScoreOut"] | null };
-export type Waiting = Sent & { id: string; who: number; at: string; refused?: Why };
+/** `line` is the programme it was entered in; entries of an older program are of the first. */
+export type Waiting = Sent & {
+  id: string;
+  who: number;
+  line?: Line;
+  at: string;
+  refused?: Why;
+};
 
 export const STORE = "pine-outbox";
 const changed = new EventTarget();
@@ -43,7 +51,9 @@ export const newKey = (): string =>
   ).join("");
 
 /** The cell an entry is for: a later entry for it takes the place of an earlier one. */
-export function cellOf(one: Sent): string {
+export function cellOf(one: Sent & { line?: Line }): string {
+  // Pieces and classes have numbers of their own; what hangs on a date alone is of a programme.
+  const day = one.line ? `${one.line}/${one.date}` : one.date;
   switch (one.kind) {
     case "score":
       return `score/${one.date}/${one.key}/${one.person}`;
@@ -52,9 +62,9 @@ export function cellOf(one: Sent): string {
     case "here":
       return `here/${one.classId}/${one.person}`;
     case "check-in":
-      return `check-in/${one.date}/${one.start}`;
+      return `check-in/${day}/${one.start}`;
     case "effort":
-      return `effort/${one.date}`;
+      return `effort/${day}`;
     case "finish":
       return `finish/${one.classId}/${one.body.key}/${one.body.athlete_id}`;
   }
@@ -76,8 +86,9 @@ function write(list: readonly Waiting[]): void {
 
 /** Keep something to send; what waited for the same cell is replaced by it. */
 export function put(who: number, sent: Sent, at = new Date()): Waiting {
-  const one: Waiting = { ...sent, id: newKey(), who, at: at.toISOString() };
-  write([...read().filter((old) => old.who !== who || cellOf(old) !== cellOf(sent)), one]);
+  const line = programme();
+  const one: Waiting = { ...sent, id: newKey(), who, line, at: at.toISOString() };
+  write([...read().filter((old) => old.who !== who || cellOf(old) !== cellOf(one)), one]);
   return one;
 }
 
@@ -97,6 +108,10 @@ export function rebase(landed: Waiting, version: number): void {
     ),
   );
 }
+
+/** Whether an entry is of this date in the programme that is looked at. */
+export const isHere = (one: Waiting, date: string): boolean =>
+  one.date === date && (one.line ?? null) === programme();
 
 /** An entry has landed, or is given up by who made it. */
 export function drop(id: string): void {

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { Schemas } from "../api/client";
+import { chooseProgramme } from "../api/programme";
 import { findDraft, keepDraft } from "./drafts";
 import { useSaving } from "./saver";
 
@@ -15,6 +16,7 @@ const day = (text: string, version: number): DayOut => ({
   saved_by: "Carla",
   saved_at: "2026-06-04T10:00:00Z",
 });
+let searched: string[] = [];
 let bodies: Schemas["DayForm"][] = [];
 let answer: (body: Schemas["DayForm"]) => Response | Promise<Response>;
 const json = (body: unknown, status = 200) =>
@@ -33,11 +35,14 @@ const open = (date: string, saved: DayOut, renew: (text: string) => boolean = ()
 
 beforeEach(() => {
   localStorage.clear();
+  chooseProgramme(null);
   bodies = [];
+  searched = [];
   answer = (body) => json(day(body.text, body.version + 1));
   vi.stubGlobal("fetch", async (request: Request) => {
     const body = await request.clone().json();
     bodies.push(body);
+    searched.push(new URL(request.url).search);
     return answer(body);
   });
 });
@@ -171,4 +176,21 @@ test("a page that changed nothing sends nothing when the network comes back", as
   act(() => void window.dispatchEvent(new Event("online")));
   await new Promise((done) => setTimeout(done, 50));
   expect(bodies).toEqual([]);
+});
+
+test("what is typed in one programme is saved there, though another is looked at by then", async () => {
+  chooseProgramme(2);
+  const club = open("2026-06-14", day("# Club", 3));
+  act(() => club.result.current.type("# Club night"));
+  chooseProgramme(null);
+  club.unmount();
+  const daily = open("2026-06-14", day("# Daily", 7));
+  // The draft of the one is not offered in the other.
+  expect(daily.result.current.first).toBe("# Daily");
+  await waitFor(() => expect(searched).toEqual(["?in_programme=2"]));
+  expect(bodies).toMatchObject([{ text: "# Club night", version: 3 }]);
+  act(() => daily.result.current.type("# Daily bread"));
+  await act(() => daily.result.current.save());
+  expect(searched.at(-1)).toBe("");
+  expect(bodies.at(-1)).toMatchObject({ text: "# Daily bread", version: 7 });
 });

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask, type Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
+import { programme } from "../api/programme";
 import { dropDraft, findDraft, keepDraft } from "./drafts";
 
 type DayOut = Schemas["DayOut"];
@@ -21,13 +22,13 @@ export type Saving =
 const PAUSE_MS = 900;
 const RETRY_MS = 4000;
 
-/** The newest version this page has saved itself, by day: leaving Write and coming back is no conflict. */
+/** The newest version this page has saved itself, by programme and day: leaving Write and coming back is no conflict. */
 const own = new Map<string, DayOut>();
-/** A save under way, by day: whoever saves next waits for it. */
+/** A save under way, by programme and day: whoever saves next waits for it. */
 const underway = new Map<string, Promise<unknown>>();
 
-const newest = (date: string, saved: DayOut): DayOut => {
-  const mine = own.get(date);
+const newest = (place: string, saved: DayOut): DayOut => {
+  const mine = own.get(place);
   return mine && mine.version > saved.version ? mine : saved;
 };
 
@@ -37,10 +38,13 @@ const newest = (date: string, saved: DayOut): DayOut => {
  */
 export function useSaving(date: string, found: DayOut, renew: (text: string) => boolean) {
   const client = useQueryClient();
+  // The programme the day was opened in: what is typed is saved there, whatever is looked at since.
+  const [line] = useState(programme);
+  const place = `${line ?? ""}/${date}`;
   // What was found on opening stays what was found, however often the day is saved after.
   const [opening] = useState(() => {
-    const saved = newest(date, found);
-    const draft = findDraft(date);
+    const saved = newest(place, found);
+    const draft = findDraft(date, line);
     const restored = draft !== null && draft.text !== saved.text;
     return {
       first: restored ? draft.text : saved.text,
@@ -49,7 +53,7 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
       version: restored ? draft.version : saved.version,
       base: saved.text,
       // A draft on an older version that this page saved itself goes on from the newer one.
-      stale: restored && draft.version !== saved.version && !own.has(date),
+      stale: restored && draft.version !== saved.version && !own.has(place),
       saved,
     };
   });
@@ -72,18 +76,18 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
 
   const landed = useCallback(
     (done: DayOut) => {
-      own.set(date, done);
+      own.set(place, done);
       version.current = done.version;
       base.current = done.text;
       savedAt.current = done.saved_at;
-      client.setQueryData(keys.text(date), done);
+      if (programme() === line) client.setQueryData(keys.text(date), done);
       client.invalidateQueries({
         queryKey: keys.day(date),
         predicate: (query) => query.queryKey[2] !== "text",
       });
       client.invalidateQueries({ queryKey: keys.weeks });
     },
-    [client, date],
+    [client, date, line, place],
   );
 
   const save = useCallback(async () => {
@@ -91,22 +95,23 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
     if (busy.current || conflicted.current) return;
     busy.current = true;
     setStatus({ state: "saving" });
-    await underway.get(date)?.catch(() => undefined);
-    version.current = Math.max(version.current, own.get(date)?.version ?? 0);
+    await underway.get(place)?.catch(() => undefined);
+    version.current = Math.max(version.current, own.get(place)?.version ?? 0);
     const sent = text.current;
     const told = answers.current?.text === sent ? answers.current.list : [];
+    const query = { in_programme: line };
     const body = { text: sent, version: version.current, answers: told };
-    const call = ask(api.PUT("/api/days/{date}", { params: { path: { date } }, body }));
-    underway.set(date, call);
+    const call = ask(api.PUT("/api/days/{date}", { params: { path: { date }, query }, body }));
+    underway.set(place, call);
     const again = () => {
-      keepDraft(date, { text: text.current, version: version.current, at: Date.now() });
+      keepDraft(date, { text: text.current, version: version.current, at: Date.now() }, line);
       setStatus({ state: "typing" });
       timer.current = window.setTimeout(save, PAUSE_MS);
     };
     const settled = (done: DayOut) => {
       landed(done);
       if (text.current !== sent) return again();
-      dropDraft(date);
+      dropDraft(date, line);
       setStatus({ state: "saved", at: done.saved_at, version: done.version });
     };
     try {
@@ -137,9 +142,9 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
       }
     } finally {
       busy.current = false;
-      if (underway.get(date) === call) underway.delete(date);
+      if (underway.get(place) === call) underway.delete(place);
     }
-  }, [date, landed]);
+  }, [date, landed, line, place]);
 
   const type = useCallback(
     (next: string) => {
@@ -147,16 +152,16 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
       window.clearTimeout(timer.current);
       if (next === base.current && !busy.current && !conflicted.current) {
         // It stands saved as it is: typed and taken back, or another's that was taken over.
-        dropDraft(date);
+        dropDraft(date, line);
         setStatus({ state: "saved", at: savedAt.current, version: version.current });
         return;
       }
-      keepDraft(date, { text: next, version: version.current, at: Date.now() });
+      keepDraft(date, { text: next, version: version.current, at: Date.now() }, line);
       if (conflicted.current) return;
       setStatus({ state: "typing" });
       timer.current = window.setTimeout(save, PAUSE_MS);
     },
-    [date, save],
+    [date, line, save],
   );
 
   /** Save the text as it stands with the coach's word on where scored pieces went. */
@@ -198,20 +203,20 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
   useEffect(() => {
     if (restored && !stale) save();
     const online = () => {
-      if (findDraft(date)) save();
+      if (findDraft(date, line)) save();
     };
     const guard = (event: BeforeUnloadEvent) => {
-      if (findDraft(date)) event.preventDefault();
+      if (findDraft(date, line)) event.preventDefault();
     };
     window.addEventListener("online", online);
     window.addEventListener("beforeunload", guard);
     return () => {
       window.removeEventListener("online", online);
       window.removeEventListener("beforeunload", guard);
-      if (findDraft(date) && !conflicted.current) save();
+      if (findDraft(date, line) && !conflicted.current) save();
       window.clearTimeout(timer.current);
     };
-  }, [date, restored, save, stale]);
+  }, [date, line, restored, save, stale]);
 
   return { first, restored, restoredAt: opening.restoredAt, status, type, settle, answer, save };
 }

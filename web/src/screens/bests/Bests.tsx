@@ -1,7 +1,5 @@
 // The bests board of the gym: boards it keeps to repeat, and lifts across bodyweights.
-import { SegmentedControl } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { bests as bestsQuery } from "../../api/queries";
 import { Frame } from "../../app/Frame";
@@ -73,20 +71,11 @@ function PieceBests({ held, gym }: { held: Best[]; gym: Schemas["GymOut"] }) {
 }
 
 export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
-  const [programme, setProgramme] = useState(gym.programmes[0] ?? "");
-  const found = useQuery(bestsQuery(programme));
+  const found = useQuery(bestsQuery);
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="bests">
       <div className={styles.bests}>
         <h1>Bests</h1>
-        {gym.programmes.length > 1 && (
-          <SegmentedControl
-            aria-label="Programme"
-            value={programme}
-            onChange={setProgramme}
-            data={gym.programmes}
-          />
-        )}
         {found.error && <Failed error={found.error} retry={() => found.refetch()} />}
         {found.isPending && <Waiting />}
         {found.data && found.data.boards.length + found.data.lifts.length === 0 && (

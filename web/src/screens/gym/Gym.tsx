@@ -5,6 +5,7 @@ import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
+import { useProgramme } from "../../api/programme";
 import { settings as settingsQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
@@ -14,6 +15,7 @@ import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import { BringIn } from "./BringIn";
 import { useStillOpen } from "./FirstEvening";
+import { Programmes } from "./Programmes";
 import { Shape } from "./Shape";
 import { TablesIn } from "./TablesIn";
 import { TakeAway } from "./TakeAway";
@@ -125,7 +127,7 @@ const said = (boards: number, unit: Weight) =>
     ? "No board has a load without a unit: nothing changes on any of them"
     : `${boards} ${boards === 1 ? "board has loads" : "boards have loads"} without a unit: ${unit} is written into them first`;
 
-function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
+function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: string | false }) {
   const client = useQueryClient();
   const [form, setForm] = useState<Settings>(initial.settings);
   const [bars, setBars] = useState(initial.settings.bars.join(", "));
@@ -226,7 +228,7 @@ function Form({ initial }: { initial: Schemas["SettingsOut"] }) {
         />
       </div>
       <fieldset className={fieldStyles.known} id="classes">
-        <legend>Classes of the week</legend>
+        <legend>{line ? `Classes of the week: ${line}` : "Classes of the week"}</legend>
         <div className={fieldStyles.rungPicks}>
           {WEEKDAYS.map((day, at) => (
             <TextInput
@@ -303,6 +305,8 @@ function StillOpen() {
 
 export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const found = useQuery(settingsQuery);
+  const line = useProgramme() ?? gym.programmes[0]?.id;
+  const named = gym.programmes.length > 1 && gym.programmes.find((one) => one.id === line)?.name;
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
       <article className={pageStyles.athlete}>
@@ -313,8 +317,9 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         <StillOpen />
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
-        {found.data && <Form initial={found.data} />}
+        {found.data && <Form initial={found.data} line={named} />}
         <Shape />
+        <Programmes />
         <BringIn />
         <TablesIn />
         <TakeAway />

@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
+import { Follows } from "../../ui/Follows";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
@@ -237,6 +238,31 @@ function Calendar() {
   );
 }
 
+/** The programmes whose days stand on my phone and in my calendar. */
+function Lines({ me, lines }: { me: Schemas["Me"]; lines: Schemas["GymOut"]["programmes"] }) {
+  const [ticked, setTicked] = useState(me.programmes);
+  const follow = useWrite(
+    (programmes: number[]) => ask(api.PUT("/api/me/programmes", { body: { programmes } })),
+    { onRefused: () => setTicked(me.programmes), touches: () => [keys.me] },
+  );
+  return (
+    <section className={fieldStyles.known} aria-label="Programmes">
+      <h2>Programmes I follow</h2>
+      <Follows
+        label="Programmes I follow"
+        lines={lines}
+        value={ticked}
+        onChange={(ids) => {
+          // Everybody follows something: the last tick stays.
+          if (ids.length === 0) return;
+          setTicked(ids);
+          follow.mutate(ids);
+        }}
+      />
+    </section>
+  );
+}
+
 export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const about = useQuery({
     queryKey: keys.aboutMe,
@@ -253,6 +279,7 @@ export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
             <Name about={about.data} />
             <Address about={about.data} />
             <SignIns />
+            {me.trains && gym.programmes.length > 1 && <Lines me={me} lines={gym.programmes} />}
             {me.trains && <Calendar />}
             <Kept about={about.data} />
           </div>

@@ -5,6 +5,7 @@ import { type FormEvent, useState } from "react";
 import { myClasses, myEffort } from "../../api/queries";
 import { useMyId } from "../../api/useMyId";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
+import { isHere } from "../../offline/queue";
 import wordStyles from "../../ui/words.module.css";
 import styles from "./Floor.module.css";
 
@@ -13,7 +14,7 @@ export function CheckIn({ date }: { date: string }) {
   const found = useQuery(myClasses(date));
   const pressed = new Map(
     useWaiting(me).flatMap((one) =>
-      one.kind === "check-in" && one.date === date ? [[one.start, one] as const] : [],
+      one.kind === "check-in" && isHere(one, date) ? [[one.start, one] as const] : [],
     ),
   );
   if (!found.data || found.data.classes.length === 0) return null;
@@ -64,7 +65,7 @@ export function CheckIn({ date }: { date: string }) {
 export function Effort({ date, minutes }: { date: string; minutes: number }) {
   const me = useMyId();
   const kept = useQuery(myEffort(date));
-  const waits = useWaiting(me).find((one) => one.kind === "effort" && one.date === date);
+  const waits = useWaiting(me).find((one) => one.kind === "effort" && isHere(one, date));
   const [effort, setEffort] = useState<string>();
   const [length, setLength] = useState<string>();
   const [note, setNote] = useState<string | null>(null);

@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
+import { Follows } from "../../ui/Follows";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
@@ -221,6 +222,7 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
   const [is, setIs] = useState(kindOf(person));
   const [tier, setTier] = useState(String(person.tier));
   const [track, setTrack] = useState(String(person.track));
+  const [programmes, setProgrammes] = useState(person.programmes);
   const [leaving, setLeaving] = useState(false);
   const change = useWrite(
     (body: Change) =>
@@ -246,8 +248,13 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
       trains: is !== "coach",
       tier: Number(tier),
       track: Number(track),
+      ...(gym.programmes.length > 1 ? { programmes } : {}),
     });
   };
+  // That somebody follows the first alone is said of nobody.
+  const follows = gym.programmes.filter((one) => person.programmes.includes(one.id));
+  const others =
+    follows.length === 1 && follows[0] === gym.programmes[0] ? [] : follows.map((one) => one.name);
   return (
     <tr data-away={!person.active || undefined}>
       <th scope="row">
@@ -311,11 +318,20 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
               data={choices(gym.tracks)}
               onChange={(event) => setTrack(event.currentTarget.value)}
             />
+            {gym.programmes.length > 1 && (
+              <Follows
+                label={`Programmes of ${person.name}`}
+                lines={gym.programmes}
+                value={programmes}
+                onChange={setProgrammes}
+              />
+            )}
           </div>
         ) : (
           person.trains && (
             <>
               {gym.tiers[person.tier]} <small>{gym.tracks[person.track]?.toLowerCase()}</small>
+              {others.length > 0 && <small className={styles.lines}>{others.join(", ")}</small>}
             </>
           )
         )}

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
+import { fileAt } from "../../api/programme";
 import { bank as bankQuery, week as weekQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
@@ -179,10 +180,10 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
             ›
           </Link>
           <span className={styles.files}>
-            <a href={`/api/week/${date}/boards`} download>
+            <a href={fileAt(`/api/week/${date}/boards`)} download>
               Boards as a zip
             </a>
-            <a href={`/api/week/${date}/calendar`} download>
+            <a href={fileAt(`/api/week/${date}/calendar`)} download>
               Calendar file
             </a>
           </span>

@@ -4,6 +4,7 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
+import { fileAt } from "../../../api/programme";
 import { boardWords, keptPieces, preview, testrun } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { type Saving, useSaving } from "../../../offline/saver";
@@ -87,13 +88,17 @@ function Files({
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Item onClick={() => file.current?.click()}>Open a board file</Menu.Item>
-          <Menu.Item component="a" href={`/api/days/${date}/board`} download>
+          <Menu.Item component="a" href={fileAt(`/api/days/${date}/board`)} download>
             Save as a board file
           </Menu.Item>
-          <Menu.Item component="a" href={`/api/days/${date}/page?${query}`} download>
+          <Menu.Item component="a" href={fileAt(`/api/days/${date}/page?${query}`)} download>
             Page to print (PDF, this tier)
           </Menu.Item>
-          <Menu.Item component="a" href={`/api/days/${date}/plan`} download={`${date}.json`}>
+          <Menu.Item
+            component="a"
+            href={fileAt(`/api/days/${date}/plan`)}
+            download={`${date}.json`}
+          >
             Plan as JSON
           </Menu.Item>
         </Menu.Dropdown>
@@ -283,7 +288,7 @@ export function Write({
         <Modal opened onClose={() => setShown(null)} size="xl" title="From an earlier day">
           <Earlier
             date={date}
-            programmes={gym.programmes}
+            programmes={gym.programmes.map((one) => one.name)}
             onDay={(board) => {
               editor.current?.replace(board);
               setShown(null);
@@ -400,7 +405,7 @@ export function Write({
         {!text.trim() && (
           <Begin
             date={date}
-            programmes={gym.programmes}
+            programmes={gym.programmes.map((one) => one.name)}
             words={words.data}
             kept={kept.data ?? NONE}
             onText={(board) => {
