@@ -9,6 +9,7 @@ import { useWrite } from "../../api/writes";
 import fieldStyles from "../../ui/fields.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
+import styles from "./Programmes.module.css";
 
 type Held = Schemas["ProgrammeHeld"];
 
@@ -92,7 +93,7 @@ export function Programmes() {
     touches: TOUCHES,
   });
   return (
-    <section className={fieldStyles.known} aria-label="Programmes">
+    <section className={`${fieldStyles.known} ${styles.programmes}`} aria-label="Programmes">
       <h2>Programmes</h2>
       <p>
         Each has its own days, classes and scores; the first is everybody's who follows no other.
@@ -116,7 +117,7 @@ export function Programmes() {
       >
         <TextInput
           aria-label="Name of a new programme"
-          placeholder="Barbell Club"
+          placeholder="Evening line"
           size="xs"
           value={name}
           error={problem}
