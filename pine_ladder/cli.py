@@ -344,6 +344,31 @@ def serve(
     )
 
 
+@app.command()
+def mail(
+    port: Annotated[int, typer.Option(help="where letters are taken")] = 2525,
+    page: Annotated[int, typer.Option(help="where they are shown in a browser")] = 2580,
+    folder: Annotated[Path, typer.Option(help="where they are kept, as a maildir")] = Path(
+        ".pine/letters"
+    ),
+) -> None:
+    """A mail server for trying things out: it keeps every letter and sends none on."""
+    import threading
+
+    from pine_ladder.files.letterbox import Letterbox
+
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    box = Letterbox(folder, port, page)
+    box.start()
+    typer.echo(
+        f"letters: PINE_LADDER_SMTP=smtp://127.0.0.1:{port}, shown at http://127.0.0.1:{page}"
+    )
+    try:
+        threading.Event().wait()
+    except KeyboardInterrupt:
+        box.stop()
+
+
 def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
     """How the server is run, as its own keywords: forwarded headers count from proxies alone."""
     proxies = environ.get(PROXIES, "")

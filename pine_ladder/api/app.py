@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import asyncio
 import re
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any, Literal
 
 from fastapi import FastAPI, Request, Response
 from fastapi.responses import FileResponse, JSONResponse
 from pydantic import BaseModel
-from sqlalchemy import Engine
+from sqlalchemy import Connection, Engine
 from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
 from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.staticfiles import StaticFiles
@@ -30,6 +33,7 @@ from pine_ladder.api.gym import (
     calendars,
     exchange,
     gym,
+    mail,
     movements,
     myself,
     opening,
@@ -41,8 +45,10 @@ from pine_ladder.api.gym import (
 from pine_ladder.api.gym import people as everybody
 from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
+from pine_ladder.api.post import Postman, server_said
 from pine_ladder.api.scores import doubts, imports, progress, standings
 from pine_ladder.api.scores import sheet as scores
+from pine_ladder.files.smtp import Server
 from pine_ladder.store.database import (
     OVERFLOW,
     POOL,
@@ -51,6 +57,7 @@ from pine_ladder.store.database import (
     newest_schema,
     schema_of,
 )
+from pine_ladder.store.gym.mail import queued
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 CONTENT_POLICY = (
@@ -72,10 +79,19 @@ SPARE = 8
 status = router("public", "status")
 
 
+class MailHealth(BaseModel):
+    """Whether there is a mail server, how many letters wait, and how many did not go."""
+
+    on: bool
+    waiting: int
+    troubled: int
+
+
 class Health(BaseModel):
-    """The program's version, and whether database and schema are as it needs them."""
+    """The program's version, and whether database, schema and mail are as it needs them."""
 
     version: str
+    mail: MailHealth | None = None
     database: Literal["answers", "does not answer"]
     schema_is: Literal["current", "older or newer than this program", "unknown"]
 
@@ -87,13 +103,19 @@ def health(request: Request, response: Response) -> Health:
     try:
         with request.app.state.engine.connect() as db:
             current = schema_of(db) == newest_schema()
+            letters = _mail(db, request.app.state.postman) if current else None
     except SQLAlchemyError:
         response.status_code = 503
         return found
     if not current:
         response.status_code = 503
     schema: Any = "current" if current else "older or newer than this program"
-    return Health(version=__version__, database="answers", schema_is=schema)
+    return Health(version=__version__, database="answers", schema_is=schema, mail=letters)
+
+
+def _mail(db: Connection, post: Postman) -> MailHealth:
+    found = queued(Session(db))
+    return MailHealth(on=post.server is not None, waiting=found.waiting, troubled=found.troubled)
 
 
 class Headers:
@@ -121,14 +143,26 @@ class Headers:
         await self.app(scope, receive, tell if scope["type"] == "http" else send)
 
 
+@asynccontextmanager
+async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
+    app.state.postman.start()
+    yield
+    await asyncio.to_thread(app.state.postman.stop)
+
+
 def create_app(
-    engine: Engine | None = None, front_end: Path | None = None, learns: bool = True
+    engine: Engine | None = None,
+    front_end: Path | None = None,
+    learns: bool = True,
+    mail_server: Server | None = None,
 ) -> FastAPI:
     """The application on a database (the environment's by default) and a built front end.
 
-    `learns` has it fit pace anew in the background as scores come in.
+    `learns` has it fit pace anew in the background as scores come in. `mail_server` is the
+    environment's where none is given.
     """
     app = FastAPI(
+        lifespan=_lifespan,
         title="Pine Ladder",
         version=__version__,
         description=__doc__,
@@ -139,6 +173,8 @@ def create_app(
     )
     app.state.engine = engine or connect(database_url())
     app.state.learns = learns
+    app.state.postman = Postman(app.state.engine, mail_server or server_said())
+    app.state.postman.before.append(mail.write_weekly)
     app.state.hub = Hub(app.state.engine)
     app.state.places = asyncio.Semaphore(POOL + OVERFLOW - SPARE)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
@@ -173,6 +209,8 @@ def create_app(
         learning.coaches,
         settings.coaches,
         shape.coaches,
+        mail.members,
+        mail.coaches,
         programmes.members,
         programmes.coaches,
         learning.members,

@@ -29,6 +29,7 @@ FILLED = {
     "mark": "nothing",
     "import_id": "999999",
     "programme_id": "999999",
+    "letter_id": "999999",
     "table": "kit",
 }
 ALLOWED = {
@@ -82,9 +83,12 @@ PUT    /me/days/{date}/pieces/{key}/score
 GET    /me/days/{date}/pieces/{key}/trail
 PUT    /me/days/{date}/place
 GET    /me/days/{date}/places
+GET    /me/days/{date}/words
 PUT    /me/erase-wish
 GET    /me/everything
 GET    /me/history
+GET    /me/mail
+PUT    /me/mail
 PUT    /me/name
 GET    /me/pace
 GET    /me/profile
@@ -152,11 +156,15 @@ GET    /days/{date}/plan
 PUT    /days/{date}/published
 GET    /days/{date}/sheet
 GET    /days/{date}/steps
+POST   /days/{date}/tell
 GET    /earlier
 POST   /headings/read
 POST   /headings/write
 POST   /lines/read
 POST   /lines/write
+GET    /mail
+PUT    /mail/weekly
+POST   /mail/{letter_id}/again
 PUT    /movements
 DELETE /movements/{name}
 GET    /people
@@ -196,6 +204,7 @@ GET    /week/{date}
 GET    /week/{date}/boards
 GET    /week/{date}/calendar
 POST   /week/{date}/template
+POST   /week/{date}/tell
 """
 
 TABLE = {"public": PUBLIC, "member": MEMBER, "coach": COACH}

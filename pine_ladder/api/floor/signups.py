@@ -11,10 +11,12 @@ from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import day_for
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
+from pine_ladder.api.post import Post, Postman
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
+from pine_ladder.core.day.letters import ClassTold, class_letter
 from pine_ladder.core.floor.places import Places
 from pine_ladder.store.athletes.members import profile_of, rack_of
-from pine_ladder.store.boards.days import find_day
+from pine_ladder.store.boards.days import find_day, the_gym, the_programme
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor import signups
 from pine_ladder.store.gym.calendar import gym_zone, now
@@ -178,14 +180,38 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
     return [filling(one) for one in signups.planned(db, date)]
 
 
+def _tell(
+    db: Database,
+    post: Postman,
+    date: dt.date,
+    before: signups.Planned | None,
+    after: signups.Planned | None,
+) -> None:
+    """Tell who signed up for a class that it is off, on again, or what they are to know."""
+    if before is None or after is None or _begun(db, date, after.start):
+        return
+    if (before.cancelled, before.word) == (after.cancelled, after.word):
+        return
+    told = ClassTold(date, after.start, after.cancelled, after.word)
+    found = signups.signed(db, date, after.start, after.size)
+    line, gym = the_programme(db).id, the_gym(db).name
+    key = f"{line}/{date}/{after.start:%H:%M}/{after.version}"
+    for number in (*found.coming, *found.waiting):
+        person = db.get_one(Person, number)
+        post.queue(db, person, "class", key, class_letter(gym, person.name, told))
+
+
 @coaches.put(
     "/days/{date}/classes/{start}/plan",
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
 def change_class(
-    date: GymDate, start: Start, form: PlanForm, db: Database, shelf: Shelf
+    date: GymDate, start: Start, form: PlanForm, db: Database, shelf: Shelf, post: Post
 ) -> list[Filling]:
-    """Cancel a class of a date, give it a size or a word, or hold one beside the week's."""
+    """Cancel a class of a date, give it a size or a word, or hold one beside the week's. Who signed
+    up is told by mail what changed for them.
+    """
+    before = signups.planned_at(db, date, start)
     try:
         signups.change_plan(
             db,
@@ -198,6 +224,7 @@ def change_class(
         )
     except signups.StalePlan:
         raise ApiError(409, "someone else has changed this class: look at it again") from None
+    _tell(db, post, date, before, signups.planned_at(db, date, start))
     return classes_filling(date, db, shelf)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
 from typing import Annotated, Literal
 
 from fastapi import Path, Request, Response
@@ -19,7 +20,9 @@ from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.api.gym.programmes import Programmes
 from pine_ladder.api.gym.sign_in import Me, welcome
 from pine_ladder.api.outside import Shown, shown
+from pine_ladder.api.post import Post
 from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, read_roster
+from pine_ladder.core.day.letters import link_letter
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import erasing, links, people
 from pine_ladder.store.gym.programmes import follow, followed, followed_by, programmes_of
@@ -93,6 +96,7 @@ class LinkOut(BaseModel):
     path: str
     expires_at: dt.datetime
     shown: Shown
+    mailed: bool
 
 
 class Invited(BaseModel):
@@ -315,14 +319,20 @@ def erase_person(person_id: Id, form: EraseForm, db: Database, me: Myself) -> No
 @coaches.post(
     "/people/{person_id}/link", responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
-def make_link(person_id: Id, request: Request, db: Database, me: Myself) -> LinkOut:
-    """A one-time link with which someone sets a password: an invitation, or a way back in."""
+def make_link(person_id: Id, request: Request, db: Database, me: Myself, post: Post) -> LinkOut:
+    """A one-time link with which someone sets a password: an invitation, or a way back in. It is
+    sent to their address where the gym has a mail server.
+    """
     person = _person(db, person_id)
     if not person.active or person.email is None:
         raise ApiError(422, f"{person.name} needs an e-mail address first")
     token, ends = links.make_link(db, person, me)
     path = f"/join/{token}"
-    return LinkOut(path=path, expires_at=ends, shown=shown(request, path))
+    new, out = person.password_hash is None, shown(request, path)
+    letter = link_letter(the_gym(db).name, person.name, out.address, ends.date(), new)
+    mark = hashlib.sha256(token.encode()).hexdigest()[:24]
+    mailed = post.queue(db, person, "invitation" if new else "password", mark, letter)
+    return LinkOut(path=path, expires_at=ends, shown=out, mailed=mailed)
 
 
 OVER = "this link is over: it was used, is too old, or another was made; ask a coach for a new one"

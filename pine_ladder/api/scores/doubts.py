@@ -5,14 +5,19 @@ from __future__ import annotations
 import datetime as dt
 from typing import Literal
 
+from fastapi import Request
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.boards.days import existing_day
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
+from pine_ladder.api.outside import public_url
+from pine_ladder.api.post import Post
 from pine_ladder.api.scores.sheet import ScoreOut, rank_in_tier, score_out, visible_day
-from pine_ladder.store.models import Day, Person, ScoreRow
+from pine_ladder.core.day.letters import question_letter
+from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.models import Day, Person, PieceRow, ScoreRow
 from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
@@ -90,11 +95,27 @@ def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
 def judge_score(
-    date: GymDate, key: Key, person_id: Id, form: JudgeForm, db: Database, me: Myself
+    date: GymDate,
+    key: Key,
+    person_id: Id,
+    form: JudgeForm,
+    request: Request,
+    db: Database,
+    me: Myself,
+    post: Post,
 ) -> ScoreOut:
-    """Verify a doubted score, or ask the athlete about it."""
+    """Verify a doubted score, or ask the athlete about it, by mail as well."""
     day = existing_day(db, date)
-    return _judged(db, day, key, person_id, form, me, form.verdict)
+    judged = _judged(db, day, key, person_id, form, me, form.verdict)
+    if form.verdict == "asked":
+        person, gym = db.get_one(Person, person_id), the_gym(db).name
+        title = db.get_one(PieceRow, int(key)).title
+        link = f"{public_url(request)}/me/{date}"
+        letter = question_letter(
+            gym, person.name, me.name, date, title, judged.entered, form.note.strip(), link
+        )
+        post.queue(db, person, "question", f"{key}/{judged.version}", letter)
+    return judged
 
 
 @coaches.get(

@@ -598,7 +598,8 @@ export interface paths {
         put?: never;
         /**
          * Make Link
-         * @description A one-time link with which someone sets a password: an invitation, or a way back in.
+         * @description A one-time link with which someone sets a password: an invitation, or a way back in. It is
+         *     sent to their address where the gym has a mail server.
          */
         post: operations["make_link"];
         delete?: never;
@@ -1533,6 +1534,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Mail
+         * @description Which letters I get.
+         */
+        get: operations["my_mail"];
+        /**
+         * Choose Mail
+         * @description Choose which letters I get; links to sign in are sent whatever is chosen.
+         */
+        put: operations["choose_mail"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/days/{date}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Words
+         * @description What coaches said to my class of a day, or to everybody of it, the newest first.
+         */
+        get: operations["my_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Mail
+         * @description The gym's mail, the newest letters first.
+         */
+        get: operations["read_mail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail/weekly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Weekly
+         * @description Choose the day of the weekly word.
+         */
+        put: operations["set_weekly"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail/{letter_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Again
+         * @description Send a letter anew that was refused, or that nobody knows of whether it went.
+         */
+        post: operations["send_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/tell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell Week
+         * @description Write to everybody who follows the programme what its week from this Monday holds.
+         */
+        post: operations["tell_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{date}/tell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell Class
+         * @description Say a word to those of a day or of one of its classes: on their phones, and by mail.
+         */
+        post: operations["tell_class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/programmes": {
         parameters: {
             query?: never;
@@ -1986,7 +2131,7 @@ export interface paths {
         put?: never;
         /**
          * Judge Score
-         * @description Verify a doubted score, or ask the athlete about it.
+         * @description Verify a doubted score, or ask the athlete about it, by mail as well.
          */
         post: operations["judge_score"];
         delete?: never;
@@ -2489,7 +2634,8 @@ export interface paths {
         get?: never;
         /**
          * Change Class
-         * @description Cancel a class of a date, give it a size or a word, or hold one beside the week's.
+         * @description Cancel a class of a date, give it a size or a word, or hold one beside the week's. Who signed
+         *     up is told by mail what changed for them.
          */
         put: operations["change_class"];
         post?: never;
@@ -4238,11 +4384,12 @@ export interface components {
         };
         /**
          * Health
-         * @description The program's version, and whether database and schema are as it needs them.
+         * @description The program's version, and whether database, schema and mail are as it needs them.
          */
         Health: {
             /** Version */
             version: string;
+            mail?: components["schemas"]["MailHealth"] | null;
             /**
              * Database
              * @enum {string}
@@ -4646,6 +4793,33 @@ export interface components {
             rough: boolean;
         };
         /**
+         * LetterOut
+         * @description A letter of the queue; `state` is waiting, going, sent, unsure or refused.
+         */
+        LetterOut: {
+            /** Id */
+            id: number;
+            /** To */
+            to: string;
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
+            /** State */
+            state: string;
+            /** Tries */
+            tries: number;
+            /** Trouble */
+            trouble: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Done At */
+            done_at: string | null;
+        };
+        /**
          * LiftBoard
          * @description A lift's best across bodyweights, best first.
          */
@@ -4749,6 +4923,8 @@ export interface components {
              */
             expires_at: string;
             shown: components["schemas"]["Shown"];
+            /** Mailed */
+            mailed: boolean;
         };
         /**
          * Look
@@ -4766,6 +4942,37 @@ export interface components {
             asks: components["schemas"]["Asking"][];
             /** Lines */
             lines: components["schemas"]["LedgerLine"][];
+        };
+        /**
+         * MailHealth
+         * @description Whether there is a mail server, how many letters wait, and how many did not go.
+         */
+        MailHealth: {
+            /** On */
+            on: boolean;
+            /** Waiting */
+            waiting: number;
+            /** Troubled */
+            troubled: number;
+        };
+        /**
+         * MailOut
+         * @description The gym's mail: whether there is a server, the weekday of the weekly word (0 is Monday, None
+         *     sends none), and the queue.
+         */
+        MailOut: {
+            /** On */
+            on: boolean;
+            /** Weekly */
+            weekly: number | null;
+            /** Waiting */
+            waiting: number;
+            /** Sent */
+            sent: number;
+            /** Troubled */
+            troubled: number;
+            /** Letters */
+            letters: components["schemas"]["LetterOut"][];
         };
         /**
          * Max
@@ -5041,6 +5248,26 @@ export interface components {
         MyJotsForm: {
             /** Jots */
             jots: components["schemas"]["MyJotForm"][];
+        };
+        /**
+         * MyMail
+         * @description The kinds of letters there are a choice of, and whether I want them.
+         */
+        MyMail: {
+            /** On */
+            on: boolean;
+            /** Wanted */
+            wanted: {
+                [key: string]: boolean;
+            };
+        };
+        /**
+         * MyMailForm
+         * @description The kinds of letters I want.
+         */
+        MyMailForm: {
+            /** Wanted */
+            wanted: ("week" | "class" | "question" | "told")[];
         };
         /**
          * MyPlace
@@ -6894,6 +7121,29 @@ export interface components {
             how: "alternate" | "share" | "together";
         };
         /**
+         * TellForm
+         * @description A word to those of a day, or of one of its classes; with the board and the results as asked.
+         *     `key` tells one press from the next, so that none is sent twice.
+         */
+        TellForm: {
+            /** Class Id */
+            class_id?: number | null;
+            /** Word */
+            word: string;
+            /**
+             * Board
+             * @default false
+             */
+            board: boolean;
+            /**
+             * Results
+             * @default false
+             */
+            results: boolean;
+            /** Key */
+            key: string;
+        };
+        /**
          * Template
          * @description A piece of board text, its name in the menu, and when coaches use it.
          */
@@ -7014,6 +7264,14 @@ export interface components {
             pauses_s: components["schemas"]["Band"];
             changes_s: components["schemas"]["Band"];
             last_round: components["schemas"]["Band"] | null;
+        };
+        /**
+         * Told
+         * @description How many letters wait to go out now.
+         */
+        Told: {
+            /** Letters */
+            letters: number;
         };
         /**
          * TrailStep
@@ -7281,6 +7539,14 @@ export interface components {
             words: string;
         };
         /**
+         * WeeklyForm
+         * @description The weekday on whose evening members are written what is on; None writes to nobody.
+         */
+        WeeklyForm: {
+            /** Weekday */
+            weekday: number | null;
+        };
+        /**
          * Weight
          * @description A weight, one value or one a track, of `count` implements.
          */
@@ -7341,6 +7607,23 @@ export interface components {
         WishForm: {
             /** Wish */
             wish: boolean;
+        };
+        /**
+         * WordOut
+         * @description A word of a coach.
+         */
+        WordOut: {
+            /** By */
+            by: string;
+            /** Text */
+            text: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /** Start */
+            start: string | null;
         };
         /**
          * KeepForm
@@ -12379,6 +12662,462 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    my_mail: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyMail"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    choose_mail: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MyMailForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyMail"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_words: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_mail: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_weekly: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeeklyForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    send_again: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                letter_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    tell_week: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    tell_class: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TellForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -1,0 +1,103 @@
+"""The postman: one thread a process that hands over letters as they fall due.
+
+A request only queues; nothing on the way to an answer waits for a mail server.
+"""
+
+from __future__ import annotations
+
+import logging
+import os
+import threading
+from collections.abc import Callable
+from typing import Annotated
+
+from fastapi import Depends, Request
+from sqlalchemy import Engine
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
+
+from pine_ladder.core.day.letters import Letter
+from pine_ladder.files.smtp import SENDER, SMTP, Server, deliver, message, server_of
+from pine_ladder.store.gym import mail
+from pine_ladder.store.models import MailRow, Person
+
+log = logging.getLogger("pine_ladder")
+
+ROUND_S = 5.0
+
+
+def server_said() -> Server | None:
+    """The mail server of the environment; ValueError for one that cannot be used, None for none."""
+    url = os.environ.get(SMTP, "")
+    return server_of(url, os.environ.get(SENDER, "")) if url else None
+
+
+class Postman:
+    """Hands over what is due, round after round; without a server nothing is ever queued."""
+
+    def __init__(self, engine: Engine, server: Server | None) -> None:
+        self.engine, self.server = engine, server
+        self.before: list[Callable[[Session, Postman], None]] = []
+        """What is looked at before each round: letters that nobody presses a key for."""
+        self._over = threading.Event()
+        self._thread: threading.Thread | None = None
+
+    def queue(self, db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
+        """Let a letter wait to go out with this transaction; whether it does."""
+        return self.server is not None and mail.queue(db, person, kind, key, letter)
+
+    def start(self) -> None:
+        """Begin the rounds, where there is a server to bring letters to."""
+        if self.server is not None:
+            self._thread = threading.Thread(target=self._rounds, daemon=True, name="post")
+            self._thread.start()
+
+    def stop(self) -> None:
+        """No more rounds; the letter in hand is finished."""
+        self._over.set()
+        if self._thread is not None:
+            self._thread.join(ROUND_S)
+
+    def _rounds(self) -> None:
+        while not self._over.wait(ROUND_S):
+            try:
+                self.round()
+            except SQLAlchemyError as error:
+                log.warning("mail: the database does not answer (%s)", type(error).__name__)
+
+    def round(self) -> int:
+        """Hand over everything that is due; how many letters went. It ends at the first that the
+        server would not listen to, as it will not listen to the next one either.
+        """
+        assert self.server is not None
+        for look in self.before:
+            with Session(self.engine) as db, db.begin():
+                look(db, self)
+        went = 0
+        while not self._over.is_set():
+            with Session(self.engine) as db, db.begin():
+                row = mail.claim(db)
+                if row is None:
+                    return went
+                number, mark = row.id, f"{row.id}.{row.made_at:%Y%m%d%H%M%S}"
+                letter = message(self.server, row.address, row.subject, row.body, mark)
+            outcome, trouble = deliver(self.server, letter)
+            with Session(self.engine) as db, db.begin():
+                kept = db.get(MailRow, number)
+                # Who was erased meanwhile took their letters along.
+                if kept is not None:
+                    mail.settle(db, kept, outcome, trouble)
+            if outcome == "waiting":
+                log.warning("mail: %s", trouble)
+                return went
+            went += outcome == "sent"
+        return went
+
+
+def _postman(request: Request) -> Postman:
+    found: Postman = request.app.state.postman
+    return found
+
+
+Post = Annotated[Postman, Depends(_postman)]
+"""What a request hands its letters to."""
