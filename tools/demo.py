@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import fcntl
 import hashlib
 import json
@@ -23,7 +24,7 @@ from cluster import ROOT, Cluster, free_port, home, private_log
 RUN = ROOT / ".pine"
 STATE = RUN / "server.json"
 CLI = ROOT / ".venv" / "bin" / "pine-ladder"
-USUAL_PORT = 8420
+USUAL_PORT, USUAL_PAGE = 8420, 8425
 PATIENCE_S = 30
 
 
@@ -58,6 +59,9 @@ def stop_server() -> None:
     if state is None:
         return
     pid = int(str(state["pid"]))
+    if "letterbox" in state:
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(int(str(state["letterbox"])), signal.SIGTERM)
     os.kill(pid, signal.SIGTERM)
     for _ in range(100):
         if running() is None:
@@ -66,15 +70,15 @@ def stop_server() -> None:
     os.kill(pid, signal.SIGKILL)
 
 
-def choose_port() -> int:
+def usual_or_free(usual: int) -> int:
     """The usual port when it is free, so that the address stays the same."""
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind(("127.0.0.1", USUAL_PORT))
+            probe.bind(("127.0.0.1", usual))
         except OSError:
             return free_port()
-    return USUAL_PORT
+    return usual
 
 
 def healthy(port: int) -> bool:
@@ -86,19 +90,50 @@ def healthy(port: int) -> bool:
         return False
 
 
-def start_server(environment: dict[str, str], mark: str) -> int:
-    """Start the server in the background and wait until it answers; returns its port."""
-    port = choose_port()
+def answers(port: int) -> bool:
+    """True when something listens there."""
+    with socket.socket() as probe:
+        probe.settimeout(1)
+        return probe.connect_ex(("127.0.0.1", port)) == 0
+
+
+def start_letterbox() -> dict[str, int]:
+    """Start the mail server that keeps every letter; its process, its port, and its page's."""
+    ports = {"mail": free_port(), "page": usual_or_free(USUAL_PAGE)}
+    with private_log(RUN / "mail.log") as log:
+        process = subprocess.Popen(
+            [str(CLI), "mail", "--port", str(ports["mail"]), "--page", str(ports["page"]),
+             "--folder", str(RUN / "letters")],
+            cwd=ROOT, stdin=subprocess.DEVNULL, stdout=log, stderr=log, start_new_session=True,
+        )  # fmt: skip
+    for _ in range(PATIENCE_S * 5):
+        if answers(ports["page"]):
+            return {"letterbox": process.pid, **ports}
+        time.sleep(0.2)
+    sys.exit(f"the letterbox did not come up; see {RUN / 'mail.log'}")
+
+
+def start_server(environment: dict[str, str], mark: str) -> dict[str, int]:
+    """Start the server and its letterbox in the background and wait until they answer; their
+    ports.
+    """
+    port = usual_or_free(USUAL_PORT)
+    box = start_letterbox()
+    environment = {
+        **environment,
+        "PINE_LADDER_SMTP": f"smtp://127.0.0.1:{box['mail']}",
+        "PINE_LADDER_MAIL_FROM": "hall@kittiwake.example",
+    }
     with private_log(RUN / "server.log") as log:
         process = subprocess.Popen(
             [str(CLI), "serve", "--port", str(port)],
             env=environment, cwd=ROOT, stdin=subprocess.DEVNULL, stdout=log, stderr=log,
             start_new_session=True,
         )  # fmt: skip
-    STATE.write_text(json.dumps({"pid": process.pid, "port": port, "mark": mark}))
+    STATE.write_text(json.dumps({"pid": process.pid, "port": port, "mark": mark, **box}))
     for _ in range(PATIENCE_S * 5):
         if healthy(port):
-            return port
+            return {"port": port, **box}
         if process.poll() is not None:
             break
         time.sleep(0.2)
@@ -113,18 +148,22 @@ def start(over: bool) -> None:
     say("Bringing the database up to date")
     subprocess.run([str(CLI), "gym", "migrate"], env=environment, check=True)
     say("Loading the demo gym")
+    if over:
+        for letter in (RUN / "letters").glob("*/*"):
+            letter.unlink(missing_ok=True)
     reset = ["--reset"] if over else []
     subprocess.run([str(CLI), "gym", "demo", *reset], env=environment, check=True)
     mark = fingerprint() + url
     state = running()
     if state and state.get("mark") == mark and healthy(int(str(state["port"]))):
-        port = int(str(state["port"]))
+        ports = {"port": int(str(state["port"])), "page": int(str(state["page"]))}
     else:
         stop_server()
         say("Starting the server")
-        port = start_server(environment, mark)
+        ports = start_server(environment, mark)
     print(
-        f"\nPine Ladder is at  http://127.0.0.1:{port}\n\n"
+        f"\nPine Ladder is at  http://127.0.0.1:{ports['port']}\n"
+        f"Its letters are at  http://127.0.0.1:{ports['page']}  (none is sent on)\n\n"
         "  coach    coach@kittiwake.example   lifeboat-slipway\n"
         "  athlete  ada@kittiwake.example     lifeboat-slipway\n\n"
         "The front page also offers sign-in with one click. make stop ends it,\n"

@@ -6,9 +6,10 @@ import datetime as dt
 import random
 from importlib import resources
 
-from sqlalchemy import text
+from sqlalchemy import text, update
 from sqlalchemy.orm import Session
 
+from pine_ladder.api.gym.mail import write_week
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Profile
 from pine_ladder.core.athletes.plausible import doubt
@@ -20,7 +21,9 @@ from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.week.earlier import pieces_of
 from pine_ladder.demo import people as cast
 from pine_ladder.demo import truth
+from pine_ladder.store.boards.days import work_on
 from pine_ladder.store.boards.pieces import keys_of, settle
+from pine_ladder.store.gym.mail import queue
 from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (
     Attendance,
@@ -33,6 +36,7 @@ from pine_ladder.store.models import (
     GymClass,
     KeptPiece,
     Kit,
+    MailRow,
     Person,
     ProfileRow,
     Programme,
@@ -54,6 +58,7 @@ SUNDAY = 6
 CLUB_DAYS, CLUB_START, CLUB_SIZE = (1, 3), dt.time(19, 15), 9
 """The second line: weekdays (Tuesday and Thursday), time, and how many follow it."""
 CLUB_AWAY = 0.2
+LETTER_WEEKS = 4
 
 
 class NotTheDemo(Exception):
@@ -149,7 +154,20 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         _sign_up(db, programme, athletes, date, ahead)
     _club(db, programme, club, coaches, athletes, dates)
     db.flush()
+    _letters(db, today)
     return True
+
+
+def _letters(db: Session, today: dt.date) -> None:
+    """Four weeks of weekly words, which go to the letterbox once it is there."""
+    monday = today - dt.timedelta(days=today.weekday())
+    for back in range(LETTER_WEEKS - 1, -1, -1):
+        first = monday - dt.timedelta(weeks=back)
+        write_week(db, queue, first, first + dt.timedelta(days=6), "")
+        written = dt.datetime.combine(first - dt.timedelta(days=1), CLUB_START, dt.UTC)
+        own = MailRow.key.startswith(f"week/{first}/")
+        db.execute(update(MailRow).where(own).values(made_at=written))
+    work_on(db, None)
 
 
 def _club(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import smtplib
 import ssl
+from email import policy
 from email.message import EmailMessage
 from email.utils import formatdate
 from typing import Literal, NamedTuple
@@ -56,7 +57,8 @@ def message(server: Server, to: str, subject: str, body: str, mark: str) -> Emai
     out["Date"] = formatdate(localtime=False)
     out["Message-ID"] = f"<{mark}@{server.sender.rpartition('@')[2]}>"
     out["Auto-Submitted"] = "auto-generated"
-    out.set_content(body)
+    # Any server takes it: plain letters, short lines.
+    out.set_content(body, cte="quoted-printable")
     return out
 
 
@@ -80,7 +82,7 @@ def deliver(server: Server, letter: EmailMessage) -> tuple[Outcome, str]:
         return "waiting", str(error) or type(error).__name__
     else:
         try:
-            return _answer(*link.data(letter.as_bytes()))
+            return _answer(*link.data(letter.as_bytes(policy=policy.SMTP)))
         except smtplib.SMTPDataError as error:
             return _answer(error.smtp_code, error.smtp_error)
         except (OSError, smtplib.SMTPException) as error:

@@ -100,6 +100,16 @@ def test_an_invitation_goes_out_with_its_link_which_is_forgotten_then(coach, app
     assert coach.post(f"/api/mail/{row.id}/again").status_code == 409
 
 
+def test_a_letter_arrives_as_it_was_written_however_long_its_lines(app, box, engine, gym):
+    body = f"Träger für Änne\n.\n..\n{'a long line ' * 120}\n\nline\n" + "line\n" * 200
+    with Session(engine) as db, db.begin():
+        anna = db.get_one(Person, gym["Anna"])
+        assert mail.queue(db, anna, "week", "1", Letter(subject="Für Änne", body=body))
+    assert round_of(app) == 1
+    (letter,) = box.kept()
+    assert (letter.subject, letter.body) == ("Für Änne", body)
+
+
 def test_without_a_mail_server_nothing_waits_for_one(engine, gym, browser_of):
     coach = browser_of("Carla")
     assert coach.post(f"/api/people/{gym['Anna']}/link").json()["mailed"] is False

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import os
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Annotated, Literal
 
 from fastapi import Request
@@ -21,7 +21,7 @@ from pine_ladder.api.forms import Form, GymDate, Id
 from pine_ladder.api.outside import PUBLIC_URL, public_url
 from pine_ladder.api.post import Post, Postman
 from pine_ladder.core.day.kit import kit_line
-from pine_ladder.core.day.letters import CHOICES, DayAhead, told_letter, week_letter
+from pine_ladder.core.day.letters import CHOICES, DayAhead, Letter, told_letter, week_letter
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.store.athletes.members import hidden_people
@@ -43,6 +43,8 @@ coaches = router("coach", "mail")
 MOST_SHOWN = 100
 AHEAD = 7
 """Days that a weekly letter looks ahead."""
+Queue = Callable[[Session, Person, str, str, Letter], bool]
+"""Takes a letter of a kind, about something, to somebody; whether it waits to go out."""
 WEEKLY_HOUR = 17
 """From this hour on, where the gym is, the weekly letter goes out."""
 Kind = Literal["week", "class", "question", "told"]
@@ -182,7 +184,7 @@ def choose_mail(form: MyMailForm, db: Database, post: Post, me: Myself) -> MyMai
 
 
 def _ahead(
-    db: Session, shelf: Library, first: dt.date, last: dt.date, programmes: Iterable[int]
+    db: Session, first: dt.date, last: dt.date, programmes: Iterable[int]
 ) -> list[tuple[int, Day]]:
     """The published days of programmes, by date."""
     found: list[tuple[int, Day]] = []
@@ -194,7 +196,7 @@ def _ahead(
 
 
 def write_week(
-    db: Session, post: Postman, first: dt.date, last: dt.date, address: str, only: int | None = None
+    db: Session, queue: Queue, first: dt.date, last: dt.date, address: str, only: int | None = None
 ) -> int:
     """Queue what is on from `first` to `last` for everybody who follows it (`only` one programme,
     or all); how many letters wait. The same week in the same words goes to nobody twice.
@@ -203,16 +205,17 @@ def write_week(
     lines = {one.id: one.name for one in programmes_of(db)}
     names = lines if len(lines) > 1 else {}
     wanted = [only] if only is not None else list(lines)
-    held = _ahead(db, shelf, first, last, wanted)
+    held = _ahead(db, first, last, wanted)
+    starts = {day.id: _starts(db, day) for _, day in held}
     people: dict[int, Person] = {}
     for line in wanted:
         days.work_on(db, line)
-        people |= {person.id: person for person in followers(db)}
+        people |= {person.id: person for person in followers(db) if person.email}
     letters = 0
     for person in people.values():
         own = {one.id for one in followed_by(db, person)}
         ahead = [
-            _day_ahead(db, shelf, day, names.get(line, ""), person)
+            _day_ahead(shelf, day, names.get(line, ""), person, starts[day.id])
             for line, day in held
             if line in own
         ]
@@ -220,7 +223,7 @@ def write_week(
             continue
         letter = week_letter(gym.name, person.name, ahead, address)
         mark = hashlib.sha256(letter.body.encode()).hexdigest()[:16]
-        letters += post.queue(db, person, "week", f"{first}/{mark}", letter)
+        letters += queue(db, person, "week", f"{first}/{mark}", letter)
     return letters
 
 
@@ -243,11 +246,17 @@ def write_weekly(db: Session, post: Postman) -> None:
     gym.settings = {**gym.settings, "weekly_written": today}
     first = local.date() + dt.timedelta(days=1)
     last = local.date() + dt.timedelta(days=AHEAD)
-    write_week(db, post, first, last, os.environ.get(PUBLIC_URL, ""))
+    write_week(db, post.queue, first, last, os.environ.get(PUBLIC_URL, ""))
 
 
-def _day_ahead(db: Session, shelf: Library, day: Day, line: str, person: Person) -> DayAhead:
+def _starts(db: Session, day: Day) -> list[dt.time]:
     days.work_on(db, day.programme_id)
+    return [one.start for one in planned(db, day.date) if not one.cancelled]
+
+
+def _day_ahead(
+    shelf: Library, day: Day, line: str, person: Person, starts: list[dt.time]
+) -> DayAhead:
     session = read_board(day.text, shelf).session
     pieces = [
         f"{piece.title}: {format_text(piece.format)}" for piece in session.pieces if piece.lines
@@ -258,7 +267,7 @@ def _day_ahead(db: Session, shelf: Library, day: Day, line: str, person: Person)
         title=session.title or "Session",
         pieces=pieces,
         kit=kit_line(session, shelf, person.tier.position, person.track.position),
-        starts=[one.start for one in planned(db, day.date) if not one.cancelled],
+        starts=starts,
     )
 
 
@@ -270,7 +279,7 @@ def tell_week(date: GymDate, request: Request, db: Database, post: Post) -> Told
     first = max(monday, gym_today(db))
     line = days.the_programme(db).id
     last = monday + dt.timedelta(days=6)
-    return Told(letters=write_week(db, post, first, last, public_url(request), line))
+    return Told(letters=write_week(db, post.queue, first, last, public_url(request), line))
 
 
 def _on(post: Postman) -> None:

@@ -15,6 +15,7 @@ import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import { BringIn } from "./BringIn";
 import { useStillOpen } from "./FirstEvening";
+import { Mail } from "./Mail";
 import { Programmes } from "./Programmes";
 import { Shape } from "./Shape";
 import { TablesIn } from "./TablesIn";
@@ -320,6 +321,7 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         {found.data && <Form initial={found.data} line={named} />}
         <Shape />
         <Programmes />
+        <Mail />
         <BringIn />
         <TablesIn />
         <TakeAway />

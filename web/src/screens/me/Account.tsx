@@ -1,5 +1,5 @@
 // My account: name and address, where I am signed in, all that is kept about me, being erased.
-import { Button, PasswordInput, TextInput } from "@mantine/core";
+import { Button, Checkbox, PasswordInput, Stack, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
@@ -263,6 +263,47 @@ function Lines({ me, lines }: { me: Schemas["Me"]; lines: Schemas["GymOut"]["pro
   );
 }
 
+const LETTERS: Record<string, string> = {
+  week: "What the next days hold, with my kit",
+  class: "A class I signed up for changes",
+  question: "A coach asks about a score of mine",
+  told: "A coach's word to my class",
+};
+
+/** Which letters I get; links to sign in come whatever is ticked. */
+function Letters() {
+  const found = useQuery({
+    queryKey: keys.myMail,
+    queryFn: ({ signal }) => ask(api.GET("/api/me/mail", { signal })),
+  });
+  const [ticked, setTicked] = useState<string[] | null>(null);
+  const choose = useWrite(
+    (wanted: Schemas["MyMailForm"]["wanted"]) => ask(api.PUT("/api/me/mail", { body: { wanted } })),
+    { onRefused: () => setTicked(null), touches: () => [keys.myMail] },
+  );
+  if (!found.data?.on) return null;
+  const { wanted } = found.data;
+  return (
+    <section className={fieldStyles.known} aria-label="Letters">
+      <h2>Letters I get by mail</h2>
+      <Checkbox.Group
+        aria-label="Letters I get by mail"
+        value={ticked ?? Object.keys(wanted).filter((kind) => wanted[kind])}
+        onChange={(kinds) => {
+          setTicked(kinds);
+          choose.mutate(kinds as Schemas["MyMailForm"]["wanted"]);
+        }}
+      >
+        <Stack gap="xs">
+          {Object.keys(wanted).map((kind) => (
+            <Checkbox key={kind} value={kind} label={LETTERS[kind] ?? kind} />
+          ))}
+        </Stack>
+      </Checkbox.Group>
+    </section>
+  );
+}
+
 export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const about = useQuery({
     queryKey: keys.aboutMe,
@@ -280,6 +321,7 @@ export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
             <Address about={about.data} />
             <SignIns />
             {me.trains && gym.programmes.length > 1 && <Lines me={me} lines={gym.programmes} />}
+            {me.trains && <Letters />}
             {me.trains && <Calendar />}
             <Kept about={about.data} />
           </div>

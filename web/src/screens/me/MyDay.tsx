@@ -21,6 +21,7 @@ import styles from "./MyDay.module.css";
 
 // Beside the day itself: it comes after it.
 const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
+const Words = lazy(() => import("./Words").then((m) => ({ default: m.Words })));
 
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
@@ -81,6 +82,9 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 At home, with my own kit
               </Button>
             </div>
+            <Suspense>
+              <Words date={date} />
+            </Suspense>
             {date === gym.today && <ClassClock />}
             {ahead && (
               <Suspense>

@@ -104,7 +104,12 @@ function Add({ gym }: { gym: Gym }) {
 
 /** A one-time link, to be handed over however the gym talks. */
 function Invitation({ person }: { person: Person }) {
-  const [told, setTold] = useState<{ address: string; qr: string; until: string } | null>(null);
+  const [told, setTold] = useState<{
+    address: string;
+    qr: string;
+    until: string;
+    mailed: boolean;
+  } | null>(null);
   const [problem, setProblem] = useState("");
   const make = useWrite(
     () =>
@@ -113,6 +118,7 @@ function Invitation({ person }: { person: Person }) {
       onDone: (link) =>
         setTold({
           ...link.shown,
+          mailed: link.mailed,
           until: new Date(link.expires_at).toLocaleDateString("en", {
             day: "numeric",
             month: "long",
@@ -144,6 +150,7 @@ function Invitation({ person }: { person: Person }) {
             value={told.address}
             onFocus={(event) => event.currentTarget.select()}
           />
+          {told.mailed && <p role="status">Also on its way to {person.email}.</p>}
           <img src={told.qr} alt={`The link for ${person.name}, to be read by their phone`} />
         </div>
       )}

@@ -41,6 +41,31 @@ const publishDay = (day: { date: string; version: number }, published: boolean) 
     }),
   );
 
+/** What is published of this week, written to everybody who follows it. */
+function TellWeek({ date }: { date: string }) {
+  const tell = useWrite(
+    () => ask(api.POST("/api/week/{date}/tell", { params: { path: { date } } })),
+    {
+      onDone: ({ letters }) =>
+        notifications.show({
+          message: letters
+            ? `${letters === 1 ? "1 letter goes" : `${letters} letters go`} out.`
+            : "Nothing to say that members do not know: publish a day first.",
+        }),
+    },
+  );
+  return (
+    <Button
+      size="compact-sm"
+      variant="default"
+      loading={tell.isPending}
+      onClick={() => tell.mutate(undefined)}
+    >
+      Mail it to members
+    </Button>
+  );
+}
+
 export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
   const week = useQuery(weekQuery(date));
@@ -179,6 +204,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
           <Link to={`/week/${shift(date, 7)}`} aria-label="Week after">
             ›
           </Link>
+          <TellWeek date={date} />
           <span className={styles.files}>
             <a href={fileAt(`/api/week/${date}/boards`)} download>
               Boards as a zip

@@ -7,6 +7,7 @@ import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
 import { type Filter, floor as floorQuery, sheet as sheetQuery } from "../../../api/queries";
 import { Standings } from "../../../session/Standings";
+import { TellClass } from "../../../session/TellClass";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import styles from "./Compare.module.css";
@@ -84,6 +85,7 @@ export function Compare({
             ...gym.tracks.map((label, value) => ({ label, value: String(value) })),
           ]}
         />
+        <TellClass date={date} />
       </div>
       <details className="filters">
         <summary>Filter and school</summary>

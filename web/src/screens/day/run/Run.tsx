@@ -16,6 +16,7 @@ import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
 import { MovementIcon } from "../../../session/MovementIcon";
+import { TellClass } from "../../../session/TellClass";
 import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
@@ -337,6 +338,7 @@ export function Run({
             />
           )}
           <Walls />
+          {id !== null && <TellClass date={date} classId={id} />}
           {!connected && (
             <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>
           )}

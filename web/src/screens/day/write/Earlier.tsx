@@ -43,7 +43,7 @@ function Found({
           Whole day
         </Button>
       </header>
-      <HourRuler outline={day.outline} of={brief(day.date)} slim bare />
+      <HourRuler outline={day.outline} of={said} slim bare />
       <ul className={styles.pieces}>
         {day.board.pieces.map((piece) => (
           <li key={piece.text} data-found={piece.found || undefined}>
