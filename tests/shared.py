@@ -20,6 +20,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.api.app import create_app
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo
+from pine_ladder.files.smtp import Server
 from pine_ladder.store import database
 from pine_ladder.store.models import (
     Base,
@@ -159,8 +160,11 @@ def slack_water(page: Any) -> Any:
 class Served:
     """The application on a port of this machine, stopped and started at will."""
 
-    def __init__(self, engine: Engine, log_level: str = "critical") -> None:
+    def __init__(
+        self, engine: Engine, log_level: str = "critical", mail_server: Server | None = None
+    ) -> None:
         self.engine, self.log_level, self.port = engine, log_level, free_port()
+        self.mail_server = mail_server
         self.base = f"http://127.0.0.1:{self.port}"
         self.start()
 
@@ -168,7 +172,7 @@ class Served:
         """Serve on the same port as before."""
         self.server = uvicorn.Server(
             uvicorn.Config(
-                create_app(self.engine, learns=False),
+                create_app(self.engine, learns=False, mail_server=self.mail_server),
                 port=self.port,
                 log_level=self.log_level,
                 timeout_graceful_shutdown=1,

@@ -1,6 +1,7 @@
 // The programmes that somebody follows, ticked.
-import { Checkbox, Group } from "@mantine/core";
+import { Checkbox } from "@mantine/core";
 import type { Schemas } from "../api/client";
+import fieldStyles from "./fields.module.css";
 
 export function Follows({
   label,
@@ -19,11 +20,11 @@ export function Follows({
       value={value.map(String)}
       onChange={(ids) => onChange(ids.map(Number))}
     >
-      <Group gap="sm">
+      <div className={fieldStyles.lineTools}>
         {lines.map((one) => (
           <Checkbox key={one.id} size="xs" value={String(one.id)} label={one.name} />
         ))}
-      </Group>
+      </div>
     </Checkbox.Group>
   );
 }

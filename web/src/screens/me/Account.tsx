@@ -1,5 +1,5 @@
 // My account: name and address, where I am signed in, all that is kept about me, being erased.
-import { Button, Checkbox, PasswordInput, Stack, TextInput } from "@mantine/core";
+import { Button, Checkbox, PasswordInput, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
@@ -294,11 +294,11 @@ function Letters() {
           choose.mutate(kinds as Schemas["MyMailForm"]["wanted"]);
         }}
       >
-        <Stack gap="xs">
+        <div className="stack">
           {Object.keys(wanted).map((kind) => (
             <Checkbox key={kind} value={kind} label={LETTERS[kind] ?? kind} />
           ))}
-        </Stack>
+        </div>
       </Checkbox.Group>
     </section>
   );
