@@ -21,6 +21,8 @@ class Held(NamedTuple):
     sequence: int = 0
     """Counts the changes of the class, so that a subscriber takes the newest."""
     cancelled: bool = False
+    place: str = ""
+    """Where in the gym; empty where it has one hall."""
     line: int | None = None
     """Tells classes at one time apart, where a gym writes more than one programme."""
     coming: bool = False
@@ -42,7 +44,7 @@ def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo
         event.add("duration", dt.timedelta(seconds=held.length_s))
         event.add("summary", held.title)
         event.add("description", held.board)
-        event.add("location", gym)
+        event.add("location", f"{gym}, {held.place}" if held.place else gym)
         event.add("sequence", held.sequence)
         state = "CONFIRMED" if held.coming else "TENTATIVE"
         event.add("status", "CANCELLED" if held.cancelled else state)

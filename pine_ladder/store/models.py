@@ -102,6 +102,10 @@ class ClassTime(Base):
     programme_id: Mapped[int] = mapped_column(ForeignKey("programme.id"))
     weekday: Mapped[int]
     start: Mapped[dt.time]
+    minutes: Mapped[int | None]
+    """How long it lasts, and how many fit, where it is not as the gym has it."""
+    size: Mapped[int | None]
+    place: Mapped[str] = mapped_column(String(40), default="", server_default="")
 
 
 class Kit(Base):
@@ -285,6 +289,7 @@ class ClassPlan(Base):
     date: Mapped[dt.date] = mapped_column(primary_key=True)
     start: Mapped[dt.time] = mapped_column(primary_key=True)
     size: Mapped[int | None]
+    minutes: Mapped[int | None]
     cancelled: Mapped[bool] = mapped_column(default=False, server_default=false())
     word: Mapped[str] = mapped_column(String(200), default="", server_default="")
     version: Mapped[int] = mapped_column(default=1, server_default="1")

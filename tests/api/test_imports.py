@@ -249,7 +249,8 @@ TABLES_IN = {
         "person,movement,best,unit\r\nAnna Test,back squat,100,kg\r\n"
         "Anna Test,pull-up,12,in a row\r\n"
     ),
-    "classes": "weekday,start\r\nMonday,06:30\r\nMonday,18:00\r\nSaturday,09:00\r\n",
+    "classes": "weekday,start,minutes,places,hall\r\nMonday,06:30,,,\r\n"
+    "Monday,18:00,75,8,the shed\r\nSaturday,09:00,,,\r\n",
     "kit": "kit,count\r\nbox,8\r\nkettlebell 24 kg,6\r\n",
 }
 

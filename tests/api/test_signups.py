@@ -143,3 +143,17 @@ def test_who_leaves_the_gym_leaves_the_line(coach, browser_of, gym):
     come(bert)
     coach.patch(f"/api/people/{gym['Anna']}", json={"active": False})
     assert at(bert.get(PLACES).json())["mine"] == "coming"
+
+
+def test_a_class_has_its_own_length_size_and_hall_until_a_date_says_otherwise(coach, browser_of):
+    held = coach.get("/api/settings").json()
+    weekly = ["18:00 75 min 1 places in the shed"] * 7
+    form = {"settings": {**held["settings"], "classes": weekly}, "version": held["version"]}
+    kept = coach.put("/api/settings", json=form).json()["settings"]["classes"]
+    assert kept == weekly
+    assert come(browser_of("Anna")).json()["classes"][0]["mine"] == "coming"
+    second = come(browser_of("Bert")).json()["classes"][0]
+    assert (second["mine"], second["minutes"], second["hall"]) == ("waiting", 75, "the shed")
+    assert plan(coach, size=2, minutes=45, version=0).status_code == 200
+    second = browser_of("Bert").get(PLACES).json()["classes"][0]
+    assert (second["mine"], second["minutes"], second["hall"]) == ("coming", 45, "the shed")

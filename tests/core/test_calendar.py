@@ -7,11 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.day.calendar import (
+    Slot,
     begins,
     class_nearest,
+    classes_text,
     day_of,
+    read_classes,
     read_times,
-    times_text,
     zone_of,
 )
 
@@ -99,16 +101,16 @@ def test_a_zone_nobody_has_is_refused_with_a_sentence():
 def test_classes_are_read_as_they_are_written(said, read):
     found = read_times(said)
     assert [f"{start:%H:%M}" for start in found] == read
-    assert read_times(times_text(found)) == found
+    assert read_classes(classes_text(read_classes(said))) == read_classes(said)
 
 
 @pytest.mark.parametrize(
     ("said", "why"),
     [
-        ("noon", "noon is no time: write 18:00"),
+        ("noon", "noon is no time: write 18:00.*"),
         ("25:00", "25:00 is no time of a day"),
         ("18:75", "18:75 is no time of a day"),
-        ("13 pm", "13 pm is no time: write 18:00"),
+        ("13 pm", "13 pm is no time: write 18:00.*"),
         ("6:30, 06.30", "06:30 stands twice"),
     ],
 )
@@ -120,6 +122,42 @@ def test_what_is_no_time_is_said(said, why):
 MINUTES = st.times().map(lambda time: time.replace(second=0, microsecond=0))
 
 
-@given(st.lists(MINUTES, max_size=24, unique=True))
-def test_all_classes_of_a_day_come_back_from_their_text(starts):
-    assert read_times(times_text(starts)) == tuple(sorted(starts))
+SLOTS = st.builds(
+    Slot,
+    MINUTES,
+    st.none() | st.integers(10, 240),
+    st.none() | st.integers(1, 200),
+    st.sampled_from(["", "the shed", "Hall 2", "shed and yard", "at sea"]),
+)
+
+
+@given(st.lists(SLOTS, max_size=24, unique_by=lambda slot: slot.start))
+def test_all_classes_of_a_day_come_back_from_their_text(slots):
+    assert read_classes(classes_text(slots)) == tuple(sorted(slots, key=lambda one: one.start))
+
+
+@pytest.mark.parametrize(
+    ("said", "read"),
+    [
+        ("18:00 75 min", Slot(dt.time(18), 75)),
+        ("6 pm 8 places", Slot(dt.time(18), None, 8)),
+        ("18:00 75 min 8 places in the shed", Slot(dt.time(18), 75, 8, "the shed")),
+        ("18.00 at the pool", Slot(dt.time(18), place="the pool")),
+    ],
+)
+def test_a_class_may_have_its_own_length_size_and_place(said, read):
+    assert read_classes(said) == (read,)
+
+
+@pytest.mark.parametrize(
+    ("said", "why"),
+    [
+        ("18:00 5 min", "lasts 10 to 240 minutes"),
+        ("18:00 0 places", "1 to 200 places"),
+        ("18:00 shed", "is no time"),
+        ("18:00 8 places 75 min", "is no time"),
+    ],
+)
+def test_a_class_that_cannot_be_is_said(said, why):
+    with pytest.raises(ValueError, match=why):
+        read_classes(said)

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from plans import sessions
 
-from pine_ladder.core.day.calendar import read_named_days, times_text
+from pine_ladder.core.day.calendar import classes_text, read_named_days
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.columns import without_tier
@@ -86,7 +86,7 @@ def test_names_that_boards_or_lists_could_not_hold_are_refused(names, why):
 
 def test_classes_are_named_by_their_weekday():
     weekly = read_named_days(["Mon 6:30, 18:00", "saturday: 9 am"])
-    assert [times_text(day) for day in weekly] == ["06:30, 18:00", "", "", "", "", "09:00", ""]
+    assert [classes_text(day) for day in weekly] == ["06:30, 18:00", "", "", "", "", "09:00", ""]
 
 
 @pytest.mark.parametrize("said", ["6:30, 18:00", "Mo 6:30", "Monk 6:30", "Mon 6:30|Monday 7:00"])

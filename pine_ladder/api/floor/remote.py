@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 import secrets
 
 from fastapi import Request
@@ -18,6 +19,7 @@ from pine_ladder.api.live import Message, stream
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
+from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS, BoardView, PieceView, view
 from pine_ladder.core.floor import remote
 from pine_ladder.core.floor.calls import Script, script
@@ -88,11 +90,14 @@ class ClockOut(BaseModel):
 
 
 class WallOut(BaseModel):
-    """What a display shows: the gym's name, the board of today, and the clock if one runs."""
+    """What a display shows: the gym's name, the board of today with the kit that any version of it
+    needs, and the clock if one runs.
+    """
 
     gym: str
     date: dt.date
     board: BoardView | None
+    kit: list[str]
     clock: ClockOut | None
 
 
@@ -332,14 +337,24 @@ def wall_out(db: Session, link: WallLink) -> WallOut:
     stood = clock.stands(db, held.id) if held else None
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     shown = day and (day.published or stood)
+    session = read_board(day.text, shelf).session if day and shown else None
     return WallOut(
         gym=the_gym(db).name,
         date=day.date if day else today,
-        board=view(read_board(day.text, shelf).session, shelf, keys=keys_of(db, day))
-        if day and shown
-        else None,
+        board=view(session, shelf, keys=keys_of(db, day)) if day and session else None,
+        kit=_kit(session, shelf, len(tier_names(db))) if session else [],
         clock=clock_out(db, held, stood, shelf) if held and stood else None,
     )
+
+
+def _kit(session: plan.Session, shelf: Library, tiers: int) -> list[str]:
+    """Kit to lay out, by its name alone: what it weighs depends on who lifts it."""
+    names = (
+        re.sub(r" [\d.]+(/[\d.]+)?( kg| lb| cm| in)?$", "", one)
+        for tier in range(tiers)
+        for one in kit_line(session, shelf, tier)
+    )
+    return list(dict.fromkeys(names))
 
 
 def _wall_link(db: Session, token: str) -> WallLink:

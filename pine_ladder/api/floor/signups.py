@@ -12,6 +12,7 @@ from pine_ladder.api.boards.days import day_for
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
 from pine_ladder.api.post import Post, Postman
+from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter
 from pine_ladder.core.floor.places import Places
@@ -27,9 +28,13 @@ coaches = router("coach", "sign-ups")
 
 
 class MyPlace(BaseModel):
-    """A class I may come to: how full it is, and where I stand in it (`place` from 1)."""
+    """A class I may come to: its minutes and hall where it has its own, how full it is, and where I
+    stand in it (`place` from 1).
+    """
 
     start: dt.time
+    minutes: int | None
+    hall: str
     size: int
     coming: int
     waiting: int
@@ -66,6 +71,8 @@ class Filling(BaseModel):
     """A class filling up: who comes, who waits, and the kit they need at once."""
 
     start: dt.time
+    minutes: int | None
+    hall: str
     size: int
     coming: list[ComingPerson]
     waiting: list[ComingPerson]
@@ -77,9 +84,10 @@ class Filling(BaseModel):
 
 
 class PlanForm(Form):
-    """A class of a date otherwise than the week has it; `size` None is the gym's."""
+    """A class of a date otherwise than the week has it; `size` and `minutes` None are as there."""
 
-    size: int | None = Field(default=None, ge=1, le=200)
+    size: int | None = Field(default=None, ge=1, le=MOST_PLACES)
+    minutes: int | None = Field(default=None, ge=SHORTEST, le=LONGEST)
     cancelled: bool = False
     word: str = Field(default="", max_length=200)
     version: Version
@@ -101,6 +109,8 @@ def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPl
     mine, place = found.of(me.id)
     return MyPlace(
         start=one.start,
+        minutes=one.minutes,
+        hall=one.place,
         size=one.size,
         coming=len(found.coming),
         waiting=len(found.waiting),
@@ -167,6 +177,8 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
         found: Places = signups.signed(db, date, one.start, one.size)
         return Filling(
             start=one.start,
+            minutes=one.minutes,
+            hall=one.place,
             size=one.size,
             coming=_people(db, found.coming),
             waiting=_people(db, found.waiting),
@@ -219,6 +231,7 @@ def change_class(
             start,
             form.version,
             size=form.size,
+            minutes=form.minutes,
             cancelled=form.cancelled,
             word=" ".join(form.word.split()),
         )

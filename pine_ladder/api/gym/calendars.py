@@ -87,10 +87,10 @@ def _held(
     kit: tuple[str, ...] = ()
     length_s = days.the_gym(db).class_min * 60
     if day is not None and day.text.strip():
+        length_s = hour_of(db, day.text).class_s
         session = read_board(day.text, shelf).session
         title, text = session.title or gym, day.text
         kit = kit_line(session, shelf, person.tier.position, person.track.position)
-        length_s = hour_of(db, day.text).class_s
     out = []
     programme = days.the_programme(db)
     line = None if programme.id == programmes_of(db)[0].id else programme.id
@@ -101,7 +101,8 @@ def _held(
             Held(
                 date=date,
                 start=one.start,
-                length_s=length_s,
+                length_s=one.minutes * 60 if one.minutes else length_s,
+                place=one.place,
                 title=f"{title} (waiting)" if mine == "waiting" else title,
                 board="\n\n".join(filter(None, notes)),
                 # Boards and classes count their changes apart: together they only grow.

@@ -8,7 +8,7 @@ import datetime as dt
 from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
-from pine_ladder.core.day.calendar import WEEKDAYS, read_times
+from pine_ladder.core.day.calendar import WEEKDAYS, Slot, read_classes
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.units import lb_to_kg, number_text
@@ -139,29 +139,40 @@ def read_kit(
     return lines, keep
 
 
+def _class_said(said: Mapping[str, str]) -> str:
+    """A row as a class is written: `18:00 75 min 8 places in the shed`."""
+    parts = (("minutes", "{} min"), ("places", "{} places"), ("hall", "in {}"))
+    return " ".join(
+        [said["start"], *(form.format(said[name]) for name, form in parts if said.get(name))]
+    )
+
+
 def read_class_times(
     heads: Sequence[str], rows: Rows, weekly: Sequence[Sequence[dt.time]]
-) -> tuple[list[IntakeLine], list[tuple[int, dt.time]]]:
-    """Classes of the week, a row each: its weekday (0 is Monday) and start. ValueError without its
-    columns.
+) -> tuple[list[IntakeLine], list[tuple[int, Slot]]]:
+    """Classes of the week, a row each: its weekday (0 is Monday), its start and, where they are
+    told, `minutes`, `places` and `hall`. ValueError without weekday and start.
     """
-    lines, keep = [], []
+    lines: list[IntakeLine] = []
+    keep: list[tuple[int, Slot]] = []
     for line, said in _cells(heads, rows, ("weekday", "start")):
         text = f"{said['weekday']} {said['start']}"
         try:
             low = said["weekday"].casefold()
             if low not in (day.casefold() for day in WEEKDAYS):
                 raise ValueError(f"{said['weekday'] or 'nothing'} is no weekday")
-            (start,) = read_times(said["start"]) or (None,)
-            if start is None:
+            (slot,) = read_classes(_class_said(said)) or (None,)
+            if slot is None:
                 raise ValueError("it has no time")
         except ValueError as error:
             why = "one class a row" if "unpack" in str(error) else str(error)
             lines.append(IntakeLine(line=line, what="refused", text=text, why=why))
             continue
         day = next(at for at, name in enumerate(WEEKDAYS) if name.casefold() == low)
-        there = start in weekly[day] or (day, start) in keep
+        there = slot.start in weekly[day] or any(
+            (day, slot.start) == (other, kept.start) for other, kept in keep
+        )
         lines.append(IntakeLine(line=line, what="there" if there else "new", text=text))
         if not there:
-            keep.append((day, start))
+            keep.append((day, slot))
     return lines, keep

@@ -10,7 +10,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.day.calendar import times_text
+from pine_ladder.core.day.calendar import Slot, classes_text
 from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import tell
@@ -41,12 +41,18 @@ def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> G
     return db.scalars(query).unique().one()
 
 
-def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
-    """The programme's classes of every such weekday (0 is Monday)."""
-    query = select(ClassTime.start).where(
+def weekly_slots(db: Session, weekday: int) -> list[Slot]:
+    """The programme's classes of every such weekday (0 is Monday), in order."""
+    query = select(ClassTime).where(
         ClassTime.weekday == weekday, ClassTime.programme_id == the_programme(db).id
     )
-    return sorted(db.scalars(query))
+    found = db.scalars(query.order_by(ClassTime.start))
+    return [Slot(one.start, one.minutes, one.size, one.place) for one in found]
+
+
+def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
+    """The starts of the programme's classes of every such weekday."""
+    return [slot.start for slot in weekly_slots(db, weekday)]
 
 
 def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
@@ -206,16 +212,16 @@ def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float
 
 def classes_of(db: Session) -> list[str]:
     """The weekly classes from Monday on, a text a day."""
-    return [times_text(weekly_starts(db, weekday)) for weekday in range(7)]
+    return [classes_text(weekly_slots(db, weekday)) for weekday in range(7)]
 
 
-def keep_classes(db: Session, weekly: Sequence[Iterable[dt.time]]) -> None:
+def keep_classes(db: Session, weekly: Sequence[Iterable[Slot]]) -> None:
     """Have the weekly classes be these; classes that were held stay."""
     line = the_programme(db).id
     db.execute(delete(ClassTime).where(ClassTime.programme_id == line))
     db.add_all(
-        ClassTime(programme_id=line, weekday=day, start=start)
+        ClassTime(programme_id=line, weekday=day, **slot._asdict())
         for day, own in enumerate(weekly)
-        for start in own
+        for slot in own
     )
     db.flush()

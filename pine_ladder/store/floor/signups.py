@@ -12,9 +12,10 @@ from sqlalchemy import ColumnElement, delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from pine_ladder.core.day.calendar import Slot
 from pine_ladder.core.floor.places import Places, places
 from pine_ladder.store.boards.days import the_gym, the_programme
-from pine_ladder.store.floor.classes import weekly_starts
+from pine_ladder.store.floor.classes import weekly_slots
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import ClassPlan, Person, SignUp
 
@@ -24,12 +25,14 @@ class StalePlan(Exception):
 
 
 class Planned(NamedTuple):
-    """A class of a date: how many fit, whether it is off, the coach's word, and its version (0
-    where nothing of it differs from the week's).
+    """A class of a date: its minutes where they are its own, how many fit, where it is held,
+    whether it is off, the coach's word, and its version (0 where it is as the week has it).
     """
 
     start: dt.time
+    minutes: int | None
     size: int
+    place: str
     cancelled: bool
     word: str
     weekly: bool
@@ -38,19 +41,21 @@ class Planned(NamedTuple):
 
 def planned(db: Session, date: dt.date) -> list[Planned]:
     """The classes of a date: the week's, and those that a coach has put beside them."""
-    size = the_gym(db).class_size
-    weekly = set(weekly_starts(db, date.weekday()))
+    gym = the_gym(db)
+    weekly = {slot.start: slot for slot in weekly_slots(db, date.weekday())}
     plans = select(ClassPlan).where(
         ClassPlan.date == date, ClassPlan.programme_id == the_programme(db).id
     )
     own = {plan.start: plan for plan in db.scalars(plans)}
     out = []
-    for start in sorted(weekly | set(own)):
-        plan = own.get(start)
+    for start in sorted({*weekly, *own}):
+        plan, slot = own.get(start), weekly.get(start, Slot(start))
         out.append(
             Planned(
                 start=start,
-                size=plan.size if plan and plan.size is not None else size,
+                minutes=(plan and plan.minutes) or slot.minutes,
+                size=(plan and plan.size) or slot.size or gym.class_size,
+                place=slot.place,
                 cancelled=bool(plan and plan.cancelled),
                 word=plan.word if plan else "",
                 weekly=start in weekly,
@@ -72,6 +77,7 @@ def change_plan(
     version: int,
     *,
     size: int | None,
+    minutes: int | None,
     cancelled: bool,
     word: str,
 ) -> None:
@@ -79,7 +85,13 @@ def change_plan(
 
     Raises StalePlan when it is not at the version that was read.
     """
-    values = {"size": size, "cancelled": cancelled, "word": word, "version": version + 1}
+    values = {
+        "size": size,
+        "minutes": minutes,
+        "cancelled": cancelled,
+        "word": word,
+        "version": version + 1,
+    }
     line = the_programme(db).id
     made = insert(ClassPlan).values(programme_id=line, date=date, start=start, **values)
     keep = (

@@ -52,7 +52,9 @@ def _classes(db: Session, table: Table, keep: bool) -> list[IntakeLine]:
     lines, found = read_class_times(*table, weekly)
     if keep:
         line = the_programme(db).id
-        db.add_all(ClassTime(programme_id=line, weekday=day, start=start) for day, start in found)
+        db.add_all(
+            ClassTime(programme_id=line, weekday=day, **slot._asdict()) for day, slot in found
+        )
         db.flush()
     return lines
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import hashlib
 import secrets
 from collections.abc import Sequence
@@ -11,6 +10,7 @@ from typing import NamedTuple
 from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
+from pine_ladder.core.day.calendar import Slot
 from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.floor.classes import keep_classes
 from pine_ladder.store.gym.movements import UNIT
@@ -38,7 +38,7 @@ class AlreadyOpen(Exception):
 
 
 class NewGym(NamedTuple):
-    """What a gym is opened with; `weekly` are the starts of classes from Monday on."""
+    """What a gym is opened with; `weekly` are its classes from Monday on."""
 
     name: str
     zone: str
@@ -49,7 +49,7 @@ class NewGym(NamedTuple):
     tiers: Sequence[str] = ()
     tracks: Sequence[str] = ()
     programme: str = "Daily"
-    weekly: Sequence[Sequence[dt.time]] = ()
+    weekly: Sequence[Sequence[Slot]] = ()
 
 
 class Step(NamedTuple):

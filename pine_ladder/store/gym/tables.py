@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import WEEKDAYS
 from pine_ladder.core.units import number_text
-from pine_ladder.store.floor.classes import weekly_starts
+from pine_ladder.store.floor.classes import weekly_slots
 from pine_ladder.store.models import (
     Attendance,
     Day,
@@ -100,8 +100,14 @@ def bests(db: Session) -> Table:
 
 def classes(db: Session) -> Table:
     """The programme's classes of the week."""
-    found = [(day, start) for day in range(7) for start in weekly_starts(db, day)]
-    return Table(("weekday", "start"), [(WEEKDAYS[day], f"{start:%H:%M}") for day, start in found])
+    return Table(
+        ("weekday", "start", "minutes", "places", "hall"),
+        [
+            (WEEKDAYS[day], f"{slot.start:%H:%M}", slot.minutes, slot.size, slot.place)
+            for day in range(7)
+            for slot in weekly_slots(db, day)
+        ],
+    )
 
 
 def kit(db: Session) -> Table:

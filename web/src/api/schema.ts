@@ -4014,6 +4014,10 @@ export interface components {
              * Format: time
              */
             start: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Hall */
+            hall: string;
             /** Size */
             size: number;
             /** Coming */
@@ -5271,7 +5275,8 @@ export interface components {
         };
         /**
          * MyPlace
-         * @description A class I may come to: how full it is, and where I stand in it (`place` from 1).
+         * @description A class I may come to: its minutes and hall where it has its own, how full it is, and where I
+         *     stand in it (`place` from 1).
          */
         MyPlace: {
             /**
@@ -5279,6 +5284,10 @@ export interface components {
              * Format: time
              */
             start: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Hall */
+            hall: string;
             /** Size */
             size: number;
             /** Coming */
@@ -5846,11 +5855,13 @@ export interface components {
         };
         /**
          * PlanForm
-         * @description A class of a date otherwise than the week has it; `size` None is the gym's.
+         * @description A class of a date otherwise than the week has it; `size` and `minutes` None are as there.
          */
         PlanForm: {
             /** Size */
             size?: number | null;
+            /** Minutes */
+            minutes?: number | null;
             /**
              * Cancelled
              * @default false
@@ -7470,7 +7481,8 @@ export interface components {
         };
         /**
          * WallOut
-         * @description What a display shows: the gym's name, the board of today, and the clock if one runs.
+         * @description What a display shows: the gym's name, the board of today with the kit that any version of it
+         *     needs, and the clock if one runs.
          */
         WallOut: {
             /** Gym */
@@ -7481,6 +7493,8 @@ export interface components {
              */
             date: string;
             board: components["schemas"]["BoardView"] | null;
+            /** Kit */
+            kit: string[];
             clock: components["schemas"]["ClockOut"] | null;
         };
         /**

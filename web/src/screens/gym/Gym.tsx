@@ -230,6 +230,10 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
       </div>
       <fieldset className={fieldStyles.known} id="classes">
         <legend>{line ? `Classes of the week: ${line}` : "Classes of the week"}</legend>
+        <p>
+          As <code>6:30, 18:00</code>; a class of its own length, size or place as{" "}
+          <code>18:00 75 min 8 places in the shed</code>.
+        </p>
         <div className={fieldStyles.rungPicks}>
           {WEEKDAYS.map((day, at) => (
             <TextInput

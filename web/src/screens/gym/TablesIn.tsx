@@ -10,7 +10,7 @@ import styles from "./TakeAway.module.css";
 
 const COLUMNS = {
   bests: "person,movement,best,unit",
-  classes: "weekday,start",
+  classes: "weekday,start,minutes,places,hall",
   kit: "kit,count",
 } as const;
 type Table = keyof typeof COLUMNS;

@@ -55,7 +55,11 @@ export function Coming({ date }: { date: string }) {
           return (
             <li key={one.start} data-mine={mine || undefined}>
               <b className="num">{time}</b>
-              <span>{words(one)}</span>
+              <span>
+                {words(one)}
+                {one.minutes && ` · ${one.minutes} min`}
+                {one.hall && ` · ${one.hall}`}
+              </span>
               {(mine || !one.cancelled) && (
                 <Button
                   size="sm"

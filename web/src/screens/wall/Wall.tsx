@@ -89,6 +89,11 @@ function BoardLayout({ wall }: { wall: WallOut }) {
       ) : (
         <p>No session is shown for today.</p>
       )}
+      {wall.kit.length > 0 && (
+        <p className={styles.ready}>
+          <b>Kit</b> {wall.kit.join(" · ")}
+        </p>
+      )}
       {wall.board && <p className={styles.ready}>{wall.board.readiness}</p>}
     </div>
   );

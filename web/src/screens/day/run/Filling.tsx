@@ -46,6 +46,7 @@ function One({
   const [problem, setProblem] = useState("");
   const [changing, setChanging] = useState(false);
   const [size, setSize] = useState<number | string>(one.size);
+  const [minutes, setMinutes] = useState<number | string>(one.minutes ?? "");
   const [word, setWord] = useState(one.word);
   const onRefused = (refusal: { message: string }) => setProblem(refusal.message);
   const sign = useWrite(
@@ -59,7 +60,13 @@ function One({
     { touches, onRefused, onDone: () => setChanging(false) },
   );
   const keep = (cancelled: boolean) =>
-    plan.mutate({ size: Number(size) || null, word, cancelled, version: one.version });
+    plan.mutate({
+      size: Number(size) || null,
+      minutes: Number(minutes) || null,
+      word,
+      cancelled,
+      version: one.version,
+    });
   const there = new Set([...one.coming, ...one.waiting].map((person) => person.id));
   const off = (id: number) => sign.mutate({ person_id: id, coming: false });
   const lacking = one.kit.filter((kit) => kit.short);
@@ -72,6 +79,8 @@ function One({
       <h3>
         <span className="num">{time}</span>{" "}
         {one.cancelled ? "cancelled" : `${one.coming.length} of ${one.size}`}
+        {one.minutes && ` · ${one.minutes} min`}
+        {one.hall && ` · ${one.hall}`}
         {one.waiting.length > 0 && <small> {one.waiting.length} waiting</small>}
       </h3>
       {!one.cancelled && (
@@ -117,6 +126,7 @@ function One({
           aria-label={`Change the class at ${time}`}
           onClick={() => {
             setSize(one.size);
+            setMinutes(one.minutes ?? "");
             setWord(one.word);
             setChanging(!changing);
           }}
@@ -133,6 +143,15 @@ function One({
           }}
         >
           <NumberInput size="xs" label="Places" min={1} max={200} value={size} onChange={setSize} />
+          <NumberInput
+            size="xs"
+            label="Minutes"
+            placeholder="as the day"
+            min={10}
+            max={240}
+            value={minutes}
+            onChange={setMinutes}
+          />
           <TextInput
             size="xs"
             label="A word for those who come"
@@ -168,7 +187,7 @@ function Another({ date }: { date: string }) {
       ask(
         api.PUT("/api/days/{date}/classes/{start}/plan", {
           params: { path: { date, start } },
-          body: { size: null, cancelled: false, word: "", version: 0 },
+          body: { size: null, minutes: null, cancelled: false, word: "", version: 0 },
         }),
       ),
     {

@@ -1,0 +1,184 @@
+"""Behind nginx, as the page on running a gym sets it up: two processes, with TLS and without."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import os
+import re
+import shutil
+import ssl
+import subprocess
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+from cluster import ROOT, free_port
+from shared import PASSWORD, TODAY, small_gym
+
+from pine_ladder.store.database import DATABASE_URL, connect, migrate
+
+PAGE = ROOT / "docs" / "running-a-gym.md"
+HOST = "gym.example"
+PUBLIC = f"https://{HOST}"
+PATIENCE_S = 60
+NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
+FRAME = """
+daemon off; pid {folder}/pid; error_log {folder}/error.log;
+events {{}}
+http {{ access_log off; client_body_temp_path {folder}/a; proxy_temp_path {folder}/b;
+fastcgi_temp_path {folder}/c; uwsgi_temp_path {folder}/d; scgi_temp_path {folder}/e;
+{server} }}
+"""
+
+
+def server_block(folder: Path, port: int, behind: int, tls: bool) -> str:
+    """The page's own words, with this machine's ports and certificate in them."""
+    server = re.search(r"^server \{.*?^\}", PAGE.read_text("utf-8"), re.S | re.M)
+    assert server, "the page shows how nginx is set up"
+    words = server[0].replace("127.0.0.1:8430", f"127.0.0.1:{behind}")
+    words = words.replace("listen 443 ssl", f"listen 127.0.0.1:{port}{' ssl' * tls}")
+    words = words.replace("/etc/ssl/gym.", f"{folder}/gym.")
+    if not tls:
+        words = re.sub(r"^ *ssl_certificate.*\n", "", words, flags=re.M)
+    return words
+
+
+def certificate(folder: Path) -> None:
+    made = [
+        "openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2",
+        "-keyout", folder / "gym.key", "-out", folder / "gym.pem", "-subj", f"/CN={HOST}",
+        "-addext", f"subjectAltName=DNS:{HOST},IP:127.0.0.1",
+    ]  # fmt: skip
+    subprocess.run(made, check=True, capture_output=True)
+
+
+class Outside:
+    """Somebody who knows the gym's public address alone."""
+
+    def __init__(self, port: int, pem: Path | None) -> None:
+        self.port, self.origin = port, f"http{'s' * bool(pem)}://{HOST}"
+        self.safe = ssl.create_default_context(cafile=str(pem)) if pem else None
+        self.headers = {"Host": HOST, "Origin": self.origin, "Content-Type": "application/json"}
+
+    def open(self) -> http.client.HTTPConnection:
+        if self.safe is None:
+            return http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
+        return http.client.HTTPSConnection("127.0.0.1", self.port, timeout=30, context=self.safe)
+
+    def ask(self, method: str, path: str, body: object = None):
+        link = self.open()
+        data = None if body is None else json.dumps(body)
+        link.request(method, path, data, self.headers)
+        answer = link.getresponse()
+        answer.said = json.loads(answer.read() or "null")
+        return answer
+
+
+@pytest.fixture(params=[True, False], ids=["TLS", "plain"])
+def outside(request, behind) -> Outside:
+    folder, with_tls, plain = behind
+    return Outside(with_tls, folder / "gym.pem") if request.param else Outside(plain, None)
+
+
+@pytest.fixture(scope="module")
+def behind(database_url, password_hash, tmp_path_factory) -> Iterator[tuple[Path, int, int]]:
+    """nginx on two ports, with TLS and without, in front of two processes; its folder and ports."""
+    assert NGINX, "nginx is not installed: make setup installs it for the tests"
+    folder = tmp_path_factory.mktemp("proxy")
+    url = f"{database_url}_behind"
+    admin = database_url.replace("postgresql+psycopg", "postgresql")
+    with psycopg.connect(admin, autocommit=True) as db:
+        db.execute("create database pine_ladder_behind")
+    migrate(url)
+    engine = connect(url)
+    small_gym(engine, password_hash)
+    engine.dispose()
+    app, ports = free_port(), (free_port(), free_port())
+    certificate(folder)
+    servers = [server_block(folder, port, app, port == ports[0]) for port in ports]
+    config = folder / "nginx.conf"
+    config.write_text(FRAME.format(folder=folder, server="\n".join(servers)))
+    environment = {
+        **os.environ,
+        DATABASE_URL: url,
+        "PINE_LADDER_PROXIES": "127.0.0.1",
+        "PINE_LADDER_PUBLIC_URL": PUBLIC,
+    }
+    serve = [ROOT / ".venv/bin/pine-ladder", "serve", "--port", str(app), "--processes", "2"]
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    running = [
+        subprocess.Popen(serve, env=environment, **quiet),
+        subprocess.Popen([NGINX, "-p", folder, "-c", config], **quiet),
+    ]
+    try:
+        end = time.monotonic() + PATIENCE_S
+        while not up(Outside(ports[1], None)):
+            assert time.monotonic() < end, (folder / "error.log").read_text()
+            time.sleep(0.2)
+        yield folder, *ports
+    finally:
+        for one in running:
+            one.terminate()
+        for one in running:
+            one.wait(20)
+
+
+def up(outside: Outside) -> bool:
+    try:
+        return bool(outside.ask("GET", "/api/health").status == 200)
+    except (OSError, ValueError):
+        return False
+
+
+def test_signing_in_writing_links_and_live_news_go_through_the_proxy(outside):
+    form = {"email": "carla@test.example", "password": PASSWORD}
+    inside = outside.ask("POST", "/api/sign-in", form)
+    assert inside.status == 200, inside.said
+    cookies = inside.headers.get_all("Set-Cookie")
+    assert all(("Secure" in one) == bool(outside.safe) for one in cookies)
+    assert bool(inside.headers["Strict-Transport-Security"]) == bool(outside.safe)
+    outside.headers["Cookie"] = "; ".join(one.split(";")[0] for one in cookies)
+    outside.headers["X-Pine-Guard"] = inside.said["guard"]
+
+    # A link is at the public address, whatever the application is called behind the proxy.
+    people = outside.ask("GET", "/api/people").said
+    anna = next(one["id"] for one in people if one["name"] == "Anna Test")
+    link = outside.ask("POST", f"/api/people/{anna}/link").said
+    assert link["shown"]["address"] == f"{PUBLIC}{link['path']}"
+
+    # News arrive at once: nothing on the way keeps them back.
+    live = outside.open()
+    live.request("GET", "/api/live", headers=outside.headers)
+    stream = live.getresponse()
+    heard: list[str] = []
+    told = threading.Event()
+
+    def hear() -> None:
+        for line in stream:
+            heard.append(line.decode().strip())
+            if "event: day" in heard[-1]:
+                told.set()
+                return
+
+    threading.Thread(target=hear, daemon=True).start()
+    while not heard:
+        time.sleep(0.05)
+    there = outside.ask("GET", f"/api/days/{TODAY}").said
+    body = {"text": there["text"] + "# Neap\n", "version": there["version"]}
+    began = time.monotonic()
+    assert outside.ask("PUT", f"/api/days/{TODAY}", body).status == 200
+    assert told.wait(10), heard
+    assert time.monotonic() - began < 10
+    live.close()
+
+    # Another site's page writes nothing, though it is sent through the same proxy.
+    outside.headers["Origin"] = "https://elsewhere.example"
+    assert outside.ask("POST", "/api/sign-in", form).status == 403
+    outside.headers["Origin"] = outside.origin
+    # Who knocks too often is told by their own address, not by the proxy's.
+    outside.headers["X-Forwarded-For"] = "203.0.113.9"
+    assert outside.ask("GET", "/api/me").status == 200
