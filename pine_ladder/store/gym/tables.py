@@ -16,9 +16,12 @@ from pine_ladder.store.models import (
     Attendance,
     Day,
     EffortRow,
+    Follow,
     GymClass,
     Jot,
     Kit,
+    MailRow,
+    MailUnwanted,
     OverrideRow,
     Person,
     PieceRow,
@@ -27,6 +30,7 @@ from pine_ladder.store.models import (
     ScoreRow,
     ScoreTrail,
     SignIn,
+    SignUp,
     Tier,
     Track,
 )
@@ -150,6 +154,12 @@ def about(db: Session, person: Person) -> dict[str, Any]:
         "changes": db.scalars(select(ScoreTrail).where(ScoreTrail.person_id == person.id)),
         "rounds": db.scalars(select(Jot).where(Jot.person_id == person.id)),
         "efforts": db.scalars(select(EffortRow).where(EffortRow.person_id == person.id)),
+        "letters": db.scalars(select(MailRow).where(MailRow.person_id == person.id)).unique(),
+        "letters_unwanted": db.scalars(
+            select(MailUnwanted).where(MailUnwanted.person_id == person.id)
+        ),
+        "programmes": db.scalars(select(Follow).where(Follow.person_id == person.id)),
+        "sign_ups": db.scalars(select(SignUp).where(SignUp.person_id == person.id)),
         "sign_ins": db.scalars(select(SignIn).where(SignIn.person_id == person.id)).unique(),
     }
     out: dict[str, Any] = {
