@@ -73,6 +73,8 @@ PROFILES: dict[str, dict[str, Any]] = {
         "limits": [{"limit": "knee", "note": "stairs are fine, landings are not"}],
         "bests": {"deadlift": 120},
     },
+    # Lifted elsewhere for years, and still thinks in pounds.
+    "Bram Osei": {"unit": "lb"},
     "Signe Buoy": {"longest": {"push-up": 3}, "rungs": {"Push-up": "incline push-up"}},
     "Tomas Keel": {
         "body_kg": 88,

@@ -265,3 +265,23 @@ def test_what_a_heading_leaves_to_the_day_is_told_as_possible(heading, planned_s
     assert (piece.length.low_s, piece.length.high_s) == (planned_s, planned_s)
     assert piece.possible_s == possible_s
     assert hour.planned_high_s == (possible_s or planned_s)
+
+
+@pytest.mark.parametrize(
+    ("written", "unit", "told"),
+    [
+        # Conversions by the exact pound (NIST SP 811): 24 kg are 52.9 lb, 52.5 kg 115.7 lb.
+        ("24/16 kg", "lb", "24/16 kg (53/35 lb)"),
+        ("52.5/37.5 kg", "lb", "52.5/37.5 kg (116/83 lb)"),
+        ("2 x 20 kg", "lb", "2 x 20 kg (2 x 44 lb)"),
+        ("95/65 lb", "kg", "95/65 lb (43/29.5 kg)"),
+        ("95/65 lb", "lb", "95/65 lb"),
+        ("24 kg", None, "24 kg"),
+        ("70%", "lb", "70%"),
+        ("60/50 cm", "lb", "60/50 cm"),
+    ],
+)
+def test_a_load_is_told_in_somebodys_own_unit_beside_the_gyms(written, unit, told):
+    session = parse(f"## Conditioning: AMRAP 9:00\n10 thruster @ {written}").session
+    (piece,) = view(session, library(), unit=unit).pieces
+    assert piece.blocks[0][0].tasks[0].load == told

@@ -460,7 +460,7 @@ def my_day(
         written=day is not None,
         tier=own_tier,
         track=own_track,
-        view=view(own, shelf, 0, own_track, words, keys),
+        view=view(own, shelf, 0, own_track, words, keys, mine.profile.unit),
         outline=hour,
         pieces=[piece for piece, _ in scored],
         scores=[

@@ -27,6 +27,7 @@ from pine_ladder.core.pace.rep import (
     typical_best,
 )
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.units import WeightUnit
 
 Name = Annotated[str, Field(max_length=60)]
 
@@ -63,6 +64,8 @@ class Profile(Frozen):
     """Left out of standings by their own wish."""
     seen: bool = False
     """Other members may see which classes they come to."""
+    unit: WeightUnit | None = None
+    """Loads are told in this unit as well, where the gym's is another."""
     strength_as: Reference | None = None
     """Compared across bodyweights with this group of lifters; None is no consent."""
     limits: tuple[Limit, ...] = Field(default=(), max_length=len(LIMITS))

@@ -11,6 +11,7 @@ from pine_ladder.core.notation.printer import amount_text, detail_texts, format_
 from pine_ladder.core.notation.printer import modifier_texts as all_modifiers
 from pine_ladder.core.plan import Frozen, for_track
 from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.units import WeightUnit, kg_to_lb, lb_to_kg, number_text
 
 PAIN_STOPS = "Pain stops the set: tell the coach."
 READINESS = (
@@ -70,19 +71,40 @@ class BoardView(Frozen):
     readiness: str = READINESS
 
 
-def _words(exercise: plan.Exercise, library: Library, track: int | None) -> TaskView:
+def load_words(load: plan.Load, unit: WeightUnit | None = None) -> str:
+    """A load as written, and what it is in somebody's own unit where that is another.
+
+    Whole pounds, half kilograms: what is loaded is the gym's own number.
+    """
+    written = load_text(load)
+    if not isinstance(load, plan.Weight) or unit is None or unit == load.unit:
+        return written
+    own = "/".join(_converted(value, unit) for value in load.values)
+    counted = f"{load.count} x " if load.count > 1 else ""
+    return f"{written} ({counted}{own} {unit})"
+
+
+def _converted(value: float, unit: WeightUnit) -> str:
+    if unit == "lb":
+        return number_text(round(kg_to_lb(value)))
+    return number_text(round(lb_to_kg(value) * 2) / 2)
+
+
+def _words(
+    exercise: plan.Exercise, library: Library, track: int | None, unit: WeightUnit | None
+) -> TaskView:
     own = for_track(exercise, track)
     movement = library.find(own.movement)
     name = own.movement
     if own.parts:
-        parts = [_words(part, library, track) for part in own.parts]
+        parts = [_words(part, library, track, unit) for part in own.parts]
         name = " + ".join(f"{part.amount} {part.movement}".strip() for part in parts)
-    others = [_words(other, library, track) for other in own.instead]
+    others = [_words(other, library, track, unit) for other in own.instead]
     return TaskView(
         amount=amount_text(own.amount) if own.amount else "",
         movement=name,
         details=tuple(detail_texts(own)),
-        load=load_text(own.load) if own.load else "",
+        load=load_words(own.load, unit) if own.load else "",
         note=own.note or "",
         alternatives=tuple(
             " ".join(filter(None, (o.amount, o.movement, *o.details, o.load))) for o in others
@@ -103,10 +125,11 @@ def _line(
     track: int | None,
     own: Own,
     station: int | None = None,
+    unit: WeightUnit | None = None,
 ) -> LineView:
     tasks = []
     for place, task in enumerate(line.tasks):
-        words = _words(task.version(tier), library, track)
+        words = _words(task.version(tier), library, track, unit)
         reason, loading = own.get((line.line, place), ("", ""))
         tasks.append(words.model_copy(update={"reason": reason, "loading": loading}))
     return LineView(line=line.line, station=station, rest=line.is_rest, tasks=tuple(tasks))
@@ -119,24 +142,25 @@ def view(
     track: int | None = None,
     own: Own | None = None,
     keys: Sequence[str] | None = None,
+    unit: WeightUnit | None = None,
 ) -> BoardView:
     """The board in words for a tier (0 is as written) and a track (None shows pairs whole).
 
     `own` tells, for a session in one athlete's versions, why and what to load; `keys` are the
-    pieces' identities where the board is saved.
+    pieces' identities where the board is saved; `unit` is one that loads are told in as well.
     """
     own = own or {}
     pieces = []
     for piece, key in zip(session.pieces, keys or piece_keys(session), strict=True):
         blocks = tuple(
             tuple(
-                _line(line, library, tier, track, own, number if block.numbered else None)
+                _line(line, library, tier, track, own, number if block.numbered else None, unit)
                 for number, line in enumerate(block.lines, start=1)
             )
             for block in piece.blocks
         )
-        before = tuple(_line(line, library, tier, track, own) for line in piece.buy_in)
-        after = tuple(_line(line, library, tier, track, own) for line in piece.cash_out)
+        before = tuple(_line(line, library, tier, track, own, None, unit) for line in piece.buy_in)
+        after = tuple(_line(line, library, tier, track, own, None, unit) for line in piece.cash_out)
         lines = (*before, *(line for block in blocks for line in block), *after)
         cautions = dict.fromkeys(c for line in lines for task in line.tasks for c in task.cautions)
         pieces.append(

@@ -6009,6 +6009,8 @@ export interface components {
              * @default false
              */
             seen: boolean;
+            /** Unit */
+            unit?: ("kg" | "lb") | null;
             /** Strength As */
             strength_as?: ("men" | "women") | null;
             /**

@@ -331,6 +331,15 @@ export function ProfileForm({
             }
           />
         </div>
+        <Select
+          label="Loads on my day also in"
+          size="xs"
+          placeholder="the gym's unit alone"
+          clearable
+          value={form.unit ?? null}
+          data={["kg", "lb"]}
+          onChange={(value) => set({ unit: value === "kg" || value === "lb" ? value : null })}
+        />
         <Checkbox
           label="Leave me out of standings"
           checked={form.hidden ?? false}
