@@ -11,16 +11,18 @@ import { Frame } from "../../app/Frame";
 import { Piece } from "../../session/Board";
 import boardStyles from "../../session/Board.module.css";
 import { HourRuler } from "../../session/HourRuler";
-import { Standings } from "../../session/Standings";
 import { Empty, Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
-import { ClassClock } from "./ClassClock";
 import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
 import styles from "./MyDay.module.css";
 
-// Beside the day itself: it comes after it.
+// Beside the day itself: it comes after it, or with a press.
 const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
+const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
+const Standings = lazy(() =>
+  import("../../session/Standings").then((m) => ({ default: m.Standings })),
+);
 const Words = lazy(() => import("./Words").then((m) => ({ default: m.Words })));
 
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
@@ -84,8 +86,8 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             </div>
             <Suspense>
               <Words date={date} />
+              {date === gym.today && <ClassClock />}
             </Suspense>
-            {date === gym.today && <ClassClock />}
             {ahead && (
               <Suspense>
                 <Coming date={date} />
@@ -118,13 +120,15 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                           {open === piece.key ? "Hide everyone" : "See everyone"}
                         </Button>
                         {open === piece.key && (
-                          <Standings
-                            date={date}
-                            pieceKey={piece.key}
-                            gym={gym}
-                            filter={{}}
-                            mine={me.id}
-                          />
+                          <Suspense>
+                            <Standings
+                              date={date}
+                              pieceKey={piece.key}
+                              gym={gym}
+                              filter={{}}
+                              mine={me.id}
+                            />
+                          </Suspense>
                         )}
                       </>
                     )}
