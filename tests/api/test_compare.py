@@ -107,7 +107,9 @@ def test_a_class_at_no_time_is_refused_with_its_day(coach):
     body = {**held["settings"], "name": "Other", "classes": ["", "", "noon", "", "", "", ""]}
     done = coach.put("/api/settings", json={"settings": body, "version": held["version"]})
     assert done.status_code == 422
-    assert done.json()["detail"] == "Wednesday: noon is no time: write 18:00"
+    assert done.json()["detail"] == (
+        "Wednesday: noon is no time: write 18:00, or 18:00 75 min 8 places in the shed"
+    )
     assert coach.get("/api/settings").json() == held
 
 

@@ -168,6 +168,7 @@ def test_health_tells_of_database_and_schema(stranger):
         "version": "0.2.0",
         "database": "answers",
         "schema_is": "current",
+        "mail": {"on": False, "waiting": 0, "troubled": 0},
     }
 
 
