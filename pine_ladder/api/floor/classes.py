@@ -46,13 +46,16 @@ class ClassHeld(BaseModel):
 
 
 class FloorPerson(BaseModel):
-    """An athlete as the floor sees them; `flag` asks for a word about readiness."""
+    """An athlete as the floor sees them; `flag` asks for a word about readiness, `limits` are what
+    they are careful with.
+    """
 
     id: int
     name: str
     tier: int
     track: int
     flag: Literal["", "new", "returning"]
+    limits: list[str]
 
 
 class FloorOut(BaseModel):
@@ -217,6 +220,7 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
     gym = the_gym(db)
     starts = [one.start for one in classes if one.id is not None]
     own = {person.id for person in followers(db)}
+    limits = member_store.limits_of(db)
     people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
     return FloorOut(
         classes=classes,
@@ -228,6 +232,7 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
                 tier=person.tier.position,
                 track=person.track.position,
                 flag=_flag(seen.get(person.id), date),
+                limits=limits.get(person.id, []),
             )
             for person in people
         ],

@@ -89,6 +89,14 @@ def hidden_people(db: Session) -> frozenset[int]:
     return frozenset(db.scalars(select(ProfileRow.person_id).where(wish)))
 
 
+def limits_of(db: Session) -> dict[int, list[str]]:
+    """What athletes are careful with, by person; those without a limit are left out."""
+    query = select(ProfileRow.person_id, ProfileRow.record["limits"])
+    return {
+        person: [one["limit"] for one in limits] for person, limits in db.execute(query) if limits
+    }
+
+
 def seen_people(db: Session) -> dict[int, str]:
     """The names of those who let members see which classes they come to, by id."""
     wish = ProfileRow.record["seen"].as_boolean()

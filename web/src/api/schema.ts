@@ -4108,7 +4108,8 @@ export interface components {
         };
         /**
          * FloorPerson
-         * @description An athlete as the floor sees them; `flag` asks for a word about readiness.
+         * @description An athlete as the floor sees them; `flag` asks for a word about readiness, `limits` are what
+         *     they are careful with.
          */
         FloorPerson: {
             /** Id */
@@ -4124,6 +4125,8 @@ export interface components {
              * @enum {string}
              */
             flag: "" | "new" | "returning";
+            /** Limits */
+            limits: string[];
         };
         /**
          * FollowForm

@@ -20,6 +20,8 @@ const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Sho
 
 type Me = Schemas["Me"];
 
+const NO_KEYS = {};
+
 const STEPS = [
   { step: "write", label: "Write", key: "w" },
   { step: "scale", label: "Scale", key: "r" },
@@ -112,6 +114,7 @@ export function Frame({
   step,
   place,
   title,
+  bare = false,
   children,
 }: {
   me: Me;
@@ -121,6 +124,8 @@ export function Frame({
   step?: Step;
   place?: "week" | "movements" | "athletes" | "bests" | "me" | "gym" | "account";
   title?: string;
+  /** Without header and keys: the whole screen is the floor's. What waits is sent all the same. */
+  bare?: boolean;
   children: React.ReactNode;
 }) {
   const date = day ?? today;
@@ -146,7 +151,7 @@ export function Frame({
       ...(step === "write" ? {} : { "?": list.open }),
     };
   }, [coach, date, list.open, navigate, place, step, today]);
-  useShortcuts(keys);
+  useShortcuts(bare ? NO_KEYS : keys);
   // A screen of the day is headed by the day; the others have headings of their own.
   const Name = place ? "span" : "h1";
   // A coach who trains has a day of their own, beside those of the gym.
@@ -154,7 +159,7 @@ export function Frame({
   const address = (day: string) => (mine ? `/me/${day}` : `/day/${day}/${step ?? "write"}`);
   return (
     <>
-      <header className={styles.frame}>
+      <header className={styles.frame} hidden={bare}>
         <Link to="/" className={styles.brand} aria-label={`Pine Ladder, ${gymName}`}>
           <Mark />
           <span className={styles.name}>{gymName}</span>

@@ -43,8 +43,16 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
   if (!isStep(step) || !/^\d{4}-\d\d-\d\d$/.test(date)) {
     return <Navigate to={`/day/${gym.today}/write`} replace />;
   }
-  const select = (key: string) => setSearch({ piece: key }, { replace: true });
+  const select = (key: string) =>
+    setSearch(
+      (now) => {
+        now.set("piece", key);
+        return now;
+      },
+      { replace: true },
+    );
   const selected = search.get("piece");
+  const onFloor = step === "run" && search.has("floor");
   return (
     <Frame
       me={me}
@@ -53,8 +61,9 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
       date={date}
       step={step}
       title={plan.data?.title}
+      bare={onFloor}
     >
-      {plan.data && (
+      {plan.data && !onFloor && (
         <>
           <HourRuler outline={plan.data.outline} selected={selected} onSelect={select} />
           <p className={`${styles.rulerSum} num`}>{plan.data.outline.sentence}</p>

@@ -1,14 +1,9 @@
 // An open piece ends athlete by athlete: one press each, and one press keeps the score.
 import { Button } from "@mantine/core";
-import { useState } from "react";
-import { api, ask, type Schemas } from "../../../api/client";
-import { keys } from "../../../api/keys";
-import { useMyId } from "../../../api/useMyId";
-import { useWrite } from "../../../api/writes";
+import type { Schemas } from "../../../api/client";
 import type { Moment } from "../../../clock/moment";
-import { keep as queue, useWaiting } from "../../../offline/outbox";
-import { keptWords } from "../../../session/keptWords";
 import styles from "./Finishes.module.css";
+import { useEnds } from "./useEnds";
 
 export function Finishes({
   date,
@@ -25,81 +20,40 @@ export function Finishes({
   heatOf: (person: number) => number;
   moment: Moment;
 }) {
-  const [said, setSaid] = useState("");
-  const done = new Map(clock.finishes.map((one) => [one.person_id, one.shown]));
+  const ends = useEnds(date, clock, moment, heatOf);
   const present = people.filter((person) => here.includes(person.id));
-  const keep = useWrite(
-    () =>
-      ask(
-        api.POST("/api/classes/{class_id}/finishes/keep", {
-          params: { path: { class_id: clock.class_id } },
-        }),
-      ),
-    {
-      onDone: (kept) => setSaid(keptWords(kept)),
-      onRefused: (refusal) => setSaid(refusal.message),
-      touches: () => [keys.scores(date)],
-    },
-  );
-  const me = useMyId();
-  const pressed = new Map(
-    useWaiting(me).flatMap((one) =>
-      one.kind === "finish" && one.classId === clock.class_id && one.body.key === clock.key
-        ? [[one.body.athlete_id, one] as const]
-        : [],
-    ),
-  );
-  /** An end counts at the moment it is pressed, however late it lands. */
-  const press = (person: number, what: "finish" | "unfinish") =>
-    queue(me, {
-      kind: "finish",
-      date,
-      classId: clock.class_id,
-      body: {
-        press: what,
-        athlete_id: person,
-        heat: heatOf(person),
-        key: clock.key,
-        at: moment?.() ?? null,
-      },
-    });
   return (
     <section className={styles.finishes}>
       <h2>Finished</h2>
       <ul>
         {present.map((person) => {
-          const waits = pressed.get(person.id);
-          const shown =
-            waits?.body.press === "finish"
-              ? "…"
-              : waits?.body.press === "unfinish"
-                ? undefined
-                : done.get(person.id);
+          const shown = ends.endOf(person.id);
+          const refused = ends.refusedOf(person.id);
           return (
             <li key={person.id}>
               <button
                 type="button"
                 aria-pressed={shown !== undefined}
-                onClick={() => press(person.id, shown === undefined ? "finish" : "unfinish")}
+                onClick={() => ends.press(person.id, shown === undefined ? "finish" : "unfinish")}
               >
                 {person.name} <b className="num">{shown}</b>
-                {waits?.refused && <small role="alert"> {waits.refused.words}</small>}
+                {refused && <small role="alert"> {refused}</small>}
               </button>
             </li>
           );
         })}
       </ul>
-      {done.size > 0 && (
+      {ends.count > 0 && (
         <Button
           size="xs"
-          loading={keep.isPending}
-          disabled={pressed.size > 0}
-          onClick={() => keep.mutate(undefined)}
+          loading={ends.keeping.isPending}
+          disabled={ends.waits}
+          onClick={() => ends.keeping.mutate(undefined)}
         >
-          Keep {done.size} as scores
+          Keep {ends.count} as scores
         </Button>
       )}
-      {said && <p role="status">{said}</p>}
+      {ends.said && <p role="status">{ends.said}</p>}
     </section>
   );
 }

@@ -1,13 +1,15 @@
 // The coach's remote: the time, what now, what next, who is here.
 import { Button, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, ask, type Refusal, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
 import {
   clock as clockQuery,
   floor as floorQuery,
+  gym as gymQuery,
   lanes as lanesQuery,
 } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
@@ -27,34 +29,16 @@ import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
 import styles from "./Run.module.css";
+import { Say } from "./Say";
 import { Strip } from "./Strip";
 import { Walls } from "./Walls";
+
+const Floor = lazy(() => import("./Floor").then((m) => ({ default: m.Floor })));
+const FloorStart = lazy(() => import("./FloorStart").then((m) => ({ default: m.FloorStart })));
 
 type Clock = Schemas["ClockOut"];
 type Press = NonNullable<Schemas["PressForm"]["press"]>;
 type More = Partial<Schemas["PressForm"]>;
-
-/** What a coach says of the movements of now and next: what counts, cues, cautions. */
-function Say({ clock, names }: { clock: Clock; names: readonly string[] }) {
-  const found = clock.script.say.filter((one) => names.includes(one.movement));
-  if (found.length === 0) return null;
-  return (
-    <section className={styles.say} aria-label="What to say">
-      {found.map((one) => (
-        <div key={one.movement}>
-          <h2>{one.movement}</h2>
-          {one.standard && <p>{one.standard}</p>}
-          {one.cues.length > 0 && <p>{one.cues.join(" · ")}</p>}
-          {one.cautions.map((caution) => (
-            <p key={caution} className={styles.caution}>
-              {caution}
-            </p>
-          ))}
-        </div>
-      ))}
-    </section>
-  );
-}
 
 function Remote({
   clock,
@@ -215,8 +199,21 @@ export function Run({
 }) {
   const client = useQueryClient();
   const floor = useQuery(floorQuery(date));
-  const [start, setStart] = useState<string | null>(null);
   const [problem, setProblem] = useState("");
+  // The floor stays open on its class through a reload: a phone may drop the page at any time.
+  const [search, setSearch] = useSearchParams();
+  const onFloor = search.has("floor");
+  const [start, setStart] = useState<string | null>(search.get("floor") || null);
+  const setOnFloor = (of: string | null) =>
+    setSearch(
+      (now) => {
+        if (of === null) now.delete("floor");
+        else now.set("floor", of);
+        return now;
+      },
+      { replace: true },
+    );
+  const tiers = useQuery(gymQuery).data?.tiers ?? [];
   const classes = floor.data?.classes ?? [];
   // Chosen once, so that the remote does not leave a class that runs on.
   const first = useRef<string | null>(null);
@@ -305,6 +302,7 @@ export function Run({
   );
   const open = (time: string) => {
     setStart(time);
+    if (onFloor) setOnFloor(time);
     if (!classes.find((one) => one.start === time)?.id) opening.mutate(time);
   };
   useWakeLock();
@@ -313,6 +311,44 @@ export function Run({
   if (!floor.data) return <Waiting />;
   const playable = pieces.filter((piece) => piece.clock.segments.length > 0);
   const key = clock.data?.key ?? null;
+  if (onFloor) {
+    return (
+      <Suspense fallback={<Waiting />}>
+        <ClockOff />
+        {problem && (
+          <p role="alert" className={wordStyles.cellWords} data-state="refused">
+            {problem}
+          </p>
+        )}
+        {held?.id != null && clock.data ? (
+          <Floor
+            date={date}
+            clock={clock.data}
+            moment={moment}
+            press={press}
+            undo={undo}
+            people={floor.data.people}
+            here={held.here}
+            heatOf={heatOf}
+            tiers={tiers}
+            pieces={playable}
+            onPiece={load}
+            onClose={() => setOnFloor(null)}
+          />
+        ) : (
+          <FloorStart
+            classes={classes}
+            held={held?.id != null ? held : null}
+            people={floor.data.people}
+            pieces={playable}
+            onClass={open}
+            onPiece={load}
+            onClose={() => setOnFloor(null)}
+          />
+        )}
+      </Suspense>
+    );
+  }
   return (
     <div className={styles.run}>
       <section className="run-main">
@@ -338,6 +374,7 @@ export function Run({
             />
           )}
           <Walls />
+          <Button onClick={() => setOnFloor(held?.start ?? "")}>On the floor</Button>
           {id !== null && <TellClass date={date} classId={id} />}
           {!connected && (
             <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>

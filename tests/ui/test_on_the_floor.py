@@ -1,0 +1,175 @@
+"""The floor in the hand of a coach who moves: a tablet and a phone, large tiles, one tap a round."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+from shared import TODAY
+from ui.test_accessible import faults
+
+LATER = TODAY.fromordinal(TODAY.toordinal() + 9).isoformat()
+TABLET = {"width": 820, "height": 1180}
+HAND = {"width": 390, "height": 844}
+SMALLEST_PX = 48
+SIZES = """() => [...document.querySelectorAll('section[aria-label="On the floor"] button')]
+  .filter((one) => one.offsetParent !== null)
+  .map((one) => { const r = one.getBoundingClientRect();
+    return [one.getAttribute('aria-label') || one.textContent, r.height, r.width]; })"""
+OVERFLOWS = "() => document.documentElement.scrollWidth > document.documentElement.clientWidth"
+
+
+@pytest.fixture
+def floor(visit) -> Callable[..., Page]:
+    """The floor of today's first class on a device that is touched, a piece on the clock."""
+
+    def opened(size: dict[str, int], piece: str = "Slack Water") -> Page:
+        page = visit.enter("Maren Tolle", viewport=size, has_touch=True)
+        page.goto(f"{visit.base}/day/{TODAY}/run")
+        page.get_by_role("combobox", name="Class").click()
+        page.get_by_role("option", name=re.compile("06:30")).click()
+        page.get_by_role("button", name="On the floor").click()
+        shown = page.get_by_role("region", name="On the floor")
+        expect(shown).to_contain_text("Class at 06:30")
+        shown.get_by_role("button", name=re.compile(f"^{piece}")).click()
+        expect(shown.get_by_role("timer")).to_be_visible()
+        return page
+
+    return opened
+
+
+def tile(page: Page, name: str):
+    return page.get_by_role("button", name=re.compile(f"^{name} ?: (?!write)"))
+
+
+def names_on(page: Page) -> list[str]:
+    return [one.split(":")[0] for one in page.locator(".Floor_name b").all_text_contents()]
+
+
+def start(page: Page) -> None:
+    page.get_by_role("button", name="Start", exact=True).tap()
+    page.get_by_role("button", name="Skip", exact=True).tap()
+    # A round of no time at all is none.
+    page.wait_for_timeout(1200)
+
+
+def hold(page: Page, name: str) -> None:
+    box = tile(page, name).bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 20, box["y"] + 20)
+    page.mouse.down()
+    page.wait_for_timeout(900)
+    page.mouse.up()
+
+
+@pytest.mark.parametrize("size", [TABLET, HAND], ids=["tablet", "phone"])
+def test_everything_is_large_the_clock_stays_and_nothing_overflows(floor, size, axe_source):
+    page = floor(size)
+    assert page.get_by_role("banner").count() == 0, "no header on the floor"
+    small = [one for one in page.evaluate(SIZES) if min(one[1:]) < SMALLEST_PX]
+    assert small == []
+    assert not page.evaluate(OVERFLOWS)
+    start(page)
+    page.mouse.wheel(0, 2000)
+    page.wait_for_timeout(300)
+    strip = page.get_by_role("timer").bounding_box()
+    assert strip is not None and strip["y"] >= 0
+    assert faults(page, axe_source, False) == []
+
+
+def test_a_class_is_run_from_its_start_to_its_scores_with_a_tap_a_round(floor, visit):
+    page = floor(TABLET)
+    start(page)
+    names = names_on(page)
+    assert len(names) >= 10
+    screen = page.evaluate("innerHeight")
+    last = tile(page, names[-1]).bounding_box()
+    assert last is not None and last["y"] + last["height"] <= screen, "a class on one screen"
+    taps = 0
+    for round_ in (1, 2):
+        for name in names:
+            tile(page, name).tap()
+            taps += 1
+            expect(tile(page, name)).to_contain_text(re.compile(rf"{round_} · 0:\d\d"))
+        page.wait_for_timeout(1100)
+    assert taps / (2 * len(names)) <= 1.2
+    # A slip of the finger is taken back by holding.
+    ada = names[0]
+    hold(page, ada)
+    expect(tile(page, ada)).to_contain_text(re.compile(r"1 · 0:\d\d"))
+    # What was missed is written on the pad.
+    page.get_by_role("button", name=f"{ada}: write a number").tap()
+    pad = page.get_by_role("dialog", name=ada)
+    for digit in "1", "5", "3":
+        pad.get_by_role("button", name=digit, exact=True).tap()
+    expect(pad.get_by_label("Number")).to_contain_text("1:53")
+    pad.get_by_role("button", name="Note it").tap()
+    expect(tile(page, ada)).to_contain_text("2 · 1:53")
+    # The clock is ended, the scores are kept.
+    page.get_by_role("button", name="Skip", exact=True).tap()
+    page.get_by_role("button", name="Keep as scores").tap()
+    expect(page.get_by_text(re.compile(r"kept as scores"))).to_be_visible()
+
+
+def test_without_network_taps_are_kept_and_land_later(floor):
+    page = floor(HAND)
+    start(page)
+    name = names_on(page)[0]
+    page.context.set_offline(True)
+    tile(page, name).tap()
+    expect(tile(page, name)).to_contain_text("1 · 0:")
+    expect(page.get_by_text("1 kept here, not landed yet")).to_be_visible()
+    page.context.set_offline(False)
+    expect(page.get_by_text("1 kept here, not landed yet")).to_be_hidden()
+    expect(tile(page, name)).to_contain_text("1 · 0:")
+
+
+def test_the_next_piece_is_a_swipe_away_but_never_from_one_that_runs(floor):
+    page = floor(TABLET)
+    heading = page.locator(".Floor_bar h1")
+    expect(heading).to_have_text("Slack Water")
+    page.get_by_role("button", name="Piece before").tap()
+    expect(heading).to_have_text("Front Line")
+    page.keyboard.press("ArrowRight")
+    expect(heading).to_have_text("Slack Water")
+    page.get_by_role("button", name="What to say").tap()
+    expect(page.get_by_role("region", name="What to say")).to_contain_text("kettlebell swing")
+    page.get_by_role("button", name="Start", exact=True).tap()
+    expect(page.get_by_role("button", name="Piece before")).to_be_disabled()
+    page.keyboard.press("ArrowLeft")
+    expect(heading).to_have_text("Slack Water")
+    page.reload()
+    expect(heading).to_have_text("Slack Water")
+    page.get_by_role("button", name="Back to the desk").tap()
+    expect(page.get_by_role("banner")).to_be_visible()
+
+
+def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
+    page = visit.enter("Maren Tolle", viewport=TABLET, has_touch=True)
+    page.goto(f"{visit.base}/day/{LATER}/write")
+    page.wait_for_selector(".cm-content")
+    page.locator(".cm-content").click()
+    page.keyboard.insert_text('# Ebb\n\n## Conditioning "Ebb": for time, cap 12:00\n30 burpee\n')
+    expect(page.get_by_role("status").first).to_contain_text("version 1")
+    page.goto(f"{visit.base}/day/{LATER}/run?floor")
+    page.get_by_role("button", name="Back to the desk").tap()
+    page.get_by_role("combobox", name="Class").click()
+    page.get_by_role("option").filter(has_text="open it").first.click()
+    for name in ("Ada Quill", "Emil Tarn"):
+        page.get_by_role("combobox", name="Who came").fill(name.split()[0])
+        page.get_by_role("option", name=name).click()
+    page.get_by_role("button", name="On the floor").tap()
+    page.get_by_role("button", name=re.compile("^Ebb")).tap()
+    start(page)
+    tile(page, "Ada Quill").tap()
+    expect(tile(page, "Ada Quill")).to_contain_text(re.compile(r"0:0\d"))
+    # Tapped again it stays; held it is taken back.
+    tile(page, "Ada Quill").tap()
+    expect(tile(page, "Ada Quill")).to_contain_text(re.compile(r"0:0\d"))
+    hold(page, "Ada Quill")
+    expect(tile(page, "Ada Quill")).not_to_contain_text(re.compile(r"0:0\d"))
+    tile(page, "Emil Tarn").tap()
+    page.get_by_role("button", name="Keep 1 as scores").tap()
+    expect(page.get_by_role("status").filter(has_text="kept")).to_be_visible()

@@ -1,0 +1,369 @@
+// The floor in the hand: a clock that stays, a large tile an athlete, one tap a round or an end.
+import { Button } from "@mantine/core";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Schemas } from "../../../api/client";
+import { type Moment, usePosition } from "../../../clock/moment";
+import { clockFace, faceAt, nextWords } from "../../../clock/play";
+import { useCalls, useSilent } from "../../../clock/sounds";
+import { useShortcuts } from "../../../ui/hotkeys";
+import styles from "./Floor.module.css";
+import { Pad } from "./Pad";
+import { Say } from "./Say";
+import { pacing } from "./splits";
+import { useEnds } from "./useEnds";
+import { shownIn, useJots } from "./useJots";
+
+type Clock = Schemas["ClockOut"];
+type Person = Schemas["FloorPerson"];
+type Press = NonNullable<Schemas["PressForm"]["press"]>;
+
+const HOLD_MS = 600;
+const SWIPE_PX = 80;
+
+/** The clock and its keys: it stays above the tiles. */
+function ClockStrip({
+  clock,
+  moment,
+  press,
+  undo,
+}: {
+  clock: Clock;
+  moment: Moment;
+  press: (what: Press) => void;
+  undo: () => void;
+}) {
+  const position = usePosition(clock, moment);
+  const [silent] = useSilent();
+  const call = useCalls(clock, position, silent);
+  const stand = faceAt(clock, position);
+  const { beat, next } = stand;
+  const over = clock.ended || stand.phase === "over";
+  const running = clock.began !== null && !over;
+  const started = clock.began !== null || clock.held !== null;
+  const keys = useMemo(
+    () => ({
+      " ": () => !over && press(started ? (running ? "pause" : "resume") : "start"),
+      n: () => started && !over && press("skip"),
+      u: undo,
+    }),
+    [over, press, running, started, undo],
+  );
+  useShortcuts(keys);
+  const word = over
+    ? "over"
+    : clock.held !== null
+      ? "held"
+      : stand.phase === "playing"
+        ? beat?.kind === "rest"
+          ? "rest"
+          : call || "work"
+        : stand.phase === "waiting"
+          ? "ready"
+          : "get ready";
+  return (
+    <div className={styles.strip} data-state={clock.held !== null ? "held" : beat?.kind}>
+      <p className={`${styles.time} num`} role="timer">
+        {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
+      </p>
+      <p className={styles.word}>
+        <b>{word}</b>
+        {beat?.round && (
+          <span className="num">
+            {" "}
+            round {beat.round}
+            {beat.rounds && !clock.script.endless ? ` of ${beat.rounds}` : ""}
+          </span>
+        )}
+        <small>{beat ? beat.lines.join(" · ") : next ? nextWords(beat, next) : ""}</small>
+      </p>
+      <div className={styles.keys}>
+        {!started && <Button onClick={() => press("start")}>Start</Button>}
+        {running && <Button onClick={() => press("pause")}>Hold</Button>}
+        {clock.held !== null && !over && <Button onClick={() => press("resume")}>Go on</Button>}
+        {started && !over && (
+          <Button variant="default" onClick={() => press("skip")}>
+            {beat?.length_s === null ? "Done, next" : "Skip"}
+          </Button>
+        )}
+        <Button variant="default" onClick={undo}>
+          Undo: {clock.press}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** A press, and a longer one that takes back. A finger that slides away does neither. */
+function useHold(tap: () => void, hold: () => void) {
+  const timer = useRef<number>(undefined);
+  const held = useRef(false);
+  const begin = () => {
+    held.current = false;
+    window.clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => {
+      held.current = true;
+      hold();
+    }, HOLD_MS);
+  };
+  const end = () => window.clearTimeout(timer.current);
+  useEffect(() => end, []);
+  return {
+    onPointerDown: begin,
+    onPointerUp: end,
+    onPointerLeave: end,
+    onPointerCancel: end,
+    onContextMenu: (event: React.MouseEvent) => event.preventDefault(),
+    // A click comes after the pointer is up, from a key as well: not after a long press.
+    onClick: () => {
+      if (!held.current) tap();
+      held.current = false;
+    },
+  };
+}
+
+type Does = "round" | "finished" | null;
+
+function Tile({
+  person,
+  version,
+  does,
+  words,
+  ended,
+  trouble,
+  onTap,
+  onHold,
+  onPad,
+}: {
+  person: Person;
+  version: string;
+  does: Does;
+  words: string;
+  ended: boolean;
+  trouble?: string;
+  onTap: () => void;
+  onHold: () => void;
+  onPad: (() => void) | null;
+}) {
+  const pressing = useHold(onTap, onHold);
+  const what = does === null ? words || "nothing to press" : `${does} now`;
+  return (
+    <li className={styles.tile} data-ended={ended || undefined}>
+      <button type="button" className={styles.name} {...pressing}>
+        <b>
+          {person.name}
+          <span className={styles.unseen}>: {what}; hold to take back.</span>
+        </b>
+        {version && <small className={styles.version}>{version}</small>}
+        <span className="num">{words}</span>
+        {trouble && <small role="alert">{trouble}</small>}
+      </button>
+      {onPad && (
+        <button
+          type="button"
+          className={styles.pad}
+          aria-label={`${person.name}: write a number`}
+          onClick={onPad}
+        >
+          ⋯
+        </button>
+      )}
+    </li>
+  );
+}
+
+export function Floor({
+  date,
+  clock,
+  moment,
+  press,
+  undo,
+  people,
+  here,
+  heatOf,
+  tiers,
+  pieces,
+  onPiece,
+  onClose,
+}: {
+  date: string;
+  clock: Clock;
+  moment: Moment;
+  press: (what: Press) => void;
+  undo: () => void;
+  people: readonly Person[];
+  here: readonly number[];
+  heatOf: (person: number) => number;
+  tiers: readonly string[];
+  pieces: readonly Schemas["PieceOutline"][];
+  onPiece: (key: string) => void;
+  onClose: () => void;
+}) {
+  const jots = useJots(date, clock, moment, heatOf);
+  const ends = useEnds(date, clock, moment, heatOf);
+  const [padOf, setPadOf] = useState<Person | null>(null);
+  const [saying, setSaying] = useState(false);
+  const { strip } = jots;
+  const running = clock.began !== null && !clock.ended;
+  const at = pieces.findIndex((piece) => piece.key === clock.key);
+  // A piece that runs is not left by a slip of the hand.
+  const go = useCallback(
+    (by: number) => {
+      const next = pieces[at + by];
+      if (next && !running) onPiece(next.key);
+    },
+    [at, onPiece, pieces, running],
+  );
+  const keys = useMemo(
+    () => ({ ArrowLeft: () => go(-1), ArrowRight: () => go(1), Escape: onClose }),
+    [go, onClose],
+  );
+  useShortcuts(keys);
+  const from = useRef<number | null>(null);
+
+  const rounds = strip && strip.labels.length > 0 && !strip.more ? strip.labels.length : null;
+  const told = (person: number) => {
+    const noted = Object.entries(jots.roundsFor(person)).flatMap(([round, number]) =>
+      number !== null && round !== "0" ? [{ round: Number(round), number }] : [],
+    );
+    noted.sort((a, b) => a.round - b.round);
+    return noted;
+  };
+  const versionOf = (person: Person) =>
+    [person.tier > 0 ? tiers[person.tier] : "", ...person.limits].filter(Boolean).join(" · ");
+
+  const present = people.filter((person) => here.includes(person.id));
+  const heats = clock.waves > 1 ? Array.from({ length: clock.waves }, (_, n) => n + 1) : [1];
+
+  const tile = (person: Person) => {
+    const noted = told(person.id);
+    const end = ends.endOf(person.id);
+    const all = rounds !== null && noted.length >= rounds;
+    const laps = jots.laps && !all;
+    const does: Does =
+      end !== undefined ? null : laps ? "round" : clock.script.one_by_one ? "finished" : null;
+    const last = noted.at(-1);
+    const words = [
+      end ?? "",
+      last && strip
+        ? `${noted.length}${rounds ? ` of ${rounds}` : ""} · ${shownIn(strip.unit, last.number)}`
+        : "",
+      strip?.unit === "s" ? pacing(noted.map((one) => one.number)) : "",
+    ]
+      .filter(Boolean)
+      .join(" · ");
+    const tap = () => {
+      if (does === "round") jots.lap(person.id);
+      else if (does === "finished") ends.press(person.id, "finish");
+    };
+    const hold = () => {
+      if (end !== undefined) ends.press(person.id, "unfinish");
+      else if (last) jots.jot(person.id, last.round, "");
+    };
+    return (
+      <Tile
+        key={person.id}
+        person={person}
+        version={versionOf(person)}
+        does={does}
+        words={words}
+        ended={end !== undefined}
+        trouble={ends.refusedOf(person.id)}
+        onTap={tap}
+        onHold={hold}
+        onPad={strip ? () => setPadOf(person) : null}
+      />
+    );
+  };
+
+  return (
+    <section
+      className={styles.floor}
+      aria-label="On the floor"
+      onPointerDown={(event) => {
+        from.current = event.clientX;
+      }}
+      onPointerUp={(event) => {
+        const by = from.current === null ? 0 : event.clientX - from.current;
+        from.current = null;
+        if (Math.abs(by) >= SWIPE_PX) go(by < 0 ? 1 : -1);
+      }}
+    >
+      <ClockStrip clock={clock} moment={moment} press={press} undo={undo} />
+      <div className={styles.bar}>
+        <Button
+          variant="default"
+          aria-label="Piece before"
+          disabled={running || at <= 0}
+          onClick={() => go(-1)}
+        >
+          ‹
+        </Button>
+        <h1>{clock.script.title}</h1>
+        <Button
+          variant="default"
+          aria-label="Next piece"
+          disabled={running || at < 0 || at >= pieces.length - 1}
+          onClick={() => go(1)}
+        >
+          ›
+        </Button>
+        <Button variant="default" aria-pressed={saying} onClick={() => setSaying(!saying)}>
+          What to say
+        </Button>
+        {jots.left > 0 && (
+          <span role="status" className="num">
+            {jots.left} kept here, not landed yet
+          </span>
+        )}
+        <Button className={styles.close} variant="default" onClick={onClose}>
+          Back to the desk
+        </Button>
+      </div>
+      {saying && (
+        <div className={styles.say}>
+          <Say clock={clock} names={clock.script.say.map((one) => one.movement)} />
+        </div>
+      )}
+      {(jots.said || ends.said) && <p role="status">{jots.said || ends.said}</p>}
+      {present.length === 0 && <p>Nobody is here yet: check people in at the desk first.</p>}
+      <div className={styles.heats}>
+        {heats.map((heat) => {
+          const own = present.filter((person) => heats.length < 2 || heatOf(person.id) === heat);
+          return (
+            <section key={heat} aria-label={heats.length > 1 ? `Heat ${heat}` : "Everybody"}>
+              {heats.length > 1 && <h2>Heat {heat}</h2>}
+              <ul className={styles.tiles}>{own.map(tile)}</ul>
+            </section>
+          );
+        })}
+      </div>
+      {padOf && strip && (
+        <Pad
+          key={padOf.id}
+          name={padOf.name}
+          unit={strip.unit}
+          places={jots.places}
+          noted={jots.roundsFor(padOf.id)}
+          onNote={(round, text) => jots.jot(padOf.id, round, text)}
+          onClose={() => setPadOf(null)}
+        />
+      )}
+      <div className={styles.keys}>
+        {jots.anyLanded && jots.left === 0 && !clock.script.one_by_one && (
+          <Button loading={jots.keeping.isPending} onClick={() => jots.keeping.mutate([])}>
+            Keep as scores
+          </Button>
+        )}
+        {ends.count > 0 && (
+          <Button
+            loading={ends.keeping.isPending}
+            disabled={ends.waits}
+            onClick={() => ends.keeping.mutate(undefined)}
+          >
+            Keep {ends.count} as scores
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}
