@@ -1,4 +1,4 @@
-"""The floor in the hand of a coach who moves: a tablet and a phone, large tiles, one tap a round."""
+"""The floor in the hand of a coach who moves: tablet and phone, large tiles, one tap a round."""
 
 from __future__ import annotations
 
