@@ -63,7 +63,8 @@ RestartSec=3
 [Install]
 WantedBy=multi-user.target
 
-# A backup every night, thirty of them kept: a line for `crontab -e` of the same person.
+# The application makes nightly backups itself where the gym asks for them (Gym → To take away).
+# To another disk or machine as well: a line for `crontab -e` of the same person.
 # 15 3 * * * cd {ROOT} && {python} tools/gym.py backup {keep} --keep 30
 """
 
@@ -74,6 +75,7 @@ def serve(url: str) -> None:
     port = os.environ.get("PINE_LADDER_PORT", PORT)
     print(f"▸ Pine Ladder is at  http://{host}:{port}  (Ctrl+C ends it)", flush=True)
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
+    environment.setdefault("PINE_LADDER_BACKUPS", str(home() / "backups"))
     processes = os.environ.get("PINE_LADDER_PROCESSES", "1")
     words = [str(CLI), "serve", "--host", host, "--port", port, "--processes", processes]
     os.execve(CLI, words, environment)

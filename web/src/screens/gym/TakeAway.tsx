@@ -1,8 +1,12 @@
 // The gym to take away: its tables as CSV, and a backup of everything in one file.
 import { Button } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
+import { keys } from "../../api/keys";
+import { settings } from "../../api/queries";
 import { useWrite } from "../../api/writes";
+import { spoken } from "../../ui/dates";
 import fieldStyles from "../../ui/fields.module.css";
 import styles from "./TakeAway.module.css";
 
@@ -18,6 +22,36 @@ async function backUp(): Promise<string> {
   link.click();
   URL.revokeObjectURL(link.href);
   return link.download;
+}
+
+const inMegabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`;
+
+/** Which nights there is a backup of, on a server that has a folder for them. */
+function Nights() {
+  const { data: nights } = useQuery({
+    queryKey: keys.backups,
+    queryFn: ({ signal }) => ask(api.GET("/api/backups", { signal })),
+  });
+  const kept = useQuery(settings).data?.settings.nights_kept;
+  if (!nights?.folder || kept === undefined) return null;
+  const [last] = nights.made;
+  if (!kept && !last) return <p>No backup is made at night: say above how many are to be kept.</p>;
+  return (
+    <div className="stack">
+      {nights.late && (
+        <p role="alert">
+          {last ? `The last nightly backup is of ${spoken(last.date)}.` : "No backup was made yet."}{" "}
+          One is made from three in the night; if none comes, the server's log says why.
+        </p>
+      )}
+      {last && !nights.late && (
+        <p>
+          Last nightly backup: {spoken(last.date)}, {inMegabytes(last.size)}. {nights.made.length}{" "}
+          of them are in {nights.folder}, on this machine: keep one elsewhere too.
+        </p>
+      )}
+    </div>
+  );
 }
 
 export function TakeAway() {
@@ -42,6 +76,7 @@ export function TakeAway() {
         </Button>
         {said && <span role="status">{said}</span>}
       </div>
+      <Nights />
     </section>
   );
 }
