@@ -120,20 +120,21 @@ def backup_command(
 
     from pine_ladder.store.backup import BackupError, backup
     from pine_ladder.store.database import database_url
+    from pine_ladder.store.nights import file_of, prune
 
     folder = file
     if keep:
         folder.mkdir(parents=True, exist_ok=True)
-        file = folder / f"gym-{dt.datetime.now(dt.UTC):%Y-%m-%d}.backup"
+        file = file_of(folder, dt.datetime.now(dt.UTC).date())
     try:
         about = backup(database_url(), file)
     except BackupError as error:
         typer.echo(str(error), err=True)
         raise typer.Exit(1) from None
     typer.echo(f"{about.gym} as of {about.made_at:%Y-%m-%d %H:%M} is in {file}")
-    # Only files it made itself, and only once the new one is there.
-    for old in sorted(folder.glob("gym-????-??-??.backup"))[:-keep] if keep else []:
-        old.unlink()
+    if keep:
+        # Only files it made itself, and only once the new one is there.
+        prune(folder, keep)
 
 
 def restore_command(

@@ -23,11 +23,11 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from pine_ladder import __version__
 from pine_ladder.api import errors
 from pine_ladder.api.access import include, router
-from pine_ladder.api.athletes import learning, people, scaling
-from pine_ladder.api.boards import days, earlier, files, lines, testruns, week
+from pine_ladder.api.athletes import learning, overview, people, scaling
+from pine_ladder.api.boards import days, earlier, files, lines, season, testruns, week
 from pine_ladder.api.bounds import Bounds
 from pine_ladder.api.floor import classes as floor
-from pine_ladder.api.floor import keeping, signups
+from pine_ladder.api.floor import keeping, signups, walls
 from pine_ladder.api.floor import remote as running
 from pine_ladder.api.gym import (
     calendars,
@@ -45,6 +45,7 @@ from pine_ladder.api.gym import (
 from pine_ladder.api.gym import people as everybody
 from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
+from pine_ladder.api.nights import NightWatch, folder_said
 from pine_ladder.api.post import Postman, server_said
 from pine_ladder.api.scores import doubts, imports, progress, standings
 from pine_ladder.api.scores import sheet as scores
@@ -146,8 +147,10 @@ class Headers:
 @asynccontextmanager
 async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     app.state.postman.start()
+    app.state.watch.start()
     yield
     await asyncio.to_thread(app.state.postman.stop)
+    await asyncio.to_thread(app.state.watch.stop)
 
 
 def create_app(
@@ -155,11 +158,12 @@ def create_app(
     front_end: Path | None = None,
     learns: bool = True,
     mail_server: Server | None = None,
+    backups: Path | None = None,
 ) -> FastAPI:
     """The application on a database (the environment's by default) and a built front end.
 
-    `learns` has it fit pace anew in the background as scores come in. `mail_server` is the
-    environment's where none is given.
+    `learns` has it fit pace anew in the background as scores come in. `mail_server` and the folder
+    of nightly `backups` are the environment's where none is given.
     """
     app = FastAPI(
         lifespan=_lifespan,
@@ -175,6 +179,7 @@ def create_app(
     app.state.learns = learns
     app.state.postman = Postman(app.state.engine, mail_server or server_said())
     app.state.postman.before.append(mail.write_weekly)
+    app.state.watch = NightWatch(app.state.engine, backups or folder_said())
     app.state.hub = Hub(app.state.engine)
     app.state.places = asyncio.Semaphore(POOL + OVERFLOW - SPARE)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
@@ -197,9 +202,11 @@ def create_app(
         gym.members,
         everybody.coaches,
         everybody.open_door,
+        overview.coaches,
         people.coaches,
         days.coaches,
         week.coaches,
+        season.coaches,
         earlier.coaches,
         files.coaches,
         lines.coaches,
@@ -225,6 +232,8 @@ def create_app(
         running.everyone,
         running.members,
         running.coaches,
+        walls.everyone,
+        walls.coaches,
         floor.members,
         floor.coaches,
         keeping.coaches,

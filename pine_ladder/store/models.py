@@ -292,6 +292,7 @@ class ClassPlan(Base):
     minutes: Mapped[int | None]
     cancelled: Mapped[bool] = mapped_column(default=False, server_default=false())
     word: Mapped[str] = mapped_column(String(200), default="", server_default="")
+    place: Mapped[str] = mapped_column(String(40), default="", server_default="")
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 
 

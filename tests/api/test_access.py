@@ -109,6 +109,7 @@ COACH = """
 GET    /athletes
 POST   /athletes
 PATCH  /athletes/{athlete_id}
+GET    /athletes/overview
 GET    /athletes/{athlete_id}/benchmarks
 GET    /athletes/{athlete_id}/history
 PUT    /athletes/{athlete_id}/override
@@ -116,6 +117,7 @@ GET    /athletes/{athlete_id}/pace
 GET    /athletes/{athlete_id}/profile
 PUT    /athletes/{athlete_id}/profile
 POST   /backup
+GET    /backups
 GET    /bank
 POST   /bank
 DELETE /bank/{board_id}
@@ -133,6 +135,7 @@ GET    /days/{date}
 PUT    /days/{date}
 GET    /days/{date}/board
 PUT    /days/{date}/classes/{start}
+POST   /days/{date}/classes/{start}/move
 PUT    /days/{date}/classes/{start}/place
 PUT    /days/{date}/classes/{start}/plan
 POST   /days/{date}/clear
@@ -203,6 +206,7 @@ DELETE /walls/{token}
 GET    /week/{date}
 GET    /week/{date}/boards
 GET    /week/{date}/calendar
+GET    /week/{date}/season
 POST   /week/{date}/template
 POST   /week/{date}/tell
 """

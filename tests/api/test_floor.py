@@ -5,6 +5,7 @@ import json
 
 import pytest
 from shared import TODAY, keys, press, publish, published
+from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.athletes.learning import observations
@@ -85,6 +86,53 @@ def test_a_display_link_opens_board_and_clock_and_nothing_else(coach, stranger, 
     assert stranger.get(f"/api/days/{DATE}").status_code == 401
     coach.delete(f"/api/walls/{token}")
     assert stranger.get(f"/api/wall/{token}").status_code == 404
+
+
+def test_a_display_shows_what_the_class_has_done_tier_by_tier(coach, stranger, held, gym, engine):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+
+    def results() -> list[tuple[str, int, str]]:
+        found = stranger.get(f"/api/wall/{token}").json()["results"]
+        return [(one["name"], one["tier"], one["shown"]) for one in found]
+
+    for name in ("Anna", "Bert", "Dora", "Emma"):
+        coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
+    loaded = press(coach, held, None, 0, key="2").json()
+    started = press(coach, held, "start", loaded["step"]).json()
+    press(coach, held, "skip", started["step"])
+    assert results() == []
+    # An end that was pressed stands until a score is kept; a kept score comes first.
+    for name, tier in (("Bert", 0), ("Dora", 1)):
+        score = {"entered": "4:10", "tier": tier, "track": 0, "version": 0}
+        assert coach.put(f"{SQUATS}/scores/{gym[name]}", json=score).status_code == 200
+    press(coach, held, "finish", 0, key="2", athlete_id=gym["Anna"])
+    shown = results()
+    assert [one[:2] for one in shown] == [("Bert Test", 0), ("Anna Test", 0), ("Dora Test", 1)]
+    assert shown[0][2] == shown[2][2] == "4:10"
+    # One that waits for a coach is shown last of its tier, and as such.
+    late = {"entered": "4:00", "tier": 0, "track": 0, "version": 0}
+    coach.put(f"{SQUATS}/scores/{gym['Emma']}", json=late)
+    with engine.begin() as db:
+        who = {"who": gym["Emma"]}
+        db.execute(text("update score set standing = 'doubted' where person_id = :who"), who)
+    assert results()[2] == ("Emma Test", 0, "4:00 to verify")
+    with engine.begin() as db:
+        db.execute(text("delete from score where person_id = :who"), who)
+    hide = coach.get(f"/api/athletes/{gym['Bert']}/profile").json()
+    body = {"profile": hide["profile"] | {"hidden": True}, "version": hide["version"]}
+    assert coach.put(f"/api/athletes/{gym['Bert']}/profile", json=body).status_code == 200
+    assert [one[0] for one in results()] == ["Anna Test", "Dora Test"]
+
+
+def test_a_display_tells_what_comes_next_once_it_is_shown(coach, stranger, gym):
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    tomorrow = TODAY + dt.timedelta(days=1)
+    board = "# Ebb\n\n## Conditioning: AMRAP 9:00\n9 sit-up"
+    day = f"/api/days/{tomorrow}"
+    coach.put(day, json={"text": board, "version": 0})
+    assert stranger.get(f"/api/wall/{token}").json()["tomorrow"] == ""
+    publish(coach, day)
+    assert stranger.get(f"/api/wall/{token}").json()["tomorrow"] == "Ebb"
 
 
 def test_who_is_here_and_class_times(coach, browser_of, held, gym):

@@ -264,6 +264,10 @@ def test_a_class_that_changes_is_told_to_who_signed_up_and_to_nobody_else(
     assert plan(word="", version=2) == 200
     round_of(app)
     assert sum("held after all" in one.body for one in box.kept()) == 2
+    moved = {"to": "18:30", "version": 3}
+    assert coach.post(f"/api/days/{TOMORROW}/classes/18:00/move", json=moved).status_code == 200
+    round_of(app)
+    assert sum("is held at 18:30 instead" in one.body for one in box.kept()) == 2
 
 
 def test_a_question_about_a_score_is_asked_by_mail_too(coach, app, box, gym):

@@ -210,3 +210,18 @@ def test_a_backup_is_made_at_the_press_of_a_button(coach):
     assert answer.status_code == 200, answer.text
     with zipfile.ZipFile(io.BytesIO(answer.content)) as archive:
         assert json.loads(archive.read("about.json"))["gym"] == "Test Hall"
+
+
+def test_nightly_backups_are_told_as_they_lie_in_the_folder(coach, tmp_path):
+    assert coach.get("/api/backups").json() == {"folder": None, "made": [], "late": False}
+    coach.app.state.watch.folder = tmp_path
+    read = coach.get("/api/settings").json()
+    settings = read["settings"] | {"nights_kept": 14}
+    form = {"settings": settings, "version": read["version"]}
+    assert coach.put("/api/settings", json=form).json()["settings"]["nights_kept"] == 14
+    assert coach.get("/api/backups").json()["late"]
+    today = coach.get("/api/gym").json()["today"]
+    (tmp_path / f"gym-{today}.backup").write_bytes(b"12345")
+    told = coach.get("/api/backups").json()
+    assert (told["made"], told["late"]) == ([{"date": today, "size": 5}], False)
+    coach.app.state.watch.folder = None

@@ -198,7 +198,7 @@ def test_nobody_is_invited_without_an_address(coach):
 def test_a_list_is_looked_at_first_and_then_added_whole(coach):
     text = "Name, E-mail\nFinn Wicker, finn@example.org\nAnna Test\nOla, ola@example\n"
     read = coach.post("/api/people/read", json={"text": text}).json()
-    assert [one["what"] for one in read] == ["new", "doubtful", "refused"]
+    assert [one["what"] for one in read] == ["new", "there", "refused"]
     assert "Finn Wicker" not in [one["name"] for one in coach.get("/api/people").json()]
     wanted = [
         {key: one[key] for key in ("name", "email", "tier", "track")}
@@ -209,6 +209,24 @@ def test_a_list_is_looked_at_first_and_then_added_whole(coach):
     assert done.status_code == 201, done.text
     again = coach.post("/api/people/read", json={"text": text}).json()
     assert again[0]["what"] == "there"
+
+
+def test_what_a_list_says_otherwise_is_changed_with_the_rest_or_not_at_all(coach, gym):
+    table = "name,e-mail,tier\nAnna Test,,Scaled\nFinn Wicker,,\n"
+    read = coach.post("/api/people/read", json={"text": table}).json()
+    assert [(one["what"], one["why"]) for one in read] == [
+        ("changed", "As written → Scaled"),
+        ("new", ""),
+    ]
+    change = {"id": read[0]["person"], "tier": read[0]["tier"]}
+    broken = {"people": [{"name": "Finn", "email": "none"}], "changes": [change]}
+    assert coach.post("/api/people/many", json=broken).status_code == 422
+    anna = next(one for one in coach.get("/api/people").json() if one["id"] == gym["Anna"])
+    assert anna["tier"] == 0
+    done = coach.post("/api/people/many", json={"people": [{"name": "Finn"}], "changes": [change]})
+    assert done.status_code == 201, done.text
+    now = next(one for one in coach.get("/api/people").json() if one["id"] == gym["Anna"])
+    assert now == anna | {"tier": 1}
 
 
 def test_of_a_list_with_trouble_nobody_is_added(coach):

@@ -157,3 +157,68 @@ def test_a_class_has_its_own_length_size_and_hall_until_a_date_says_otherwise(co
     assert plan(coach, size=2, minutes=45, version=0).status_code == 200
     second = browser_of("Bert").get(PLACES).json()["classes"][0]
     assert (second["mine"], second["minutes"], second["hall"]) == ("coming", 45, "the shed")
+
+
+def move(coach, to: str, start: str = "18:00", version: int = 0):
+    body = {"to": to, "version": version}
+    return coach.post(f"/api/days/{TOMORROW}/classes/{start}/move", json=body)
+
+
+def test_a_moved_class_takes_everybody_along_in_their_order(coach, browser_of, gym):
+    plan(coach, size=1, minutes=75, word="bring a rope")
+    for name in ("Bert", "Anna", "Dora"):
+        come(browser_of(name))
+    found = move(coach, "18:45", version=1).json()
+    old, new = (
+        next(one for one in found if one["start"] == start) for start in ("18:00:00", "18:45:00")
+    )
+    assert (old["cancelled"], old["word"], old["coming"]) == (True, "moved to 18:45", [])
+    assert [one["id"] for one in new["coming"]] == [gym["Bert"]]
+    assert [one["id"] for one in new["waiting"]] == [gym["Anna"], gym["Dora"]]
+    assert (new["size"], new["minutes"], new["word"]) == (1, 75, "bring a rope")
+    assert come(browser_of("Emma")).status_code == 409
+    # And back again, as if nothing had been.
+    back = move(coach, "18:00", start="18:45", version=new["version"]).json()
+    held = next(one for one in back if one["start"] == "18:00:00")
+    assert (held["cancelled"], held["word"]) == (False, "bring a rope")
+    assert [one["id"] for one in held["waiting"]] == [gym["Anna"], gym["Dora"]]
+
+
+def test_a_class_moves_once_and_onto_no_other(coach):
+    assert move(coach, "06:30").status_code == 409
+    assert move(coach, "07:00", start="05:00").status_code == 404
+    with ThreadPoolExecutor(2) as two:
+        codes = list(two.map(lambda to: move(coach, to).status_code, ("18:15", "18:30")))
+    assert sorted(codes) == [200, 409]
+    assert move(coach, "19:00").status_code == 409
+
+
+def test_who_signs_up_while_a_class_moves_is_in_it_or_is_told(coach, browser_of, gym):
+    members = {name: browser_of(name) for name in ("Anna", "Bert", "Dora", "Emma")}
+    with ThreadPoolExecutor(5) as five:
+        moving = five.submit(move, coach, "18:30")
+        signed = {name: five.submit(come, one) for name, one in members.items()}
+    held = next(one for one in moving.result().json() if one["start"] == "18:30:00")
+    held = next(
+        one
+        for one in coach.get(f"/api/days/{TOMORROW}/places").json()
+        if one["start"] == held["start"]
+    )
+    in_it = {one["id"] for one in held["coming"]}
+    assert in_it == {gym[name] for name, one in signed.items() if one.result().status_code == 200}
+
+
+def test_who_is_marked_as_here_stays_so_in_a_class_that_moves(coach, gym):
+    published(coach, BOARD, TOMORROW)
+    held = coach.put(f"/api/days/{TOMORROW}/classes/18:00").json()["id"]
+    coach.put(f"/api/classes/{held}/here/{gym['Anna']}", json={"here": True})
+    assert move(coach, "18:30").status_code == 200
+    again = coach.put(f"/api/days/{TOMORROW}/classes/18:30").json()
+    assert (again["id"], again["here"]) == (held, [gym["Anna"]])
+
+
+def test_a_coach_signs_nobody_up_for_a_class_that_has_moved_away(coach, gym):
+    assert move(coach, "18:30").status_code == 200
+    path = f"/api/days/{TOMORROW}/classes/18:00/place"
+    body = {"person_id": gym["Anna"], "coming": True}
+    assert coach.put(path, json=body).status_code == 409

@@ -164,3 +164,17 @@ def test_a_named_board_is_kept_repeated_and_forgotten(browser_of):
     assert client.get("/api/bank").json() == []
     write(client, OTHER, "## Rest: 2:00")
     assert client.post("/api/bank", json={"date": OTHER}).status_code == 422
+
+
+def test_weeks_seen_together_end_with_the_week_of_the_date(browser_of):
+    client = browser_of("Carla")
+    write(client, DAY)
+    write(client, "2026-05-19", BOARD.replace(DAY, "2026-05-19").replace("swing", "snatch"))
+    client.post("/api/bank", json={"date": DAY})
+    told = client.get("/api/week/2026-06-04/season?weeks=2").json()
+    assert (told["first"], told["written"]) == ("2026-05-25", 1)
+    assert [one["movement"] for one in told["often"]] == ["kettlebell swing"]
+    assert [one["movement"] for one in told["gone"]] == ["kettlebell snatch"]
+    assert told["due"] == [{"title": "Neap", "last": None}], "it was never shown"
+    assert client.get("/api/week/2026-06-04/season?weeks=4").json()["written"] == 2
+    assert client.get("/api/week/2026-06-04/season?weeks=1").status_code == 422

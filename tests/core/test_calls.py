@@ -132,3 +132,26 @@ def test_changes_reach_only_the_beat_they_name(movements):
     ]  # fmt: skip
     assert different == [("0.1rest.1", 25)]
     assert longer.total_s == 255
+
+
+def test_each_beat_says_its_work_and_its_load_in_every_version(movements):
+    (beat,) = script(
+        piece("AMRAP 9:00", "10 thruster @ 42.5/30 kg | @ 30/20 kg | 8 @ 20/15 kg", "9 sit-up"),
+        movements,
+    ).beats
+    assert [[(one.work, one.load) for one in versions] for versions in beat.versions] == [
+        [
+            ("10 thruster", "42.5/30 kg"),
+            ("10 thruster", "30/20 kg"),
+            ("8 thruster", "20/15 kg"),
+        ],
+        [("9 sit-up", "")] * 3,
+    ]
+    # A ladder's versions grow as its lines do; a rest has none.
+    climbing = script(
+        piece("every 1:00 x 2, +2 reps each round", "4 burpee | 2 burpee"), movements
+    ).beats
+    assert [[one.work for one in beat.versions[0]] for beat in climbing] == [
+        ["4 burpee", "2 burpee"],
+        ["6 burpee", "4 burpee"],
+    ]

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scores.history import better_by, retest, trend, week_load, wobble_of
+from pine_ladder.core.scores.history import better_by, drift, retest, trend, week_load, wobble_of
 from pine_ladder.core.scores.standings import (
     Entry,
     number_words,
@@ -156,3 +156,19 @@ def test_a_doubted_score_has_a_place_but_no_part_in_the_middle():
     (section,) = standings([*entries, doubted])
     assert section.places[0].entry.athlete_id == 9
     assert section.spread and (section.spread.count, section.spread.middle) == (4, 315)
+
+
+def test_a_drift_is_told_where_it_is_more_than_chance():
+    low, high = [0.1, 0.2, 0.25, 0.3, 0.2], [0.7, 0.8, 0.9, 0.75]
+    assert drift(low, high) == "rising"
+    assert drift(high, low) == "fading"
+    assert drift(low, low) is None
+    assert drift(low, high[:3]) is None, "too few"
+    # A clear but small move is none that a coach would speak of.
+    assert drift([0.50, 0.51, 0.52, 0.53], [0.55, 0.56, 0.57, 0.58]) is None
+
+
+@given(st.lists(st.floats(0, 1), max_size=9), st.lists(st.floats(0, 1), max_size=9))
+def test_a_drift_turned_round_is_the_other(before, after):
+    other = {"rising": "fading", "fading": "rising", None: None}
+    assert drift(after, before) == other[drift(before, after)]

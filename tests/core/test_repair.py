@@ -228,7 +228,7 @@ def test_a_wider_target_never_removes_a_solution(low: int, down: int, up: int):
 
     def solved(one: plan.Piece) -> bool:
         aim = aim_of(one.target, test_run(one, library(), 1, 60).tiers[0])
-        return aim == "in aim" or reach_target(one, library(), 0) is not None
+        return aim == "on target" or reach_target(one, library(), 0) is not None
 
     if solved(piece(low, low + 1)):
         assert solved(piece(max(1, low - down), low + 1 + up))

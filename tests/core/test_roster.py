@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pine_ladder.core.athletes.roster import MOST_LINES, read_roster
+from pine_ladder.core.athletes.roster import MOST_LINES, There, read_roster
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 
-THERE = [("Ada Quill", "ada@example.org"), ("Bram Osei", None)]
+THERE = [There(1, "Ada Quill", "ada@example.org", 0, 0), There(2, "Bram Osei", None, 1, 0)]
 
 
 def read(text: str):
@@ -45,7 +45,8 @@ def test_a_name_with_a_comma_stands_in_quotes_as_in_csv():
 @pytest.mark.parametrize(
     ("line", "what", "why"),
     [
-        ("Ada Q, ada@example.org", "there", "this address is Ada Quill’s"),
+        ("Ada Quill, ada@example.org", "there", "this address is Ada Quill’s"),
+        ("Ada Q, ada@example.org", "changed", "Ada Quill → Ada Q"),
         ("bram osei", "doubtful", "there is a Bram Osei already"),
         ("Finn, fast", "doubtful", "fast: no tier or track; there are "),
         ("Finn, finn@example", "refused", "finn@example is no e-mail address"),
@@ -124,3 +125,35 @@ def test_what_a_column_cannot_be_is_told(row, what, why):
 
 def test_a_first_line_that_names_somebody_is_no_heading():
     assert [one.name for one in read("Name Tern\nFinn Tern")] == ["Name Tern", "Finn Tern"]
+
+
+@pytest.mark.parametrize(
+    ("row", "what", "changes"),
+    [
+        # One who is there, by address or by the only name of that kind, as they are or otherwise.
+        ("Ada Quill,ada@example.org,As written,Heavier", "there", ()),
+        ("Ada Quill,ada@example.org,Scaled,Lighter", "changed", ("tier", "track")),
+        ("Ada Quill,ada@example.org,,", "there", ()),
+        ("Bram Osei,,Scaled,Heavier", "there", ()),
+        ("Bram Osei,bram@example.org,,", "changed", ("email",)),
+        # Another address under the same name may be another person.
+        ("Ada Quill,other@example.org,,", "doubtful", ()),
+    ],
+)
+def test_a_table_that_comes_back_says_what_is_otherwise(row, what, changes):
+    (found,) = read(f"name,e-mail,tier,track\n{row}")
+    assert (found.what, found.changes) == (what, changes)
+    assert (found.person is None) == (what == "doubtful")
+
+
+def test_who_has_left_is_not_taken_in_again_unasked():
+    gone = [There(1, "Jo Tern", None, 0, 0, active=False)]
+    (found,) = read_roster("name,tier\nJo Tern,Scaled", gone, DEFAULT_TIERS, DEFAULT_TRACKS)
+    assert (found.what, found.why.split(":")[0]) == ("doubtful", "Jo Tern has left")
+
+
+def test_two_of_one_name_are_not_taken_for_each_other():
+    twins = [There(1, "Jo Tern", None, 0, 0), There(2, "Jo Tern", None, 0, 0)]
+    table = "name,tier\nJo Tern,Scaled"
+    (found,) = read_roster(table, twins, DEFAULT_TIERS, DEFAULT_TRACKS)
+    assert found.what == "doubtful"

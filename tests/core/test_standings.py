@@ -10,6 +10,7 @@ from scipy.stats import rankdata
 
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.axis import APART, axis_of, ticks
 from pine_ladder.core.scores.kinds import CAPPED_KEY, Rounds
 from pine_ladder.core.scores.standings import (
     AGE_BANDS,
@@ -47,10 +48,16 @@ def test_places_spread_and_strip_hold_for_every_list(keys: list[int]):
     placed = [(p.rank, p.entry.order_key) for p in section.places]
     assert [key for _, key in placed] == sorted(keys, reverse=True)
     assert all(p.tied == (keys.count(p.entry.order_key) > 1) for p in section.places)
-    for place in section.places:
-        wide = max(keys) - min(keys)
-        at = (place.entry.order_key - min(keys)) / wide if wide else 0.5
-        assert place.strip == pytest.approx(at)
+    strip = [place.strip for place in section.places]
+    assert strip == sorted(strip, reverse=True)
+    if max(keys) > min(keys):
+        assert (strip[0], strip[-1]) == pytest.approx((1, 0))
+    # Where nobody stands far apart, the strip is to scale.
+    if axis_of(keys).cut is None:
+        for place in section.places:
+            wide = max(keys) - min(keys)
+            at = (place.entry.order_key - min(keys)) / wide if wide else 0.5
+            assert place.strip == pytest.approx(at)
     assert section.spread is not None
     told = (section.spread.quarter, section.spread.middle, section.spread.three_quarters)
     assert told == pytest.approx(np.abs(np.quantile(keys, (0.25, 0.5, 0.75))).tolist())
@@ -60,7 +67,7 @@ def test_places_spread_and_strip_hold_for_every_list(keys: list[int]):
 def test_the_spread_is_told_in_the_words_of_its_kind():
     seen = spread_of([-600, -660, -720, -780, -840], ScoreKind.TIME)
     assert seen is not None
-    assert seen.words == "middle 12:00, half between 13:00 and 11:00"
+    assert seen.words == "typically 12:00; half are between 13:00 and 11:00"
     assert seen.strip == pytest.approx((0.25, 0.5, 0.75))
     assert spread_of([5, 5, 5], ScoreKind.LOAD).strip == (0.5, 0.5, 0.5)  # type: ignore[union-attr]
 
@@ -148,3 +155,44 @@ def test_the_gyms_way_with_a_tabata_yields_to_what_the_board_says():
     assert is_tabata(piece("Tabata"))
     assert not is_tabata(piece("Tabata, score total reps"))
     assert not is_tabata(piece("intervals 0:20/0:10 x 8"))
+
+
+def test_one_far_ahead_does_not_push_the_others_together():
+    near = [300.0, 310, 320, 330, 340, 350, 360]
+    axis = axis_of([*near, 722.0])
+    assert axis.cut == (360, 722)
+    assert [round(axis.place(key), 2) for key in (300, 330, 360, 722)] == [0.0, 0.43, 0.86, 1.0]
+    behind = axis_of([20.0, *near])
+    assert (behind.cut, behind.few_above) == ((20, 300), False)
+    assert behind.place(300) < 0.2
+    # Two halves far from each other are two halves.
+    assert axis_of([1.0, 2, 3, 90, 91, 92]).cut is None
+
+
+@given(st.lists(st.integers(-3000, -1), min_size=1, max_size=40))
+def test_the_line_keeps_the_order_and_breaks_only_where_few_are_far(keys: list[int]):
+    axis = axis_of(keys)
+    places = [axis.place(key) for key in sorted(keys)]
+    assert places == sorted(places)
+    assert all(0 <= at <= 1 for at in places)
+    if axis.cut:
+        assert axis.cut[1] - axis.cut[0] >= APART * (max(keys) - min(keys))
+        assert not any(axis.cut[0] < key < axis.cut[1] for key in keys)
+    told = ticks(axis, ScoreKind.TIME)
+    assert [one.at for one in told] == sorted(one.at for one in told)
+    assert len(told) <= 9
+
+
+@pytest.mark.parametrize(
+    ("kind", "keys", "round_reps", "told"),
+    [
+        (ScoreKind.ROUNDS, [310, 340, 402], 30, ["11 rounds", "12 rounds", "13 rounds"]),
+        (ScoreKind.TIME, [-600, -540, -430], 0, ["10:00", "9:30", "9:00", "8:30", "8:00", "7:30"]),
+        (ScoreKind.LOAD, [60, 75, 102.5], 0, ["60 kg", "70 kg", "80 kg", "90 kg", "100 kg"]),
+        (ScoreKind.TOTAL_REPS, [7, 9, 11], 0, ["7 reps", "8 reps", "9 reps", "10 reps", "11 reps"]),
+        (ScoreKind.DONE, [1, 2], 0, []),
+        (ScoreKind.LOAD, [80, 80], 0, []),
+    ],
+)
+def test_ticks_are_round_numbers_of_the_kind(kind, keys, round_reps, told):
+    assert [one.words for one in ticks(axis_of(keys), kind, round_reps)] == told

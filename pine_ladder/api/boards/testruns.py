@@ -35,7 +35,7 @@ class TierPrediction(BaseModel):
 
     name: str
     words: str
-    aim: Literal["", "in aim", "under", "over"]
+    aim: Literal["", "on target", "under", "over"]
     run: TierRun
 
 

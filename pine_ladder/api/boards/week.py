@@ -94,7 +94,7 @@ class PlaceForm(Form):
 
 
 class Banked(BaseModel):
-    """A board in the bank, and how often the gym has held it."""
+    """A saved day, and how often the gym has held it."""
 
     id: int
     name: str
@@ -233,16 +233,16 @@ def keep_board(form: KeepForm, db: Database, shelf: Shelf) -> Banked:
         raise ApiError(422, "give the board a title first: # Slack Water")
     board = days.bank(db, name[:120], day.text)
     if board is None:
-        raise ApiError(409, f"{name} is in the bank already")
+        raise ApiError(409, f"{name} is among the saved days already")
     return Banked(id=board.id, name=board.name, text=board.text, held=0)
 
 
 @coaches.delete("/bank/{board_id}", status_code=204, responses={404: {"model": Problem}})
 def forget_board(board_id: Id, db: Database) -> None:
-    """Take a board out of the bank; days that hold it stay."""
+    """Take a board out of the saved days; days that hold it stay."""
     board = db.get(BankedBoard, board_id)
     if board is None:
-        raise not_found("such board in the bank")
+        raise not_found("such saved day")
     db.delete(board)
 
 
@@ -253,7 +253,7 @@ def place_banked(board_id: Id, form: PlaceForm, db: Database, me: Myself) -> Day
     """Write a kept board on an empty day, as a retest."""
     board = db.get(BankedBoard, board_id)
     if board is None:
-        raise not_found("such board in the bank")
+        raise not_found("such saved day")
     return day_out(form.to, _place(db, board.text, form.to, form.version, me))
 
 

@@ -16,6 +16,7 @@ from pine_ladder.api.boards.days import day_for, existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Moment, RequestKey, Start, Version
 from pine_ladder.core import plan
+from pine_ladder.core.athletes.loads import load_steps
 from pine_ladder.core.athletes.sheet import foretold, scaling_sheet
 from pine_ladder.core.day.calendar import class_nearest
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS
@@ -59,11 +60,14 @@ class FloorPerson(BaseModel):
 
 
 class FloorOut(BaseModel):
-    """The day's classes and the gym's athletes; `nearest` is the start of the class that is on."""
+    """The day's classes and the gym's athletes; `nearest` is the start of the class that is on,
+    `load_steps` what a pair of the gym's plates adds to a bar, in kg.
+    """
 
     classes: list[ClassHeld]
     nearest: dt.time | None
     people: list[FloorPerson]
+    load_steps: tuple[float, ...]
     readiness: str = READINESS
 
 
@@ -224,6 +228,7 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
     people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
     return FloorOut(
         classes=classes,
+        load_steps=load_steps(member_store.rack_of(db).plates),
         nearest=class_nearest(starts, now(db), gym_zone(db), gym.class_min),
         people=[
             FloorPerson(

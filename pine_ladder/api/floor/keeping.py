@@ -14,7 +14,8 @@ from pine_ladder.api.boards.days import existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.floor.classes import class_of
 from pine_ladder.api.forms import Form, GymDate, Id, Key
-from pine_ladder.api.scores.sheet import ScoreForm, write
+from pine_ladder.api.scores.forms import ScoreForm
+from pine_ladder.api.scores.sheet import write
 from pine_ladder.core.floor.jots import entry_of, open_places
 from pine_ladder.store.athletes.members import active_athletes
 from pine_ladder.store.floor import classes as floor

@@ -1,38 +1,33 @@
-"""Running the class: the remote, the wall, and the moments they share."""
+"""Running the class: the remote, and the moments that all screens share."""
 
 from __future__ import annotations
 
 import datetime as dt
-import re
-import secrets
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy import delete, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, MySignIn, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Key, StepId
-from pine_ladder.api.live import Message, stream
-from pine_ladder.api.outside import Shown, shown
+from pine_ladder.api.live import stream
 from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
-from pine_ladder.core.day.kit import kit_line
-from pine_ladder.core.day.view import PAIN_STOPS, READINESS, BoardView, PieceView, view
+from pine_ladder.core.day.view import PAIN_STOPS, READINESS, PieceView, view
 from pine_ladder.core.floor import remote
 from pine_ladder.core.floor.calls import Script, script
 from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
 from pine_ladder.store.athletes.members import hidden_people
-from pine_ladder.store.boards.days import find_day, the_gym, the_programme, work_on
-from pine_ladder.store.boards.pieces import keys_of, piece_of, read_board
+from pine_ladder.store.boards.days import the_programme
+from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import clock
 from pine_ladder.store.gym.calendar import gym_today, gym_zone
-from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.people import tier_names
-from pine_ladder.store.models import Day, GymClass, Person, Programme, WallLink
+from pine_ladder.store.models import Day, GymClass, Person
 
 everyone = router("public", "running")
 members = router("member", "running")
@@ -89,18 +84,6 @@ class ClockOut(BaseModel):
     readiness: str
 
 
-class WallOut(BaseModel):
-    """What a display shows: the gym's name, the board of today with the kit that any version of it
-    needs, and the clock if one runs.
-    """
-
-    gym: str
-    date: dt.date
-    board: BoardView | None
-    kit: list[str]
-    clock: ClockOut | None
-
-
 class PressForm(Form):
     """A press of the remote. `step` is the newest press that was seen (0 before the first).
 
@@ -127,24 +110,6 @@ class ClockConflict(Problem):
     """Somebody pressed in between: where the clock stands now."""
 
     newer: ClockOut | None
-
-
-class WallLinkForm(Form):
-    """A display to make a link for."""
-
-    name: str = Field(min_length=1, max_length=60, examples=["Main wall"])
-    programme: Id | None = Field(
-        default=None, description="Of this programme alone; None shows whichever is on the clock"
-    )
-
-
-class WallLinkOut(BaseModel):
-    """A display link; the wall is at /wall/ and the token, `shown` as it is seen from outside."""
-
-    token: str
-    name: str
-    programme: int | None
-    shown: Shown
 
 
 @everyone.get("/time")
@@ -286,108 +251,6 @@ def undo_press(
         raise ApiError(409, "someone else pressed in the meantime") from None
     stood = clock.undo(db, class_id)
     return clock_out(db, held, stood, shelf, me) if stood else None
-
-
-@coaches.get("/walls")
-def list_walls(request: Request, db: Database) -> list[WallLinkOut]:
-    """The gym's display links."""
-    found = db.scalars(select(WallLink).order_by(WallLink.made_at))
-    return [_wall_link_out(request, one) for one in found]
-
-
-def _wall_link_out(request: Request, row: WallLink) -> WallLinkOut:
-    return WallLinkOut(
-        token=row.token,
-        name=row.name,
-        programme=row.programme_id,
-        shown=shown(request, f"/wall/{row.token}"),
-    )
-
-
-@coaches.post("/walls", status_code=201, responses={404: {"model": Problem}})
-def make_wall(form: WallLinkForm, request: Request, db: Database) -> WallLinkOut:
-    """A new link for a display, which needs no sign-in."""
-    if form.programme is not None and db.get(Programme, form.programme) is None:
-        raise not_found("such programme")
-    row = WallLink(
-        token=secrets.token_urlsafe(12),
-        name=" ".join(form.name.split()),
-        programme_id=form.programme,
-    )
-    db.add(row)
-    db.flush()
-    return _wall_link_out(request, row)
-
-
-@coaches.delete("/walls/{token}", status_code=204)
-def withdraw_wall(token: str, db: Database) -> None:
-    """Withdraw a link: displays that use it go dark."""
-    gone = delete(WallLink).where(WallLink.token == token).returning(WallLink.token)
-    if db.execute(gone).first() is not None:
-        clock.tell(db, what="again")
-
-
-def wall_out(db: Session, link: WallLink) -> WallOut:
-    """What a display shows now: the class whose clock was pressed last today, of any programme or
-    of the one that the display is for.
-    """
-    today, shelf = gym_today(db), gym_library(db)
-    work_on(db, link.programme_id)
-    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
-    stood = clock.stands(db, held.id) if held else None
-    day = db.get_one(Day, held.day_id) if held else find_day(db, today)
-    shown = day and (day.published or stood)
-    session = read_board(day.text, shelf).session if day and shown else None
-    return WallOut(
-        gym=the_gym(db).name,
-        date=day.date if day else today,
-        board=view(session, shelf, keys=keys_of(db, day)) if day and session else None,
-        kit=_kit(session, shelf, len(tier_names(db))) if session else [],
-        clock=clock_out(db, held, stood, shelf) if held and stood else None,
-    )
-
-
-def _kit(session: plan.Session, shelf: Library, tiers: int) -> list[str]:
-    """Kit to lay out, by its name alone: what it weighs depends on who lifts it."""
-    names = (
-        re.sub(r" [\d.]+(/[\d.]+)?( kg| lb| cm| in)?$", "", one)
-        for tier in range(tiers)
-        for one in kit_line(session, shelf, tier)
-    )
-    return list(dict.fromkeys(names))
-
-
-def _wall_link(db: Session, token: str) -> WallLink:
-    found = db.get(WallLink, token)
-    if found is None:
-        raise not_found("such display link: a coach makes one under Run")
-    return found
-
-
-@everyone.get("/wall/{token}", responses={404: {"model": Problem}})
-def read_wall(token: str, db: Database) -> WallOut:
-    """What a display shows. The link is the key: it opens board and clock and nothing else."""
-    return wall_out(db, _wall_link(db, token))
-
-
-@everyone.get(
-    "/wall/{token}/live", response_class=StreamingResponse, responses={404: {"model": Problem}}
-)
-def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
-    """What a display shows, and again at every change, as server-sent events."""
-    _wall_link(db, token)
-    engine = request.app.state.engine
-
-    def answer(message: Message) -> Message | None:
-        if message["what"] not in ("clock", "again"):
-            return None
-        with Session(engine) as own:
-            link = own.get(WallLink, token)
-            if link is None:
-                return {"what": "withdrawn"}
-            return {"what": "wall", **wall_out(own, link).model_dump(mode="json")}
-
-    return stream(request.app.state.hub, answer)
 
 
 @members.get("/me/clock")

@@ -93,6 +93,13 @@ class PlanForm(Form):
     version: Version
 
 
+class MoveForm(Form):
+    """When a class of a date is held instead."""
+
+    to: Start
+    version: Version
+
+
 class SignForm(Form):
     """Somebody whom a coach signs up, or takes off."""
 
@@ -143,6 +150,7 @@ def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: 
     """Say that I come to a class, or that I do not."""
     if not me.trains:
         raise ApiError(403, "athletes sign up; a coach who trains says so on People")
+    signups.hold(db, date, alone=False)
     one = signups.planned_at(db, date, form.start)
     if one is None:
         raise not_found(f"class at {form.start:%H:%M}")
@@ -202,9 +210,9 @@ def _tell(
     """Tell who signed up for a class that it is off, on again, or what they are to know."""
     if before is None or after is None or _begun(db, date, after.start):
         return
-    if (before.cancelled, before.word) == (after.cancelled, after.word):
+    if (before.start, before.cancelled, before.word) == (after.start, after.cancelled, after.word):
         return
-    told = ClassTold(date, after.start, after.cancelled, after.word)
+    told = ClassTold(date, before.start, after.cancelled, after.word, after.start)
     found = signups.signed(db, date, after.start, after.size)
     line, gym = the_programme(db).id, the_gym(db).name
     key = f"{line}/{date}/{after.start:%H:%M}/{after.version}"
@@ -241,16 +249,45 @@ def change_class(
     return classes_filling(date, db, shelf)
 
 
+@coaches.post(
+    "/days/{date}/classes/{start}/move",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def move_class(
+    date: GymDate, start: Start, form: MoveForm, db: Database, shelf: Shelf, post: Post
+) -> list[Filling]:
+    """Hold a class of a date at another time. Who signed up keeps their place and is told."""
+    before = signups.planned_at(db, date, start)
+    if before is None:
+        raise not_found(f"class at {start:%H:%M}")
+    if before.cancelled:
+        raise ApiError(409, f"the class at {start:%H:%M} is cancelled: hold it first")
+    try:
+        if before.version != form.version:
+            raise signups.StalePlan
+        signups.move(db, date, before, form.to)
+    except signups.StalePlan:
+        raise ApiError(409, "someone else has changed this class: look at it again") from None
+    except signups.Taken:
+        raise ApiError(409, f"there is a class at {form.to:%H:%M} already") from None
+    _tell(db, post, date, before, signups.planned_at(db, date, form.to))
+    return classes_filling(date, db, shelf)
+
+
 @coaches.put(
     "/days/{date}/classes/{start}/place",
-    responses={404: {"model": Problem}, 422: {"model": Problem}},
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
 def give_place(
     date: GymDate, start: Start, form: SignForm, db: Database, shelf: Shelf
 ) -> list[Filling]:
     """Sign somebody up for a class, or take them off."""
-    if signups.planned_at(db, date, start) is None:
+    signups.hold(db, date, alone=False)
+    one = signups.planned_at(db, date, start)
+    if one is None:
         raise not_found(f"class at {start:%H:%M}")
+    if form.coming and one.cancelled:
+        raise ApiError(409, f"the class at {start:%H:%M} is cancelled")
     person = db.get(Person, form.person_id)
     if person is None or not person.active or not person.trains:
         raise ApiError(422, "only somebody who trains here can have a place")

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import tempfile
 from pathlib import Path as FilePath
 from typing import Annotated, Literal
 
 from fastapi import Path, Request, Response
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem
@@ -16,9 +17,11 @@ from pine_ladder.core.athletes.intake import IntakeLine
 from pine_ladder.files.tables import read_csv, write_csv
 from pine_ladder.store.athletes.members import StaleProfile
 from pine_ladder.store.backup import BackupError, backup
+from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.intake import take_in
 from pine_ladder.store.gym.tables import TABLES
+from pine_ladder.store.nights import is_late, nights
 
 coaches = router("coach", "exchange")
 
@@ -67,3 +70,32 @@ def backup_file(request: Request, db: Database) -> Response:
         content = file.read_bytes()
     headers = {"Content-Disposition": f'attachment; filename="gym-{gym_today(db)}.backup"'}
     return Response(content, media_type="application/zip", headers=headers)
+
+
+class NightOut(BaseModel):
+    """The backup of a night: the gym's date, its size in bytes."""
+
+    date: dt.date
+    size: int
+
+
+class NightsOut(BaseModel):
+    """Nightly backups: the server's folder (none: it has none), those in it newest first, and
+    whether one is overdue.
+    """
+
+    folder: str | None
+    made: list[NightOut]
+    late: bool
+
+
+@coaches.get("/backups")
+def nightly_backups(request: Request, db: Database) -> NightsOut:
+    """What nights there is a backup of."""
+    folder = request.app.state.watch.folder
+    made = nights(folder) if folder else []
+    return NightsOut(
+        folder=str(folder) if folder else None,
+        made=[NightOut(date=night.date, size=night.size) for night in made],
+        late=is_late(the_gym(db), gym_today(db), made),
+    )

@@ -13,9 +13,11 @@ from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.card import CARD, CardSection
 from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
+from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.boards.days import the_gym, the_programme
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.programmes import programmes_of
+from pine_ladder.store.gym.units import unit_of
 from pine_ladder.store.models import ClassTime, Kit, Tier, Track
 
 members = router("member", "gym")
@@ -44,12 +46,13 @@ class ProgrammeOut(BaseModel):
 
 class GymOut(BaseModel):
     """What every screen needs to know of the gym. Tiers and tracks are told by position, classes
-    are those of the programme asked about.
+    are those of the programme asked about. Loads without a unit are in `unit`.
     """
 
     name: str
     today: dt.date
     zone: str
+    unit: WeightUnit
     tiers: list[str]
     tracks: list[str]
     programmes: list[ProgrammeOut]
@@ -91,6 +94,7 @@ def gym(db: Database) -> GymOut:
         name=found.name,
         today=gym_today(db),
         zone=found.zone,
+        unit=unit_of(found),
         tiers=list(db.scalars(select(Tier.name).order_by(Tier.position))),
         tracks=list(db.scalars(select(Track.name).order_by(Track.position))),
         programmes=[ProgrammeOut(id=one.id, name=one.name) for one in programmes_of(db)],

@@ -21,7 +21,7 @@ from pine_ladder.api.gym.programmes import Programmes
 from pine_ladder.api.gym.sign_in import Me, welcome
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.api.post import Post
-from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, read_roster
+from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import erasing, links, people
@@ -84,10 +84,21 @@ class Roster(Form):
     text: str = Field(max_length=200_000)
 
 
+class ListedChange(Form):
+    """What a list says otherwise of somebody who is there; what is left out stays."""
+
+    id: int
+    name: Name | None = None
+    email: Address | None = None
+    tier: Place | None = None
+    track: Place | None = None
+
+
 class NewPeople(Form):
-    """Those of a list who are to be added."""
+    """Those of a list who are to be added, and what it says of those who are there."""
 
     people: list[NewPerson] = Field(max_length=MOST_LINES)
+    changes: list[ListedChange] = Field(default_factory=list, max_length=MOST_LINES)
 
 
 class LinkOut(BaseModel):
@@ -192,7 +203,10 @@ def add_person(form: NewPerson, db: Database) -> PersonOut:
 @coaches.post("/people/read")
 def read_people(form: Roster, db: Database) -> list[RosterLine]:
     """What a pasted list means, line by line; nothing is kept."""
-    there = [(name, email) for name, email in db.execute(select(Person.name, Person.email))]
+    there = [
+        There(one.id, one.name, one.email, one.tier.position, one.track.position, one.active)
+        for one in db.scalars(select(Person)).unique()
+    ]
     tiers = list(db.scalars(select(Tier.name).order_by(Tier.position)))
     tracks = list(db.scalars(select(Track.name).order_by(Track.position)))
     return read_roster(form.text, there, tiers, tracks)
@@ -200,8 +214,12 @@ def read_people(form: Roster, db: Database) -> list[RosterLine]:
 
 @coaches.post("/people/many", status_code=201, responses={409: {"model": Problem}})
 def add_people(form: NewPeople, db: Database) -> list[PersonOut]:
-    """Add several people: all of them, or on any trouble none."""
-    return [add_person(one, db) for one in form.people]
+    """Add and change several people: all of them, or on any trouble none."""
+    changed = []
+    for one in form.changes:
+        said = PersonChange.model_validate(one.model_dump(exclude={"id"}, exclude_unset=True))
+        changed.append(change_person(one.id, said, db))
+    return [*(add_person(one, db) for one in form.people), *changed]
 
 
 @coaches.patch("/people/{person_id}", responses={404: {"model": Problem}, 409: {"model": Problem}})

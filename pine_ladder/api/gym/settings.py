@@ -22,6 +22,7 @@ from pine_ladder.store.floor.classes import classes_of, keep_classes
 from pine_ladder.store.gym.people import SESSION_DAYS
 from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
+from pine_ladder.store.nights import MOST_NIGHTS, kept_of
 
 coaches = router("coach", "settings")
 
@@ -61,6 +62,7 @@ class Settings(Form):
     change_s: int = Field(ge=0, le=900)
     class_size: int = Field(ge=1, le=200)
     sign_in_days: int = Field(default=SESSION_DAYS, ge=1, le=365)
+    nights_kept: int = Field(default=0, ge=0, le=MOST_NIGHTS)
     plates: dict[Mark, Count] = Field(max_length=20)
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
@@ -114,6 +116,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         change_s=gym.change_s,
         class_size=gym.class_size,
         sign_in_days=gym.settings.get("sign_in_days", SESSION_DAYS),
+        nights_kept=kept_of(gym),
         plates={_mark(kg, rack): count for kg, count in rack.plates.items()},
         bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
@@ -177,6 +180,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         "plates": wanted.plates,
         "bars": wanted.bars,
         "sign_in_days": wanted.sign_in_days,
+        "nights_kept": wanted.nights_kept,
         "schools": wanted.schools,
         "standings": wanted.standings,
         "tabata": wanted.tabata,

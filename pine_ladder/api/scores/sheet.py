@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from typing import Annotated, TypeVar
+from typing import Annotated
 
 from fastapi import Depends, Query
-from pydantic import BaseModel, Field
 from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
@@ -15,16 +14,30 @@ from pine_ladder.api.athletes.learning import after_a_score
 from pine_ladder.api.athletes.people import tier_at, track_at
 from pine_ladder.api.boards.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
-from pine_ladder.api.forms import Form, GymDate, Id, Key, Place, RequestKey, Version
+from pine_ladder.api.forms import GymDate, Id, Key, Place
+from pine_ladder.api.scores.forms import (
+    Aside,
+    Entered,
+    MyDay,
+    Read,
+    ReadForm,
+    ScoreConflict,
+    ScoreForm,
+    ScoreOut,
+    Sheet,
+    SheetPiece,
+    SheetRow,
+)
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import at_home
 from pine_ladder.core.athletes.plausible import doubt
 from pine_ladder.core.athletes.sheet import own_session
 from pine_ladder.core.day.hour import Outline
-from pine_ladder.core.day.view import BoardView, view
+from pine_ladder.core.day.view import view
 from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.scores.rounds import paced
 from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.shorthand.meant import meant
 from pine_ladder.core.scores.shorthand.said import tier_told
 from pine_ladder.core.scores.standings import rank_of, standings
 from pine_ladder.store.athletes import members as member_store
@@ -39,119 +52,6 @@ from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
-
-
-class ScoreOut(BaseModel):
-    """A score as kept, with its version and its rank in its tier's section.
-
-    `doubt` says why it is unlikely, `standing` what became of that (`fine`, `doubted`, `asked`,
-    `answered`, `verified`); `pacing` reads its rounds against the piece's pace.
-    """
-
-    piece_key: str
-    person_id: int
-    tier: int
-    track: int
-    entered: str
-    display: str
-    reading: str | None
-    version: int
-    rank: int | None
-    doubt: str | None = None
-    standing: str = "fine"
-    pacing: str | None = None
-    team: list[int] = Field(default_factory=list)
-
-
-class SheetRow(BaseModel):
-    """One athlete on the score sheet, with the tier and track they usually take.
-
-    `classes` are the starts of the day's classes they came to.
-    """
-
-    person_id: int
-    name: str
-    tier: int
-    track: int
-    classes: list[dt.time]
-
-
-class SheetPiece(BaseModel):
-    """A scored piece: a column of the sheet."""
-
-    key: Key
-    title: str
-    format: str
-    kind: plan.ScoreKind
-    example: str
-
-
-class Aside(BaseModel):
-    """A piece the board no longer has, with the scores that stay with it."""
-
-    key: str
-    title: str
-    scores: list[ScoreOut]
-
-
-class Sheet(BaseModel):
-    """The score sheet of a day. `aside` are pieces the board no longer has, with their scores."""
-
-    date: dt.date
-    pieces: list[SheetPiece]
-    rows: list[SheetRow]
-    scores: list[ScoreOut]
-    aside: list[Aside]
-
-
-class ScoreForm(Form):
-    """An entry. `version` is that of the score it replaces (0 for a first one)."""
-
-    entered: str = Field(max_length=200, examples=["5+12"])
-    tier: Place
-    track: Place
-    version: Version = 0
-    request_key: RequestKey | None = Field(
-        default=None, description="The same for every try at sending this entry"
-    )
-
-
-class ReadForm(Form):
-    """An entry to read without keeping it."""
-
-    entered: str = Field(max_length=200, examples=["5+45"])
-    tier: Place = 0
-    track: Place = 0
-    person_id: Id | None = Field(default=None, description="Whose entry, to rank it")
-
-
-Entered = TypeVar("Entered", ReadForm, ScoreForm)
-
-
-class Read(BaseModel):
-    """An entry as understood, and the rank it would take in its tier."""
-
-    score: Score
-    rank: int | None
-
-
-class ScoreConflict(Problem):
-    """Somebody else scored in between: the newer score, to compare."""
-
-    newer: ScoreOut | None
-
-
-class MyDay(BaseModel):
-    """The day as one athlete's tier and track see it, with their own scores."""
-
-    date: dt.date
-    written: bool
-    tier: int
-    track: int
-    view: BoardView
-    outline: Outline
-    pieces: list[SheetPiece]
-    scores: list[ScoreOut]
 
 
 UNREAD = "the board has changed and this no longer reads: write it anew"
@@ -264,7 +164,7 @@ def _doubt(
 ) -> str | None:
     """Why an entry is unlikely, by the movements' pace and the athlete's own bests."""
     bests = member_store.profile_of(db, person)[0].bests if person else {}
-    return doubt(piece, score, gym_library(db), form.tier, form.track, bests)
+    return doubt(piece, score, gym_library(db), form.tier, form.track, bests) or score.doubt
 
 
 def _as_told(db: Database, form: Entered) -> tuple[Entered, tuple[str, ...]]:
@@ -397,13 +297,15 @@ def _read(
     piece = scored_piece(db, day, key)
     told, names = _as_told(db, form)
     score = read_score(form.entered, piece, form.tier, form.track, names)
-    if score.order_key is None:
-        return Read(score=score, rank=None)
     key_of = score.order_key
-    score = score.model_copy(update={"doubt": _doubt(db, piece, score, told, person_id)})
+    if key_of is not None:
+        score = score.model_copy(update={"doubt": _doubt(db, piece, score, told, person_id)})
+    near = meant(score, form.entered, piece, form.tier, form.track)
+    if key_of is None:
+        return Read(score=score, rank=None, meant=near)
     placed = scores.entries(scores.placings(db, key), hidden)
     others = [entry for entry in placed if entry.athlete_id != person_id]
-    return Read(score=score, rank=rank_of(key_of, told.tier, others))
+    return Read(score=score, rank=rank_of(key_of, told.tier, others), meant=near)
 
 
 @coaches.put(

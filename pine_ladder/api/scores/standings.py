@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import Query, Response
@@ -12,9 +13,11 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import GymDate, Id, Key, Place, as_json
 from pine_ladder.api.scores.sheet import scored_piece, visible_day
 from pine_ladder.core import plan
-from pine_ladder.core.scores.kinds import score_kind
+from pine_ladder.core.scores.axis import Tick, axis_of, ticks
+from pine_ladder.core.scores.kinds import reps_in_round, score_kind
 from pine_ladder.core.scores.standings import (
     AgeBand,
+    Entry,
     School,
     Section,
     born_in,
@@ -30,7 +33,9 @@ members = router("member", "scores")
 
 
 class StandingsOut(BaseModel):
-    """The standings of a piece: sections by tier, or one of all, as the gym's school has it."""
+    """The standings of a piece: sections by tier, or one of all, as the gym's school has it; and
+    the line they lie on, with its ticks and the ends of a gap that is not drawn to scale.
+    """
 
     piece_key: str
     title: str
@@ -38,6 +43,14 @@ class StandingsOut(BaseModel):
     school: School
     pace: str | None
     sections: tuple[Section, ...]
+    ticks: tuple[Tick, ...]
+    cut: tuple[float, float] | None
+
+
+def _round_reps(piece: plan.Piece, entries: Sequence[Entry]) -> int:
+    """Reps of a round, where it is the same for all who are ranked; else 0."""
+    sizes = {reps_in_round(piece, 1, one.tier, one.track) for one in entries}
+    return sizes.pop() if len(sizes) == 1 and not piece.grow_reps else 0
 
 
 @members.get(
@@ -80,6 +93,7 @@ def piece_standings(
     if lowest and is_tabata(piece):
         found = by_lowest(found)
     chosen = school or gym_school
+    axis = axis_of([one.order_key for one in found if track is None or one.track == track])
     return as_json(
         StandingsOut(
             piece_key=key,
@@ -88,5 +102,7 @@ def piece_standings(
             school=chosen,
             pace=piece.pace,
             sections=standings(found, track, chosen, kind),
+            ticks=ticks(axis, kind, _round_reps(piece, found)),
+            cut=axis.broken(),
         )
     )

@@ -76,6 +76,20 @@ def percent_for(reps: int) -> float:
     return 100 / median(formula(1.0, reps) for formula in FORMULAS.values())
 
 
+STEPS_KG = (2.5, 5.0, 10.0)
+"""Steps of a load where the gym's plates are not known."""
+
+
+def load_steps(plates: Mapping[float, int]) -> tuple[float, ...]:
+    """The three smallest steps in kg that a pair of the gym's plates makes on a bar.
+
+    >>> load_steps({20: 8, 1.25: 2, 5: 6, 2.5: 1, 10: 4})
+    (2.5, 10, 20)
+    """
+    pairs = sorted(2 * kg for kg, count in plates.items() if count > 1)
+    return tuple(pairs[: len(STEPS_KG)]) or STEPS_KG
+
+
 def barbell(
     wanted_kg: float,
     plates: Mapping[float, int],

@@ -204,7 +204,7 @@ def _beyond_anybody(
         return None
     return (
         f"{score.display} is beyond the {result_words(score.kind, most)} that we expect of a "
-        "member twice as quick as the gym's middle"
+        "member twice as quick as most of the gym"
     )
 
 
@@ -233,7 +233,7 @@ def _cut_short(
         return None
     return (
         f"{score.display} is below the {result_words(score.kind, least)} that we expect of a "
-        "member three times as slow as the gym's middle: was the whole piece done?"
+        "member three times as slow as most of the gym: was the whole piece done?"
     )
 
 

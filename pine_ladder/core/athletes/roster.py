@@ -11,7 +11,9 @@ from __future__ import annotations
 import csv
 import re
 from collections.abc import Iterable, Sequence
-from typing import Literal
+from typing import Literal, NamedTuple
+
+from pydantic import Field as Excluded
 
 from pine_ladder.core.plan import Frozen
 
@@ -36,16 +38,33 @@ _YES, _NO = {"yes", "true", "1"}, {"no", "false", "0"}
 _FORMULA = "=+-@"
 
 
+Field = Literal["name", "email", "tier", "track"]
+
+
+class There(NamedTuple):
+    """Somebody who is there already; tier and track by position."""
+
+    id: int
+    name: str
+    email: str | None
+    tier: int
+    track: int
+    active: bool = True
+
+
 class RosterLine(Frozen):
     """One line of a list: who it is, and what it means for the gym.
 
-    `what` is new, there (nothing to do), doubtful (may be somebody who is there) or refused; `why`
-    says so in a sentence.
+    `what` is new, there (nothing to do), changed (`person` is there, and the line says `changes`
+    of them), doubtful (may be somebody who is there) or refused; `why` says so in a sentence.
     """
 
     line: int
     text: str
-    what: Literal["new", "there", "doubtful", "refused"]
+    what: Literal["new", "there", "changed", "doubtful", "refused"]
+    person: int | None = None
+    changes: tuple[Field, ...] = ()
+    told: frozenset[Field] = Excluded(frozenset(), exclude=True)
     why: str = ""
     name: str = ""
     email: str = ""
@@ -68,6 +87,7 @@ def _place(cell: str, names: Sequence[str]) -> int | None:
 
 def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> RosterLine:
     name, email, tier, track = "", "", 0, 0
+    told: set[Field] = {"name"}
     over: list[str] = []
     for cell in _cells(text):
         angled = _ANGLED.fullmatch(cell)
@@ -78,15 +98,24 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
                 email = part.strip().lower()
             elif at_tier is not None and name:
                 tier = at_tier
+                told.add("tier")
             elif at_track is not None and name:
                 track = at_track
+                told.add("track")
             elif not name:
                 name = part
             else:
                 over.append(part)
     name = " ".join(name.lstrip(_FORMULA).split())
     read = RosterLine(
-        line=line, text=text, what="new", name=name, email=email, tier=tier, track=track
+        line=line,
+        text=text,
+        what="new",
+        name=name,
+        email=email,
+        tier=tier,
+        track=track,
+        told=frozenset(told | {"email"} if email else told),
     )
     if not name:
         return read.model_copy(update={"what": "refused", "why": "there is no name"})
@@ -118,10 +147,13 @@ def _by_heads(
     if read.what == "refused":
         return read
     places: dict[str, object] = {}
-    for head, names in (("tier", tiers), ("track", tracks)):
+    told = set(read.told)
+    columns: tuple[tuple[Field, Sequence[str]], ...] = (("tier", tiers), ("track", tracks))
+    for head, names in columns:
         cell = said.get(head, "")
         if cell and (at := _place(cell, names)) is not None:
             places[head] = at
+            told.add(head)
         elif cell:
             why = f"{cell}: no {head}; there are {', '.join(names)}"
             return read.model_copy(update={"what": "doubtful", "why": why})
@@ -134,7 +166,8 @@ def _by_heads(
         why = "a coach signs in, and needs an e-mail address for that"
         return read.model_copy(update={"what": "refused", "why": why})
     trains = role == "athlete" or said.get("trains", "").lower() in _YES
-    return read.model_copy(update={**places, "role": role, "trains": trains})
+    update = {**places, "role": role, "trains": trains, "told": frozenset(told)}
+    return read.model_copy(update=update)
 
 
 def _heads(text: str) -> list[str] | None:
@@ -145,23 +178,50 @@ def _heads(text: str) -> list[str] | None:
     return known if "name" in known and "@" not in text else None
 
 
+def _against(
+    read: RosterLine, person: There, tiers: Sequence[str], tracks: Sequence[str]
+) -> RosterLine:
+    """A line about somebody who is there: what it says otherwise than the gym has it."""
+    values: dict[Field, tuple[str, str]] = {
+        "name": (person.name, read.name),
+        "email": (person.email or "no address", read.email),
+        "tier": (tiers[person.tier], tiers[read.tier]),
+        "track": (tracks[person.track], tracks[read.track]),
+    }
+    if not person.active:
+        why = f"{person.name} has left: bring them back on this page if it is them"
+        return read.model_copy(update={"what": "doubtful", "why": why})
+    changes = tuple(
+        field for field, (was, now) in values.items() if field in read.told and was != now
+    )
+    if not changes:
+        why = f"this address is {person.name}’s" if read.email else f"this is {person.name}"
+        return read.model_copy(update={"what": "there", "why": why, "person": person.id})
+    why = ", ".join(f"{values[field][0]} → {values[field][1]}" for field in changes)
+    update = {"what": "changed", "why": why, "person": person.id, "changes": changes}
+    return read.model_copy(update=update)
+
+
 def read_roster(
     text: str,
-    there: Iterable[tuple[str, str | None]],
+    there: Iterable[There],
     tiers: Sequence[str],
     tracks: Sequence[str],
 ) -> list[RosterLine]:
-    """Each line of a pasted list, in order; `there` are the names and addresses of who is there.
+    """Each line of a pasted list, in order; `there` is who is there.
 
-    An address that is there already is that person. A name that is there already, or stands twice
-    in the list, is doubtful: two people may share it.
+    An address that is there already is that person. So is a name that one person has, in a table
+    with named columns that gives no other address: it came from here. Any other name that is there
+    already, or stands twice in the list, is doubtful: two people may share it.
     """
+    by_name: dict[str, list[There]] = {}
+    by_address: dict[str, There] = {}
+    for one in there:
+        by_name.setdefault(one.name.casefold(), []).append(one)
+        if one.email:
+            by_address[one.email.lower()] = one
     names: dict[str, str] = {}
     addresses: dict[str, str] = {}
-    for name, email in there:
-        names[name.casefold()] = name
-        if email:
-            addresses[email.lower()] = name
     out: list[RosterLine] = []
     lines = [(at, one.strip()) for at, one in enumerate(text.splitlines(), 1) if one.strip()]
     heads = _heads(lines[0][1].removeprefix("\ufeff")) if lines else None
@@ -172,15 +232,25 @@ def read_roster(
             else _one(number, line, tiers, tracks)
         )
         if read.what != "refused":
-            if read.email and (known := addresses.get(read.email)):
+            name, is_new = read.name.casefold(), read.what == "new"
+            same = by_name.get(name, [])
+            person = by_address.get(read.email) if read.email else None
+            if person is None and heads and len(same) == 1:
+                person = same[0] if not (read.email and same[0].email) else None
+            if known := addresses.get(read.email) if read.email else None:
                 why = f"this address is {known}’s"
                 read = read.model_copy(update={"what": "there", "why": why})
-            elif (known := names.get(read.name.casefold())) and read.what == "new":
-                why = f"there is a {known} already"
+            elif is_new and name in names:
+                why = f"there is a {names[name]} already"
                 read = read.model_copy(update={"what": "doubtful", "why": why})
-            names.setdefault(read.name.casefold(), read.name)
+            elif is_new and person:
+                read = _against(read, person, tiers, tracks)
+            elif is_new and same:
+                why = f"there is a {same[0].name} already"
+                read = read.model_copy(update={"what": "doubtful", "why": why})
+            names.setdefault(name, read.name)
             if read.email:
-                addresses.setdefault(read.email, read.name)
+                addresses.setdefault(read.email, person.name if person else read.name)
         out.append(read)
     if len(lines) > MOST_LINES:
         number, line = lines[MOST_LINES]

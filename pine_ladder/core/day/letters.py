@@ -33,12 +33,15 @@ class DayAhead(NamedTuple):
 
 
 class ClassTold(NamedTuple):
-    """A class of a date, and how it is held."""
+    """A class of a date as people know it by its start, and how it is held: `now_at` is its start
+    now, None where it stays.
+    """
 
     date: dt.date
     start: dt.time
     cancelled: bool
     word: str
+    now_at: dt.time | None = None
 
 
 def one_line(text: str) -> str:
@@ -69,9 +72,19 @@ def link_letter(gym: str, name: str, link: str, until: dt.date, new: bool) -> Le
 
 
 def class_letter(gym: str, name: str, told: ClassTold) -> Letter:
-    """A class somebody signed up for is cancelled, held again, or has a word for those who come."""
+    """A class somebody signed up for is moved, cancelled, held again, or has a word for those who
+    come.
+    """
     when = f"{spoken(told.date)}, {told.start:%H:%M}"
     off = f"the class on {when} is cancelled."
+    if told.now_at not in (None, told.start):
+        return _letter(
+            f"{gym}: class on {when} is at {told.now_at:%H:%M}",
+            f"Hello {name},",
+            f"the class on {when} is held at {told.now_at:%H:%M} instead. You keep your place; if"
+            " you cannot come then, say so on your phone.",
+            told.word,
+        )
     on = f"about the class on {when}, which is held:"
     return _letter(
         f"{gym}: class on {when}{' cancelled' if told.cancelled else ''}",

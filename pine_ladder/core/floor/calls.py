@@ -28,7 +28,12 @@ from pine_ladder.core.clock import (
 )
 from pine_ladder.core.clock import line_seconds as timed_line
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.printer import exercise_text, format_text, modifier_texts
+from pine_ladder.core.notation.printer import (
+    exercise_text,
+    format_text,
+    load_text,
+    modifier_texts,
+)
 from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.plan import Frozen, Seconds
 from pine_ladder.core.scores.kinds import fills_any, is_counted, score_kind
@@ -60,12 +65,21 @@ class TempoStep(Frozen):
     seconds: float
 
 
+class TierLine(Frozen):
+    """A line in one tier's version: what is done, and with what."""
+
+    work: str
+    load: str = ""
+
+
 class Beat(Frozen):
     """A stretch of the piece as played.
 
     `id` names it whatever is added or lengthened; `start_s` is None behind an open beat, whose
     `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`;
     `place` is the beat's place on the strip that reps and loads are jotted on, where it has one.
+    `versions` are the lines again, each in every version the board has of any of them, as written
+    first.
     """
 
     id: str
@@ -83,6 +97,7 @@ class Beat(Frozen):
     place: int | None = None
     movements: tuple[str, ...] = ()
     tempo: tuple[TempoStep, ...] = ()
+    versions: tuple[tuple[TierLine, ...], ...] = ()
 
 
 class Say(Frozen):
@@ -194,6 +209,27 @@ def _words(lines: tuple[plan.Line, ...], grow: int, round_: int | None) -> tuple
     return tuple(out)
 
 
+def _versions(
+    lines: tuple[plan.Line, ...], grow: int, round_: int | None
+) -> tuple[tuple[TierLine, ...], ...]:
+    """Each line in every tier's version, as far as the board tells tiers apart."""
+    tiers = max((len(task.versions) for line in lines for task in line.tasks), default=1)
+
+    def version(line: plan.Line, tier: int) -> TierLine:
+        if line.is_rest:
+            return TierLine(work="rest")
+        tasks = [task.version(tier) for task in line.tasks]
+        if round_:
+            tasks = [_in_round(task, grow, round_) for task in tasks]
+        works = [exercise_text(task.model_copy(update={"load": None})) for task in tasks]
+        loads = [load_text(task.load) if task.load else "" for task in tasks]
+        if len(tasks) > 1:
+            return TierLine(work=" + ".join(exercise_text(task) for task in tasks))
+        return TierLine(work=works[0], load=loads[0])
+
+    return tuple(tuple(version(line, tier) for tier in range(tiers)) for line in lines)
+
+
 def _tempo(lines: tuple[plan.Line, ...]) -> tuple[TempoStep, ...]:
     """The tempo to beat out, where all of a beat's exercises share one."""
     tempos = {exercise.tempo for exercise in _exercises(lines)}
@@ -226,6 +262,7 @@ def _beat(
         icon="rest" if rests else movements[0].patterns[0].value if movements else "engine",
         movements=() if rests else tuple(dict.fromkeys(m.name for m in movements)),
         tempo=() if rests else _tempo(lines),
+        versions=() if rests else _versions(lines, grow, segment.round),
     )
 
 

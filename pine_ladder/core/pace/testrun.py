@@ -214,16 +214,16 @@ def in_target(target: plan.Target | None, one: TierRun) -> float | None:
     return one.result.p50
 
 
-def aim_of(target: plan.Target | None, one: TierRun) -> Literal["", "in aim", "under", "over"]:
+def aim_of(target: plan.Target | None, one: TierRun) -> Literal["", "on target", "under", "over"]:
     """Whether the middle of a tier lies in the coach's target."""
     middle = in_target(target, one)
     if target is None or middle is None:
         return ""
-    return "under" if middle < target.low else "over" if middle > target.high else "in aim"
+    return "under" if middle < target.low else "over" if middle > target.high else "on target"
 
 
 def _range(low: str, middle: str, high: str) -> str:
-    return middle if low == middle == high else f"{low}–{high}, middle {middle}"
+    return middle if low == middle == high else f"{low}–{high}, most about {middle}"
 
 
 def result_words(kind: ScoreKind | None, value: float) -> str:
@@ -239,7 +239,7 @@ def result_words(kind: ScoreKind | None, value: float) -> str:
 def words_of(one: TierRun) -> str:
     """A tier's prediction in words.
 
-    `8.1–11.6 rounds, middle 9.8`; a piece without a score tells its time.
+    `8.1–11.6 rounds, most about 9.8`; a piece without a score tells its time.
     """
     result = one.result
     if result is None or result.kind is ScoreKind.TIME:

@@ -151,6 +151,27 @@ def trend(kind: ScoreKind, points: Sequence[tuple[dt.date, float]]) -> Trend:
     return Trend(monthly=slope, low=low, high=high, words=words)
 
 
+FEWEST_PLACES = 4
+"""Places on either side from which a drift is read."""
+DRIFT, CHANCE = 0.15, 0.1
+"""Share of the tier that somebody's usual place has to move, and how often chance alone may have
+moved it (judgement)."""
+
+
+def drift(before: Sequence[float], after: Sequence[float]) -> Literal["rising", "fading"] | None:
+    """Whether somebody's places in their tier (0 last, 1 first) move, by Mann and Whitney's U.
+
+    Mann & Whitney, Ann Math Stat 18 (1947) 50, as `scipy.stats.mannwhitneyu`. None where too few
+    are known, or nothing but chance is to be seen.
+    """
+    if min(len(before), len(after)) < FEWEST_PLACES:
+        return None
+    moved = float(np.median(after) - np.median(before))
+    if abs(moved) < DRIFT or stats.mannwhitneyu(before, after).pvalue > CHANCE:
+        return None
+    return "rising" if moved > 0 else "fading"
+
+
 class WeekLoad(Frozen):
     """A week of training: session load is effort (Borg's CR-10) times minutes.
 

@@ -10,6 +10,7 @@ import numpy as np
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.scores.axis import axis_of
 from pine_ladder.core.scores.kinds import CAPPED_KEY, Rounds
 from pine_ladder.core.units import clock_text, number_text
 
@@ -48,12 +49,14 @@ class Entry(Frozen):
 class Place(Frozen):
     """An entry with its rank in its section (1 is best; equal scores share a rank).
 
-    `strip` is where its dot lies on the strip of everyone's results, 0 (lowest) to 1 (best).
+    `strip` is where its dot lies on the strip of everyone's results, 0 (lowest) to 1 (best); a
+    `capped` result is no time and has no place on it.
     """
 
     rank: int
     tied: bool
     strip: float
+    capped: bool = False
     entry: Entry
 
 
@@ -94,13 +97,10 @@ def ranks(keys: Sequence[float]) -> list[int]:
 
 def strip_positions(keys: Sequence[float]) -> list[float]:
     """Each key's place between the lowest (0) and the best (1); capped results lie at 0."""
-    finished = [key for key in keys if key > CAPPED_KEY]
-    if not finished:
+    axis = axis_of(keys)
+    if not any(key > CAPPED_KEY for key in keys):
         return [0.5] * len(keys)
-    low, high = min(finished), max(finished)
-    if low == high:
-        return [0.5 if key > CAPPED_KEY else 0.0 for key in keys]
-    return [max(0.0, (key - low) / (high - low)) for key in keys]
+    return [axis.place(key) for key in keys]
 
 
 def rank_of(key: float, tier: int, others: Iterable[Entry]) -> int:
@@ -157,9 +157,7 @@ def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -
     if len(finished) < 3 or kind in (ScoreKind.DONE, ScoreKind.PUT_DOWNS):
         return None
     cuts = np.quantile(finished, (0.25, 0.5, 0.75))
-    all_finished = [key for key in everyone if key > CAPPED_KEY]
-    low, high = min(all_finished), max(all_finished)
-    strip = (cuts - low) / (high - low) if high > low else np.full(3, 0.5)
+    axis = axis_of(everyone)
     numbers = np.abs(cuts)
     told = [number_words(kind, float(number)) for number in numbers]
     return Spread(
@@ -167,8 +165,8 @@ def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -
         quarter=float(numbers[0]),
         middle=float(numbers[1]),
         three_quarters=float(numbers[2]),
-        strip=tuple(map(float, strip)),
-        words=f"middle {told[1]}, half between {told[0]} and {told[2]}",
+        strip=tuple(axis.place(float(cut)) for cut in cuts),
+        words=f"typically {told[1]}; half are between {told[0]} and {told[2]}",
     )
 
 
@@ -211,6 +209,7 @@ def standings(
                         rank=rank,
                         tied=rank in shared,
                         strip=strip[entry.athlete_id],
+                        capped=entry.order_key <= CAPPED_KEY,
                         entry=entry,
                     )
                     for rank, entry in zip(placed, own, strict=True)

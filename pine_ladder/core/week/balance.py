@@ -216,6 +216,18 @@ def uses(session: plan.Session, library: Library) -> set[str]:
     return found
 
 
+def on_board(session: plan.Session, library: Library) -> set[str]:
+    """Names of the library movements that a session is written with, as written."""
+    return {
+        movement.name
+        for piece in session.pieces
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out)
+        for task in line.tasks
+        for exercise in _flat(task.versions[0])
+        if (movement := library.find(exercise.movement))
+    }
+
+
 def on_date(text: str, date: dt.date) -> str:
     """A board's text for another day: its date line, if it has one, names that day."""
     return re.sub(r"(?mi)^([ \t]*date[ \t]*:[ \t]*).*$", rf"\g<1>{date.isoformat()}", text, count=1)

@@ -8,7 +8,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import NamedTuple
 
-from sqlalchemy import ColumnElement, delete, select
+from sqlalchemy import ColumnElement, delete, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -17,7 +17,7 @@ from pine_ladder.core.floor.places import Places, places
 from pine_ladder.store.boards.days import the_gym, the_programme
 from pine_ladder.store.floor.classes import weekly_slots
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.models import ClassPlan, Person, SignUp
+from pine_ladder.store.models import ClassPlan, Day, GymClass, Person, SignUp
 
 
 class StalePlan(Exception):
@@ -55,7 +55,7 @@ def planned(db: Session, date: dt.date) -> list[Planned]:
                 start=start,
                 minutes=(plan and plan.minutes) or slot.minutes,
                 size=(plan and plan.size) or slot.size or gym.class_size,
-                place=slot.place,
+                place=(plan and plan.place) or slot.place,
                 cancelled=bool(plan and plan.cancelled),
                 word=plan.word if plan else "",
                 weekly=start in weekly,
@@ -105,6 +105,58 @@ def change_plan(
     )
     if db.execute(keep.returning(ClassPlan.version)).first() is None:
         raise StalePlan
+    db.expire_all()
+    tell(db, what="day", date=date.isoformat())
+
+
+class Taken(Exception):
+    """A class is held at that time already."""
+
+
+def hold(db: Session, date: dt.date, alone: bool) -> None:
+    """Keep the classes of a date from moving while somebody signs up, and the other way round."""
+    key = f"classes/{the_programme(db).id}/{date}"
+    take = "pg_advisory_xact_lock" if alone else "pg_advisory_xact_lock_shared"
+    db.execute(text(f"select {take}(hashtextextended(:key, 0))"), {"key": key})
+
+
+def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
+    """Hold a class of a date at another time: those who signed up, who waits and who is marked as
+    here come along in their order; at the old time it is cancelled, and says where it went.
+
+    Raises Taken where one is held at that time, StalePlan where the class has changed.
+    """
+    hold(db, date, alone=True)
+    if planned_at(db, date, one.start) != one:
+        raise StalePlan
+    there = planned_at(db, date, to)
+    if there is not None and not there.cancelled:
+        raise Taken
+    line = the_programme(db).id
+    for start, cancelled, word in (
+        (one.start, True, f"moved to {to:%H:%M}"),
+        (to, False, one.word),
+    ):
+        plan = db.get(ClassPlan, (line, date, start), populate_existing=True)
+        if plan is None:
+            plan = ClassPlan(programme_id=line, date=date, start=start, version=0)
+            db.add(plan)
+        plan.size, plan.minutes, plan.place = one.size, one.minutes, one.place
+        plan.cancelled, plan.word, plan.version = cancelled, word, plan.version + 1
+    # Who had signed up there before it was cancelled stands first, and once.
+    twice = select(SignUp.person_id).where(*_class(db, date, to)).scalar_subquery()
+    db.execute(
+        delete(SignUp)
+        .where(*_class(db, date, one.start), SignUp.person_id.in_(twice))
+        .execution_options(synchronize_session=False)
+    )
+    db.execute(update(SignUp).where(*_class(db, date, one.start)).values(start=to))
+    day = select(Day.id).where(Day.date == date, Day.programme_id == line).scalar_subquery()
+    held = select(GymClass.id).where(GymClass.day_id == day, GymClass.start == to)
+    if db.scalar(held) is None:
+        old = (GymClass.day_id == day, GymClass.start == one.start)
+        db.execute(update(GymClass).where(*old).values(start=to))
+    db.flush()
     db.expire_all()
     tell(db, what="day", date=date.isoformat())
 

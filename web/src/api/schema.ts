@@ -421,6 +421,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Nightly Backups
+         * @description What nights there is a backup of.
+         */
+        get: operations["nightly_backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gym": {
         parameters: {
             query?: never;
@@ -516,7 +536,7 @@ export interface paths {
         put?: never;
         /**
          * Add People
-         * @description Add several people: all of them, or on any trouble none.
+         * @description Add and change several people: all of them, or on any trouble none.
          */
         post: operations["add_people"];
         delete?: never;
@@ -626,6 +646,26 @@ export interface paths {
          * @description Set a password with a link, and step in. The link is over then.
          */
         post: operations["use_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Overview
+         * @description All athletes at a glance.
+         */
+        get: operations["overview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -943,7 +983,7 @@ export interface paths {
         post?: never;
         /**
          * Forget Board
-         * @description Take a board out of the bank; days that hold it stay.
+         * @description Take a board out of the saved days; days that hold it stay.
          */
         delete: operations["forget_board"];
         options?: never;
@@ -985,6 +1025,26 @@ export interface paths {
          * @description Empty a day's board; 409 with questions where scores are kept and `aside` was not said.
          */
         post: operations["clear_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Season
+         * @description Some weeks of the programme, the week of a date the last of them.
+         */
+        get: operations["read_season"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2180,46 +2240,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/wall/{token}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Wall
-         * @description What a display shows. The link is the key: it opens board and clock and nothing else.
-         */
-        get: operations["read_wall"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/wall/{token}/live": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Wall Live
-         * @description What a display shows, and again at every change, as server-sent events.
-         */
-        get: operations["wall_live"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/me/clock": {
         parameters: {
             query?: never;
@@ -2301,6 +2321,46 @@ export interface paths {
          * @description Take the press `step` back if it is still the newest.
          */
         delete: operations["undo_press"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Wall
+         * @description What a display shows. The link is the key: it opens board and clock and nothing else.
+         */
+        get: operations["read_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/{token}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wall Live
+         * @description What a display shows, and again at every change, as server-sent events.
+         */
+        get: operations["wall_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2645,6 +2705,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/classes/{start}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Class
+         * @description Hold a class of a date at another time. Who signed up keeps their place and is told.
+         */
+        post: operations["move_class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/classes/{start}/place": {
         parameters: {
             query?: never;
@@ -2958,6 +3038,18 @@ export interface components {
             active?: boolean | null;
         };
         /**
+         * Away
+         * @description An athlete who has not been in a class for a while; `last` is None for never.
+         */
+        Away: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Last */
+            last: string | null;
+        };
+        /**
          * Band
          * @description The 10, 50 and 90 % quantiles of a number (Hyndman & Fan 1996, type 7).
          */
@@ -2971,7 +3063,7 @@ export interface components {
         };
         /**
          * Banked
-         * @description A board in the bank, and how often the gym has held it.
+         * @description A saved day, and how often the gym has held it.
          */
         Banked: {
             /** Id */
@@ -2998,6 +3090,8 @@ export interface components {
          *     `id` names it whatever is added or lengthened; `start_s` is None behind an open beat, whose
          *     `length_s` is None. `lines` are in words for that round; `icon` is a movement pattern or `rest`;
          *     `place` is the beat's place on the strip that reps and loads are jotted on, where it has one.
+         *     `versions` are the lines again, each in every version the board has of any of them, as written
+         *     first.
          */
         Beat: {
             /** Id */
@@ -3039,6 +3133,11 @@ export interface components {
              * @default []
              */
             tempo: components["schemas"]["TempoStep"][];
+            /**
+             * Versions
+             * @default []
+             */
+            versions: components["schemas"]["TierLine"][][];
         };
         /**
          * BenchmarkOut
@@ -3266,6 +3365,21 @@ export interface components {
             kind: "calories";
             /** Calories */
             calories: number[];
+        };
+        /**
+         * Came
+         * @description A movement, on how many days it came, and on which one last.
+         */
+        Came: {
+            /** Movement */
+            movement: string;
+            /** Days */
+            days: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
         /**
          * Capacity
@@ -3713,6 +3827,16 @@ export interface components {
             pacing: string | null;
         };
         /**
+         * Due
+         * @description A saved day that was not held for long; `last` is None for never.
+         */
+        Due: {
+            /** Title */
+            title: string;
+            /** Last */
+            last: string | null;
+        };
+        /**
          * Duration
          * @description Work for a time, up to `high_s` by choice; `grow_s` seconds more each round.
          */
@@ -4091,7 +4215,8 @@ export interface components {
         };
         /**
          * FloorOut
-         * @description The day's classes and the gym's athletes; `nearest` is the start of the class that is on.
+         * @description The day's classes and the gym's athletes; `nearest` is the start of the class that is on,
+         *     `load_steps` what a pair of the gym's plates adds to a bar, in kg.
          */
         FloorOut: {
             /** Classes */
@@ -4100,6 +4225,8 @@ export interface components {
             nearest: string | null;
             /** People */
             people: components["schemas"]["FloorPerson"][];
+            /** Load Steps */
+            load_steps: number[];
             /**
              * Readiness
              * @default New, returning or unwell? Check with a licensed clinician first. The coach, the facility's policy and local rules come before anything on this page.
@@ -4209,6 +4336,19 @@ export interface components {
             people: components["schemas"]["DemoPerson"][];
         };
         /**
+         * Gone
+         * @description A movement that came before these weeks and not in them.
+         */
+        Gone: {
+            /** Movement */
+            movement: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
          * Group
          * @description The muscles that tire apart from each other, and end a set.
          * @enum {string}
@@ -4236,7 +4376,7 @@ export interface components {
         /**
          * GymOut
          * @description What every screen needs to know of the gym. Tiers and tracks are told by position, classes
-         *     are those of the programme asked about.
+         *     are those of the programme asked about. Loads without a unit are in `unit`.
          */
         GymOut: {
             /** Name */
@@ -4248,6 +4388,11 @@ export interface components {
             today: string;
             /** Zone */
             zone: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
             /** Tiers */
             tiers: string[];
             /** Tracks */
@@ -4851,6 +4996,16 @@ export interface components {
             reference: string;
         };
         /**
+         * Lifted
+         * @description The loads that a movement was written with, day by day.
+         */
+        Lifted: {
+            /** Movement */
+            movement: string;
+            /** Points */
+            points: components["schemas"]["LoadOf"][];
+        };
+        /**
          * Limit
          * @description A joint or a condition the athlete or the coach has noted, in their own words.
          */
@@ -4862,6 +5017,18 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Limited
+         * @description An athlete with what limits them.
+         */
+        Limited: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Limits */
+            limits: string[];
         };
         /**
          * Line
@@ -4932,6 +5099,35 @@ export interface components {
             shown: components["schemas"]["Shown"];
             /** Mailed */
             mailed: boolean;
+        };
+        /**
+         * ListedChange
+         * @description What a list says otherwise of somebody who is there; what is left out stays.
+         */
+        ListedChange: {
+            /** Id */
+            id: number;
+            /** Name */
+            name?: string | null;
+            /** Email */
+            email?: string | null;
+            /** Tier */
+            tier?: number | null;
+            /** Track */
+            track?: number | null;
+        };
+        /**
+         * LoadOf
+         * @description A day's heaviest load of a movement in kg, as written (the first number).
+         */
+        LoadOf: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Kg */
+            kg: number;
         };
         /**
          * Look
@@ -5037,6 +5233,19 @@ export interface components {
         Moment: {
             /** Now */
             now: number;
+        };
+        /**
+         * MoveForm
+         * @description When a class of a date is held instead.
+         */
+        MoveForm: {
+            /**
+             * To
+             * Format: time
+             */
+            to: string;
+            /** Version */
+            version: number;
         };
         /**
          * Movement
@@ -5333,6 +5542,16 @@ export interface components {
             name: string;
         };
         /**
+         * Named
+         * @description An athlete.
+         */
+        Named: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * NewAthlete
          * @description A new member. With an address and a first password they can sign in.
          */
@@ -5359,11 +5578,13 @@ export interface components {
         };
         /**
          * NewPeople
-         * @description Those of a list who are to be added.
+         * @description Those of a list who are to be added, and what it says of those who are there.
          */
         NewPeople: {
             /** People */
             people: components["schemas"]["NewPerson"][];
+            /** Changes */
+            changes?: components["schemas"]["ListedChange"][];
         };
         /**
          * NewPerson
@@ -5401,6 +5622,47 @@ export interface components {
             trains?: boolean | null;
             /** Programmes */
             programmes?: number[] | null;
+        };
+        /**
+         * NextClass
+         * @description The class that begins next today, and how many come.
+         */
+        NextClass: {
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Coming */
+            coming: number;
+            /** Size */
+            size: number;
+        };
+        /**
+         * NightOut
+         * @description The backup of a night: the gym's date, its size in bytes.
+         */
+        NightOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * NightsOut
+         * @description Nightly backups: the server's folder (none: it has none), those in it newest first, and
+         *     whether one is overdue.
+         */
+        NightsOut: {
+            /** Folder */
+            folder: string | null;
+            /** Made */
+            made: components["schemas"]["NightOut"][];
+            /** Late */
+            late: boolean;
         };
         /**
          * NotKept
@@ -5502,6 +5764,22 @@ export interface components {
             text: string;
         };
         /**
+         * Overview
+         * @description Who stays away, longest first; whose places in their tier rise or fade; limits; doubts.
+         */
+        Overview: {
+            /** Away */
+            away: components["schemas"]["Away"][];
+            /** Rising */
+            rising: components["schemas"]["Named"][];
+            /** Fading */
+            fading: components["schemas"]["Named"][];
+            /** Limits */
+            limits: components["schemas"]["Limited"][];
+            /** Doubts */
+            doubts: components["schemas"]["Waiting"][];
+        };
+        /**
          * OwnMovement
          * @description A movement of the gym's own, or its version of one in the library.
          *
@@ -5563,6 +5841,15 @@ export interface components {
          * @enum {string}
          */
         Pattern: "squat" | "hinge" | "lunge" | "press" | "pull" | "carry" | "brace" | "jump" | "engine" | "mobility";
+        /**
+         * PatternWeeks
+         * @description A pattern, week by week.
+         */
+        PatternWeeks: {
+            pattern: components["schemas"]["Pattern"];
+            /** Weeks */
+            weeks: components["schemas"]["WeekOfPattern"][];
+        };
         /**
          * Percent
          * @description Percent of the athlete's best on the movement's parent lift.
@@ -5832,7 +6119,8 @@ export interface components {
          * Place
          * @description An entry with its rank in its section (1 is best; equal scores share a rank).
          *
-         *     `strip` is where its dot lies on the strip of everyone's results, 0 (lowest) to 1 (best).
+         *     `strip` is where its dot lies on the strip of everyone's results, 0 (lowest) to 1 (best); a
+         *     `capped` result is no time and has no place on it.
          */
         Place: {
             /** Rank */
@@ -5841,6 +6129,11 @@ export interface components {
             tied: boolean;
             /** Strip */
             strip: number;
+            /**
+             * Capped
+             * @default false
+             */
+            capped: boolean;
             entry: components["schemas"]["Entry"];
         };
         /**
@@ -6128,16 +6421,18 @@ export interface components {
         };
         /**
          * Read
-         * @description An entry as understood, and the rank it would take in its tier.
+         * @description An entry as understood, the rank it would take in its tier, and what may have been meant.
          */
         Read: {
             score: components["schemas"]["Score"];
             /** Rank */
             rank: number | null;
+            /** Meant */
+            meant?: string | null;
         };
         /**
          * ReadForm
-         * @description An entry to read without keeping it.
+         * @description An entry to read without keeping it; to rank it, whose it is.
          */
         ReadForm: {
             /**
@@ -6155,10 +6450,7 @@ export interface components {
              * @default 0
              */
             track: number;
-            /**
-             * Person Id
-             * @description Whose entry, to rank it
-             */
+            /** Person Id */
             person_id?: number | null;
         };
         /**
@@ -6250,6 +6542,18 @@ export interface components {
             kind: components["schemas"]["ScoreKind"];
         };
         /**
+         * ResultOut
+         * @description What somebody of the class has done of the piece so far, `tier` by position.
+         */
+        ResultOut: {
+            /** Name */
+            name: string;
+            /** Tier */
+            tier: number;
+            /** Shown */
+            shown: string;
+        };
+        /**
          * RetestChange
          * @description An athlete's two results and what became of them; `share` 0.05 is 5 % better.
          */
@@ -6299,8 +6603,8 @@ export interface components {
          * RosterLine
          * @description One line of a list: who it is, and what it means for the gym.
          *
-         *     `what` is new, there (nothing to do), doubtful (may be somebody who is there) or refused; `why`
-         *     says so in a sentence.
+         *     `what` is new, there (nothing to do), changed (`person` is there, and the line says `changes`
+         *     of them), doubtful (may be somebody who is there) or refused; `why` says so in a sentence.
          */
         RosterLine: {
             /** Line */
@@ -6311,7 +6615,14 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "new" | "there" | "doubtful" | "refused";
+            what: "new" | "there" | "changed" | "doubtful" | "refused";
+            /** Person */
+            person?: number | null;
+            /**
+             * Changes
+             * @default []
+             */
+            changes: ("name" | "email" | "tier" | "track")[];
             /**
              * Why
              * @default
@@ -6496,7 +6807,8 @@ export interface components {
         };
         /**
          * ScoreForm
-         * @description An entry. `version` is that of the score it replaces (0 for a first one).
+         * @description An entry. `version` is that of the score it replaces (0 for a first one), `request_key` the
+         *     same for every try at sending it.
          */
         ScoreForm: {
             /**
@@ -6513,10 +6825,7 @@ export interface components {
              * @default 0
              */
             version: number;
-            /**
-             * Request Key
-             * @description The same for every try at sending this entry
-             */
+            /** Request Key */
             request_key?: string | null;
         };
         /**
@@ -6594,6 +6903,29 @@ export interface components {
             add_words: string;
             /** One By One */
             one_by_one: boolean;
+        };
+        /**
+         * Season
+         * @description Some weeks of a programme, from the Monday `first` on.
+         */
+        Season: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Written */
+            written: number;
+            /** Patterns */
+            patterns: components["schemas"]["PatternWeeks"][];
+            /** Often */
+            often: components["schemas"]["Came"][];
+            /** Gone */
+            gone: components["schemas"]["Gone"][];
+            /** Lifted */
+            lifted: components["schemas"]["Lifted"][];
+            /** Due */
+            due: components["schemas"]["Due"][];
         };
         /**
          * Section
@@ -6727,6 +7059,11 @@ export interface components {
              * @default 14
              */
             sign_in_days: number;
+            /**
+             * Nights Kept
+             * @default 0
+             */
+            nights_kept: number;
             /** Plates */
             plates: {
                 [key: string]: number;
@@ -6937,7 +7274,8 @@ export interface components {
         };
         /**
          * StandingsOut
-         * @description The standings of a piece: sections by tier, or one of all, as the gym's school has it.
+         * @description The standings of a piece: sections by tier, or one of all, as the gym's school has it; and
+         *     the line they lie on, with its ticks and the ends of a gap that is not drawn to scale.
          */
         StandingsOut: {
             /** Piece Key */
@@ -6954,6 +7292,13 @@ export interface components {
             pace: string | null;
             /** Sections */
             sections: components["schemas"]["Section"][];
+            /** Ticks */
+            ticks: components["schemas"]["Tick"][];
+            /** Cut */
+            cut: [
+                number,
+                number
+            ] | null;
         };
         /**
          * Step
@@ -7216,6 +7561,16 @@ export interface components {
             date?: string | null;
         };
         /**
+         * Tick
+         * @description A mark on the line: where (0 to 1), and what it says.
+         */
+        Tick: {
+            /** At */
+            at: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * TierBoard
          * @description The piece on the clock in one tier's version, both tracks whole.
          */
@@ -7223,6 +7578,19 @@ export interface components {
             /** Tier */
             tier: string;
             piece: components["schemas"]["PieceView"];
+        };
+        /**
+         * TierLine
+         * @description A line in one tier's version: what is done, and with what.
+         */
+        TierLine: {
+            /** Work */
+            work: string;
+            /**
+             * Load
+             * @default
+             */
+            load: string;
         };
         /**
          * TierPrediction
@@ -7237,7 +7605,7 @@ export interface components {
              * Aim
              * @enum {string}
              */
-            aim: "" | "in aim" | "under" | "over";
+            aim: "" | "on target" | "under" | "over";
             run: components["schemas"]["TierRun"];
         };
         /**
@@ -7456,6 +7824,19 @@ export interface components {
             note: string;
         };
         /**
+         * Waiting
+         * @description Scores of a day that wait for a coach.
+         */
+        Waiting: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * WallLinkForm
          * @description A display to make a link for.
          */
@@ -7486,8 +7867,9 @@ export interface components {
         };
         /**
          * WallOut
-         * @description What a display shows: the gym's name, the board of today with the kit that any version of it
-         *     needs, and the clock if one runs.
+         * @description What a display shows: the gym's name, its tiers, the board of today with the kit that any
+         *     version of it needs, the class that is next and what tomorrow is called; the clock if one runs,
+         *     with the results as they come.
          */
         WallOut: {
             /** Gym */
@@ -7500,7 +7882,14 @@ export interface components {
             board: components["schemas"]["BoardView"] | null;
             /** Kit */
             kit: string[];
+            /** Tiers */
+            tiers: string[];
             clock: components["schemas"]["ClockOut"] | null;
+            /** Results */
+            results: components["schemas"]["ResultOut"][];
+            next: components["schemas"]["NextClass"] | null;
+            /** Tomorrow */
+            tomorrow: string;
         };
         /**
          * Week
@@ -7556,6 +7945,21 @@ export interface components {
             strain: number | null;
             /** Words */
             words: string;
+        };
+        /**
+         * WeekOfPattern
+         * @description On how many days of a week a pattern came, and on how many of them hard.
+         */
+        WeekOfPattern: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Some */
+            some: number;
+            /** Hard */
+            hard: number;
         };
         /**
          * WeeklyForm
@@ -7667,7 +8071,7 @@ export interface components {
          * Sheet
          * @description The score sheet of a day. `aside` are pieces the board no longer has, with their scores.
          */
-        pine_ladder__api__scores__sheet__Sheet: {
+        pine_ladder__api__scores__forms__Sheet: {
             /**
              * Date
              * Format: date
@@ -8956,6 +9360,56 @@ export interface operations {
             };
         };
     };
+    nightly_backups: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightsOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     gym: {
         parameters: {
             query?: {
@@ -9632,6 +10086,56 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    overview: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overview"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10887,6 +11391,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_season: {
+        parameters: {
+            query: {
+                /** @description How many, up to the week of the date */
+                weeks: number;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Season"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */
@@ -14161,7 +14719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["pine_ladder__api__scores__sheet__Sheet"];
+                    "application/json": components["schemas"]["pine_ladder__api__scores__forms__Sheet"];
                 };
             };
             /** @description Not signed in */
@@ -14871,90 +15429,6 @@ export interface operations {
             };
         };
     };
-    read_wall: {
-        parameters: {
-            query?: {
-                /** @description The programme this is about; the gym's first if none */
-                in_programme?: number | null;
-            };
-            header?: never;
-            path: {
-                token: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WallOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    wall_live: {
-        parameters: {
-            query?: {
-                /** @description The programme this is about; the gym's first if none */
-                in_programme?: number | null;
-            };
-            header?: never;
-            path: {
-                token: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
     my_clock: {
         parameters: {
             query?: {
@@ -15229,6 +15703,90 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_wall: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wall_live: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -16491,6 +17049,81 @@ export interface operations {
             };
         };
     };
+    move_class: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+                start: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filling"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     give_place: {
         parameters: {
             query?: {
@@ -16539,6 +17172,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

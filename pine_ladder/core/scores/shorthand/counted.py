@@ -106,17 +106,21 @@ def rounds(text: str, at: Context) -> Score:
         raise Refused(f"{rounds} rounds, but {len(extras.splits)} splits")
     extras, tie = tie_of(extras, piece, rounds)
     display = display_of(rounds, extra) + extra_words(extras, True)
-    reading = None
+    reading = doubt = None
     if whole:
         reading = f"{total} reps are {display_of(rounds, extra)}"
     elif (rounds, extra) != entered:
         size = at.reps(entered[0] + 1)
         reading = f"a round is {size} reps: {entered[0]}+{entered[1]} is {rounds}+{extra}"
+        if rounds > entered[0] + 1:
+            # Reps of one round more are counted on; reps of several are a slip of the pen.
+            doubt = f"{reading}, which is {rounds - entered[0]} rounds more"
     key = float(total) if at.reps(1) else rounds * 1000.0 + extra
     return Score(
         kind=ScoreKind.ROUNDS,
         value={"rounds": rounds, "reps": extra, **told_splits(extras)},
         display=display,
+        doubt=doubt,
         order_key=key + tie,
         total_reps=total,
         reading=reading,

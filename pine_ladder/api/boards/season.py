@@ -1,0 +1,46 @@
+"""Weeks seen together, for the coach."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated
+
+from fastapi import Query
+from sqlalchemy import select
+
+from pine_ladder.api.access import Database, Shelf, router
+from pine_ladder.api.forms import GymDate
+from pine_ladder.core.week.season import Season, season
+from pine_ladder.store.boards import days
+from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.models import BankedBoard
+
+coaches = router("coach", "week")
+
+BEFORE = 3
+"""So many times the weeks asked for are looked at for what came before."""
+
+
+@coaches.get("/week/{date}/season")
+def read_season(
+    date: GymDate,
+    db: Database,
+    shelf: Shelf,
+    weeks: Annotated[int, Query(ge=2, le=26, description="How many, up to the week of the date")],
+) -> Season:
+    """Some weeks of the programme, the week of a date the last of them."""
+    monday = date - dt.timedelta(days=date.weekday())
+    first = monday - dt.timedelta(weeks=weeks - 1)
+    since = first - dt.timedelta(weeks=BEFORE * weeks)
+    end = monday + dt.timedelta(days=6)
+    held = {
+        day.date: read_board(day.text, shelf).session
+        for day in days.days_between(db, since, end)
+        if day.text.strip()
+    }
+    last: dict[str, dt.date] = {}
+    for day in days.days_between(db, dt.date.min, end):
+        if day.published and (title := read_board(day.text, shelf).session.title):
+            last[title] = day.date
+    names = db.scalars(select(BankedBoard.name).order_by(BankedBoard.name))
+    return season(held, first, weeks, [(name, last.get(name)) for name in names], shelf)

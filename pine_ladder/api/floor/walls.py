@@ -1,0 +1,252 @@
+"""Walls: links for displays, and what a display shows."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+import secrets
+
+from fastapi import Request
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, Field
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from pine_ladder.api.access import Database, router
+from pine_ladder.api.errors import Problem, not_found
+from pine_ladder.api.floor.remote import ClockOut, clock_out
+from pine_ladder.api.forms import Form, Id
+from pine_ladder.api.live import Message, stream
+from pine_ladder.api.outside import Shown, shown
+from pine_ladder.core import plan
+from pine_ladder.core.day.calendar import begins
+from pine_ladder.core.day.kit import kit_line
+from pine_ladder.core.day.view import BoardView, view
+from pine_ladder.core.floor.jots import strip_of
+from pine_ladder.core.floor.remote import Running
+from pine_ladder.core.movements import Library
+from pine_ladder.store.athletes.members import hidden_people
+from pine_ladder.store.boards.days import find_day, the_gym, work_on
+from pine_ladder.store.boards.pieces import id_of, keys_of, read_board
+from pine_ladder.store.floor import clock
+from pine_ladder.store.floor.classes import jots_of
+from pine_ladder.store.floor.signups import planned, signed
+from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
+from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.people import tier_names
+from pine_ladder.store.models import Day, GymClass, Person, Programme, ScoreRow, WallLink
+from pine_ladder.store.scores.sheet import TRUSTED
+
+everyone = router("public", "walls")
+coaches = router("coach", "walls")
+
+
+SHOWN = ("clock", "again", "day", "class", "score", "jots")
+"""Changes that may be seen on a display."""
+
+
+class ResultOut(BaseModel):
+    """What somebody of the class has done of the piece so far, `tier` by position."""
+
+    name: str
+    tier: int
+    shown: str
+
+
+class NextClass(BaseModel):
+    """The class that begins next today, and how many come."""
+
+    start: dt.time
+    coming: int
+    size: int
+
+
+class WallOut(BaseModel):
+    """What a display shows: the gym's name, its tiers, the board of today with the kit that any
+    version of it needs, the class that is next and what tomorrow is called; the clock if one runs,
+    with the results as they come.
+    """
+
+    gym: str
+    date: dt.date
+    board: BoardView | None
+    kit: list[str]
+    tiers: list[str]
+    clock: ClockOut | None
+    results: list[ResultOut]
+    next: NextClass | None
+    tomorrow: str
+
+
+class WallLinkForm(Form):
+    """A display to make a link for."""
+
+    name: str = Field(min_length=1, max_length=60, examples=["Main wall"])
+    programme: Id | None = Field(
+        default=None, description="Of this programme alone; None shows whichever is on the clock"
+    )
+
+
+class WallLinkOut(BaseModel):
+    """A display link; the wall is at /wall/ and the token, `shown` as it is seen from outside."""
+
+    token: str
+    name: str
+    programme: int | None
+    shown: Shown
+
+
+@coaches.get("/walls")
+def list_walls(request: Request, db: Database) -> list[WallLinkOut]:
+    """The gym's display links."""
+    found = db.scalars(select(WallLink).order_by(WallLink.made_at))
+    return [_wall_link_out(request, one) for one in found]
+
+
+def _wall_link_out(request: Request, row: WallLink) -> WallLinkOut:
+    return WallLinkOut(
+        token=row.token,
+        name=row.name,
+        programme=row.programme_id,
+        shown=shown(request, f"/wall/{row.token}"),
+    )
+
+
+@coaches.post("/walls", status_code=201, responses={404: {"model": Problem}})
+def make_wall(form: WallLinkForm, request: Request, db: Database) -> WallLinkOut:
+    """A new link for a display, which needs no sign-in."""
+    if form.programme is not None and db.get(Programme, form.programme) is None:
+        raise not_found("such programme")
+    row = WallLink(
+        token=secrets.token_urlsafe(12),
+        name=" ".join(form.name.split()),
+        programme_id=form.programme,
+    )
+    db.add(row)
+    db.flush()
+    return _wall_link_out(request, row)
+
+
+@coaches.delete("/walls/{token}", status_code=204)
+def withdraw_wall(token: str, db: Database) -> None:
+    """Withdraw a link: displays that use it go dark."""
+    gone = delete(WallLink).where(WallLink.token == token).returning(WallLink.token)
+    if db.execute(gone).first() is not None:
+        clock.tell(db, what="again")
+
+
+def wall_out(db: Session, link: WallLink) -> WallOut:
+    """What a display shows now: the class whose clock was pressed last today, of any programme or
+    of the one that the display is for.
+    """
+    today, shelf = gym_today(db), gym_library(db)
+    work_on(db, link.programme_id)
+    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
+    stood = clock.stands(db, held.id) if held else None
+    day = db.get_one(Day, held.day_id) if held else find_day(db, today)
+    shown = day and (day.published or stood)
+    session = read_board(day.text, shelf).session if day and shown else None
+    return WallOut(
+        gym=the_gym(db).name,
+        date=day.date if day else today,
+        board=view(session, shelf, keys=keys_of(db, day)) if day and session else None,
+        kit=_kit(session, shelf, len(tier_names(db))) if session else [],
+        tiers=tier_names(db),
+        clock=clock_out(db, held, stood, shelf) if held and stood else None,
+        results=_results(db, held, stood.state) if held and stood else [],
+        next=_next_class(db, today),
+        tomorrow=_title(db, today + dt.timedelta(days=1), shelf),
+    )
+
+
+def _next_class(db: Session, today: dt.date) -> NextClass | None:
+    zone, moment = gym_zone(db), now(db)
+    for one in planned(db, today):
+        if not one.cancelled and dt.datetime.combine(today, one.start, zone) > moment:
+            coming = signed(db, today, one.start, one.size).coming
+            return NextClass(start=one.start, coming=len(coming), size=one.size)
+    return None
+
+
+def _title(db: Session, date: dt.date, shelf: Library) -> str:
+    """What a published day is called; empty for one that is not shown yet."""
+    day = find_day(db, date)
+    if day is None or not day.published or not day.text.strip():
+        return ""
+    session = read_board(day.text, shelf).session
+    return session.title or ", ".join(piece.title for piece in session.pieces if piece.lines)
+
+
+def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
+    """What the class has done of the piece, tier by tier, the best first: the score that is kept,
+    else the end that was pressed, else the rounds that were noted. Who hides is left out.
+    """
+    ends = {one.athlete_id: one.shown for one in state.finishes}
+    rounds, strip = jots_of(db, state.key), strip_of(state.piece)
+    laps = strip is not None and strip.unit == "s"
+    here = {one.person_id for one in held.attendance} | ends.keys() | rounds.keys()
+    here -= hidden_people(db)
+    people = db.scalars(select(Person).where(Person.id.in_(here), Person.active)).unique()
+    own = ScoreRow.piece_id == id_of(state.key)
+    kept = {row.person_id: row for row in db.scalars(select(ScoreRow).where(own)).unique()}
+    found: list[tuple[tuple[int, int, float], ResultOut]] = []
+    for person in people:
+        score, noted = kept.get(person.id), rounds.get(person.id, {})
+        tier = score.tier.position if score else person.tier.position
+        if score and score.standing in TRUSTED:
+            order, shown = (0, -(score.order_key or 0.0)), score.display
+        elif score:
+            # Nobody is first on a wall by a score that still waits for a coach.
+            order, shown = (3, 0.0), f"{score.display} to verify"
+        elif person.id in ends:
+            order, shown = (1, float(list(ends).index(person.id))), ends[person.id]
+        elif noted and laps:
+            count = len(noted)
+            order, shown = (2, -float(count)), f"{count} round{'s' if count > 1 else ''}"
+        else:
+            continue
+        found.append(((tier, *order), ResultOut(name=person.name, tier=tier, shown=shown)))
+    return [result for _, result in sorted(found, key=lambda one: (one[0], one[1].name))]
+
+
+def _kit(session: plan.Session, shelf: Library, tiers: int) -> list[str]:
+    """Kit to lay out, by its name alone: what it weighs depends on who lifts it."""
+    names = (
+        re.sub(r" [\d.]+(/[\d.]+)?( kg| lb| cm| in)?$", "", one)
+        for tier in range(tiers)
+        for one in kit_line(session, shelf, tier)
+    )
+    return list(dict.fromkeys(names))
+
+
+def _wall_link(db: Session, token: str) -> WallLink:
+    found = db.get(WallLink, token)
+    if found is None:
+        raise not_found("such display link: a coach makes one under Run")
+    return found
+
+
+@everyone.get("/wall/{token}", responses={404: {"model": Problem}})
+def read_wall(token: str, db: Database) -> WallOut:
+    """What a display shows. The link is the key: it opens board and clock and nothing else."""
+    return wall_out(db, _wall_link(db, token))
+
+
+@everyone.get(
+    "/wall/{token}/live", response_class=StreamingResponse, responses={404: {"model": Problem}}
+)
+def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
+    """What a display shows, and again at every change, as server-sent events."""
+    _wall_link(db, token)
+    engine = request.app.state.engine
+
+    def answer(message: Message) -> Message | None:
+        if message["what"] not in SHOWN:
+            return None
+        with Session(engine) as own:
+            link = own.get(WallLink, token)
+            if link is None:
+                return {"what": "withdrawn"}
+            return {"what": "wall", **wall_out(own, link).model_dump(mode="json")}
+
+    return stream(request.app.state.hub, answer)
