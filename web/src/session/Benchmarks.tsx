@@ -6,8 +6,8 @@ import beliefsStyles from "./Beliefs.module.css";
 export function Benchmarks({ bests }: { bests: readonly Schemas["BenchmarkOut"][] }) {
   if (bests.length === 0) return null;
   return (
-    <section className={beliefsStyles.beliefs} aria-label="Bests on the bank’s boards">
-      <h2>On the bank’s boards</h2>
+    <section className={beliefsStyles.beliefs} aria-label="Bests on saved days">
+      <h2>On saved days</h2>
       <ul>
         {bests.map((best) => (
           <li key={`${best.board}${best.piece}`}>

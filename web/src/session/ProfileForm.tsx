@@ -12,9 +12,11 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../api/client";
-import { boardWords, ladders } from "../api/queries";
+import { boardWords, gym as gymQuery, ladders } from "../api/queries";
 import { useWrite } from "../api/writes";
 import fieldStyles from "../ui/fields.module.css";
+import { merged, same } from "../ui/merge";
+import { keptWeight, shownWeight, type Weight } from "../ui/weights";
 import wordStyles from "../ui/words.module.css";
 
 type Profile = Schemas["Profile"];
@@ -39,16 +41,18 @@ function Table({
   onChange,
 }: {
   title: string;
-  unit: string;
+  unit: Weight | "reps or s";
   values: Record<string, number>;
   names: string[];
   onChange: (values: Record<string, number>) => void;
 }) {
   const [name, setName] = useState("");
   const [value, setValue] = useState<number | string>("");
+  const loaded = unit !== "reps or s";
+  const kept = (typed: number) => (loaded ? keptWeight(typed, unit) : typed);
   const add = () => {
     if (!name.trim() || typeof value !== "number") return;
-    onChange({ ...values, [name.trim()]: value });
+    onChange({ ...values, [name.trim()]: kept(value) });
     setName("");
     setValue("");
   };
@@ -63,11 +67,11 @@ function Table({
               aria-label={`${title}: ${movement}`}
               size="xs"
               w={96}
-              suffix={unit === "kg" ? " kg" : ""}
-              value={number}
+              suffix={loaded ? ` ${unit}` : ""}
+              value={loaded ? shownWeight(number, unit) : number}
               min={0}
               onChange={(next) =>
-                typeof next === "number" && onChange({ ...values, [movement]: next })
+                typeof next === "number" && onChange({ ...values, [movement]: kept(next) })
               }
             />
             <Button
@@ -114,18 +118,22 @@ function Table({
 /** A set that was lifted, and the maximum behind it by the published formulas. */
 function MaxFromSet({
   names,
+  unit,
   onUse,
 }: {
   names: string[];
+  unit: Weight;
   onUse: (lift: string, kg: number) => void;
 }) {
   const [lift, setLift] = useState("");
-  const [kg, setKg] = useState<number | string>("");
+  const [load, setLoad] = useState<number | string>("");
   const [reps, setReps] = useState<number | string>(5);
   const asked = useWrite((body: Schemas["SetForm"]) => ask(api.POST("/api/one-rep-max", { body })));
   const found = asked.data ?? null;
   const work = () => {
-    if (typeof kg === "number" && typeof reps === "number") asked.mutate({ kg, reps });
+    if (typeof load === "number" && typeof reps === "number") {
+      asked.mutate({ kg: keptWeight(load, unit), reps });
+    }
   };
   return (
     <fieldset className={fieldStyles.known}>
@@ -141,13 +149,13 @@ function MaxFromSet({
       />
       <div className={fieldStyles.add}>
         <NumberInput
-          aria-label="Kilograms lifted"
-          placeholder="kg"
+          aria-label={`${unit === "kg" ? "Kilograms" : "Pounds"} lifted`}
+          placeholder={unit}
           size="xs"
           w={90}
           min={0}
-          value={kg}
-          onChange={setKg}
+          value={load}
+          onChange={setLoad}
         />
         <NumberInput
           aria-label="Reps lifted"
@@ -165,9 +173,16 @@ function MaxFromSet({
       </div>
       {found && (
         <p>
-          About <b className="num">{found.middle_kg} kg</b>; the formulas lie between{" "}
-          <span className="num">{found.low_kg}</span> and{" "}
-          <span className="num">{found.high_kg} kg</span>.{" "}
+          About{" "}
+          <b className="num">
+            {shownWeight(found.middle_kg, unit)} {unit}
+          </b>
+          ; the formulas lie between <span className="num">{shownWeight(found.low_kg, unit)}</span>{" "}
+          and{" "}
+          <span className="num">
+            {shownWeight(found.high_kg, unit)} {unit}
+          </span>
+          .{" "}
           <Button
             size="compact-sm"
             variant="default"
@@ -182,18 +197,34 @@ function MaxFromSet({
   );
 }
 
+/** A profile to change. What somebody else keeps meanwhile comes in beside what is typed here. */
 export function ProfileForm({
-  initial,
+  found,
   onSave,
 }: {
-  initial: Profile;
-  onSave: (profile: Profile) => Promise<unknown>;
+  found: Schemas["ProfileOut"];
+  onSave: (profile: Profile, version: number) => Promise<Schemas["ProfileOut"]>;
 }) {
-  const [form, setForm] = useState(initial);
+  const [base, setBase] = useState(found);
+  const [form, setForm] = useState(found.profile);
   const [problem, setProblem] = useState("");
   const [kept, setKept] = useState(false);
+  const [sending, setSending] = useState(false);
+  if (found.version > base.version && !sending) {
+    const typed = !same(form, base.profile);
+    setBase(found);
+    setForm(merged(base.profile, form, found.profile));
+    if (typed) {
+      setKept(false);
+      setProblem(
+        "Somebody else kept this profile meanwhile: what you did not touch is as they have it. Look at it, then keep it.",
+      );
+    }
+  }
   const words = useQuery(boardWords);
   const families = useQuery(ladders);
+  const gymUnit = useQuery(gymQuery).data?.unit;
+  const unit = form.unit ?? gymUnit ?? "kg";
   const names = words.data?.movements.map((movement) => movement.name) ?? [];
   const set = (change: Partial<Profile>) => {
     setKept(false);
@@ -202,12 +233,17 @@ export function ProfileForm({
   const limit = (name: string) => form.limits.find((one) => one.limit === name);
   const send = async (event: FormEvent) => {
     event.preventDefault();
+    setSending(true);
     try {
-      await onSave(form);
+      const done = await onSave(form, base.version);
+      setBase(done);
+      setForm((now) => merged(form, now, done.profile));
       setProblem("");
       setKept(true);
     } catch (error) {
       setProblem((error as Error).message);
+    } finally {
+      setSending(false);
     }
   };
   return (
@@ -215,7 +251,7 @@ export function ProfileForm({
       <div className={fieldStyles.columns}>
         <Table
           title="Bests"
-          unit="kg"
+          unit={unit}
           names={names}
           values={form.bests ?? {}}
           onChange={(bests) => set({ bests })}
@@ -230,14 +266,17 @@ export function ProfileForm({
         <div>
           <MaxFromSet
             names={names}
+            unit={unit}
             onUse={(lift, kg) => set({ bests: { ...form.bests, [lift]: kg } })}
           />
           <NumberInput
             label="Bodyweight"
-            suffix=" kg"
+            suffix={` ${unit}`}
             min={0}
-            value={form.body_kg ?? ""}
-            onChange={(kg) => set({ body_kg: typeof kg === "number" ? kg : null })}
+            value={form.body_kg ? shownWeight(form.body_kg, unit) : ""}
+            onChange={(typed) =>
+              set({ body_kg: typeof typed === "number" ? keptWeight(typed, unit) : null })
+            }
           />
           <TagsInput
             label="Kit at home"
@@ -332,7 +371,7 @@ export function ProfileForm({
           />
         </div>
         <Select
-          label="Loads on my day also in"
+          label="Loads in my own unit: on my day beside the gym's, and here"
           size="xs"
           placeholder="the gym's unit alone"
           clearable
@@ -364,7 +403,9 @@ export function ProfileForm({
         </p>
       )}
       <div className={fieldStyles.lineTools}>
-        <Button type="submit">Keep this profile</Button>
+        <Button type="submit" loading={sending}>
+          Keep this profile
+        </Button>
         {kept && <span role="status">Kept.</span>}
       </div>
     </form>

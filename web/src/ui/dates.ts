@@ -1,5 +1,5 @@
 // Dates as a gym says them. Dates travel as ISO text and are never shifted by a time zone.
-const at = (iso: string) => new Date(`${iso}T12:00:00`);
+export const at = (iso: string) => new Date(`${iso}T12:00:00`);
 
 export function shift(iso: string, days: number): string {
   const date = at(iso);

@@ -80,7 +80,7 @@ export function Bests({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
         {found.isPending && <Waiting />}
         {found.data && found.data.boards.length + found.data.lifts.length === 0 && (
           <Empty>
-            <p>Keep a board in the bank to see its bests here.</p>
+            <p>Save a day to see its bests here.</p>
           </Empty>
         )}
         <div className={styles.pieces}>

@@ -42,9 +42,8 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
         )}
         {found.data && (
           <ProfileForm
-            key={found.data.version}
-            initial={found.data.profile}
-            onSave={(profile) => keep.mutateAsync({ profile, version: found.data.version })}
+            found={found.data}
+            onSave={(profile, version) => keep.mutateAsync({ profile, version })}
           />
         )}
       </article>

@@ -2,14 +2,16 @@
 import { Button, TextInput } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, lazy, Suspense, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { cellOf, newKey } from "../../offline/queue";
 import styles from "./Log.module.css";
 import { MyStrip } from "./MyStrip";
-import { Question } from "./Question";
+
+// Few scores are ever doubted.
+const Question = lazy(() => import("./Question").then((m) => ({ default: m.Question })));
 
 type ScoreOut = Schemas["ScoreOut"];
 
@@ -104,7 +106,11 @@ export function Log({
         </p>
       )}
       {kept?.pacing && <p className={styles.words}>{kept.pacing}</p>}
-      {kept && kept.standing !== "fine" && <Question date={date} score={kept} />}
+      {kept && kept.standing !== "fine" && (
+        <Suspense>
+          <Question date={date} score={kept} />
+        </Suspense>
+      )}
       <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />
       {kept && (
         <p className={styles.place}>

@@ -10,7 +10,7 @@ import styles from "./People.module.css";
 
 type Line = Schemas["RosterLine"];
 
-const MAY = new Set<Line["what"]>(["new", "doubtful"]);
+const MAY = new Set<Line["what"]>(["new", "changed", "doubtful"]);
 
 export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
   const [open, setOpen] = useState(false);
@@ -24,7 +24,13 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
     ...refused,
     onDone: (found) => {
       setLines(found);
-      setTaken(new Set(found.filter((one) => one.what === "new").map((one) => one.line)));
+      setTaken(
+        new Set(
+          found
+            .filter((one) => one.what === "new" || one.what === "changed")
+            .map((one) => one.line),
+        ),
+      );
     },
   });
   const add = useWrite(
@@ -32,7 +38,9 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
     {
       ...refused,
       onDone: (people) => {
-        setSaid(`${people.length} ${people.length === 1 ? "person is" : "people are"} in.`);
+        setSaid(
+          `${people.length} ${people.length === 1 ? "person is" : "people are"} in as the list says.`,
+        );
         setText("");
         setLines(null);
       },
@@ -52,8 +60,14 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
     setSaid("");
     setProblem("");
   };
-  const people = (lines ?? [])
-    .filter((one) => taken.has(one.line))
+  const chosen = (lines ?? []).filter((one) => taken.has(one.line));
+  const changes = chosen.flatMap((one) =>
+    one.what === "changed" && one.person
+      ? [{ id: one.person, ...Object.fromEntries((one.changes ?? []).map((f) => [f, one[f]])) }]
+      : [],
+  );
+  const people = chosen
+    .filter((one) => one.what !== "changed")
     .map(({ name, email, tier, track, role, trains }) => ({
       name: name ?? "",
       email: email ?? "",
@@ -94,7 +108,7 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
           <table className={styles.people}>
             <thead>
               <tr>
-                <th>Add</th>
+                <th>Take</th>
                 <th>Name</th>
                 <th>E-mail</th>
                 <th>Tier</th>
@@ -107,7 +121,7 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
                   <td>
                     {MAY.has(one.what) && (
                       <Checkbox
-                        aria-label={`Add ${one.name}, line ${one.line}`}
+                        aria-label={`Take ${one.name}, line ${one.line}`}
                         checked={taken.has(one.line)}
                         onChange={() =>
                           setTaken((now) => {
@@ -131,11 +145,17 @@ export function Paste({ gym }: { gym: Schemas["GymOut"] }) {
             </tbody>
           </table>
           <Button
-            disabled={people.length === 0}
+            disabled={chosen.length === 0}
             loading={add.isPending}
-            onClick={() => add.mutate({ people })}
+            onClick={() => add.mutate({ people, changes })}
           >
-            {`Add ${people.length}`}
+            {[
+              people.length > 0 || changes.length === 0 ? `Add ${people.length}` : "",
+              changes.length > 0 ? `change ${changes.length}` : "",
+            ]
+              .filter(Boolean)
+              .join(", ")
+              .replace(/^c/, "C")}
           </Button>
         </>
       )}

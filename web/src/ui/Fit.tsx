@@ -1,0 +1,50 @@
+// Text as large as its box allows. Nobody scrolls a wall.
+import { type ReactNode, useLayoutEffect, useRef } from "react";
+
+const STEPS = 7;
+
+/**
+ * Children whose sizes are in `em` of this box: its letters are as large as the box allows, from
+ * `least` to `most` times their size. Set anew whenever `of` changes, or the box.
+ */
+export function Fit(props: {
+  className?: string;
+  of: unknown;
+  least?: number;
+  most?: number;
+  children: ReactNode;
+}) {
+  const { of, least = 0.3, most = 1 } = props;
+  const outer = useRef<HTMLDivElement>(null);
+  const inner = useRef<HTMLDivElement>(null);
+  // Other content has another height.
+  useLayoutEffect(() => {
+    const [box, held] = [outer.current, inner.current];
+    if (!box || !held) return;
+    const fits = (size: number) => {
+      held.style.fontSize = `${size}em`;
+      return held.scrollHeight <= box.clientHeight + 1 && held.scrollWidth <= box.clientWidth + 1;
+    };
+    const fit = () => {
+      if (fits(most)) return;
+      let [small, large] = [least, most];
+      for (let step = 0; step < STEPS; step++) {
+        const middle = (small + large) / 2;
+        if (fits(middle)) small = middle;
+        else large = middle;
+      }
+      fits(small);
+    };
+    fit();
+    document.fonts?.ready.then(fit);
+    if (typeof ResizeObserver === "undefined") return;
+    const watch = new ResizeObserver(fit);
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, [of, least, most]);
+  return (
+    <div ref={outer} className={props.className} style={{ minHeight: 0, overflow: "hidden" }}>
+      <div ref={inner}>{props.children}</div>
+    </div>
+  );
+}
