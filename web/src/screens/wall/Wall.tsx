@@ -1,14 +1,17 @@
 // The wall: board before, clock during, and nothing else. It keeps time without the network.
-import { useCallback, useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
 import { useMoment, usePosition } from "../../clock/moment";
-import { clockFace, faceAt, nextWords, standAt, tempoAt } from "../../clock/play";
+import { clockFace, faceAt, nextWords, type Stand, standAt, tempoAt } from "../../clock/play";
 import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
 import { useWakeLock } from "../../clock/wakeLock";
 import { Piece } from "../../session/Board";
 import { MovementIcon } from "../../session/MovementIcon";
+import { Fit } from "../../ui/Fit";
+import { partAt, partsOf } from "./parts";
 import styles from "./Wall.module.css";
+import { Work } from "./Work";
 
 type WallOut = Schemas["WallOut"];
 type Clock = Schemas["ClockOut"];
@@ -27,7 +30,10 @@ function Cautions({ clock }: { clock: Clock }) {
 /** Padding of a wall above and below, in widths of the screen. */
 const MARGIN = 0.022;
 
-/** Nobody scrolls a wall: a board that would leave the screen is made smaller. */
+/** How far a board grows that would leave much of the screen empty. */
+const GROWN = [1.5, 1.35, 1.2, 1.1, 1];
+
+/** Nobody scrolls a wall: a board is as large as the screen allows. */
 function useFit(wall: WallOut) {
   const box = useRef<HTMLDivElement>(null);
   // Another board has another height.
@@ -35,8 +41,12 @@ function useFit(wall: WallOut) {
     const fit = () => {
       const [held, room] = [box.current, window.innerHeight - 2 * MARGIN * window.innerWidth];
       if (!held) return;
-      held.style.zoom = "1";
-      if (held.scrollHeight > room) held.style.zoom = String(room / held.scrollHeight);
+      const tall = (zoom: number) => {
+        held.style.zoom = String(zoom);
+        return held.getBoundingClientRect().height;
+      };
+      if (GROWN.some((zoom) => tall(zoom) <= room)) return;
+      for (let zoom = 0.95; zoom > 0.2 && tall(zoom) > room; zoom -= 0.05);
     };
     fit();
     document.fonts.ready.then(fit);
@@ -94,28 +104,118 @@ function BoardLayout({ wall }: { wall: WallOut }) {
           <b>Kit</b> {wall.kit.join(" · ")}
         </p>
       )}
+      <p className={`${styles.ahead} num`}>
+        {wall.next && (
+          <span>
+            <b>Next class</b> {wall.next.start.slice(0, 5)}, {wall.next.coming} of {wall.next.size}{" "}
+            come
+          </span>
+        )}
+        {wall.tomorrow && (
+          <span>
+            <b>Tomorrow</b> {wall.tomorrow}
+          </span>
+        )}
+      </p>
       {wall.board && <p className={styles.ready}>{wall.board.readiness}</p>}
     </div>
   );
 }
 
-/** So many lines leave room for larger letters. */
-const ROOMY = 3;
-/** More than so many stand in two columns. */
-const MANY = 5;
 const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "time" };
+/** More parts than these are told by a bar alone; fewer than these have room for what they ask. */
+const MOST_PARTS = 30;
+const ROOMY_PARTS = 12;
 
-function ClockLayout({ clock, position }: { clock: Clock; position: number | null }) {
+/** The parts of the piece as blocks: done, the one that is on, to come. */
+function Parts({ clock, stand }: { clock: Clock; stand: Stand }) {
+  const { beats, format } = clock.script;
+  const { name, parts } = useMemo(() => partsOf(beats, format), [beats, format]);
+  if (parts.length === 0 || parts.length > MOST_PARTS) {
+    return <progress max={1} value={stand.done} aria-label="Done of this part" />;
+  }
+  const at = stand.phase === "over" ? parts.length : partAt(parts, beats, stand.beat);
+  const between = at >= 0 && stand.beat && !parts[at]?.beats.has(stand.beat.id);
+  const words = parts[at]
+    ? `${name} ${parts[at].number} of ${parts.length}`
+    : `${parts.length} ${name}s`;
+  return (
+    <div className={styles.parts} data-field="parts">
+      <p className="num">{words}</p>
+      <ol aria-hidden>
+        {parts.map((part, place) => (
+          <li
+            key={part.number}
+            data-is={
+              place < at || (place === at && between) ? "done" : place === at ? "on" : "ahead"
+            }
+            style={{ flexGrow: part.share }}
+          >
+            {place === at && !between && <i style={{ width: `${stand.done * 100}%` }} />}
+            {parts.length <= ROOMY_PARTS && <span className="num">{part.amounts}</span>}
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+/** Results as they come, by tier; everybody's once the piece is over. */
+function Results({ wall }: { wall: WallOut }) {
+  if (wall.results.length === 0) return null;
+  return (
+    <Fit
+      of={wall.results.map((one) => `${one.tier}${one.name}${one.shown}`).join()}
+      className={styles.results}
+      most={1.6}
+    >
+      {wall.tiers.map((name, tier) => {
+        const own = wall.results.filter((one) => one.tier === tier);
+        if (own.length === 0) return null;
+        return (
+          <section key={name} aria-label={name}>
+            <h2>{name}</h2>
+            <ol>
+              {own.map((one) => (
+                <li key={one.name}>
+                  {one.name} <b className="num">{one.shown}</b>
+                </li>
+              ))}
+            </ol>
+          </section>
+        );
+      })}
+    </Fit>
+  );
+}
+
+function ClockLayout({
+  wall,
+  clock,
+  position,
+}: {
+  wall: WallOut;
+  clock: Clock;
+  position: number | null;
+}) {
   const [silent] = useSilent();
   const call = useCalls(clock, position, silent);
   const stand = faceAt(clock, position);
   const { beat, next } = stand;
   const tempo = beat ? tempoAt(beat, stand.gone) : null;
-  const lines = beat?.lines ?? (stand.phase === "over" ? [] : (next?.lines ?? []));
-  const roomy = lines.length <= ROOMY && clock.waves === 1 && clock.finishes.length === 0;
+  const before = stand.phase === "waiting" || stand.phase === "lead-in";
+  // A rest shows what comes after it, as large as the work.
+  const shown = beat && beat.kind !== "rest" ? beat : stand.phase === "over" ? null : next;
   const state = stand.phase === "playing" ? (beat?.kind ?? "work") : stand.phase;
+  const { total_s, cap_s, beats, endless } = clock.script;
+  const whole = clock.waves === 1 && position !== null && position >= 0 && beats.length > 1;
+  const end = total_s ?? cap_s;
   return (
-    <div className={styles.clock} data-state={clock.held !== null && !clock.ended ? "held" : state}>
+    <div
+      className={styles.clock}
+      data-state={clock.held !== null && !clock.ended ? "held" : state}
+      data-over={stand.phase === "over"}
+    >
       <header>
         <h1 className={styles.playing}>{clock.script.title}</h1>
         <span className="num">{clock.script.format}</span>
@@ -125,24 +225,40 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
         {beat?.round && (
           <span className="num">
             round <b data-field="round">{beat.round}</b>
-            {beat.rounds && !clock.script.endless && ` of ${beat.rounds}`}
+            {beat.rounds && !endless && ` of ${beat.rounds}`}
           </span>
         )}
-        {beat?.member && <span className="num">partner {beat.member}</span>}
       </header>
-      <p className={`${styles.time} num`} data-field="time" role="timer">
-        {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
-      </p>
-      <p className={styles.word} data-field="state">
-        {clock.held !== null && !clock.ended
-          ? "held"
-          : stand.phase === "playing"
-            ? beat?.kind === "rest"
-              ? "rest"
-              : (tempo && `${tempo.phase} ${tempo.count}`) || call || "work"
-            : WORDS[stand.phase]}
-      </p>
-      <progress max={1} value={stand.done} aria-label="Done of this part" />
+      <div className={styles.stage}>
+        <p className={`${styles.time} num`} data-field="time" role="timer">
+          {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
+        </p>
+        <div className={styles.beside}>
+          <p className={styles.word} data-field="state">
+            {clock.held !== null && !clock.ended
+              ? "held"
+              : stand.phase === "playing"
+                ? beat?.kind === "rest"
+                  ? "rest"
+                  : (tempo && `${tempo.phase} ${tempo.count}`) || call || "work"
+                : WORDS[stand.phase]}
+            {beat?.member && <span className={styles.partner}>partner {beat.member}</span>}
+          </p>
+          {whole && end && stand.phase === "playing" && position < end && (
+            <p className={styles.left} data-field="left">
+              <b className="num">{clockFace(end - position, true)}</b> left
+            </p>
+          )}
+          {before ? (
+            <Fit of={clock.cautions} className={styles.safety} most={1.15}>
+              <Cautions clock={clock} />
+            </Fit>
+          ) : (
+            stand.phase !== "over" && <Results wall={wall} />
+          )}
+        </div>
+      </div>
+      <Parts clock={clock} stand={stand} />
       {clock.waves > 1 && (
         <p className={`${styles.heats} num`}>
           {clock.heats.map((begun, at) => {
@@ -157,34 +273,21 @@ function ClockLayout({ clock, position }: { clock: Clock; position: number | nul
           })}
         </p>
       )}
-      <div
-        className={styles.now}
-        data-roomy={roomy}
-        data-many={lines.length > MANY}
-        data-field="now"
-        data-beat={beat?.id}
-      >
-        {beat && beat.kind !== "rest" && <MovementIcon pattern={beat.icon} size={72} />}
-        <ul>
-          {lines.map((line) => (
-            <li key={line}>{line}</li>
-          ))}
-        </ul>
-      </div>
-      {next && beat && (
+      {shown ? (
+        <div className={styles.now} data-field="now" data-beat={beat?.id}>
+          <div>
+            {beat && shown !== beat && <p className={styles.then}>next</p>}
+            <MovementIcon pattern={shown.icon} size={72} />
+          </div>
+          <Work beat={shown} tiers={wall.tiers} />
+        </div>
+      ) : (
+        <Results wall={wall} />
+      )}
+      {next && beat && shown === beat && (
         <p className={styles.next}>
           <MovementIcon pattern={next.icon} size={44} /> {nextWords(beat, next)}
         </p>
-      )}
-      {(stand.phase === "waiting" || stand.phase === "lead-in") && <Cautions clock={clock} />}
-      {clock.finishes.length > 0 && (
-        <ol className={styles.finishes}>
-          {clock.finishes.slice(-8).map((one) => (
-            <li key={one.person_id}>
-              {one.name || "an athlete"} <b className="num">{one.shown}</b>
-            </li>
-          ))}
-        </ol>
       )}
     </div>
   );
@@ -226,7 +329,7 @@ export function Wall({ token }: { token: string }) {
       onPointerDown={wakeSound}
     >
       {running && clock ? (
-        <ClockLayout clock={clock} position={position} />
+        <ClockLayout wall={wall} clock={clock} position={position} />
       ) : (
         <BoardLayout wall={wall} />
       )}
