@@ -76,7 +76,7 @@ def test_everything_is_large_the_clock_stays_and_nothing_overflows(floor, size, 
     page.wait_for_timeout(300)
     strip = page.get_by_role("timer").bounding_box()
     assert strip is not None and strip["y"] >= 0
-    assert faults(page, axe_source, False) == []
+    assert faults(page, axe_source) == []
 
 
 def test_a_class_is_run_from_its_start_to_its_scores_with_a_tap_a_round(floor, visit):

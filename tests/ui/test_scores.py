@@ -30,11 +30,14 @@ def test_three_scores_entered_by_keyboard_rank_with_a_tie(visit):
         page.get_by_label(f"Neap, {name}").focus()
         page.keyboard.type(entry)
         page.keyboard.press("Enter")
-    ranks = [page.locator("tr", has_text=name).locator(".Cell_rank") for name in names]
+    ranks = [
+        page.locator("[aria-label=Scores] tr", has_text=name).locator(".Cell_rank")
+        for name in names
+    ]
     expect(ranks[0]).to_have_text("#2")
     expect(ranks[1]).to_have_text("#2")
     expect(ranks[2]).to_have_text("#1")
-    row = page.locator("tr", has_text="Cedric Vale")
+    row = page.locator("[aria-label=Scores] tr", has_text="Cedric Vale")
     expect(row).to_contain_text("a round is 30 reps: 4+42 is 5+12")
     page.get_by_role("link", name="Compare").click()
     section = page.locator(".Standings_section", has_text="As written")
@@ -135,14 +138,14 @@ def test_tier_and_track_change_by_key_and_the_score_moves_with_them(visit):
     cell.focus()
     page.keyboard.press("Alt+3")
     page.keyboard.press("Alt+t")
-    row = page.locator("tr", has_text="Bram Osei")
+    row = page.locator("[aria-label=Scores] tr", has_text="Bram Osei")
     expect(row).to_contain_text("Starter")
     expect(row).to_contain_text("Lighter")
     page.keyboard.type("4")
     page.keyboard.press("Enter")
     expect(row.locator(".Cell_rank")).to_have_text("#1")
     page.reload()
-    expect(page.locator("tr", has_text="Bram Osei")).to_contain_text("Starter")
+    expect(page.locator("[aria-label=Scores] tr", has_text="Bram Osei")).to_contain_text("Starter")
 
 
 def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
@@ -154,7 +157,9 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     idris.get_by_label(cell).fill("6")
     maren.get_by_label(cell).fill("5+12")
     maren.get_by_label(cell).press("Enter")
-    expect(maren.locator("tr", has_text="Bram Osei").locator(".Cell_rank")).to_have_text("#1")
+    expect(
+        maren.locator("[aria-label=Scores] tr", has_text="Bram Osei").locator(".Cell_rank")
+    ).to_have_text("#1")
     # The sheet is live; what was typed before the other's score stays typed.
     other = "Neap, Cleo Vance"
     maren.get_by_label(other).fill("4")
@@ -162,7 +167,7 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     expect(idris.get_by_label(other)).to_have_value("4")
     expect(idris.get_by_label(cell)).to_have_value("6")
     idris.get_by_label(cell).press("Enter")
-    row = idris.locator("tr", has_text="Bram Osei")
+    row = idris.locator("[aria-label=Scores] tr", has_text="Bram Osei")
     expect(row).to_contain_text("someone else scored this in the meantime: 5+12")
     idris.get_by_label(cell).focus()
     expect(idris.get_by_label(cell)).to_have_value("6")
@@ -216,3 +221,27 @@ def test_signing_in_by_hand_and_out_again(visit):
     page.get_by_role("button", name="Maren Tolle", exact=True).click()
     page.get_by_role("menuitem", name="Sign out").click()
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+
+
+def test_the_sheet_finds_names_asks_about_slips_and_ranks_beside_it(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{TODAY}/score")
+    cell = page.get_by_label("Slack Water, Cleo Vance")
+    expect(cell).to_have_value("")
+    assert cell.get_attribute("placeholder") is None
+    page.get_by_label("Find a name").fill("cleo")
+    expect(page.locator("tbody th")).to_have_text(["Cleo Vance"])
+    page.keyboard.press("Enter")
+    page.keyboard.press("Tab")
+    expect(cell).to_be_focused()
+    beside = page.get_by_role("complementary", name="Standings of Slack Water")
+    expect(beside).to_be_visible()
+    expect(beside).not_to_contain_text("Cleo Vance")
+    page.keyboard.type("7+144")
+    page.get_by_role("button", name="Did you mean 7+14?").click()
+    expect(cell).to_have_value("7+14")
+    cell.press("Enter")
+    expect(beside).to_contain_text("Cleo Vance")
+    page.get_by_label("Find a name").fill("")
+    page.get_by_text("To verify (1)").click()
+    expect(page.locator("tbody th")).to_have_text(["Emil Tarn"])

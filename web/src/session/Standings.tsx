@@ -13,12 +13,15 @@ export function Standings({
   gym,
   filter,
   mine,
+  bare,
 }: {
   date: string;
   pieceKey: string;
   gym: Schemas["GymOut"];
   filter: Filter;
   mine?: number;
+  /** Names and places alone, without the strip of dots. */
+  bare?: boolean;
 }) {
   const found = useQuery(standings(date, pieceKey, filter));
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
@@ -33,7 +36,7 @@ export function Standings({
   }
   return (
     <>
-      <DotStrip sections={sections} tiers={gym.tiers} mine={mine} />
+      {!bare && <DotStrip found={found.data} tiers={gym.tiers} mine={mine} />}
       <div className={styles.sections}>
         {sections.map((section) => (
           <section className={styles.section} key={section.tier}>

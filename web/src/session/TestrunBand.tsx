@@ -73,7 +73,7 @@ function Details({ tier }: { tier: Tier }) {
       )}
       {reps.length > 0 && (
         <p>
-          Reps for the middle:{" "}
+          Reps that put most on target:{" "}
           {reps.map(([name, band]) => `${Math.round(band.p50)} ${name}`).join(", ")}
         </p>
       )}
@@ -137,7 +137,7 @@ export function TestrunBand({
                 {each.words}
                 {each.aim && (
                   <b className={styles.aim} data-aim={each.aim}>
-                    {each.aim === "in aim" ? "in aim" : `${each.aim} ${piece.target_words}`}
+                    {each.aim === "on target" ? "on target" : `${each.aim} ${piece.target_words}`}
                   </b>
                 )}
               </span>

@@ -59,6 +59,12 @@ function One({
       ask(api.PUT("/api/days/{date}/classes/{start}/plan", { params: { path }, body })),
     { touches, onRefused, onDone: () => setChanging(false) },
   );
+  const moved = useWrite(
+    (body: Schemas["MoveForm"]) =>
+      ask(api.POST("/api/days/{date}/classes/{start}/move", { params: { path }, body })),
+    { touches, onRefused, onDone: () => setChanging(false) },
+  );
+  const [to, setTo] = useState("");
   const keep = (cancelled: boolean) =>
     plan.mutate({
       size: Number(size) || null,
@@ -158,6 +164,25 @@ function One({
             value={word}
             onChange={(event) => setWord(event.currentTarget.value)}
           />
+          {!one.cancelled && (
+            <div className={fieldStyles.lineTools}>
+              <TextInput
+                aria-label={`Move the class at ${time} to`}
+                type="time"
+                size="xs"
+                value={to}
+                onChange={(event) => setTo(event.currentTarget.value)}
+              />
+              <Button
+                size="compact-sm"
+                variant="default"
+                disabled={!to || to === time}
+                onClick={() => moved.mutate({ to, version: one.version })}
+              >
+                Move it: all keep their places
+              </Button>
+            </div>
+          )}
           <div className={fieldStyles.lineTools}>
             <Button key="keep" type="submit" size="compact-sm">
               Keep

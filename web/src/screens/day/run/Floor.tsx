@@ -181,6 +181,7 @@ export function Floor({
   here,
   heatOf,
   tiers,
+  loadSteps,
   pieces,
   onPiece,
   onClose,
@@ -194,6 +195,7 @@ export function Floor({
   here: readonly number[];
   heatOf: (person: number) => number;
   tiers: readonly string[];
+  loadSteps: readonly number[];
   pieces: readonly Schemas["PieceOutline"][];
   onPiece: (key: string) => void;
   onClose: () => void;
@@ -342,6 +344,7 @@ export function Floor({
           key={padOf.id}
           name={padOf.name}
           unit={strip.unit}
+          loadSteps={loadSteps}
           places={jots.places}
           noted={jots.roundsFor(padOf.id)}
           onNote={(round, text) => jots.jot(padOf.id, round, text)}

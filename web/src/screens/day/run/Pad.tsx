@@ -8,11 +8,7 @@ import { type Place, shownIn } from "./useJots";
 
 type Unit = Schemas["Strip"]["unit"];
 
-const STEPS: Record<Unit, readonly number[]> = {
-  reps: [1, 5, 10],
-  kg: [2.5, 5, 10],
-  s: [1, 5, 30],
-};
+const STEPS: Record<Exclude<Unit, "kg">, readonly number[]> = { reps: [1, 5, 10], s: [1, 5, 30] };
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 const MOST = 6;
 
@@ -20,9 +16,20 @@ const MOST = 6;
 const asTime = (digits: string) =>
   digits.length < 3 ? digits : `${digits.slice(0, -2)}:${digits.slice(-2)}`;
 
+/** What a step makes of digits that were typed, or of the number that stood there. */
+export function stepped(unit: Unit, typed: string, before: number, by: number): string {
+  if (unit !== "s") return String(Math.max(0, (typed ? Number(typed) : before) + by));
+  const minutes = typed.length > 2 ? Number(typed.slice(0, -2)) : 0;
+  const stood = typed ? minutes * 60 + Number(typed.slice(-2)) : before;
+  const sum = Math.max(0, stood + by);
+  const two = String(sum % 60).padStart(2, "0");
+  return sum < 60 ? String(sum) : `${Math.floor(sum / 60)}${two}`;
+}
+
 export function Pad({
   name,
   unit,
+  loadSteps,
   places,
   noted,
   onNote,
@@ -30,6 +37,8 @@ export function Pad({
 }: {
   name: string;
   unit: Unit;
+  /** What a pair of the gym's plates adds, in kg. */
+  loadSteps: readonly number[];
   places: readonly Place[];
   noted: Record<number, number | null>;
   onNote: (round: number, text: string) => boolean;
@@ -41,13 +50,13 @@ export function Pad({
     return places.some((one) => one.round === next) ? next : (places.at(-1)?.round ?? 1);
   });
   const [typed, setTyped] = useState("");
+  const steps = unit === "kg" ? loadSteps : STEPS[unit];
   const there = shownIn(unit, noted[round ?? 1] ?? null);
   const shown = unit === "s" ? asTime(typed) : typed;
   const add = (by: number) => {
     // From what stands: typed here, noted before, or the round before.
-    const before = Number(typed || (noted[round ?? 1] ?? noted[(round ?? 1) - 1] ?? 0));
-    const sum = Math.max(0, before + by);
-    setTyped(unit === "s" ? String(Math.floor(sum / 60) * 100 + (sum % 60)) : String(sum));
+    const before = noted[round ?? 1] ?? noted[(round ?? 1) - 1] ?? 0;
+    setTyped(stepped(unit, typed, before, by));
   };
   const note = () => {
     if (round !== null && onNote(round, shown)) onClose();
@@ -68,12 +77,12 @@ export function Pad({
           {shown || there || "–"} <small>{unit === "s" ? "" : unit}</small>
         </output>
         <div className={styles.padSteps}>
-          {STEPS[unit].map((step) => (
+          {steps.map((step) => (
             <Button key={step} variant="default" onClick={() => add(step)}>
               +{step}
             </Button>
           ))}
-          {STEPS[unit].map((step) => (
+          {steps.map((step) => (
             <Button key={-step} variant="default" onClick={() => add(-step)}>
               −{step}
             </Button>

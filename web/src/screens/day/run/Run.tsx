@@ -28,6 +28,7 @@ import { Filling } from "./Filling";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
 import { Lanes } from "./Lanes";
+import { Limits, PieceTiles } from "./PieceTiles";
 import styles from "./Run.module.css";
 import { Say } from "./Say";
 import { Strip } from "./Strip";
@@ -331,6 +332,7 @@ export function Run({
             here={held.here}
             heatOf={heatOf}
             tiers={tiers}
+            loadSteps={floor.data.load_steps}
             pieces={playable}
             onPiece={load}
             onClose={() => setOnFloor(null)}
@@ -392,14 +394,11 @@ export function Run({
         )}
         {id === null && <Filling date={date} everybody={floor.data.people} />}
         {id !== null && !clock.data && (
-          <Empty>
-            <p>Choose the piece to run{selected ? "" : ", here or on the ruler"}.</p>
-            {selected && playable.some((piece) => piece.key === selected) && (
-              <Button onClick={() => load(selected)}>
-                Put {playable.find((piece) => piece.key === selected)?.title} on the clock
-              </Button>
-            )}
-          </Empty>
+          <section aria-label="Pieces to run" className={styles.ahead}>
+            <h2>Which piece?</h2>
+            <PieceTiles pieces={playable} chosen={selected} onPiece={load} />
+            {held && <Limits people={floor.data.people} here={held.here} />}
+          </section>
         )}
         {id !== null && clock.data && (
           <Remote clock={clock.data} moment={moment} press={press} undo={undo} />

@@ -4,10 +4,11 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
-import { profile } from "../../../api/queries";
+import { gym as gymQuery, profile } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
+import { keptWeight, type Weight } from "../../../ui/weights";
 import styles from "./Scale.module.css";
 
 type Row = Schemas["Row"];
@@ -50,10 +51,13 @@ export function Advice({ row, tiers }: { row: Row; tiers: readonly string[] }) {
   );
 }
 
-const WORDS: Record<Question["of"], { label: (movement: string) => string; unit: string }> = {
-  best: { label: (movement) => `Heaviest ${movement}`, unit: " kg" },
-  reps: { label: (movement) => `How many ${movement} in a row`, unit: "" },
-  seconds: { label: (movement) => `How long a ${movement}`, unit: " s" },
+const WORDS: Record<
+  Question["of"],
+  { label: (movement: string) => string; unit: (load: Weight) => string }
+> = {
+  best: { label: (movement) => `Heaviest ${movement}`, unit: (load) => ` ${load}` },
+  reps: { label: (movement) => `How many ${movement} in a row`, unit: () => "" },
+  seconds: { label: (movement) => `How long a ${movement}`, unit: () => " s" },
 };
 
 /** Nothing is known of them yet: the numbers that would tell most, asked once. */
@@ -89,6 +93,7 @@ function Questions({
   onKept: () => void;
 }) {
   const known = useQuery(profile(row.id));
+  const gymUnit = useQuery(gymQuery).data?.unit;
   const [said, setSaid] = useState<Record<string, number>>({});
   const [problem, setProblem] = useState("");
   const keep = useWrite(
@@ -108,6 +113,7 @@ function Questions({
   if (known.error) return <Failed error={known.error} retry={() => known.refetch()} />;
   if (!known.data) return <Waiting what="What is known" />;
   const { profile: before, version } = known.data;
+  const unit = before.unit ?? gymUnit ?? "kg";
   const send = (event: FormEvent) => {
     event.preventDefault();
     const told = (of: (question: Question) => boolean) =>
@@ -117,7 +123,12 @@ function Questions({
           .map((question) => [question.movement, said[question.movement]])
           .filter(([, number]) => number),
       );
-    const bests = told((question) => question.of === "best");
+    const bests = Object.fromEntries(
+      Object.entries(told((question) => question.of === "best")).map(([lift, load]) => [
+        lift,
+        keptWeight(Number(load), unit),
+      ]),
+    );
     const longest = told((question) => question.of !== "best");
     keep.mutate({
       version,
@@ -135,9 +146,9 @@ function Questions({
           key={question.movement}
           label={WORDS[question.of].label(question.movement)}
           description={question.of === "best" ? "For one rep, as near as they know" : undefined}
-          suffix={WORDS[question.of].unit}
+          suffix={WORDS[question.of].unit(unit)}
           min={0}
-          max={question.of === "best" ? 600 : 3600}
+          max={question.of === "best" ? 1200 : 3600}
           value={said[question.movement] ?? ""}
           onChange={(number) =>
             typeof number === "number" &&

@@ -24,6 +24,7 @@ export function Cell({
   version,
   kept,
   place,
+  onAt,
   onMove,
   onTier,
   onTrack,
@@ -35,6 +36,7 @@ export function Cell({
   version: { tier: number; track: number };
   kept?: ScoreOut;
   place: string;
+  onAt: () => void;
   onMove: (by: number) => void;
   onTier: (tier: number) => void;
   onTrack: () => void;
@@ -158,7 +160,6 @@ export function Cell({
         data-state={problem ? "refused" : state}
         aria-label={`${piece.title}, ${name}`}
         aria-invalid={state === "refused" || Boolean(problem)}
-        placeholder={piece.example}
         autoComplete="off"
         maxLength={200}
         onChange={(event) => {
@@ -167,7 +168,10 @@ export function Cell({
           setWords("");
           setKnown(false);
         }}
-        onFocus={(event) => event.target.select()}
+        onFocus={(event) => {
+          event.target.select();
+          onAt();
+        }}
         onKeyDown={press}
         onBlur={() => keep()}
       />
@@ -175,6 +179,19 @@ export function Cell({
         {rank ? `#${rank}` : ""}
       </span>
       {!changed && !waits && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
+      {current?.meant && (
+        <button
+          type="button"
+          className={styles.meant}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => {
+            setTyped(current.meant ?? "");
+            setKnown(false);
+          }}
+        >
+          Did you mean <b className="num">{current.meant}</b>?
+        </button>
+      )}
       {line && (
         <p className={wordStyles.cellWords} data-state={problem ? "refused" : state} role="status">
           {line}

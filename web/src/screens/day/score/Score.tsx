@@ -1,7 +1,7 @@
 // The score sheet: a quiet grid filled by keyboard alone.
-import { SegmentedControl } from "@mantine/core";
+import { SegmentedControl, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
@@ -9,6 +9,7 @@ import { sheet as sheetQuery } from "../../../api/queries";
 import { useMyId } from "../../../api/useMyId";
 import { keep as enqueue } from "../../../offline/outbox";
 import { newKey } from "../../../offline/queue";
+import { Standings } from "../../../session/Standings";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Aside } from "./Aside";
@@ -18,6 +19,12 @@ import styles from "./Score.module.css";
 type Row = Schemas["SheetRow"];
 type ScoreOut = Schemas["ScoreOut"];
 type Version = { tier: number; track: number };
+type Only = "all" | "left" | "doubted";
+
+/** Standings of a score that wait for a coach. */
+const OPEN = new Set(["doubted", "asked", "answered"]);
+
+const NOBODY_LEFT_OUT = {};
 
 /** Focus the score cell `down` rows away in the same column. */
 function move(column: number, row: number): void {
@@ -43,6 +50,11 @@ export function Score({
   });
   const [chosen, setChosen] = useState<Record<number, Version>>({});
   const [start, setStart] = useState("");
+  const [name, setName] = useState("");
+  const [only, setOnly] = useState<Only>("all");
+  // The piece whose cell was focused last: its standings are beside the sheet.
+  const [at, setAt] = useState("");
+  const sought = useDeferredValue(name.trim().toLowerCase());
   // What is typed stays on the screen when a later reading of the sheet fails.
   if (sheet.error && !sheet.data) {
     if (sheet.error.status !== 404) {
@@ -57,7 +69,19 @@ export function Score({
   if (!sheet.data) return <Waiting what="Laying out the sheet" />;
   const { pieces, scores, aside } = sheet.data;
   const starts = [...new Set(sheet.data.rows.flatMap((row) => row.classes))].sort();
-  const rows = sheet.data.rows.filter((row) => !start || row.classes.includes(start));
+  const left = (row: Row) =>
+    pieces.some(
+      (piece) => !scores.some((s) => s.person_id === row.person_id && s.piece_key === piece.key),
+    );
+  const doubted = (row: Row) =>
+    scores.some((s) => s.person_id === row.person_id && OPEN.has(s.standing ?? "fine"));
+  const rows = sheet.data.rows.filter(
+    (row) =>
+      (!start || row.classes.includes(start)) &&
+      row.name.toLowerCase().includes(sought) &&
+      (only === "all" || (only === "left" ? left(row) : doubted(row))),
+  );
+  const doubts = sheet.data.rows.filter(doubted).length;
   if (pieces.length === 0) {
     return (
       <Empty>
@@ -94,103 +118,139 @@ export function Score({
       });
     }
   };
+  const beside =
+    pieces.find((piece) => piece.key === (at || selected)) ?? pieces[pieces.length - 1];
   const firstAway = rows.findIndex((row) => row.classes.length === 0);
 
   return (
-    <div className={styles.wrap}>
-      <Aside date={date} aside={aside} rows={sheet.data.rows} />
-      {starts.length > 1 && (
-        <SegmentedControl
-          aria-label="Class"
-          className={styles.class}
-          value={start}
-          onChange={setStart}
-          data={[
-            { label: "Everybody", value: "" },
-            ...starts.map((value) => ({ label: value.slice(0, 5), value })),
-          ]}
-        />
-      )}
-      <table className={styles.sheet}>
-        <thead>
-          <tr>
-            <th className={styles.name}>Athlete</th>
-            <th>Tier</th>
-            <th>Track</th>
-            {pieces.map((piece) => (
-              <th key={piece.key} data-selected={piece.key === selected || undefined}>
-                {piece.title}
-                <small className="num">
-                  {piece.format} · {piece.kind}
-                </small>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, index) => {
-            const version = versionOf(row);
-            const setTier = (tier: number) =>
-              tier < gym.tiers.length && change(row, { ...version, tier });
-            const nextTrack = () =>
-              change(row, { ...version, track: (version.track + 1) % gym.tracks.length });
-            return [
-              index === firstAway && (
-                <tr key="away" className={styles.split}>
-                  <td colSpan={3 + pieces.length}>
-                    {index === 0 ? "Nobody is marked as here" : "Not marked as here"}
-                  </td>
-                </tr>
-              ),
-              <tr key={row.person_id} data-away={row.classes.length === 0 || undefined}>
-                <th scope="row" className={styles.name}>
-                  {row.name}
+    <div className={styles.screen}>
+      <div className={styles.wrap}>
+        <Aside date={date} aside={aside} rows={sheet.data.rows} />
+        <div className={styles.tools}>
+          {starts.length > 1 && (
+            <SegmentedControl
+              aria-label="Class"
+              value={start}
+              onChange={setStart}
+              data={[
+                { label: "Everybody", value: "" },
+                ...starts.map((value) => ({ label: value.slice(0, 5), value })),
+              ]}
+            />
+          )}
+          <SegmentedControl
+            aria-label="Which rows"
+            value={only}
+            onChange={(value) => setOnly(value as Only)}
+            data={[
+              { label: "All", value: "all" },
+              { label: "Still to score", value: "left" },
+              { label: doubts ? `To verify (${doubts})` : "To verify", value: "doubted" },
+            ]}
+          />
+          <TextInput
+            aria-label="Find a name"
+            placeholder="Find a name"
+            type="search"
+            value={name}
+            onChange={(event) => setName(event.currentTarget.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") move(0, 0);
+              if (event.key === "Escape") setName("");
+            }}
+          />
+        </div>
+        <table className={styles.sheet} aria-label="Scores">
+          <thead>
+            <tr>
+              <th className={styles.name}>Athlete</th>
+              <th>Tier</th>
+              <th>Track</th>
+              {pieces.map((piece) => (
+                <th key={piece.key} data-selected={piece.key === selected || undefined}>
+                  {piece.title}
+                  <small className="num">
+                    {piece.format} · {piece.kind}
+                  </small>
+                  {piece.example && <small className="num">written {piece.example}</small>}
                 </th>
-                <td>
-                  <button
-                    type="button"
-                    className={fieldStyles.pick}
-                    tabIndex={-1}
-                    aria-label={`Tier of ${row.name}: ${gym.tiers[version.tier]}`}
-                    title="Next tier (Alt and a digit while typing a score)"
-                    onClick={() => setTier((version.tier + 1) % gym.tiers.length)}
-                  >
-                    {gym.tiers[version.tier]}
-                  </button>
-                </td>
-                <td>
-                  <button
-                    type="button"
-                    className={fieldStyles.pick}
-                    tabIndex={-1}
-                    aria-label={`Track of ${row.name}: ${gym.tracks[version.track]}`}
-                    title="Other track (Alt T while typing a score)"
-                    onClick={nextTrack}
-                  >
-                    {gym.tracks[version.track]}
-                  </button>
-                </td>
-                {pieces.map((piece, column) => (
-                  <td key={piece.key}>
-                    <Cell
-                      date={date}
-                      piece={piece}
-                      name={row.name}
-                      person={row.person_id}
-                      version={version}
-                      kept={scoreOf(row.person_id, piece.key)}
-                      place={`${column}:${index}`}
-                      onMove={(by) => move(column, index + by)}
-                      onTier={setTier}
-                      onTrack={nextTrack}
-                    />
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row, index) => {
+              const version = versionOf(row);
+              const setTier = (tier: number) =>
+                tier < gym.tiers.length && change(row, { ...version, tier });
+              const nextTrack = () =>
+                change(row, { ...version, track: (version.track + 1) % gym.tracks.length });
+              return [
+                index === firstAway && (
+                  <tr key="away" className={styles.split}>
+                    <td colSpan={3 + pieces.length}>
+                      {index === 0 ? "Nobody is marked as here" : "Not marked as here"}
+                    </td>
+                  </tr>
+                ),
+                <tr key={row.person_id} data-away={row.classes.length === 0 || undefined}>
+                  <th scope="row" className={styles.name}>
+                    {row.name}
+                  </th>
+                  <td>
+                    <button
+                      type="button"
+                      className={fieldStyles.pick}
+                      tabIndex={-1}
+                      aria-label={`Tier of ${row.name}: ${gym.tiers[version.tier]}`}
+                      title="Next tier (Alt and a digit while typing a score)"
+                      onClick={() => setTier((version.tier + 1) % gym.tiers.length)}
+                    >
+                      {gym.tiers[version.tier]}
+                    </button>
                   </td>
-                ))}
-              </tr>,
-            ];
-          })}
-        </tbody>
-      </table>
+                  <td>
+                    <button
+                      type="button"
+                      className={fieldStyles.pick}
+                      tabIndex={-1}
+                      aria-label={`Track of ${row.name}: ${gym.tracks[version.track]}`}
+                      title="Other track (Alt T while typing a score)"
+                      onClick={nextTrack}
+                    >
+                      {gym.tracks[version.track]}
+                    </button>
+                  </td>
+                  {pieces.map((piece, column) => (
+                    <td key={piece.key}>
+                      <Cell
+                        date={date}
+                        piece={piece}
+                        name={row.name}
+                        person={row.person_id}
+                        version={version}
+                        kept={scoreOf(row.person_id, piece.key)}
+                        place={`${column}:${index}`}
+                        onAt={() => setAt(piece.key)}
+                        onMove={(by) => move(column, index + by)}
+                        onTier={setTier}
+                        onTrack={nextTrack}
+                      />
+                    </td>
+                  ))}
+                </tr>,
+              ];
+            })}
+          </tbody>
+        </table>
+        {rows.length === 0 && <p role="status">Nobody here is like that.</p>}
+      </div>
+      {beside && (
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, by keys as well
+        <aside className={styles.beside} tabIndex={0} aria-label={`Standings of ${beside.title}`}>
+          <h2>{beside.title}</h2>
+          <Standings date={date} pieceKey={beside.key} gym={gym} filter={NOBODY_LEFT_OUT} bare />
+        </aside>
+      )}
     </div>
   );
 }
