@@ -45,22 +45,6 @@ def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
     expect(page.get_by_role("row").filter(has_text="Finn Wicker")).to_contain_text("signs in")
 
 
-def test_someone_is_renamed_let_go_and_brought_back(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/people")
-    page.get_by_role("button", name="Change Tomas Keel").click()
-    page.get_by_label("Name of Tomas Keel").fill("Tomas Keel-Holm")
-    page.keyboard.press("Enter")
-    row = page.get_by_role("row").filter(has_text="Tomas Keel-Holm")
-    expect(row).to_be_visible()
-    row.get_by_role("button", name="Let go: Tomas Keel-Holm", exact=True).click()
-    expect(row).to_contain_text("Scores and history stay.")
-    row.get_by_role("button", name="Yes, let go: Tomas Keel-Holm").click()
-    expect(row).to_contain_text("has left")
-    row.get_by_role("button", name="Bring back: Tomas Keel-Holm").click()
-    expect(row).to_contain_text("not yet")
-
-
 def test_a_pasted_list_is_looked_at_and_added_whole(visit):
     page = visit.enter("Maren Tolle")
     page.goto(f"{visit.base}/people")
@@ -71,9 +55,9 @@ def test_a_pasted_list_is_looked_at_and_added_whole(visit):
     pasted = page.get_by_role("region", name="Paste a list")
     expect(pasted).to_contain_text("doubtful: there is a Tomas Keel already")
     expect(pasted).to_contain_text("refused: ola@kittiwake is no e-mail address")
-    expect(page.get_by_label("Add Tomas Keel, line 2")).not_to_be_checked()
+    expect(page.get_by_label("Take Tomas Keel, line 2")).not_to_be_checked()
     page.get_by_role("button", name="Add 1").click()
-    expect(page.get_by_text("1 person is in.")).to_be_visible()
+    expect(page.get_by_text("1 person is in as the list says.")).to_be_visible()
     expect(page.get_by_role("row").filter(has_text="Finn Wicker")).to_contain_text("Scaled")
 
 
@@ -182,3 +166,38 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
     expect(one).to_contain_text("cancelled")
     phone.reload()
     expect(row).to_contain_text("cancelled: storm")
+
+
+def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
+    phone = visit.enter("Bram Osei", viewport=PHONE)
+    phone.goto(f"{visit.base}/profile")
+    phone.get_by_role("combobox", name="Bests: movement").fill("deadlift")
+    phone.get_by_label("Bests: lb").fill("315")
+    phone.get_by_role("group", name="Bests").get_by_role("button", name="Add").click()
+    phone.get_by_role("button", name="Keep this profile").click()
+    expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()
+    phone.reload()
+    expect(phone.get_by_label("Bests: deadlift")).to_have_value("315 lb")
+    kept = phone.evaluate("fetch('/api/me/profile').then((answer) => answer.json())")
+    assert round(kept["profile"]["bests"]["deadlift"], 1) == 142.9
+
+
+def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(visit):
+    phone = visit.enter("Bram Osei", viewport=PHONE)
+    phone.goto(f"{visit.base}/profile")
+    phone.get_by_label("Notes").fill("back from the coast")
+    change = """async () => {
+      const { profile, version } = await (await fetch("/api/me/profile")).json();
+      const me = await (await fetch("/api/me")).json();
+      const body = JSON.stringify({ profile: { ...profile, body_kg: 81 }, version });
+      const headers = { "Content-Type": "application/json", "X-Pine-Guard": me.guard };
+      return (await fetch("/api/me/profile", { method: "PUT", headers, body })).status;
+    }"""
+    assert phone.evaluate(change) == 200
+    keep = phone.get_by_role("button", name="Keep this profile")
+    keep.click()
+    expect(phone.get_by_role("alert")).to_contain_text("Somebody else kept this profile meanwhile")
+    expect(phone.get_by_label("Notes")).to_have_value("back from the coast")
+    expect(phone.get_by_label("Bodyweight", exact=True)).to_have_value("178.6 lb")
+    keep.click()
+    expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()

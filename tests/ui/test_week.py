@@ -123,3 +123,15 @@ def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):
     expect(page.locator(".Movements_swaps")).to_contain_text("shoulder")
     rungs.filter(has_text="band pull-up").get_by_role("link").click()
     expect(page.get_by_role("heading", name="band pull-up", exact=True)).to_be_visible()
+
+
+def test_four_and_thirteen_weeks_tell_what_came_and_what_is_due(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/week/{TODAY}")
+    weeks = page.get_by_role("region", name="The weeks before")
+    expect(weeks.locator("thead th")).to_have_count(1 + 4)
+    expect(weeks.get_by_role("region", name="Came most").get_by_role("link").first).to_be_visible()
+    weeks.get_by_text("13 weeks").click()
+    expect(weeks.locator("thead th")).to_have_count(1 + 13)
+    due = weeks.get_by_role("region", name="Saved days to retest")
+    expect(due).to_be_visible()

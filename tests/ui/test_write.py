@@ -305,6 +305,7 @@ def test_single_keys_move_between_steps_and_days_but_not_while_typing(visit):
     page.keyboard.press("s")
     page.wait_for_selector(".Cell_cell input")
     page.keyboard.press("c")
+    page.wait_for_url(f"**/{TODAY.isoformat()}/compare")
     page.wait_for_selector(".Standings_section td")
     page.keyboard.press("]")
     tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()

@@ -1,7 +1,7 @@
 // The frame: the gym's name, the day and its steps, and the person.
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
-import { lazy, Suspense, useMemo } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useLines } from "../api/useLines";
@@ -16,6 +16,7 @@ const PersonMenu = lazy(() => import("./PersonMenu").then((m) => ({ default: m.P
 const ProgrammeSwitch = lazy(() =>
   import("./ProgrammeSwitch").then((m) => ({ default: m.ProgrammeSwitch })),
 );
+const Palette = lazy(() => import("./Palette").then((m) => ({ default: m.Palette })));
 const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Shortcuts })));
 
 type Me = Schemas["Me"];
@@ -106,6 +107,41 @@ function LightSwitch() {
   );
 }
 
+const NAMES: Record<string, string> = {
+  write: "Write",
+  scale: "Scale",
+  run: "Run",
+  score: "Score",
+  compare: "Compare",
+  week: "Week",
+  movements: "Movements",
+  athletes: "Athletes",
+  bests: "Bests",
+  me: "My day",
+  gym: "Gym",
+  account: "Account",
+};
+
+/** Names the page, and takes the focus along to a screen that replaced another. */
+function useHere(name: string, date: string, gymName: string, screen?: string) {
+  const main = useRef<HTMLElement>(null);
+  useEffect(() => {
+    document.title = [name, brief(date), gymName].filter(Boolean).join(" · ");
+  }, [name, date, gymName]);
+  useEffect(() => {
+    const before = shownScreen;
+    shownScreen = screen ?? "me";
+    const inside = main.current?.contains(document.activeElement);
+    // From day to day the focus stays on the arrow that was pressed.
+    if (before !== null && before !== shownScreen && !inside) {
+      main.current?.focus({ preventScroll: true });
+    }
+  }, [screen]);
+  return main;
+}
+
+let shownScreen: string | null = null;
+
 export function Frame({
   me,
   gymName,
@@ -152,6 +188,22 @@ export function Frame({
     };
   }, [coach, date, list.open, navigate, place, step, today]);
   useShortcuts(bare ? NO_KEYS : keys);
+  const [pressed, press] = useState(0);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
+      event.preventDefault();
+      press((times) => times + 1);
+    };
+    window.addEventListener("keydown", listen, true);
+    return () => window.removeEventListener("keydown", listen, true);
+  }, []);
+  const main = useHere(
+    [NAMES[step ?? place ?? "me"], title].filter(Boolean).join(": "),
+    date,
+    gymName,
+    step ?? place,
+  );
   // A screen of the day is headed by the day; the others have headings of their own.
   const Name = place ? "span" : "h1";
   // A coach who trains has a day of their own, beside those of the gym.
@@ -159,6 +211,11 @@ export function Frame({
   const address = (day: string) => (mine ? `/me/${day}` : `/day/${day}/${step ?? "write"}`);
   return (
     <>
+      {!bare && (
+        <a href="#main" className={styles.skip}>
+          To the content
+        </a>
+      )}
       <header className={styles.frame} hidden={bare}>
         <Link to="/" className={styles.brand} aria-label={`Pine Ladder, ${gymName}`}>
           <Mark />
@@ -229,6 +286,15 @@ export function Frame({
           <ActionIcon
             variant="transparent"
             color="chalk"
+            onClick={() => press((times) => times + 1)}
+            aria-label="Go to"
+            title="Go to a day, an athlete, a movement (Ctrl K)"
+          >
+            ⌕
+          </ActionIcon>
+          <ActionIcon
+            variant="transparent"
+            color="chalk"
             onClick={list.open}
             aria-label="Shortcuts"
             title="Shortcuts"
@@ -239,7 +305,14 @@ export function Frame({
           <Person me={me} />
         </div>
       </header>
-      <main>{children}</main>
+      <main id="main" ref={main} tabIndex={-1}>
+        {children}
+      </main>
+      {pressed > 0 && (
+        <Suspense>
+          <Palette me={me} today={today} date={date} press={pressed} />
+        </Suspense>
+      )}
       {listing && (
         <Suspense>
           <Shortcuts opened close={list.close} />

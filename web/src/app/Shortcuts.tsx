@@ -7,6 +7,7 @@ import styles from "./Frame.module.css";
 export function Shortcuts({ opened, close }: { opened: boolean; close: () => void }) {
   const [on, setOn] = useState(shortcutsOn());
   const rows: [string[], string][] = [
+    [["Ctrl", "K"], "go to a day, an athlete, a movement, a place"],
     [["w"], "write the board"],
     [["g"], "run the class"],
     [["s"], "fill the score sheet"],

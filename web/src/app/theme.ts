@@ -45,6 +45,7 @@ export const theme = createTheme({
   autoContrast: true,
   white: "#fffefb",
   black: "#1c2321",
+  respectReducedMotion: true,
   defaultRadius: 3,
   fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",

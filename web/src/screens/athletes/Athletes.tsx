@@ -15,7 +15,8 @@ import { ProfileForm } from "../../session/ProfileForm";
 import { RungLadder } from "../../session/RungLadder";
 import libraryStyles from "../../ui/library.module.css";
 import pageStyles from "../../ui/page.module.css";
-import { Empty, Failed, Waiting } from "../../ui/states";
+import { Failed, Waiting } from "../../ui/states";
+import { Overview } from "./Overview";
 
 type Athlete = Schemas["Athlete"];
 
@@ -80,9 +81,9 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
         </div>
       )}
       <ProfileForm
-        key={found.data.version}
-        initial={found.data.profile}
-        onSave={(kept) => keep.mutateAsync({ profile: kept, version: found.data.version })}
+        key={athlete.id}
+        found={found.data}
+        onSave={(profile, version) => keep.mutateAsync({ profile, version })}
       />
       <History athlete={athlete.id} tiers={gym.tiers} />
     </article>
@@ -125,11 +126,10 @@ export function Athletes({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"
         {chosen ? (
           <Page key={chosen.id} athlete={chosen} gym={gym} />
         ) : (
-          <Empty>
-            <h1>Athletes</h1>
+          <div>
             {id && list.data && <p role="alert">There is no such athlete in this gym.</p>}
-            <p>Choose an athlete to see their ladders, bests, pace and limits.</p>
-          </Empty>
+            <Overview />
+          </div>
         )}
       </div>
     </Frame>

@@ -138,7 +138,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
     setForm((before) => ({ ...before, ...change }));
   };
   const number = (
-    field: "class_min" | "change_s" | "class_size" | "sign_in_days",
+    field: "class_min" | "change_s" | "class_size" | "sign_in_days" | "nights_kept",
     label: string,
     unit: string,
   ) => (
@@ -190,6 +190,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
           {number("sign_in_days", "A sign-in lasts unused", " days")}
+          {number("nights_kept", "Nightly backups kept (0: none)", "")}
           <Unit
             kept={initial.settings.unit ?? "kg"}
             chosen={form.unit ?? "kg"}

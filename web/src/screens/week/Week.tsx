@@ -13,6 +13,7 @@ import { Frame } from "../../app/Frame";
 import { HourRuler } from "../../session/HourRuler";
 import { shift, spoken } from "../../ui/dates";
 import { Failed, Waiting } from "../../ui/states";
+import { Season } from "./Season";
 import { StepForward } from "./StepForward";
 import styles from "./Week.module.css";
 
@@ -159,7 +160,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
     });
 
   const keep = (day: DayOut) =>
-    act("Kept in the bank.", async () => {
+    act("Saved.", async () => {
       const kept = await ask(api.POST("/api/bank", { body: { date: day.date } }));
       return () => forget(kept.id);
     });
@@ -238,9 +239,9 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                       <Button
                         size="compact-sm"
                         variant="default"
-                        aria-label={`Do with ${spoken(one.day.date)}`}
+                        aria-label={`Copy, save… ${spoken(one.day.date)}`}
                       >
-                        Do…
+                        Copy, save…
                       </Button>
                     </Menu.Target>
                     <Menu.Dropdown>
@@ -256,7 +257,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                         Copy a week on, with steps
                       </Menu.Item>
                       {!bank.data?.some((board) => board.name === one.title) && (
-                        <Menu.Item onClick={() => keep(one.day)}>Keep in the bank</Menu.Item>
+                        <Menu.Item onClick={() => keep(one.day)}>Save this day</Menu.Item>
                       )}
                       {targets(one).map((to) => (
                         <Menu.Item
@@ -282,9 +283,9 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
                           size="compact-sm"
                           variant="default"
                           className="week-bank"
-                          aria-label={`From the bank to ${spoken(one.day.date)}`}
+                          aria-label={`From saved days to ${spoken(one.day.date)}`}
                         >
-                          From the bank
+                          From saved days
                         </Button>
                       </Menu.Target>
                       <Menu.Dropdown>
@@ -351,6 +352,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
             </ul>
           </section>
         )}
+        <Season date={date} />
       </div>
     </Frame>
   );

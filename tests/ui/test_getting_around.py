@@ -1,0 +1,60 @@
+"""Getting around by keyboard: one line for the whole program, titles, the focus, the skip link."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+from shared import TODAY
+
+LINE = "A day, an athlete, a movement, a place"
+
+
+def test_one_line_leads_anywhere_by_a_few_letters(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/gym")
+    page.locator("main form").first.wait_for()
+    expect(page).to_have_title(re.compile("^Gym"))
+    for typed, where, title in (
+        ("quill", r"/athletes/\d+$", "Athletes"),
+        ("box jump", r"/movements/box%20jump$", "Movements"),
+        ("24 nov", r"/day/\d{4}-11-24/write$", "Write"),
+        ("score", r"/day/\d{4}-11-24/score$", "Score"),
+        ("peop", r"/people$", "Gym"),
+    ):
+        page.keyboard.press("Control+k")
+        line = page.get_by_placeholder(LINE)
+        line.fill(typed)
+        page.locator(".mantine-Spotlight-action").first.wait_for()
+        page.keyboard.press("Enter")
+        expect(page).to_have_url(re.compile(where))
+        # Once it has its name a screen hears its keys.
+        expect(page).to_have_title(re.compile(f"^{title}"))
+        expect(line).to_be_hidden()
+    page.keyboard.press("Control+k")
+    page.get_by_placeholder(LINE).fill("zzz")
+    expect(page.get_by_text("Nothing is called that.")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_placeholder(LINE)).to_be_hidden()
+
+
+def test_a_screen_has_a_title_and_takes_the_focus_and_the_first_stop_skips_the_header(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/week/{TODAY}")
+    page.locator(".Week_days").wait_for()
+    expect(page).to_have_title(re.compile(r"^Week.* · Kittiwake Hall$"))
+    page.keyboard.press("Tab")
+    skip = page.get_by_role("link", name="To the content")
+    expect(skip).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator("main")).to_be_focused()
+    page.get_by_role("link", name="Bests", exact=True).click()
+    expect(page).to_have_title(re.compile(r"^Bests"))
+    expect(page.locator("main")).to_be_focused()
+    expect(page.locator("h1")).to_have_count(1)
+    # From day to day the arrow keeps it.
+    page.goto(f"{visit.base}/day/{TODAY}/score")
+    after = page.get_by_role("link", name="Day after")
+    after.click()
+    expect(page).to_have_url(re.compile(str(TODAY.fromordinal(TODAY.toordinal() + 1))))
+    expect(after).to_be_focused()
