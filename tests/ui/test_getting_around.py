@@ -58,3 +58,16 @@ def test_a_screen_has_a_title_and_takes_the_focus_and_the_first_stop_skips_the_h
     after.click()
     expect(page).to_have_url(re.compile(str(TODAY.fromordinal(TODAY.toordinal() + 1))))
     expect(after).to_be_focused()
+
+
+def test_keys_pressed_before_the_screen_is_there_go_on_from_where_it_leads(visit):
+    page = visit.enter("Maren Tolle")
+    page.keyboard.press("s")
+    page.wait_for_selector(".Cell_cell input")
+    # The next screen's part of the program comes late, as over a weak network.
+    page.route("**/assets/Compare*.js", lambda route: (page.wait_for_timeout(700), route.continue_()))
+    page.keyboard.press("c")
+    page.keyboard.press("]")
+    page.keyboard.press("]")
+    later = TODAY.fromordinal(TODAY.toordinal() + 2).isoformat()
+    page.wait_for_url(f"**/{later}/compare")

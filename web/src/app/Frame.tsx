@@ -142,6 +142,12 @@ function useHere(name: string, date: string, gymName: string, screen?: string) {
 
 let shownScreen: string | null = null;
 
+/** The day and step an address names; null where it names no day. */
+export function whereabouts(path: string): { date: string; step?: string } | null {
+  const found = /^\/(?:day|me|week)\/(\d{4}-\d{2}-\d{2})(?:\/(\w+))?/.exec(path);
+  return found?.[1] ? { date: found[1], step: found[2] } : null;
+}
+
 export function Frame({
   me,
   gymName,
@@ -169,16 +175,21 @@ export function Frame({
   const [listing, list] = useDisclosure();
   const coach = me.role === "coach";
   const keys = useMemo(() => {
-    const to = (day: string, next: string = step ?? "write") =>
-      navigate(coach && (step || place) ? `/day/${day}/${next}` : `/me/${day}`);
+    // A quick hand presses the next key before the screen of the last is there: it goes by the
+    // address, which is ahead of what is shown.
+    const here = () => whereabouts(location.pathname) ?? { date, step };
+    const to = (day: string, next = here().step ?? (place && "write")) =>
+      navigate(coach && next ? `/day/${day}/${next}` : `/me/${day}`);
     return {
-      ...(coach ? Object.fromEntries(STEPS.map((s) => [s.key, () => to(date, s.step)])) : {}),
-      "[": () => to(shift(date, -1)),
-      "]": () => to(shift(date, 1)),
+      ...(coach
+        ? Object.fromEntries(STEPS.map((s) => [s.key, () => to(here().date, s.step)]))
+        : {}),
+      "[": () => to(shift(here().date, -1)),
+      "]": () => to(shift(here().date, 1)),
       t: () => to(today),
       ...(coach
         ? {
-            k: () => navigate(`/week/${date}`),
+            k: () => navigate(`/week/${here().date}`),
             m: () => navigate("/movements"),
             a: () => navigate("/athletes"),
           }
