@@ -75,6 +75,7 @@ class Movement(Frozen):
     does in one go, fresh, at the reference load; None is what its demand says. `skill` is the
     standard deviation of its log across members, `tires` the muscles that end the set, and
     `implements` how many weights the reference load and a bare load mean. See sets.toml.
+    `looks_like` is the movement by whose figure one of the gym's own is drawn.
     """
 
     name: Name
@@ -98,6 +99,7 @@ class Movement(Frozen):
     skill: float | None = Field(default=None, ge=0, le=2)
     tires: tuple[Group, ...] = Field(default=(), max_length=7)
     implements: int = Field(default=1, ge=1, le=2)
+    looks_like: Name | None = None
 
     @model_validator(mode="after")
     def _floor_is_fastest(self) -> Movement:
