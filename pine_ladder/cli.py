@@ -12,6 +12,7 @@ from typing import Annotated, Any
 
 import typer
 
+from pine_ladder.cli_figures import figure_command
 from pine_ladder.cli_gym import (
     backup_command,
     export_command,
@@ -40,6 +41,7 @@ app.add_typer(board, name="board")
 app.add_typer(score, name="score")
 app.add_typer(pace, name="pace")
 app.add_typer(gym, name="gym")
+app.command("figure")(figure_command)
 app.command("backup")(backup_command)
 app.command("restore")(restore_command)
 app.command("export")(export_command)

@@ -32,6 +32,7 @@ from pine_ladder.api.floor import remote as running
 from pine_ladder.api.gym import (
     calendars,
     exchange,
+    figures,
     gym,
     mail,
     movements,
@@ -222,6 +223,7 @@ def create_app(
         programmes.coaches,
         learning.members,
         movements.members,
+        figures.members,
         movements.coaches,
         scores.members,
         standings.members,

@@ -59,6 +59,8 @@ GET    /bests
 GET    /days/{date}/pieces/{key}/retests
 GET    /days/{date}/pieces/{key}/rounds
 GET    /days/{date}/pieces/{key}/standings
+GET    /figures
+GET    /figures/{name}
 GET    /gym
 GET    /ladders
 GET    /live

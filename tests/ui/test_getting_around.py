@@ -65,9 +65,13 @@ def test_keys_pressed_before_the_screen_is_there_go_on_from_where_it_leads(visit
     page.keyboard.press("s")
     page.wait_for_selector(".Cell_cell input")
     # The next screen's part of the program comes late, as over a weak network.
-    page.route("**/assets/Compare*.js", lambda route: (page.wait_for_timeout(700), route.continue_()))
+    held = []
+    page.route("**/assets/Compare*.js", held.append)
     page.keyboard.press("c")
     page.keyboard.press("]")
     page.keyboard.press("]")
+    page.unroute("**/assets/Compare*.js")
+    for route in held:
+        route.continue_()
     later = TODAY.fromordinal(TODAY.toordinal() + 2).isoformat()
     page.wait_for_url(f"**/{later}/compare")

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.core.figures import figure_of
 from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, Swap, library
 from pine_ladder.core.week.balance import uses
 from pine_ladder.store.boards import days
@@ -49,6 +50,7 @@ class MovementPage(BaseModel):
     used: list[dt.date]
     own: bool
     shipped: bool
+    drawn: bool
 
 
 @members.get("/movements")
@@ -107,6 +109,7 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
         used=[date for date, board in boards.items() if movement.name in uses(board, shelf)],
         own=any(one.movement.name == movement.name for one in own_movements(db)),
         shipped=library().find(movement.name) is not None,
+        drawn=figure_of(movement.name, shelf) is not None,
     )
 
 

@@ -49,6 +49,15 @@ class Cycle(Frozen):
     faults: tuple[FaultFrame, ...] = ()
 
 
+class Sign(Frozen):
+    """A movement's turning position: small enough to stand beside its name."""
+
+    movement: str
+    view: Literal["side", "front"]
+    frame: PoseFrame
+    scene: tuple[Thing, ...] = ()
+
+
 def _joints(at: Solved, scale: float) -> dict[str, tuple[float, float]]:
     joints = at.joints
     out = {"head": spot(joints["head"], scale)}
@@ -66,7 +75,10 @@ def _frame(
 
 
 @lru_cache(maxsize=512)
-def _cycle(figure: Figure, movement: Movement, tempo: str | None, stature_m: float) -> Cycle:
+def _cycle(drawn: str, movement: Movement, tempo: str | None, stature_m: float) -> Cycle | None:
+    figure = figure_of(drawn)
+    if figure is None:
+        return None
     scale = stature_m / body.STATURE_M
     moves = figure.moves(movement, tempo)
     length = moves[-1].t_s
@@ -102,4 +114,15 @@ def cycle(
     figure = figure_of(movement.name, shelf) if movement else None
     if movement is None or figure is None:
         return None
-    return _cycle(figure, movement, tempo, stature_m)
+    return _cycle(figure.name, movement, tempo, stature_m)
+
+
+def sign(name: str, shelf: Library) -> Sign | None:
+    """The turning position of a movement, or None where it has no figure."""
+    found = cycle(name, shelf)
+    figure = figure_of(found.movement, shelf) if found else None
+    if found is None or figure is None:
+        return None
+    turning = figure.cycle[0].key
+    frame = next(each for each in found.frames if each.key == turning)
+    return Sign(movement=found.movement, view=found.view, frame=frame, scene=found.scene)

@@ -1918,6 +1918,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Signs
+         * @description The turning positions of some movements; those without a figure are left out.
+         */
+        get: operations["signs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figure
+         * @description A movement's figure in motion, at the library's pace or at a tempo.
+         */
+        get: operations["figure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/days/{date}": {
         parameters: {
             query?: never;
@@ -3670,6 +3710,36 @@ export interface components {
             carry: boolean;
         };
         /**
+         * Cycle
+         * @description A movement's figure in motion. `stature_m` is what all lengths are scaled to, `cycle_s`
+         *     how long one cycle takes: a rep, or one of each side; the last frame is the first again.
+         */
+        Cycle: {
+            /** Movement */
+            movement: string;
+            /** Stature M */
+            stature_m: number;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "side" | "front";
+            /** Cycle S */
+            cycle_s: number;
+            /** Frames */
+            frames: components["schemas"]["PoseFrame"][];
+            /**
+             * Scene
+             * @default []
+             */
+            scene: components["schemas"]["Thing"][];
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["FaultFrame"][];
+        };
+        /**
          * DayConflict
          * @description The save waits: somebody saved in between (`newer`), or pieces are asked about.
          *
@@ -4111,6 +4181,22 @@ export interface components {
              * @default []
              */
             instead: components["schemas"]["Exercise"][];
+        };
+        /**
+         * FaultFrame
+         * @description A common fault: what it is called, the pose it shows in, how that looks then, and where.
+         */
+        FaultFrame: {
+            /** Word */
+            word: string;
+            /** Pose */
+            pose: string;
+            /** Mark */
+            mark: [
+                number,
+                number
+            ];
+            frame: components["schemas"]["PoseFrame"];
         };
         /**
          * Feel
@@ -5260,6 +5346,7 @@ export interface components {
          *     does in one go, fresh, at the reference load; None is what its demand says. `skill` is the
          *     standard deviation of its log across members, `tires` the muscles that end the set, and
          *     `implements` how many weights the reference load and a bare load mean. See sets.toml.
+         *     `looks_like` is the movement by whose figure one of the gym's own is drawn.
          */
         Movement: {
             /** Name */
@@ -5342,6 +5429,8 @@ export interface components {
              * @default 1
              */
             implements: number;
+            /** Looks Like */
+            looks_like?: string | null;
         };
         /**
          * MovementLine
@@ -5396,6 +5485,8 @@ export interface components {
             own: boolean;
             /** Shipped */
             shipped: boolean;
+            /** Drawn */
+            drawn: boolean;
         };
         /**
          * MyClass
@@ -6185,6 +6276,26 @@ export interface components {
             display: string;
             /** Number */
             number: number;
+        };
+        /**
+         * PoseFrame
+         * @description One moment of a figure: seconds from the start of the cycle, the key pose it is (or none),
+         *     every joint in metres, and the things that move with it.
+         */
+        PoseFrame: {
+            /** T S */
+            t_s: number;
+            /** Key */
+            key: string | null;
+            /** Joints */
+            joints: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Objects */
+            objects: components["schemas"]["Thing"][];
         };
         /**
          * PressForm
@@ -7195,6 +7306,25 @@ export interface components {
             athletes: components["schemas"]["RoundsOut"][];
         };
         /**
+         * Sign
+         * @description A movement's turning position: small enough to stand beside its name.
+         */
+        Sign: {
+            /** Movement */
+            movement: string;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "side" | "front";
+            frame: components["schemas"]["PoseFrame"];
+            /**
+             * Scene
+             * @default []
+             */
+            scene: components["schemas"]["Thing"][];
+        };
+        /**
          * SignForm
          * @description Somebody whom a coach signs up, or takes off.
          */
@@ -7559,6 +7689,35 @@ export interface components {
             text: string;
             /** Date */
             date?: string | null;
+        };
+        /**
+         * Thing
+         * @description A thing in a frame: what it is, where its middle is in metres, its turn in degrees, where
+         *     it is fastened to and how wide and high it is, where that is told.
+         */
+        Thing: {
+            /** Kind */
+            kind: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Angle
+             * @default 0
+             */
+            angle: number;
+            /** To */
+            to?: [
+                number,
+                number
+            ] | null;
+            /** Size */
+            size?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * Tick
@@ -14391,6 +14550,121 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    signs: {
+        parameters: {
+            query: {
+                /** @description Movements, by name */
+                of: string[];
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sign"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    figure: {
+        parameters: {
+            query?: {
+                /** @description As on the board, 40X1 */
+                tempo?: string | null;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cycle"];
+                };
             };
             /** @description Not signed in */
             401: {
