@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.day.hour import piece_keys
+from pine_ladder.core.figures import figure_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import amount_text, detail_texts, format_text, load_text
 from pine_ladder.core.notation.printer import modifier_texts as all_modifiers
@@ -21,7 +22,8 @@ READINESS = (
 
 
 class TaskView(Frozen):
-    """One task in words; `alternatives` are the coach's for missing kit."""
+    """One task in words; `alternatives` are the coach's for missing kit, `shows` the movements of
+    it that have a figure, `tempo` as written."""
 
     amount: str
     movement: str
@@ -33,6 +35,8 @@ class TaskView(Frozen):
     cautions: tuple[str, ...]
     reason: str = ""
     loading: str = ""
+    shows: tuple[str, ...] = ()
+    tempo: str = ""
 
 
 class LineView(Frozen):
@@ -96,9 +100,11 @@ def _words(
     own = for_track(exercise, track)
     movement = library.find(own.movement)
     name = own.movement
+    shows = (movement.name,) if movement and figure_of(movement.name, library) else ()
     if own.parts:
         parts = [_words(part, library, track, unit) for part in own.parts]
         name = " + ".join(f"{part.amount} {part.movement}".strip() for part in parts)
+        shows = tuple(dict.fromkeys(shown for part in parts for shown in part.shows))
     others = [_words(other, library, track, unit) for other in own.instead]
     return TaskView(
         amount=amount_text(own.amount) if own.amount else "",
@@ -111,6 +117,8 @@ def _words(
         ),
         known=movement is not None or bool(own.parts),
         cautions=movement.cautions if movement else (),
+        shows=shows,
+        tempo=own.tempo or "",
     )
 
 

@@ -166,7 +166,7 @@ def draw(
     things = _things(figure, at, share)
     behind = "".join(draw_thing(t) for t in things if t.kind in ("box", "wall", "bench", "mat"))
     before = "".join(draw_thing(t) for t in things if t.kind not in ("box", "wall", "bench", "mat"))
-    points = [*at.joints.values(), *(complex(*t.at) for t in things if t.kind != "wall")]
+    points = [*at.joints.values(), *_extent(things)]
     ring = ""
     if mark is not None:
         place, word = mark
@@ -185,6 +185,20 @@ def draw(
             max(p.imag for p in points) + 0.14,
         ),
     )
+
+
+RADII_M = {"bar": 0.23, "plate": 0.2, "ball": 0.17}
+
+
+def _extent(things: Sequence[Thing]) -> list[complex]:
+    """Points that hold what stands around and what is held; a wall goes on beyond the picture."""
+    out: list[complex] = []
+    for thing in things:
+        at, reach = complex(*thing.at), RADII_M.get(thing.kind, 0.0)
+        wide, high = thing.size or (0.0, 0.0)
+        if thing.kind != "wall":
+            out += [at - reach - wide / 2, at + reach + wide / 2 + 1j * max(reach, high)]
+    return out
 
 
 STROKES = 'stroke="currentColor" stroke-linecap="round" stroke-linejoin="round" fill="none"'

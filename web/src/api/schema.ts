@@ -7568,7 +7568,8 @@ export interface components {
         };
         /**
          * TaskView
-         * @description One task in words; `alternatives` are the coach's for missing kit.
+         * @description One task in words; `alternatives` are the coach's for missing kit, `shows` the movements of
+         *     it that have a figure, `tempo` as written.
          */
         TaskView: {
             /** Amount */
@@ -7597,6 +7598,16 @@ export interface components {
              * @default
              */
             loading: string;
+            /**
+             * Shows
+             * @default []
+             */
+            shows: string[];
+            /**
+             * Tempo
+             * @default
+             */
+            tempo: string;
         };
         /**
          * Teams

@@ -1,16 +1,32 @@
 // The board as athletes read it.
+import { useContext } from "react";
 import type { Schemas } from "../api/client";
 import wordStyles from "../ui/words.module.css";
 import styles from "./Board.module.css";
+import { ShowingContext } from "./showing";
 
 type LineView = Schemas["LineView"];
 type PieceView = Schemas["PieceView"];
 type TaskView = Schemas["TaskView"];
 
 function Task({ task }: { task: TaskView }) {
+  const { press } = useContext(ShowingContext);
+  const shows = { movements: task.shows, tempo: task.tempo };
   return (
     <span className={styles.task}>
-      <b className="num">{task.amount}</b> <span>{task.movement}</span>
+      <b className="num">{task.amount}</b>{" "}
+      {press && task.shows.length > 0 ? (
+        <button
+          type="button"
+          className={styles.shows}
+          title="How it goes"
+          onClick={() => press(shows)}
+        >
+          {task.movement}
+        </button>
+      ) : (
+        <span>{task.movement}</span>
+      )}
       {!task.known && <em className={styles.new}>new movement</em>}
       {task.details.map((detail) => (
         <span key={detail} className={styles.detail}>
@@ -39,8 +55,18 @@ function Line({
   label?: string;
   onOpen?: (line: number) => void;
 }) {
+  const { point } = useContext(ShowingContext);
+  const shown = line.tasks.find((task) => task.shows.length > 0);
+  const aim = () => shown && point?.({ movements: shown.shows, tempo: shown.tempo });
+  const leave = () => point?.(null);
   return (
-    <li data-open={onOpen ? true : undefined}>
+    <li
+      data-open={onOpen ? true : undefined}
+      onPointerEnter={point && aim}
+      onPointerLeave={point && leave}
+      onFocus={point && aim}
+      onBlur={point && leave}
+    >
       {label && <span className={styles.lineLabel}>{label}</span>}
       {line.station && (
         <span className={`${styles.lineStation} num`} data-station>

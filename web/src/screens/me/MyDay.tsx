@@ -1,7 +1,7 @@
 // The day on an athlete's phone: my version, my score, my place.
 import { Button, NativeSelect } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -11,17 +11,22 @@ import { Frame } from "../../app/Frame";
 import { Piece } from "../../session/Board";
 import boardStyles from "../../session/Board.module.css";
 import { HourRuler } from "../../session/HourRuler";
+import { ShowingContext, type Shows } from "../../session/showing";
 import { Empty, Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
-import { CheckIn, Effort } from "./Floor";
 import { Log } from "./Log";
 import styles from "./MyDay.module.css";
 
 // Beside the day itself: it comes after it, or with a press.
+const CheckIn = lazy(() => import("./Floor").then((m) => ({ default: m.CheckIn })));
+const Effort = lazy(() => import("./Floor").then((m) => ({ default: m.Effort })));
 const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
 const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
 const Standings = lazy(() =>
   import("../../session/Standings").then((m) => ({ default: m.Standings })),
+);
+const ShownPanel = lazy(() =>
+  import("../../session/ShownPanel").then((m) => ({ default: m.ShownPanel })),
 );
 const Words = lazy(() => import("./Words").then((m) => ({ default: m.Words })));
 
@@ -30,6 +35,8 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [tier, setTier] = useState<number>();
   const [track, setTrack] = useState<number>();
   const [open, setOpen] = useState<string | null>(null);
+  const [shown, show] = useState<Shows | null>(null);
+  const showing = useMemo(() => ({ press: show }), []);
   const [home, setHome] = useState(false);
   const day = useQuery(myDay(date, tier, track, home));
   const client = useQueryClient();
@@ -93,50 +100,59 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 <Coming date={date} />
               </Suspense>
             )}
-            {date >= gym.today && <CheckIn date={date} />}
+            <Suspense>{date >= gym.today && <CheckIn date={date} />}</Suspense>
             <h2 className={styles.title}>{found.view.title || "Session"}</h2>
             {found.view.note && <p className={boardStyles.pieceNote}>{found.view.note}</p>}
-            {found.view.pieces.map((piece) => {
-              const scored = found.pieces.find((one) => one.key === piece.key);
-              return (
-                <div id={piece.key} key={piece.key}>
-                  <Piece piece={piece}>
-                    {scored && date <= gym.today && (
-                      <>
-                        <Log
-                          date={date}
-                          piece={scored}
-                          tier={found.tier}
-                          track={found.track}
-                          tiers={gym.tiers}
-                          me={me.id}
-                          kept={found.scores.find((score) => score.piece_key === piece.key)}
-                        />
-                        <Button
-                          variant="subtle"
-                          aria-expanded={open === piece.key}
-                          onClick={() => setOpen(open === piece.key ? null : piece.key)}
-                        >
-                          {open === piece.key ? "Hide everyone" : "See everyone"}
-                        </Button>
-                        {open === piece.key && (
-                          <Suspense>
-                            <Standings
-                              date={date}
-                              pieceKey={piece.key}
-                              gym={gym}
-                              filter={{}}
-                              mine={me.id}
-                            />
-                          </Suspense>
-                        )}
-                      </>
-                    )}
-                  </Piece>
-                </div>
-              );
-            })}
-            {date <= gym.today && <Effort date={date} minutes={gym.class_min} />}
+            <ShowingContext value={showing}>
+              {found.view.pieces.map((piece) => {
+                const scored = found.pieces.find((one) => one.key === piece.key);
+                return (
+                  <div id={piece.key} key={piece.key}>
+                    <Piece piece={piece}>
+                      {scored && date <= gym.today && (
+                        <>
+                          <Log
+                            date={date}
+                            piece={scored}
+                            tier={found.tier}
+                            track={found.track}
+                            tiers={gym.tiers}
+                            me={me.id}
+                            kept={found.scores.find((score) => score.piece_key === piece.key)}
+                          />
+                          <Button
+                            variant="subtle"
+                            aria-expanded={open === piece.key}
+                            onClick={() => setOpen(open === piece.key ? null : piece.key)}
+                          >
+                            {open === piece.key ? "Hide everyone" : "See everyone"}
+                          </Button>
+                          {open === piece.key && (
+                            <Suspense>
+                              <Standings
+                                date={date}
+                                pieceKey={piece.key}
+                                gym={gym}
+                                filter={{}}
+                                mine={me.id}
+                              />
+                            </Suspense>
+                          )}
+                        </>
+                      )}
+                    </Piece>
+                  </div>
+                );
+              })}
+            </ShowingContext>
+            {shown && (
+              <Suspense>
+                <ShownPanel shows={shown} onClose={() => show(null)} />
+              </Suspense>
+            )}
+            <Suspense>
+              {date <= gym.today && <Effort date={date} minutes={gym.class_min} />}
+            </Suspense>
             <aside className={wordStyles.safety} aria-label="Safety">
               <p>
                 <b>{found.view.pain}</b>

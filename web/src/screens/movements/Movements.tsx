@@ -10,6 +10,7 @@ import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
 import { MovementForm } from "../../session/MovementForm";
 import { RungLadder } from "../../session/RungLadder";
+import { ShownMovement } from "../../session/Shown";
 import { spoken } from "../../ui/dates";
 import libraryStyles from "../../ui/library.module.css";
 import { Empty, Failed, Waiting } from "../../ui/states";
@@ -45,7 +46,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
   );
   if (found.error) return <Failed error={found.error} />;
   if (!found.data) return <Waiting />;
-  const { movement: it, ladder, swaps, used, own, shipped } = found.data;
+  const { movement: it, ladder, swaps, used, own, shipped, drawn } = found.data;
   const forget = () => drop.mutate(found.data);
   const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
   return (
@@ -80,6 +81,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
       </header>
       <div className={styles.body}>
         <div>
+          {drawn && <ShownMovement name={it.name} ladder={ladder} />}
           <p className={styles.standard}>{it.standard}</p>
           {it.cautions.length > 0 && (
             <ul className={wordStyles.cautions} aria-label="Cautions">

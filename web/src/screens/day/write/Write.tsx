@@ -2,7 +2,7 @@
 import { Button, Menu, Modal, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { fileAt } from "../../../api/programme";
 import { boardWords, keptPieces, preview, testrun } from "../../../api/queries";
@@ -10,6 +10,7 @@ import { useWrite } from "../../../api/writes";
 import { type Saving, useSaving } from "../../../offline/saver";
 import { Piece } from "../../../session/Board";
 import { MovementForm } from "../../../session/MovementForm";
+import { ShowingContext, type Shows } from "../../../session/showing";
 import { TestrunBand } from "../../../session/TestrunBand";
 import { clockTime } from "../../../ui/dates";
 import { useShortcuts } from "../../../ui/hotkeys";
@@ -106,6 +107,10 @@ function Files({
     </>
   );
 }
+
+const Pointed = lazy(() =>
+  import("../../../session/Pointed").then((m) => ({ default: m.Pointed })),
+);
 
 type Open =
   | { what: "line"; line: number; text: string | null }
@@ -204,6 +209,9 @@ export function Write({
   );
   useShortcuts(toText);
   const [open, setOpen] = useState<Open | null>(null);
+  const [pointed, setPointed] = useState<Shows | null>(null);
+  const [aimed] = useDebouncedValue(pointed, 300);
+  const pointing = useMemo(() => ({ point: setPointed }), []);
   const [adding, setAdding] = useState<string | null>(null);
   const [shown, setShown] = useState<"card" | "earlier" | null>(null);
   const [keeping, setKeeping] = useState<{ title: string; text: string } | null>(null);
@@ -418,46 +426,53 @@ export function Write({
         {read.data && text.trim() && (
           <>
             <h2 className={styles.boardTitle}>{read.data.view.title}</h2>
-            {read.data.view.pieces.map((piece, index) => (
-              <Piece
-                // Its key changes with the first save; a menu open on it then stays open.
-                key={outline?.pieces[index]?.line ?? piece.key}
-                piece={piece}
-                arithmetic={outline?.pieces[index]?.arithmetic}
-                selected={piece.key === selected}
-                onOpenLine={(line) => setOpen({ what: "line", line, text: textAt(line) })}
-                tools={
-                  <PieceTools
-                    title={piece.title}
-                    rests={piece.role === "rest"}
-                    onHeading={() =>
-                      setOpen({ what: "heading", line: piece.line, text: textAt(piece.line) })
-                    }
-                    onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
-                    onMove={(by) => change(piece.line, "move piece", { by })}
-                    onRemove={() => change(piece.line, "remove piece")}
-                    onKeep={() =>
-                      setKeeping({
-                        title: piece.title,
-                        text:
-                          editor.current?.pieceText(
-                            piece.line,
-                            outline?.pieces[index + 1]?.line ?? null,
-                          ) ?? "",
-                      })
-                    }
-                  />
-                }
-              >
-                {runs.has(piece.key) && (
-                  <TestrunBand
-                    title={piece.title}
-                    piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
-                    tier={Number(tier)}
-                  />
-                )}
-              </Piece>
-            ))}
+            <ShowingContext value={pointing}>
+              {read.data.view.pieces.map((piece, index) => (
+                <Piece
+                  // Its key changes with the first save; a menu open on it then stays open.
+                  key={outline?.pieces[index]?.line ?? piece.key}
+                  piece={piece}
+                  arithmetic={outline?.pieces[index]?.arithmetic}
+                  selected={piece.key === selected}
+                  onOpenLine={(line) => setOpen({ what: "line", line, text: textAt(line) })}
+                  tools={
+                    <PieceTools
+                      title={piece.title}
+                      rests={piece.role === "rest"}
+                      onHeading={() =>
+                        setOpen({ what: "heading", line: piece.line, text: textAt(piece.line) })
+                      }
+                      onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
+                      onMove={(by) => change(piece.line, "move piece", { by })}
+                      onRemove={() => change(piece.line, "remove piece")}
+                      onKeep={() =>
+                        setKeeping({
+                          title: piece.title,
+                          text:
+                            editor.current?.pieceText(
+                              piece.line,
+                              outline?.pieces[index + 1]?.line ?? null,
+                            ) ?? "",
+                        })
+                      }
+                    />
+                  }
+                >
+                  {runs.has(piece.key) && (
+                    <TestrunBand
+                      title={piece.title}
+                      piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
+                      tier={Number(tier)}
+                    />
+                  )}
+                </Piece>
+              ))}
+            </ShowingContext>
+            {aimed && (
+              <Suspense>
+                <Pointed shows={aimed} />
+              </Suspense>
+            )}
           </>
         )}
       </section>
