@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 import shutil
 import threading
 import time
@@ -13,6 +14,7 @@ import uvicorn
 from alembic.config import Config
 from cluster import free_port
 from fastapi.testclient import TestClient
+from playwright.sync_api import Page, expect
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
@@ -36,6 +38,7 @@ PASSWORD = "wide-mooring-rope"
 TODAY = dt.date.today()
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+WALL = {"width": 1920, "height": 1080}
 TRIES = 8
 Filled = TypeVar("Filled")
 
@@ -194,3 +197,25 @@ def chromium_path() -> str:
     found = shutil.which("chromium")
     assert found, "Chromium is not installed: make setup installs it"
     return found
+
+
+def open_display(visit: Any, coach: Page) -> Page:
+    """A link made in the menu, opened by a browser that is signed in nowhere."""
+    coach.get_by_role("button", name="Walls").click()
+    dialog = coach.get_by_role("dialog", name="Walls")
+    dialog.get_by_role("button", name="Make a link for a display").click()
+    address = dialog.get_by_role("textbox", name="Wall 1").input_value()
+    assert address == dialog.get_by_role("link", name="Open Wall 1").evaluate("link => link.href")
+    expect(dialog.get_by_role("img", name=re.compile("address of Wall 1"))).to_be_visible()
+    coach.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    page = visit.page(visit.context(viewport=WALL))
+    page.goto(address)
+    page.wait_for_selector(".Wall_wall[data-layout]")
+    return page
+
+
+def put_on(coach: Page, title: str) -> None:
+    """A piece put on the clock from Run."""
+    coach.get_by_role("combobox", name="Piece on the clock").click()
+    coach.get_by_role("option", name=title).click()

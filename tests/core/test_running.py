@@ -8,6 +8,7 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.clock import segments
 from pine_ladder.core.floor import remote
+from pine_ladder.core.floor.briefing import briefing
 from pine_ladder.core.floor.calls import script
 from pine_ladder.core.floor.remote import Finish, Refusal, Running, beat_at, load, press
 from pine_ladder.core.notation import parse
@@ -207,3 +208,34 @@ def test_no_order_of_presses_breaks_the_clock(one: plan.Piece, presses):
             assert str(refusal)
         assert Running.model_validate(state.model_dump(mode="json")) == state
         script(state.piece, library(), state.changes)
+
+
+def test_a_briefing_goes_through_the_movements_and_back_to_the_board(movements):
+    state = load(
+        "k", piece("AMRAP 10:00", "10 push press @ 40/30 kg | 8 dumbbell press", "5 burpee")
+    )
+    shown = [each.movement for each in briefing(state.piece, movements)]
+    assert shown == ["push press", "burpee", "dumbbell press"]
+    places = []
+    for what in ("show next", "show next", "show before", "show next", "show next", "show next"):
+        state = press(state, what, 0, movements)
+        places.append(state.shown)
+    assert places == [0, 1, 0, 1, 2, None]
+    assert press(state, "show before", 0, movements).shown == 2
+
+
+def test_nothing_is_shown_over_a_clock_that_runs(movements):
+    waiting = press(load("k", AMRAP), "show next", 0, movements)
+    running = press(waiting, "start", 0, movements)
+    assert running.shown is None
+    with pytest.raises(Refusal, match="hold it"):
+        press(running, "show next", 20, movements)
+    held = run(running, movements, ("pause", 30), ("show next", 31))
+    assert held.shown == 0
+    assert press(held, "resume", 40, movements).shown is None
+    assert press(held, "board", 40, movements).shown is None
+
+
+def test_a_piece_without_figures_says_so(movements):
+    with pytest.raises(Refusal, match="no movement of this piece"):
+        press(load("k", piece("AMRAP 10:00", "10 wrist circle")), "show next", 0, movements)

@@ -8,7 +8,7 @@ from pathlib import Path
 import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
-from shared import DESK, Served, chromium_path, demo_gym
+from shared import DESK, TODAY, Served, chromium_path, demo_gym
 
 from pine_ladder.store.database import connect, migrate
 
@@ -103,3 +103,12 @@ def visit(browser: Browser, base: str) -> Iterator[Visit]:
 @pytest.fixture(scope="session")
 def axe_source() -> str:
     return (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
+
+
+@pytest.fixture
+def coach(visit: Visit) -> Page:
+    """A coach on Run, today."""
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{TODAY}/run")
+    page.get_by_role("combobox", name="Piece on the clock").wait_for()
+    return page

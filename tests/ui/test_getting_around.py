@@ -66,7 +66,11 @@ def test_keys_pressed_before_the_screen_is_there_go_on_from_where_it_leads(visit
     page.wait_for_selector(".Cell_cell input")
     # The next screen's part of the program comes late, as over a weak network.
     held = []
-    page.route("**/assets/Compare*.js", held.append)
+
+    def hold(route):
+        held.append(route)
+
+    page.route("**/assets/Compare*.js", hold)
     page.keyboard.press("c")
     page.keyboard.press("]")
     page.keyboard.press("]")

@@ -6,41 +6,10 @@ import datetime as dt
 import math
 import re
 
-import pytest
 from playwright.sync_api import Locator, Page, expect
-from shared import PHONE, TODAY, key_of, slack_water
+from shared import PHONE, TODAY, WALL, key_of, open_display, put_on, slack_water
 
 LATER = (TODAY + dt.timedelta(days=30)).isoformat()
-WALL = {"width": 1920, "height": 1080}
-
-
-@pytest.fixture
-def coach(visit) -> Page:
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{TODAY}/run")
-    page.get_by_role("combobox", name="Piece on the clock").wait_for()
-    return page
-
-
-def open_display(visit, coach: Page) -> Page:
-    """A link made in the menu, opened by a browser that is signed in nowhere."""
-    coach.get_by_role("button", name="Walls").click()
-    dialog = coach.get_by_role("dialog", name="Walls")
-    dialog.get_by_role("button", name="Make a link for a display").click()
-    address = dialog.get_by_role("textbox", name="Wall 1").input_value()
-    assert address == dialog.get_by_role("link", name="Open Wall 1").evaluate("link => link.href")
-    expect(dialog.get_by_role("img", name=re.compile("address of Wall 1"))).to_be_visible()
-    coach.keyboard.press("Escape")
-    expect(dialog).to_be_hidden()
-    page = visit.page(visit.context(viewport=WALL))
-    page.goto(address)
-    page.wait_for_selector(".Wall_wall[data-layout]")
-    return page
-
-
-def put_on(coach: Page, title: str) -> None:
-    coach.get_by_role("combobox", name="Piece on the clock").click()
-    coach.get_by_role("option", name=title).click()
 
 
 def test_a_display_shows_the_day_then_the_piece_then_its_clock(visit, coach):

@@ -18,6 +18,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS, PieceView, view
 from pine_ladder.core.floor import remote
+from pine_ladder.core.floor.briefing import Brief, briefing
 from pine_ladder.core.floor.calls import Script, script
 from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
@@ -60,7 +61,8 @@ class ClockOut(BaseModel):
 
     `began` is the moment (seconds since the epoch) of position 0, None before the start and while
     the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
-    `step` and `press` are the newest press; a press names the step it was made on.
+    `step` and `press` are the newest press; a press names the step it was made on. `briefing` are
+    the movements that can be shown, `shown` the place of the one that is.
     """
 
     class_id: int
@@ -79,6 +81,8 @@ class ClockOut(BaseModel):
     ended: bool
     finishes: list[FinishOut]
     tiers: list[TierBoard]
+    briefing: tuple[Brief, ...]
+    shown: int | None
     cautions: tuple[str, ...]
     pain: str
     readiness: str
@@ -168,6 +172,8 @@ def clock_out(
             for one in shown
         ],
         tiers=boards,
+        briefing=briefing(state.piece, shelf),
+        shown=state.shown,
         cautions=tuple(cautions),
         pain=PAIN_STOPS,
         readiness=READINESS,

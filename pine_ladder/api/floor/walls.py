@@ -22,6 +22,8 @@ from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.day.view import BoardView, view
+from pine_ladder.core.figures import Cycle, cycle
+from pine_ladder.core.floor.briefing import briefing
 from pine_ladder.core.floor.jots import strip_of
 from pine_ladder.core.floor.remote import Running
 from pine_ladder.core.movements import Library
@@ -230,6 +232,20 @@ def _wall_link(db: Session, token: str) -> WallLink:
 def read_wall(token: str, db: Database) -> WallOut:
     """What a display shows. The link is the key: it opens board and clock and nothing else."""
     return wall_out(db, _wall_link(db, token))
+
+
+@everyone.get("/wall/{token}/figures", responses={404: {"model": Problem}})
+def wall_figures(token: str, db: Database) -> list[Cycle]:
+    """The figures of the piece that is on the clock, for the briefing and beside its lines."""
+    link = _wall_link(db, token)
+    today, shelf = gym_today(db), gym_library(db)
+    work_on(db, link.programme_id)
+    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
+    stood = clock.stands(db, held.id) if held else None
+    if stood is None:
+        return []
+    shown = [each.movement for each in briefing(stood.state.piece, shelf)]
+    return [found for name in shown if (found := cycle(name, shelf)) is not None]
 
 
 @everyone.get(

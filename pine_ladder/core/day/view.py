@@ -100,7 +100,9 @@ def _words(
     own = for_track(exercise, track)
     movement = library.find(own.movement)
     name = own.movement
-    shows = (movement.name,) if movement and figure_of(movement.name, library) else ()
+    shows: tuple[str, ...] = (
+        (movement.name,) if movement and figure_of(movement.name, library) else ()
+    )
     if own.parts:
         parts = [_words(part, library, track, unit) for part in own.parts]
         name = " + ".join(f"{part.amount} {part.movement}".strip() for part in parts)

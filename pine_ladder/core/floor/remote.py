@@ -12,6 +12,7 @@ from typing import Literal, get_args
 from pydantic import Field
 
 from pine_ladder.core import plan
+from pine_ladder.core.floor.briefing import briefing
 from pine_ladder.core.floor.calls import Beat, Changes, Script, script
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
@@ -35,6 +36,9 @@ Press = Literal[
     "unfinish",
     "board",
     "clock",
+    "show next",
+    "show before",
+    "show none",
     "end",
 ]
 
@@ -63,7 +67,8 @@ class Running(Frozen):
     """A piece loaded on the clock.
 
     `began` is the moment of position 0; None before the start and while it is held at the position
-    `held`. `heats` are the positions at which each heat began.
+    `held`. `heats` are the positions at which each heat began. `shown` is the movement of the
+    briefing that is being explained, by its place; None while none is.
     """
 
     key: str
@@ -76,6 +81,7 @@ class Running(Frozen):
     changes: Changes = Changes()
     finishes: tuple[Finish, ...] = ()
     layout: Literal["board", "clock"] = "board"
+    shown: int | None = None
     ended: bool = False
 
     @property
@@ -178,6 +184,23 @@ def _finish(state: Running, position: float, athlete_id: int | None, heat: int) 
     )
 
 
+def _show(state: Running, what: Press, library: Library) -> Running:
+    """The next movement of the briefing, or the one before; after the last there is none."""
+    if state.began is not None:
+        raise Refusal("the piece is on the clock: hold it to show a movement")
+    many = len(briefing(state.piece, library))
+    if many == 0:
+        raise Refusal("no movement of this piece has a figure")
+    if what == "show none":
+        shown = None
+    elif what == "show next":
+        shown = 0 if state.shown is None else state.shown + 1
+    else:
+        shown = (many if state.shown is None else state.shown) - 1
+    inside = shown is not None and 0 <= shown < many
+    return state.model_copy(update={"shown": shown if inside else None})
+
+
 def press(
     state: Running,
     what: Press,
@@ -200,7 +223,9 @@ def press(
             update={"began": now + lead, "lead_s": lead, "layout": "clock"},
         )
     if what in ("board", "clock"):
-        return state.model_copy(update={"layout": what})
+        return state.model_copy(update={"layout": what, "shown": None})
+    if what in ("show next", "show before", "show none"):
+        return _show(state, what, library)
     if what == "add round" and not state.started:
         return _add_round(state, script(state.piece, library, state.changes), 0)
     position = state.at(now)
@@ -216,7 +241,7 @@ def press(
             if state.held is None:
                 raise Refusal("the clock is running")
             return state.model_copy(
-                update={"began": now - state.held, "held": None, "ended": False}
+                update={"began": now - state.held, "held": None, "ended": False, "shown": None}
             )
         case "skip":
             return _skip(state, played, position)

@@ -2386,6 +2386,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wall/{token}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wall Figures
+         * @description The figures of the piece that is on the clock, for the briefing and beside its lines.
+         */
+        get: operations["wall_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall/{token}/live": {
         parameters: {
             query?: never;
@@ -3379,6 +3399,18 @@ export interface components {
             factor: number;
         };
         /**
+         * Brief
+         * @description What is shown and said of one movement: what counts, and the first caution.
+         */
+        Brief: {
+            /** Movement */
+            movement: string;
+            /** Standard */
+            standard: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
          * Call
          * @description A moment the clock speaks, in seconds from the start of the piece.
          */
@@ -3577,7 +3609,8 @@ export interface components {
          *
          *     `began` is the moment (seconds since the epoch) of position 0, None before the start and while
          *     the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
-         *     `step` and `press` are the newest press; a press names the step it was made on.
+         *     `step` and `press` are the newest press; a press names the step it was made on. `briefing` are
+         *     the movements that can be shown, `shown` the place of the one that is.
          */
         ClockOut: {
             /** Class Id */
@@ -3617,6 +3650,10 @@ export interface components {
             finishes: components["schemas"]["FinishOut"][];
             /** Tiers */
             tiers: components["schemas"]["TierBoard"][];
+            /** Briefing */
+            briefing: components["schemas"]["Brief"][];
+            /** Shown */
+            shown: number | null;
             /** Cautions */
             cautions: string[];
             /** Pain */
@@ -6309,7 +6346,7 @@ export interface components {
              * Press
              * @description None loads the piece `key`
              */
-            press?: ("start" | "pause" | "resume" | "skip" | "add round" | "longer rest" | "restart" | "start heat" | "finish" | "unfinish" | "board" | "clock" | "end") | null;
+            press?: ("start" | "pause" | "resume" | "skip" | "add round" | "longer rest" | "restart" | "start heat" | "finish" | "unfinish" | "board" | "clock" | "show next" | "show before" | "show none" | "end") | null;
             /** Key */
             key?: string | null;
             /** Step */
@@ -16030,6 +16067,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wall_figures: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cycle"][];
                 };
             };
             /** @description Not Found */

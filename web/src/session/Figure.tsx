@@ -77,20 +77,20 @@ export function Drawn({
 }
 
 /** Seconds into a motion, counted on while it plays; reduced motion stands at the turning pose. */
-function useSeconds(playing: boolean, pace: number, from: number) {
+function useSeconds(playing: boolean, pace: number, from: number, now?: (() => number) | null) {
   const [seconds, set] = useState(from);
   const pass = useRef(from);
   useEffect(() => {
     if (!playing) return;
     let last = performance.now();
-    let frame = requestAnimationFrame(function next(now) {
-      pass.current += ((now - last) / 1000) * pace;
-      last = now;
+    let frame = requestAnimationFrame(function next(at) {
+      pass.current = now ? now() : pass.current + ((at - last) / 1000) * pace;
+      last = at;
       set(pass.current);
       frame = requestAnimationFrame(next);
     });
     return () => cancelAnimationFrame(frame);
-  }, [playing, pace]);
+  }, [playing, pace, now]);
   const jump = (to: number) => {
     pass.current = to;
     set(to);
@@ -99,7 +99,16 @@ function useSeconds(playing: boolean, pace: number, from: number) {
 }
 
 /** A motion that plays by itself, and can be held, stepped and slowed where there is room. */
-export function Figure({ cycle, tools = false }: { cycle: Cycle; tools?: boolean }) {
+export function Figure({
+  cycle,
+  tools = false,
+  now,
+}: {
+  cycle: Cycle;
+  tools?: boolean;
+  /** The clock all displays share: they move together. */
+  now?: (() => number) | null;
+}) {
   const still = useReducedMotion();
   const keys = useMemo(() => keyTimes(cycle), [cycle]);
   const turning = keys[1]?.t_s ?? 0;
@@ -111,6 +120,7 @@ export function Figure({ cycle, tools = false }: { cycle: Cycle; tools?: boolean
     playing && keys.length > 1,
     slow ? 0.4 : 1,
     still ? turning : 0,
+    now,
   );
   const box = useMemo(() => boxOf(cycle.frames, cycle.scene ?? []), [cycle]);
   const at = momentAt(cycle, still && held === null ? turning : seconds);

@@ -2,7 +2,7 @@
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
-import { useMoment, usePosition } from "../../clock/moment";
+import { type Moment, useMoment, usePosition } from "../../clock/moment";
 import { clockFace, faceAt, nextWords, type Stand, standAt, tempoAt } from "../../clock/play";
 import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
 import { useWakeLock } from "../../clock/wakeLock";
@@ -10,6 +10,7 @@ import { Piece } from "../../session/Board";
 import { MovementIcon } from "../../session/MovementIcon";
 import { Fit } from "../../ui/Fit";
 import { partAt, partsOf } from "./parts";
+import { Briefing, Doing, useFigures } from "./Shown";
 import styles from "./Wall.module.css";
 import { Work } from "./Work";
 
@@ -193,10 +194,14 @@ function ClockLayout({
   wall,
   clock,
   position,
+  figures,
+  moment,
 }: {
   wall: WallOut;
   clock: Clock;
   position: number | null;
+  figures: ReturnType<typeof useFigures>;
+  moment: Moment;
 }) {
   const [silent] = useSilent();
   const call = useCalls(clock, position, silent);
@@ -277,7 +282,12 @@ function ClockLayout({
         <div className={styles.now} data-field="now" data-beat={beat?.id}>
           <div>
             {beat && shown !== beat && <p className={styles.then}>next</p>}
-            <MovementIcon pattern={shown.icon} size={72} />
+            <Doing
+              icon={shown.icon}
+              movements={shown.movements}
+              figures={figures}
+              moment={moment}
+            />
           </div>
           <Work beat={shown} tiers={wall.tiers} />
         </div>
@@ -307,6 +317,7 @@ export function Wall({ token }: { token: string }) {
   });
   const moment = useMoment();
   const position = usePosition(wall?.clock, moment);
+  const figures = useFigures(token, wall?.clock);
   if (gone)
     return <p className={`${styles.wall} ${styles.dark}`}>This display link was withdrawn.</p>;
   if (!wall) {
@@ -328,8 +339,16 @@ export function Wall({ token }: { token: string }) {
       data-connected={connected}
       onPointerDown={wakeSound}
     >
-      {running && clock ? (
-        <ClockLayout wall={wall} clock={clock} position={position} />
+      {clock && clock.shown !== null ? (
+        <Briefing clock={clock} figures={figures} moment={moment} />
+      ) : running && clock ? (
+        <ClockLayout
+          wall={wall}
+          clock={clock}
+          position={position}
+          figures={figures}
+          moment={moment}
+        />
       ) : (
         <BoardLayout wall={wall} />
       )}

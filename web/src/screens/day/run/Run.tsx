@@ -23,6 +23,7 @@ import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
+import { BriefingKeys } from "./BriefingKeys";
 import { ClockOff } from "./ClockOff";
 import { Filling } from "./Filling";
 import { Finishes } from "./Finishes";
@@ -153,6 +154,7 @@ function Remote({
             From the start
           </Button>
         )}
+        {!running && clock.briefing.length > 0 && <BriefingKeys clock={clock} press={press} />}
         <Button variant="subtle" onClick={undo}>
           Undo: {clock.press}
         </Button>
