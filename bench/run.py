@@ -17,6 +17,8 @@ from served import Site, served, throw_away
 from pine_ladder.core.checks import check
 from pine_ladder.core.day.hour import outline
 from pine_ladder.core.day.view import view
+from pine_ladder.core.figures import Figure, figure_of
+from pine_ladder.core.figures.pose import solve
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.heading import HEADING
@@ -115,6 +117,12 @@ def against_simpy(board: str) -> tuple[list[float], list[float]]:
     return together, times(one_by_one, 3)
 
 
+def posed(figure: Figure) -> None:
+    """Every key pose of a figure, from what is told to its joints."""
+    for each in figure.pose.values():
+        solve(figure.view, each, figure.load)
+
+
 def main() -> None:
     """Print the report."""
     text = forty_lines()
@@ -138,6 +146,10 @@ def main() -> None:
     with throw_away() as url:
         imports.report(url)
     print()
+    figure, squat = figure_of("front squat"), library().find("front squat")
+    assert figure is not None and squat is not None
+    row("key poses of a front squat, solved", times(lambda: posed(figure)))
+    row("all of its motion", times(lambda: figure.moves(squat)))
     row(
         "test-run of the session, 200 athletes a tier, cold",
         times(lambda: cold_session(text, 200), 20),

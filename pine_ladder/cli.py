@@ -22,6 +22,7 @@ from pine_ladder.cli_gym import (
 )
 from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import Clock, clock
+from pine_ladder.core.figures import Cycle
 from pine_ladder.core.movements import Library, library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.printer import format_text
@@ -273,25 +274,26 @@ def pace_outliers(as_json: Json = False) -> None:
         typer.echo(f"{upper} has longer sets than {lower}, an easier rung")
 
 
-SCHEMAS = ("plan", "check", "clock", "testrun", "score")
+SCHEMAS = ("plan", "check", "clock", "testrun", "score", "figure")
 
 
 @app.command()
 def schema(name: str) -> None:
-    """Print the JSON Schema of a plan, or of check, clock, testrun or score output."""
+    """Print the JSON Schema of a plan, or of check, clock, testrun, score or figure output."""
     if name not in SCHEMAS:
         raise typer.BadParameter(f"{name}: one of {', '.join(SCHEMAS)}")
     _print_json(schema_of(name))
 
 
 def schema_of(name: str) -> dict[str, Any]:
-    """JSON Schema of what `board check`, `board clock`, `score parse` print, or of a plan."""
+    """JSON Schema of a plan, or of what board check, board clock, score parse and figure print."""
     models: dict[str, type[Frozen]] = {
         "plan": Session,
         "check": CheckOutput,
         "clock": ClockOutput,
         "testrun": TestrunOutput,
         "score": Score,
+        "figure": Cycle,
     }
     return models[name].model_json_schema()
 

@@ -16,6 +16,9 @@ from typing import Any
 from cluster import ROOT
 from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, sync_playwright
 
+from pine_ladder.core.figures import figure_of, names
+from pine_ladder.core.figures.drawing import sheet_svg
+
 FLAGS = [
     "--no-sandbox",
     "--disable-background-networking",
@@ -129,16 +132,21 @@ def set_up(browser: Browser, base: str, shoot: Callable[..., None]) -> None:
     shoot(page, "set-up")
 
 
-def filling(page: Page, phone: Page, shoot: Callable[..., None]) -> None:
-    """Tomorrow's classes filling up, for the coach and on a phone."""
-    for one, wanted in ((page, ".Filling_one"), (phone, ".Coming_coming li")):
-        one.get_by_role("link", name="Day after").click()
-        one.locator(wanted).first.wait_for()
+def filling(page: Page, shoot: Callable[..., None]) -> None:
+    """Tomorrow's classes filling up."""
+    page.get_by_role("link", name="Day after").click()
+    page.locator(".Filling_one").first.wait_for()
     shoot(page, "filling")
-    shoot(phone, "phone-filling")
-    for one in (page, phone):
-        one.get_by_role("link", name="Day before").click()
-        one.wait_for_selector(".HourRuler_piece")
+    page.get_by_role("link", name="Day before").click()
+    page.wait_for_selector(".HourRuler_piece")
+
+
+def figures(browser: Browser, shoot: Callable[..., None]) -> None:
+    """Every figure the program draws, on one sheet."""
+    page = browser.new_context(viewport={"width": 2240, "height": 800}).new_page()
+    drawn = [found for found in map(figure_of, names()) if found]
+    page.set_content(f"<body style='margin:0'>{sheet_svg(drawn, columns=14, cell=160)}")
+    shoot(page, "figures", full=True)
 
 
 def take(folder: Path) -> None:
@@ -158,6 +166,7 @@ def take(folder: Path) -> None:
         door.wait_for_selector(".SignIn_people button")
         shoot(door, "door")
         set_up(browser, base, shoot)
+        figures(browser, shoot)
         for scheme, suffix in (("light", ""), ("dark", "-dark")):
             page = enter(browser, base, cast["coach"], viewport=DESK, color_scheme=scheme)
             shoot(page, f"write{suffix}")
@@ -174,7 +183,7 @@ def take(folder: Path) -> None:
             gym(page.context, base, shoot)
             page.get_by_role("link", name="Run").click()
             phone = enter(browser, base, cast["athlete"], viewport=PHONE, has_touch=True)
-            filling(page, phone, shoot)
+            filling(page, shoot)
             run(browser, base, page, phone, shoot)
             phone.goto(f"{base}/profile")
             phone.wait_for_selector(".History_history .History_loads")

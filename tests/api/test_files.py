@@ -86,7 +86,7 @@ def test_a_plan_leaves_as_json_that_fits_its_published_schema(coach):
     jsonschema.validate(plan, json.loads((DOCS / "plan.json").read_text()))
 
 
-@pytest.mark.parametrize("name", ["plan", "check", "clock", "testrun", "score"])
+@pytest.mark.parametrize("name", ["plan", "check", "clock", "testrun", "score", "figure"])
 def test_published_schemas_are_current(name: str):
     assert json.loads((DOCS / f"{name}.json").read_text()) == schema_of(name), "run make openapi"
 

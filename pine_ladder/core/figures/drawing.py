@@ -281,7 +281,7 @@ def _row(name: str, drawn: Sequence[tuple[str, Drawn]], words: bool) -> str:
 def sheet_svg(figures: Sequence[Figure], columns: int = 6, cell: int = 300) -> str:
     """Strips of many figures on one sheet, each named: what is looked over by eye."""
     out: list[str] = []
-    rows = -(-len(figures) // columns)
+    rows, size = -(-len(figures) // columns), 13 if cell >= 250 else 11
     for i, figure in enumerate(figures):
         x, y = i % columns * cell, i // columns * cell * 0.62
         strip = strip_svg(figure, words=False)
@@ -292,7 +292,7 @@ def sheet_svg(figures: Sequence[Figure], columns: int = 6, cell: int = 300) -> s
         )
         title = escape(figure.name)
         out.append(
-            f'<text x="{x + cell / 2:g}" y="{y + 16:g}" font-size="13" text-anchor="middle" '
+            f'<text x="{x + cell / 2:g}" y="{y + 16:g}" font-size="{size}" text-anchor="middle" '
             f'font-family="sans-serif" fill="currentColor">{title}</text>{inner}'
         )
     wide, high = columns * cell, rows * cell * 0.62
