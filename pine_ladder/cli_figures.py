@@ -9,7 +9,7 @@ import typer
 
 from pine_ladder.core.figures import cycle, figure_of, names
 from pine_ladder.core.figures.drawing import pose_svg, sheet_svg, strip_svg
-from pine_ladder.core.figures.library import Figure
+from pine_ladder.core.figures.library import Figure, turning
 from pine_ladder.core.figures.standards import Measured, motion_faults, standards
 from pine_ladder.core.movements import Movement, library
 from pine_ladder.core.plan import Frozen
@@ -58,7 +58,7 @@ def figure_command(
         movement, figure = _found(name)
         if svg or strip:
             typer.echo(
-                strip_svg(figure, faults=True) if strip else pose_svg(figure, figure.cycle[0].key)
+                strip_svg(figure, faults=True) if strip else pose_svg(figure, turning(figure))
             )
         else:
             told = cycle(movement.name, library(), tempo, stature)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
@@ -13,7 +13,9 @@ from reportlab.pdfgen.canvas import Canvas
 
 from pine_ladder.core.day.hour import Outline
 from pine_ladder.core.day.view import BoardView, LineView, PieceView, TaskView
+from pine_ladder.core.figures import Figure
 from pine_ladder.core.units import clock_text
+from pine_ladder.files.strips import draw_strips, strip_room
 
 MARGIN = 16 * mm
 WIDTH, HEIGHT = A4
@@ -131,8 +133,10 @@ def _set(canvas: Canvas | None, rows: list[Row], top: float, scale: float) -> fl
     return y
 
 
-def day_page(heading: str, hour: Outline, board: BoardView) -> bytes:
-    """A PDF of one A4 page. The board is set as large as fits."""
+def day_page(
+    heading: str, hour: Outline, board: BoardView, figures: Sequence[Figure] = ()
+) -> bytes:
+    """A PDF of one A4 page: the board, set as large as fits, over how its movements go."""
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4)
     canvas.setTitle(_latin(board.title or heading))
@@ -150,10 +154,12 @@ def day_page(heading: str, hour: Outline, board: BoardView) -> bytes:
     ]
     if board.note:
         rows.insert(0, (board.note, "", 10.5, "Helvetica-Oblique", False))
-    scale, floor = LARGEST, MARGIN + 10
+    foot = MARGIN + 10
+    scale, floor = LARGEST, foot + strip_room(figures)
     while scale > SMALLEST and _set(None, rows, top, scale) < floor:
         scale -= 0.03
     _set(canvas, rows, top, scale)
+    draw_strips(canvas, figures, MARGIN, foot, WIDTH - 2 * MARGIN)
     canvas.setFillColor(SOFT)
     canvas.setFont("Helvetica", 8)
     safety = _fitted(_latin(f"{board.pain} {board.readiness}"), "Helvetica", 8, WIDTH - 2 * MARGIN)

@@ -268,6 +268,16 @@ def test_a_fault_breaks_the_standard_it_is_about():
         assert not standard.low <= wrong <= standard.high
 
 
+def test_a_movement_is_told_at_a_look_by_the_pose_furthest_from_its_first(movements: Library):
+    for name, key in (
+        ("push press", "overhead"),
+        ("burpee", "on the floor"),
+        ("box jump", "tall"),
+        ("air squat", "bottom"),
+    ):
+        assert told(name, movements).turning == key
+
+
 def test_one_of_the_gym_s_own_movements_has_the_figure_of_what_it_is_much_like(movements: Library):
     squat = movements.find("goblet squat")
     assert squat is not None

@@ -11,7 +11,8 @@ from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.boards.days import existing_day, hour_of
 from pine_ladder.api.errors import Problem
 from pine_ladder.api.forms import GymDate, Place
-from pine_ladder.core.day.view import view
+from pine_ladder.core.day.view import shown_on, view
+from pine_ladder.core.figures import figure_of
 from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.plan import Session
 from pine_ladder.files.archive import board_name, zip_boards
@@ -61,7 +62,9 @@ def page_file(
     day = existing_day(db, date)
     board = view(read_board(day.text, shelf).session, shelf, tier, track)
     heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
-    page = day_page(heading, hour_of(db, day.text), board)
+    found = (figure_of(name, shelf) for name in shown_on(board))
+    drawn = [figure for figure in found if figure is not None]
+    page = day_page(heading, hour_of(db, day.text), board, drawn)
     return _file(page, "application/pdf", f"{date.isoformat()}.pdf")
 
 

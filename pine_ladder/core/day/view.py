@@ -75,6 +75,20 @@ class BoardView(Frozen):
     readiness: str = READINESS
 
 
+def shown_on(board: BoardView) -> tuple[str, ...]:
+    """The movements of a board that have a figure, each once: those of the scored pieces first."""
+    pieces = sorted(board.pieces, key=lambda piece: piece.score is None)
+    lines = [
+        line
+        for piece in pieces
+        for block in (piece.before, *piece.blocks, piece.after)
+        for line in block
+    ]
+    return tuple(
+        dict.fromkeys(name for line in lines for task in line.tasks for name in task.shows)
+    )
+
+
 def load_words(load: plan.Load, unit: WeightUnit | None = None) -> str:
     """A load as written, and what it is in somebody's own unit where that is another.
 

@@ -8,7 +8,7 @@ from typing import Literal
 from pine_ladder.core.figures import body
 from pine_ladder.core.figures.body import NAMES
 from pine_ladder.core.figures.drawing import faulty
-from pine_ladder.core.figures.library import Figure, figure_of
+from pine_ladder.core.figures.library import Figure, figure_of, turning
 from pine_ladder.core.figures.pose import Solved
 from pine_ladder.core.figures.things import Thing, held, spot, standing
 from pine_ladder.core.movements import Library, Movement
@@ -38,12 +38,14 @@ class FaultFrame(Frozen):
 
 class Cycle(Frozen):
     """A movement's figure in motion. `stature_m` is what all lengths are scaled to, `cycle_s`
-    how long one cycle takes: a rep, or one of each side; the last frame is the first again."""
+    how long one cycle takes: a rep, or one of each side; the last frame is the first again.
+    `turning` is the key pose that tells it at a look."""
 
     movement: str
     stature_m: float
     view: Literal["side", "front"]
     cycle_s: float
+    turning: str
     frames: tuple[PoseFrame, ...]
     scene: tuple[Thing, ...] = ()
     faults: tuple[FaultFrame, ...] = ()
@@ -99,6 +101,7 @@ def _cycle(drawn: str, movement: Movement, tempo: str | None, stature_m: float) 
         stature_m=stature_m,
         view=figure.view,
         cycle_s=round(length, 3),
+        turning=turning(figure),
         frames=tuple(_frame(figure, f.at, f.t_s, f.key, f.t_s / length, scale) for f in moves),
         scene=tuple(standing(figure.scene, scale)),
         faults=tuple(faults),
@@ -120,9 +123,7 @@ def cycle(
 def sign(name: str, shelf: Library) -> Sign | None:
     """The turning position of a movement, or None where it has no figure."""
     found = cycle(name, shelf)
-    figure = figure_of(found.movement, shelf) if found else None
-    if found is None or figure is None:
+    if found is None:
         return None
-    turning = figure.cycle[0].key
-    frame = next(each for each in found.frames if each.key == turning)
+    frame = next(each for each in found.frames if each.key == found.turning)
     return Sign(movement=found.movement, view=found.view, frame=frame, scene=found.scene)

@@ -11,7 +11,7 @@ from pydantic import Field, field_validator, model_validator
 
 from pine_ladder.core.figures.body import View
 from pine_ladder.core.figures.motion import Frame, Step, Way, frames
-from pine_ladder.core.figures.pose import Load, Pose
+from pine_ladder.core.figures.pose import Load, Pose, solve
 from pine_ladder.core.figures.things import Holding, Scene
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.plan import Frozen
@@ -154,6 +154,17 @@ class Figure(Frozen):
         whole = self if one_side else self.both_sides()
         seconds = self.cycle_s(movement) * (1 if one_side or not self.alternate else 2)
         return frames(self.view, whole.pose, whole.first, whole.steps(seconds, tempo), self.load)
+
+
+def turning(figure: Figure) -> str:
+    """The key pose whose joints are furthest from the first: what tells it at a look."""
+    start = solve(figure.view, figure.pose[figure.first], figure.load).joints
+
+    def away(step: StepSaid) -> float:
+        at = solve(figure.view, figure.pose[step.key], figure.load).joints
+        return sum(abs(at[joint] - start[joint]) for joint in start)
+
+    return max(figure.cycle, key=away).key
 
 
 def _seconds_of(tempo: str, figure: int, otherwise: float) -> float:

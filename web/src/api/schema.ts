@@ -3750,6 +3750,7 @@ export interface components {
          * Cycle
          * @description A movement's figure in motion. `stature_m` is what all lengths are scaled to, `cycle_s`
          *     how long one cycle takes: a rep, or one of each side; the last frame is the first again.
+         *     `turning` is the key pose that tells it at a look.
          */
         Cycle: {
             /** Movement */
@@ -3763,6 +3764,8 @@ export interface components {
             view: "side" | "front";
             /** Cycle S */
             cycle_s: number;
+            /** Turning */
+            turning: string;
             /** Frames */
             frames: components["schemas"]["PoseFrame"][];
             /**

@@ -111,7 +111,7 @@ export function Figure({
 }) {
   const still = useReducedMotion();
   const keys = useMemo(() => keyTimes(cycle), [cycle]);
-  const turning = keys[1]?.t_s ?? 0;
+  const turning = keys.find((each) => each.key === cycle.turning)?.t_s ?? 0;
   const [held, hold] = useState<boolean | null>(null);
   const [slow, setSlow] = useState(false);
   // Who asked for less motion starts it by hand.

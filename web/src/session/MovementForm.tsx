@@ -42,6 +42,7 @@ const NEW: Movement = {
   skill: null,
   tires: [],
   implements: 1,
+  looks_like: null,
 };
 
 const lines = (text: string) =>
@@ -49,6 +50,9 @@ const lines = (text: string) =>
     .split("\n")
     .map((line) => line.trim())
     .filter(Boolean);
+
+/** What a new movement takes over from one it is much like: its figure as well. */
+const as = (it: Movement): Movement => ({ ...it, looks_like: it.looks_like ?? it.name });
 
 export function MovementForm({
   initial,
@@ -81,7 +85,7 @@ export function MovementForm({
     setLike(name);
     if (!names.includes(name)) return;
     const page = await ask(api.GET("/api/movements/{name}", { params: { path: { name } } }));
-    set({ ...page.movement, name: form.name, aliases: [] });
+    set({ ...as(page.movement), name: form.name, aliases: [] });
   };
   // A new one begins as the nearest that is known: most of what it needs is there.
   const found = useQuery({ ...movements({ q: initial.name }), enabled: begins });
@@ -93,7 +97,11 @@ export function MovementForm({
         // What the coach has typed or chosen meanwhile stays.
         if (!untouched.current) return;
         setLike(nearest);
-        setForm((before) => ({ ...page.movement, name: before.name, aliases: before.aliases }));
+        setForm((before) => ({
+          ...as(page.movement),
+          name: before.name,
+          aliases: before.aliases,
+        }));
       },
       () => undefined,
     );
@@ -152,7 +160,7 @@ export function MovementForm({
           {!fixedName && (
             <Autocomplete
               label="Much like"
-              description="copies pattern, kit, pace and words"
+              description="copies pattern, kit, pace, words and figure"
               value={like}
               data={names}
               limit={10}

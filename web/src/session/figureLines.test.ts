@@ -19,6 +19,7 @@ const cycle: Cycle = {
   stature_m: 1.75,
   view: "side",
   cycle_s: 2,
+  turning: "up",
   scene: [],
   faults: [],
   frames: [
