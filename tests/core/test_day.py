@@ -23,6 +23,7 @@ def codes(text: str) -> set[str]:
     return {finding.code for finding in check(parse(text).session)}
 
 
+MANY = ("burpee", "dip", "push-up", "sit-up", "air squat", "lunge", "deadlift", "box jump")
 CHECKED = [
     ("## Core: AMRAP 5:00\npush-up", "no-amount"),
     ("## Core: AMRAP 5:00\n9 lunge, alternating", "odd-sides"),
@@ -175,6 +176,25 @@ def test_the_hour_is_laid_out_with_changes_between_working_pieces():
 def test_an_overlong_day_says_by_how_much():
     hour = outline(parse("class: 30 min\n## Core: AMRAP 40:00\n5 dip").session, library())
     assert "may run 10:00 over" in hour.sentence
+
+
+def test_movements_that_are_new_here_are_explained_once_before_their_piece():
+    text = (
+        "class: 60 min\n## Warm-up: 3 rounds\n10 air squat\n10 scorpion\n\n"
+        '## Conditioning "Ebb": AMRAP 10:00\n10 scorpion\n8 push press @ 40/30 kg | 8 burpee\n'
+    )
+    session = parse(text).session
+    plain = outline(session, library())
+    assert [each.brief_s for each in plain.pieces] == [0, 0]
+    hour = outline(session, library(), known={"air squat"})
+    assert [each.explains for each in hour.pieces] == [("scorpion",), ("push press", "burpee")]
+    assert [each.brief_s for each in hour.pieces] == [30, 60]
+    assert hour.planned_high_s == plain.planned_high_s + 90
+    assert hour.pieces[1].start_s == plain.pieces[1].start_s + 90
+    assert "1:30 to explain 3 new movements" in hour.sentence
+    # However many are new, nobody is talked to for longer than three minutes.
+    many = parse("## Core: AMRAP 10:00\n" + "\n".join(f"5 {name}" for name in MANY)).session
+    assert outline(many, library(), known={"walk"}).pieces[0].brief_s == 180
 
 
 def test_open_pieces_are_rough_but_never_past_their_cap():

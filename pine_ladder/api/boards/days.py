@@ -33,6 +33,7 @@ from pine_ladder.store.boards.pieces import (
     put_scores,
     read_board,
 )
+from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Kit, Person, Tier
 
@@ -215,11 +216,20 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
     )
 
 
-def hour_of(db: Database, text: str, keys: Sequence[str] | None = None) -> Outline:
-    """The outline of a board with the gym's movements, class length and change-over."""
+def lately_known(db: Database, shelf: Library, date: dt.date) -> frozenset[str]:
+    """Movements the gym has done in the weeks before a date: the others are explained."""
+    return days.known_movements(db, shelf, date, date - days.LATELY)
+
+
+def hour_of(
+    db: Database, text: str, keys: Sequence[str] | None = None, date: dt.date | None = None
+) -> Outline:
+    """The outline of a board with the gym's movements, class length and change-over; of a date,
+    with the time to explain what is new then."""
     gym, shelf = days.the_gym(db), gym_library(db)
     session = read_board(text, shelf).session
-    return outline(session, shelf, gym.class_min * 60, gym.change_s, keys)
+    known = lately_known(db, shelf, date) if date else frozenset()
+    return outline(session, shelf, gym.class_min * 60, gym.change_s, keys, known)
 
 
 def piece_on(db: Database, day: Day, key: str, shelf: Library | None = None) -> plan.Piece:
@@ -234,13 +244,15 @@ def piece_on(db: Database, day: Day, key: str, shelf: Library | None = None) -> 
 def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
     """Read a board as it is typed. Any text gets an answer."""
     parsed = read_board(form.text, shelf)
-    ground = ground_of(db, shelf)
+    ground = ground_of(db, shelf, lately_known(db, shelf, form.date or gym_today(db)))
     findings = [*parsed.findings, *check(parsed.session, ground)]
     day = days.find_day(db, form.date) if form.date else None
     keys = keys_while_writing(db, day, parsed.session)
     return Preview(
         title=parsed.session.title or "",
-        outline=outline(parsed.session, shelf, ground.class_s, ground.change_s, keys),
+        outline=outline(
+            parsed.session, shelf, ground.class_s, ground.change_s, keys, known=ground.known or ()
+        ),
         view=view(parsed.session, shelf, form.tier, form.track, keys=keys),
         findings=sorted(findings, key=lambda f: (f.line, f.column)),
     )

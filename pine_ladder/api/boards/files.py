@@ -64,7 +64,7 @@ def page_file(
     heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
     found = (figure_of(name, shelf) for name in shown_on(board))
     drawn = [figure for figure in found if figure is not None]
-    page = day_page(heading, hour_of(db, day.text), board, drawn)
+    page = day_page(heading, hour_of(db, day.text, date=date), board, drawn)
     return _file(page, "application/pdf", f"{date.isoformat()}.pdf")
 
 

@@ -121,7 +121,7 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
             WeekDay(
                 day=day_out(one, day),
                 title=session.title or "",
-                outline=hour_of(db, day.text, keys_of(db, day)),
+                outline=hour_of(db, day.text, keys_of(db, day), day.date),
                 load=loads[one],
                 scored=days.has_scores(db, day),
             )

@@ -343,7 +343,7 @@ def my_day(
     day = day_for(db, date, me)
     text = day.text if day else ""
     keys = keys_of(db, day) if day else ()
-    hour = hour_of(db, text, keys)
+    hour = hour_of(db, text, keys, date)
     (mine,) = member_store.members_of(db, [me])
     mine = mine.model_copy(update={"tier": own_tier, "track": own_track})
     own, words = own_session(

@@ -59,7 +59,9 @@ def longer_than_the_class(session: plan.Session, ground: Ground) -> list[plan.Fi
     """A day that may not fit its class, with the change-overs between pieces."""
     if not session.pieces:
         return []
-    hour = outline(session, ground.library, ground.class_s, ground.change_s)
+    hour = outline(
+        session, ground.library, ground.class_s, ground.change_s, known=ground.known or ()
+    )
     over = hour.planned_high_s - hour.class_s
     if over <= 0:
         return []

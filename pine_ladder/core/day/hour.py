@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.clock import Clock, arithmetic, at_most, clock
@@ -16,6 +16,9 @@ from pine_ladder.core.units import clock_text
 
 DEFAULT_CLASS_S = 3600
 DEFAULT_CHANGE_S = 60
+BRIEF_S, MOST_BRIEF_S = 30, 180
+"""To show and say how one movement goes that is new here, and the most before one piece (common
+practice, no source)."""
 
 
 class Length(Frozen):
@@ -49,7 +52,8 @@ def longest_s(piece: plan.Piece) -> Seconds | None:
 
 
 class PieceOutline(Frozen):
-    """One piece on the hour; `start_s` is its planned middle start.
+    """One piece on the hour; `start_s` is its planned middle start, after `brief_s` in which the
+    movements it `explains` are shown.
 
     `possible_s` is how long it may be where its heading leaves that to the day, else None.
     """
@@ -63,6 +67,8 @@ class PieceOutline(Frozen):
     format: str
     modifiers: tuple[str, ...]
     start_s: Seconds
+    brief_s: Seconds
+    explains: tuple[str, ...]
     length: Length
     possible_s: Seconds | None
     clock: Clock
@@ -102,20 +108,28 @@ def outline(
     class_s: Seconds = DEFAULT_CLASS_S,
     change_s: Seconds = DEFAULT_CHANGE_S,
     keys: Sequence[str] | None = None,
+    known: Collection[str] = (),
 ) -> Outline:
     """Lay a session on its hour; `change_s` of set-up stands between pieces that both work.
 
+    Movements that are not among the `known` are explained before the first piece they are in; a
+    gym of which nothing is known has none.
     `keys` are the pieces' identities where the board is saved.
     """
     start, low, high = 0, 0, 0
     pieces = []
     before: plan.Piece | None = None
+    told = set(known)
     for index, (piece, key) in enumerate(
         zip(session.pieces, keys or piece_keys(session), strict=True)
     ):
         rests = plan.Role.REST in (piece.role, before.role if before else piece.role)
         gap = change_s if before and not rests else 0
         length, possible = planned_length(piece, library), longest_s(piece)
+        new = tuple(name for name in _movements(piece, library) if known and name not in told)
+        told.update(new)
+        brief = min(len(new) * BRIEF_S, MOST_BRIEF_S)
+        gap += brief
         start += gap
         pieces.append(
             PieceOutline(
@@ -128,6 +142,8 @@ def outline(
                 format=format_text(piece.format),
                 modifiers=tuple(modifier_texts(piece)),
                 start_s=start,
+                brief_s=brief,
+                explains=new,
                 length=length,
                 possible_s=possible,
                 clock=clock(piece),
@@ -149,6 +165,18 @@ def outline(
     )
 
 
+def _movements(piece: plan.Piece, library: Library) -> tuple[str, ...]:
+    """The known movements of a piece, in any version, each once."""
+    found = (
+        library.find(part.movement)
+        for line in piece.lines
+        for task in line.tasks
+        for version in task.versions
+        for part in (version.parts or (version,))
+    )
+    return tuple(dict.fromkeys(each.name for each in found if each is not None))
+
+
 def _minutes(low: Seconds, high: Seconds) -> str:
     a, b = round(low / 60), round(high / 60)
     return f"{a}" if a == b else f"{a}–{b}"
@@ -163,6 +191,10 @@ def _sentence(low: Seconds, high: Seconds, hour: Seconds, pieces: list[PieceOutl
     if open_pieces:
         noun = "piece" if open_pieces == 1 else "pieces"
         text += f": {clock_text(exact)} on the clock, {open_pieces} open {noun} predicted"
+    brief, new = sum(p.brief_s for p in pieces), sum(len(p.explains) for p in pieces)
+    if brief:
+        noun = "movement" if new == 1 else "movements"
+        text += f"; {clock_text(brief)} to explain {new} new {noun}"
     if high > hour:
         text += f"; may run {clock_text(high - hour)} over"
     elif hour - high >= 60:

@@ -273,7 +273,14 @@ def _uses(text: str, shelf: Library) -> frozenset[str]:
     return frozenset(uses(read_board(text, shelf).session, shelf))
 
 
-def known_movements(db: Session, shelf: Library, before: dt.date) -> frozenset[str]:
-    """Movements on any board published before a date."""
-    texts = db.scalars(select(Day.text).where(Day.published, Day.date < before))
+LATELY = dt.timedelta(weeks=12)
+"""How long a movement stays known without being on a board: longer ago it is explained again."""
+
+
+def known_movements(
+    db: Session, shelf: Library, before: dt.date, since: dt.date = dt.date.min
+) -> frozenset[str]:
+    """Movements on any board published before a date, and not before another."""
+    held = Day.date.between(since, before - dt.timedelta(days=1))
+    texts = db.scalars(select(Day.text).where(Day.published, held))
     return frozenset().union(*(_uses(text, shelf) for text in texts))

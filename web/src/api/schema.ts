@@ -6151,7 +6151,8 @@ export interface components {
         };
         /**
          * PieceOutline
-         * @description One piece on the hour; `start_s` is its planned middle start.
+         * @description One piece on the hour; `start_s` is its planned middle start, after `brief_s` in which the
+         *     movements it `explains` are shown.
          *
          *     `possible_s` is how long it may be where its heading leaves that to the day, else None.
          */
@@ -6173,6 +6174,10 @@ export interface components {
             modifiers: string[];
             /** Start S */
             start_s: number;
+            /** Brief S */
+            brief_s: number;
+            /** Explains */
+            explains: string[];
             length: components["schemas"]["Length"];
             /** Possible S */
             possible_s: number | null;

@@ -100,6 +100,21 @@ export function HourRuler({
         ))}
         {outline.pieces.map(
           (piece) =>
+            piece.brief_s > 0 && (
+              <span
+                key={`brief ${piece.key}`}
+                className={styles.brief}
+                style={{
+                  left: percent(piece.start_s - piece.brief_s),
+                  width: percent(piece.brief_s),
+                }}
+                title={`${minutes(piece.brief_s)} to explain ${piece.explains.join(", ")}`}
+                aria-hidden
+              />
+            ),
+        )}
+        {outline.pieces.map(
+          (piece) =>
             piece.possible_s && (
               <span
                 key={`possible ${piece.key}`}
