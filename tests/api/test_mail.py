@@ -323,8 +323,10 @@ def test_the_weekly_word_is_written_once_on_its_evening_by_whichever_process(
 
     assert look() == []
     evening = dt.datetime.now(dt.UTC).replace(hour=18, minute=0)
+    # A zone in which it is evening now: after midnight in Greenwich that is west of it.
     away = 18 - dt.datetime.now(dt.UTC).hour
-    zone = f"Etc/GMT{-away:+d}" if -12 <= away <= 12 else "UTC"
+    away -= 24 if away > 12 else 0
+    zone = f"Etc/GMT{-away:+d}" if away else "UTC"
     local = evening.date()
     with Session(engine) as db, db.begin():
         db.execute(text("update gym set zone = :zone"), {"zone": zone})

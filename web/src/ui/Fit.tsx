@@ -23,7 +23,12 @@ export function Fit(props: {
     if (!box || !held) return;
     const fits = (size: number) => {
       held.style.fontSize = `${size}em`;
-      return held.scrollHeight <= box.clientHeight + 1 && held.scrollWidth <= box.clientWidth + 1;
+      // What hangs over the edge of what is held counts as well.
+      const [high, wide] = [held, box].reduce(
+        ([h, w], each) => [Math.max(h, each.scrollHeight), Math.max(w, each.scrollWidth)],
+        [0, 0],
+      );
+      return high <= box.clientHeight + 1 && wide <= box.clientWidth + 1;
     };
     const fit = () => {
       if (fits(most)) return;
@@ -40,6 +45,8 @@ export function Fit(props: {
     if (typeof ResizeObserver === "undefined") return;
     const watch = new ResizeObserver(fit);
     watch.observe(box);
+    // What it holds grows by itself when a face of its letters arrives late.
+    watch.observe(held);
     return () => watch.disconnect();
   }, [of, least, most]);
   return (

@@ -91,10 +91,14 @@ export function Doing({
   const known = movements.flatMap((name) => figures.get(name) ?? []);
   const turn = moment ? Math.floor(moment() / TURN_S) : 0;
   const cycle = known[turn % Math.max(1, known.length)];
-  if (!cycle) return <MovementIcon pattern={icon} size={72} />;
+  // The same room either way: what stands beside it is fitted once.
   return (
     <div className={styles.doing}>
-      <Figure key={cycle.movement} cycle={cycle} now={moment} />
+      {cycle ? (
+        <Figure key={cycle.movement} cycle={cycle} now={moment} />
+      ) : (
+        <MovementIcon pattern={icon} size={72} />
+      )}
     </div>
   );
 }
