@@ -243,7 +243,10 @@ def test_sixty_movements_show_a_fault_that_differs_where_it_is_marked():
             wrong = faulty(figure, fault)
             moved = {key: abs(wrong.joints[key] - right.joints[key]) for key in right.joints}
             assert max(moved.values()) > 0.05, (name, fault.word)
-            assert fault.mark in wrong.joints
+            # The joint is elsewhere, or bends otherwise where it is.
+            joint = fault.mark.replace("_left", "_l").replace("_right", "_r")
+            bent = abs(wrong.angles.get(joint, 0.0) - right.angles.get(joint, 0.0))
+            assert moved[fault.mark] > 0.015 or bent > 20, (name, fault.word)
             assert fault.word in draw_fault(figure, fault).elements
         faults += bool(figure.fault)
     assert faults >= 60

@@ -137,14 +137,21 @@ def withdraw_wall(token: str, db: Database) -> None:
         clock.tell(db, what="again")
 
 
+def _on_the_clock(
+    db: Session, link: WallLink, today: dt.date
+) -> tuple[GymClass | None, clock.Stood | None]:
+    """The class whose clock was pressed last today, of the display's programme, and its clock."""
+    work_on(db, link.programme_id)
+    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
+    return held, clock.stands(db, held.id) if held else None
+
+
 def wall_out(db: Session, link: WallLink) -> WallOut:
     """What a display shows now: the class whose clock was pressed last today, of any programme or
     of the one that the display is for.
     """
     today, shelf = gym_today(db), gym_library(db)
-    work_on(db, link.programme_id)
-    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
-    stood = clock.stands(db, held.id) if held else None
+    held, stood = _on_the_clock(db, link, today)
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     shown = day and (day.published or stood)
     session = read_board(day.text, shelf).session if day and shown else None
@@ -237,11 +244,8 @@ def read_wall(token: str, db: Database) -> WallOut:
 @everyone.get("/wall/{token}/figures", responses={404: {"model": Problem}})
 def wall_figures(token: str, db: Database) -> list[Cycle]:
     """The figures of the piece that is on the clock, for the briefing and beside its lines."""
-    link = _wall_link(db, token)
-    today, shelf = gym_today(db), gym_library(db)
-    work_on(db, link.programme_id)
-    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
-    stood = clock.stands(db, held.id) if held else None
+    shelf = gym_library(db)
+    _, stood = _on_the_clock(db, _wall_link(db, token), gym_today(db))
     if stood is None:
         return []
     shown = [each.movement for each in briefing(stood.state.piece, shelf)]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Query, Response
+from fastapi import Query
 
 from pine_ladder.api.access import Shelf, router
 from pine_ladder.api.errors import Problem, not_found
@@ -27,11 +27,9 @@ def signs(shelf: Shelf, of: Of) -> list[Sign]:
 
 
 @members.get("/figures/{name}", responses={404: {"model": Problem}})
-def figure(name: str, shelf: Shelf, response: Response, tempo: Tempo = None) -> Cycle:
+def figure(name: str, shelf: Shelf, tempo: Tempo = None) -> Cycle:
     """A movement's figure in motion, at the library's pace or at a tempo."""
     found = cycle(name, shelf, tempo)
     if found is None:
         raise not_found(f"figure of {name}")
-    # A few kB that change with a new version or a movement of the gym's own alone.
-    response.headers["Cache-Control"] = "private, max-age=300"
     return found
