@@ -36,6 +36,8 @@ class Athlete:
         self.share = 1
         self.used: dict[str, tuple[float, float]] = {}
         self.last: tuple[str, frozenset[str]] | None = None
+        self.bar: float | None = None
+        self.once_only = False
         self.diary = Diary()
 
     def pause(self, seconds: float):
@@ -99,9 +101,17 @@ class Athlete:
         movement = self.library.find(exercise.movement)
         assert movement is not None
         here = (movement.name, frozenset(movement.kit))
-        if self.last and self.last[0] != here[0]:
+        laden = False
+        if "barbell" in movement.kit and isinstance(exercise.load, plan.Weight):
+            values = exercise.load.values
+            kg = values[min(int(self.who.track[0]), len(values) - 1)]
+            # A bar is loaded anew where its lines are done once; else another one stands ready.
+            laden = self.once_only and self.bar not in (None, kg)
+            self.bar = kg
+        if self.last and (self.last[0] != here[0] or laden):
             same = self.last[1] == here[1]
             takes = self.c.same_change_s if same else self.c.change_s
+            takes = max(takes if self.last[0] != here[0] else 0, self.c.plates_s if laden else 0)
             if takes > self.idle:
                 yield from self.pause(takes - self.idle)
         self.idle = 0.0
@@ -210,6 +220,7 @@ class Athlete:
                     scheme = getattr(form, "scheme", ())
                     rounds = getattr(form, "rounds", None) or getattr(form, "low", 0)
                     rounds = rounds or len(scheme) or 1
+                    self.once_only = rounds == 1
                     for round_ in range(1, rounds + 1):
                         if round_ > 1:
                             yield from self.rest_until(self.env.now + between)

@@ -69,6 +69,8 @@ SAME = [
     "## Conditioning: EMOM 10:00\n5 power clean @ 70/50 kg",
     "## Conditioning: 3 rounds for time\n60 double-under\n20 sit-up",
     "## Conditioning: 3 rounds for time\n45 s hollow hold\n15 toes-to-bar",
+    "## Conditioning: for time\n20 deadlift @ 100/70 kg\n20 power clean @ 60/40 kg\n20 push-up"
+    "\n10 power clean @ 50/35 kg",
     "## Conditioning: 8-6-4-2 for time\nbar muscle-up\nfront squat @ 60/42.5 kg",
 ]
 
@@ -89,6 +91,31 @@ def test_simpy_rep_by_rep_agrees_within_a_percent(board: str, track: int):
 
 def middle(board: str, count: int = 40) -> float:
     return float(np.median(run(piece_of(board), sample(count), library()).result))
+
+
+def plates_lost(board: str) -> float:
+    """Seconds that the middle athlete spends between tasks."""
+    return float(run(piece_of(board), typical(0), library()).changes[0])
+
+
+def test_a_bar_is_loaded_anew_only_where_its_lines_are_done_once():
+    """Lines that come back have a bar of their own each; other weights lie ready on the floor."""
+    chipper = "## Conditioning: for time\n20 deadlift @ {}/70 kg\n20 power clean @ 60/40 kg"
+    rounds = "## Conditioning: 3 rounds for time\n5 deadlift @ {}/70 kg\n5 power clean @ 60/40 kg"
+    bells = "## Conditioning: for time\n20 kettlebell swing @ {} kg\n20 goblet squat @ 16 kg"
+    model = constants()
+    assert plates_lost(chipper.format(60)) == pytest.approx(model.same_change_s)
+    assert plates_lost(chipper.format(100)) == pytest.approx(model.plates_s)
+    assert plates_lost(rounds.format(60)) == plates_lost(rounds.format(100))
+    assert plates_lost(bells.format(16)) == plates_lost(bells.format(24))
+
+
+def test_plates_are_changed_in_a_rest_that_is_long_enough():
+    board = (
+        "## Conditioning: for time, rest {}\n20 thruster @ 40/30 kg\n--\n15 thruster @ 50/35 kg"
+    )
+    assert plates_lost(board.format("0:05")) == pytest.approx(constants().plates_s - 5)
+    assert plates_lost(board.format("1:00")) == 0
 
 
 @given(st.sampled_from(["thruster", "kettlebell swing", "power clean"]), st.integers(8, 50))

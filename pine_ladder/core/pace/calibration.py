@@ -41,6 +41,7 @@ START = Constants(
     beside=0.5,
     change_s=5,
     same_change_s=2,
+    plates_s=20,
     spread=0.17,
 )
 FITTED = {

@@ -144,12 +144,14 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
         return _until_missed(floor, form.interval_s)
     deadline = float(piece.cap_s) if piece.cap_s else LONGEST_S
     everybody = np.ones(floor.n, bool)
+    floor.returns = False
     _, active = floor.lines(piece.buy_in, everybody, deadline)
     rest = _rest_of(piece, floor.athletes)
     for index, block in enumerate(piece.blocks):
         if index:
             floor.rest(np.minimum(floor.t + rest, deadline))
         rounds = _rounds(form, block, floor.athletes)
+        floor.returns = bool(rounds.max() > 1)
         scheme = form.scheme if isinstance(form, plan.ForTime) else ()
         for round_ in range(1, int(rounds.max()) + 1):
             going = active & (round_ <= rounds)
@@ -160,6 +162,7 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
             done, finished = floor.lines(block.lines, going, deadline, round_, reps)
             floor.splits.append(each_rep(going & finished, floor.t - before, done))
             active = np.where(going, finished, active)
+    floor.returns = False
     _, active = floor.lines(piece.cash_out, active, deadline)
     floor.t = np.where(active, floor.t, np.minimum(deadline, np.maximum(floor.t, deadline)))
     beaten = ~active if piece.cap_s else np.zeros(floor.n, bool)

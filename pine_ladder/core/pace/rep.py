@@ -71,8 +71,10 @@ class Constants(Frozen):
     the reps and `hold_s` the seconds in one go of a movement of demand 0.5 where the movement does
     not say, which shrink by `shrink` at f = 1; `local_s` the time constant in which the muscles
     that ended a set recover, `again` the share of a set that is waited for before the next one,
-    `beside` how much of it the other muscles at work tire; `spread` the standard deviation of log
-    pace within a tier.
+    `beside` how much of it the other muscles at work tire; `change_s` and
+    `same_change_s` the way to the next task with other kit and with the same, `plates_s` loading
+    the same bar anew (common sense: a pair of plates on each side, alone); `spread` the standard
+    deviation of log pace within a tier.
     """
 
     fatigue: float
@@ -88,6 +90,7 @@ class Constants(Frozen):
     beside: float
     change_s: float
     same_change_s: float
+    plates_s: float
     spread: float
 
 

@@ -24,6 +24,7 @@ from pine_ladder.core.pace.rep import (
     Constants,
     Rep,
     fatigue_after_rest,
+    kilograms,
     rep_of,
 )
 from pine_ladder.core.scores.kinds import reps_in_round
@@ -35,6 +36,8 @@ CHUNK_S = 10.0
 """Runs, rows and rides are stepped about this many seconds at a time."""
 MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
+BAR = "barbell"
+"""The kit whose load is changed on it; other weights are taken from the floor."""
 MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
@@ -59,6 +62,11 @@ class Floor:
         self.unable: dict[str, Mask] = {}
         self.doing: str | None = None
         self.kit: frozenset[str] = frozenset()
+        # Lines that come back have a bar of their own for each load; `bar` is the load of the last
+        # and the lines it was for.
+        self.returns = True
+        self.here: Sequence[plan.Line] = ()
+        self.bar: tuple[Array, Sequence[plan.Line]] | None = None
         self.reps: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
         self.tension: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
         self.counted, self.metres, self.calories = np.zeros(n), np.zeros(n), np.zeros(n)
@@ -99,13 +107,17 @@ class Floor:
         self.idle = np.where(idle > 0, idle, self.idle)
 
     def change(self, exercise: plan.Exercise, active: Mask) -> None:
-        """Go to the next task: less on the same implement, nothing when it is the same one."""
+        """Go to the next task: less on the same implement, nothing when it is the same one; with
+        other plates on the bar at least as long as those take.
+        """
         movement = self.library.find(exercise.movement)
         name = movement.name if movement else exercise.movement
         kit = frozenset(movement.kit) if movement else frozenset()
-        if self.doing is not None and name != self.doing:
+        plates = self._plates(exercise, kit)
+        if self.doing is not None and (name != self.doing or plates.any()):
             same = kit == self.kit
             lost = self.model.same_change_s if same else self.model.change_s
+            lost = np.maximum(lost if name != self.doing else 0.0, plates)
             # Whoever has just rested has walked over in that time.
             moved = np.where(active, np.maximum(0.0, lost - self.idle), 0.0)
             self.t = self.t + moved
@@ -113,6 +125,19 @@ class Floor:
             self.f = fatigue_after_rest(self.f, moved, self.model)
         self.idle = np.where(active, 0.0, self.idle)
         self.doing, self.kit = name, kit
+
+    def _plates(self, exercise: plan.Exercise, kit: frozenset[str]) -> Array:
+        """Seconds until the bar is loaded anew, where it was last lifted with another load."""
+        needed = np.zeros(self.n)
+        if BAR not in kit:
+            return needed
+        kg = kilograms(exercise, self.athletes, self.library)
+        if kg is None:
+            return needed
+        if self.bar is not None and not (self.returns and self.bar[1] is self.here):
+            needed = self.model.plates_s * (kg != self.bar[0])
+        self.bar = (kg, self.here)
+        return needed
 
     def repeat(self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0) -> Array:
         """Up to `wanted` reps each before the deadline; answers how many were done.
@@ -362,6 +387,7 @@ class Floor:
     ) -> tuple[Array, Mask]:
         """A list of lines once: the reps that count, and who got through all of it."""
         total = np.zeros(self.n)
+        self.here = lines
         for line in lines:
             for task in line.tasks:
                 exercise = task.version(self.tier)
