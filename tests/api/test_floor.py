@@ -373,3 +373,11 @@ def test_lifts_across_bodyweights_only_with_consent(coach, browser_of, gym):
     (board,) = browser_of("Emma").get("/api/bests").json()["lifts"]
     assert [(row["name"], row["points"]) for row in board["rows"]] == [("Anna Test", 110.9)]
     assert "body_kg" not in json.dumps(board)
+
+
+def test_an_idle_display_has_the_figures_of_the_whole_board(coach):
+    token = coach.post("/api/walls", json={"name": "Main"}).json()["token"]
+    told = coach.get(f"/api/wall/{token}").json()["movements"]
+    found = coach.get(f"/api/wall/{token}/figures").json()
+    assert [one["movement"] for one in found] == [one["movement"] for one in told] != []
+    assert all(one["standard"].startswith("Counts") for one in told)

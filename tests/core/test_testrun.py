@@ -111,9 +111,7 @@ def test_a_bar_is_loaded_anew_only_where_its_lines_are_done_once():
 
 
 def test_plates_are_changed_in_a_rest_that_is_long_enough():
-    board = (
-        "## Conditioning: for time, rest {}\n20 thruster @ 40/30 kg\n--\n15 thruster @ 50/35 kg"
-    )
+    board = "## Conditioning: for time, rest {}\n20 thruster @ 40/30 kg\n--\n15 thruster @ 50/35 kg"
     assert plates_lost(board.format("0:05")) == pytest.approx(constants().plates_s - 5)
     assert plates_lost(board.format("1:00")) == 0
 

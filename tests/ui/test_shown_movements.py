@@ -108,3 +108,24 @@ def test_two_walls_go_through_a_briefing_together(visit, coach):
         expect(wall.locator("main")).to_have_attribute("data-layout", "clock")
         expect(wall.locator("[data-shown]")).to_have_count(0)
     expect(walls[0].locator(".Wall_now .Figure_figure")).to_be_visible()
+
+
+def test_a_wall_before_the_start_goes_through_its_movements_by_itself(visit, coach):
+    wall = open_display(visit, coach)
+    shown = wall.get_by_role("region", name="How it goes")
+    turn, others = shown.locator("li[data-on]"), shown.locator("li:not([data-on])")
+    expect(turn).to_have_count(1)
+    expect(shown).to_contain_text("Counts ")
+    first = turn.inner_text()
+    expect(turn).not_to_have_text(first, timeout=7_000)
+    # One moves and the others stand, so that the eye knows where to look.
+    figures = [turn.locator("svg"), others.first.locator("svg")]
+    before = [figure.get_attribute("data-t") for figure in figures]
+    wall.wait_for_timeout(300)
+    after = [figure.get_attribute("data-t") for figure in figures]
+    assert [then == now for then, now in zip(before, after, strict=True)] == [False, True]
+    put_on(coach, "Slack Water")
+    names = {"push press", "kettlebell swing", "box jump", "box step-up"}
+    expect(wall.get_by_role("heading", level=1)).to_contain_text("AMRAP 20:00")
+    expect(shown.get_by_text("push press")).to_be_visible()
+    assert set(shown.locator("li b").all_inner_texts()) <= names

@@ -23,7 +23,7 @@ from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.day.view import BoardView, view
 from pine_ladder.core.figures import Cycle, cycle
-from pine_ladder.core.floor.briefing import briefing
+from pine_ladder.core.floor.briefing import Brief, briefing, briefing_of
 from pine_ladder.core.floor.jots import strip_of
 from pine_ladder.core.floor.remote import Running
 from pine_ladder.core.movements import Library
@@ -65,14 +65,15 @@ class NextClass(BaseModel):
 
 class WallOut(BaseModel):
     """What a display shows: the gym's name, its tiers, the board of today with the kit that any
-    version of it needs, the class that is next and what tomorrow is called; the clock if one runs,
-    with the results as they come.
+    version of it needs and its movements to be shown, the class that is next and what tomorrow is
+    called; the clock if one runs, with the results as they come.
     """
 
     gym: str
     date: dt.date
     board: BoardView | None
     kit: list[str]
+    movements: list[Brief]
     tiers: list[str]
     clock: ClockOut | None
     results: list[ResultOut]
@@ -153,19 +154,28 @@ def wall_out(db: Session, link: WallLink) -> WallOut:
     today, shelf = gym_today(db), gym_library(db)
     held, stood = _on_the_clock(db, link, today)
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
-    shown = day and (day.published or stood)
-    session = read_board(day.text, shelf).session if day and shown else None
+    session = _shown_session(day, stood, shelf)
     return WallOut(
         gym=the_gym(db).name,
         date=day.date if day else today,
         board=view(session, shelf, keys=keys_of(db, day)) if day and session else None,
         kit=_kit(session, shelf, len(tier_names(db))) if session else [],
+        movements=list(briefing_of(session.pieces, shelf)) if session and not stood else [],
         tiers=tier_names(db),
         clock=clock_out(db, held, stood, shelf) if held and stood else None,
         results=_results(db, held, stood.state) if held and stood else [],
         next=_next_class(db, today),
         tomorrow=_title(db, today + dt.timedelta(days=1), shelf),
     )
+
+
+def _shown_session(
+    day: Day | None, stood: clock.Stood | None, shelf: Library
+) -> plan.Session | None:
+    """The board of a day that may be seen: published, or already on the clock."""
+    if day is None or not (day.published or stood):
+        return None
+    return read_board(day.text, shelf).session
 
 
 def _next_class(db: Session, today: dt.date) -> NextClass | None:
@@ -243,13 +253,18 @@ def read_wall(token: str, db: Database) -> WallOut:
 
 @everyone.get("/wall/{token}/figures", responses={404: {"model": Problem}})
 def wall_figures(token: str, db: Database) -> list[Cycle]:
-    """The figures of the piece that is on the clock, for the briefing and beside its lines."""
-    shelf = gym_library(db)
-    _, stood = _on_the_clock(db, _wall_link(db, token), gym_today(db))
-    if stood is None:
-        return []
-    shown = [each.movement for each in briefing(stood.state.piece, shelf)]
-    return [found for name in shown if (found := cycle(name, shelf)) is not None]
+    """The figures of the piece that is on the clock, for the briefing and beside its lines; of the
+    whole board while none is.
+    """
+    shelf, today = gym_library(db), gym_today(db)
+    _, stood = _on_the_clock(db, _wall_link(db, token), today)
+    if stood is not None:
+        briefs = briefing(stood.state.piece, shelf)
+    else:
+        session = _shown_session(find_day(db, today), None, shelf)
+        briefs = briefing_of(session.pieces, shelf) if session else ()
+    found = (cycle(brief.movement, shelf) for brief in briefs)
+    return [each for each in found if each is not None]
 
 
 @everyone.get(

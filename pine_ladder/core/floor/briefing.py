@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from pine_ladder.core import plan
 from pine_ladder.core.figures import figure_of
 from pine_ladder.core.movements import Library
@@ -14,6 +16,11 @@ class Brief(Frozen):
     movement: str
     standard: str
     caution: str
+
+
+def briefing_of(pieces: Iterable[plan.Piece], library: Library) -> tuple[Brief, ...]:
+    """The movements of several pieces, each once, in the order of the board."""
+    return tuple(dict.fromkeys(brief for piece in pieces for brief in briefing(piece, library)))
 
 
 def briefing(piece: plan.Piece, library: Library) -> tuple[Brief, ...]:

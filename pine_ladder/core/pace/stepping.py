@@ -116,8 +116,8 @@ class Floor:
         plates = self._plates(exercise, kit)
         if self.doing is not None and (name != self.doing or plates.any()):
             same = kit == self.kit
-            lost = self.model.same_change_s if same else self.model.change_s
-            lost = np.maximum(lost if name != self.doing else 0.0, plates)
+            way = self.model.same_change_s if same else self.model.change_s
+            lost = np.maximum(way if name != self.doing else 0.0, plates)
             # Whoever has just rested has walked over in that time.
             moved = np.where(active, np.maximum(0.0, lost - self.idle), 0.0)
             self.t = self.t + moved

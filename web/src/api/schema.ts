@@ -2395,7 +2395,8 @@ export interface paths {
         };
         /**
          * Wall Figures
-         * @description The figures of the piece that is on the clock, for the briefing and beside its lines.
+         * @description The figures of the piece that is on the clock, for the briefing and beside its lines; of the
+         *     whole board while none is.
          */
         get: operations["wall_figures"];
         put?: never;
@@ -8083,8 +8084,8 @@ export interface components {
         /**
          * WallOut
          * @description What a display shows: the gym's name, its tiers, the board of today with the kit that any
-         *     version of it needs, the class that is next and what tomorrow is called; the clock if one runs,
-         *     with the results as they come.
+         *     version of it needs and its movements to be shown, the class that is next and what tomorrow is
+         *     called; the clock if one runs, with the results as they come.
          */
         WallOut: {
             /** Gym */
@@ -8097,6 +8098,8 @@ export interface components {
             board: components["schemas"]["BoardView"] | null;
             /** Kit */
             kit: string[];
+            /** Movements */
+            movements: components["schemas"]["Brief"][];
             /** Tiers */
             tiers: string[];
             clock: components["schemas"]["ClockOut"] | null;

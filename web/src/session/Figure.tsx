@@ -102,14 +102,17 @@ function useSeconds(playing: boolean, pace: number, from: number, now?: (() => n
 export function Figure({
   cycle,
   tools = false,
+  rests = false,
   now,
 }: {
   cycle: Cycle;
   tools?: boolean;
+  /** Stands at its turning pose while others move. */
+  rests?: boolean;
   /** The clock all displays share: they move together. */
   now?: (() => number) | null;
 }) {
-  const still = useReducedMotion();
+  const still = useReducedMotion() || rests;
   const keys = useMemo(() => keyTimes(cycle), [cycle]);
   const turning = keys.find((each) => each.key === cycle.turning)?.t_s ?? 0;
   const [held, hold] = useState<boolean | null>(null);

@@ -8,13 +8,19 @@ import styles from "./Shown.module.css";
 
 type Cycle = Schemas["Cycle"];
 type Clock = Schemas["ClockOut"];
+type Brief = Schemas["Brief"];
 
 const AGAIN_MS = 5000;
 
-/** The figures of the piece on the clock, by movement; asked for again until they are there. */
-export function useFigures(token: string, clock: Clock | null | undefined): Map<string, Cycle> {
+/** The figures of what the wall shows, by movement; asked for again until they are there. */
+export function useFigures(
+  token: string,
+  clock: Clock | null | undefined,
+  briefs: readonly Brief[],
+): Map<string, Cycle> {
   const [found, set] = useState<Cycle[]>([]);
-  const piece = clock ? `${clock.class_id}/${clock.key}` : "";
+  const shown = briefs.map((brief) => brief.movement).join();
+  const piece = clock ? `${clock.class_id}/${clock.key}` : shown;
   useEffect(() => {
     if (!piece) return;
     let timer: number | undefined;
@@ -101,4 +107,57 @@ export function Doing({
       )}
     </div>
   );
+}
+
+/** Figures side by side before the start; more of them come a screen at a time. */
+const ABREAST = 6;
+
+/** The movements of a board before it starts: all stand, one after the other moves and is told. */
+export function InTurn({
+  briefs,
+  figures,
+  moment,
+}: {
+  briefs: readonly Brief[];
+  figures: Map<string, Cycle>;
+  moment: Moment;
+}) {
+  const turn = useTurn(moment);
+  const known = briefs.filter((brief) => figures.has(brief.movement));
+  if (known.length === 0) return null;
+  const on = turn % known.length;
+  // Screens of one length, so that nothing stands alone on the last.
+  const abreast = Math.ceil(known.length / Math.ceil(known.length / ABREAST));
+  const first = Math.floor(on / abreast) * abreast;
+  const told = known[on];
+  return (
+    <section className={styles.turns} aria-label="How it goes">
+      <ol>
+        {known.slice(first, first + abreast).map((brief, place) => {
+          const cycle = figures.get(brief.movement);
+          const moves = first + place === on;
+          return (
+            <li key={brief.movement} data-on={moves || undefined}>
+              {cycle && <Figure cycle={cycle} now={moment} rests={!moves} />}
+              <b>{brief.movement}</b>
+            </li>
+          );
+        })}
+      </ol>
+      <p>{told?.standard}</p>
+    </section>
+  );
+}
+
+/** Which turn it is by the clock all displays share. */
+function useTurn(moment: Moment): number {
+  const [turn, set] = useState(0);
+  useEffect(() => {
+    if (!moment) return;
+    const look = () => set(Math.floor(moment() / TURN_S));
+    look();
+    const timer = window.setInterval(look, 250);
+    return () => window.clearInterval(timer);
+  }, [moment]);
+  return turn;
 }

@@ -10,7 +10,7 @@ import { Piece } from "../../session/Board";
 import { MovementIcon } from "../../session/MovementIcon";
 import { Fit } from "../../ui/Fit";
 import { partAt, partsOf } from "./parts";
-import { Briefing, Doing, useFigures } from "./Shown";
+import { Briefing, Doing, InTurn, useFigures } from "./Shown";
 import styles from "./Wall.module.css";
 import { Work } from "./Work";
 
@@ -35,9 +35,9 @@ const MARGIN = 0.022;
 const GROWN = [1.5, 1.35, 1.2, 1.1, 1];
 
 /** Nobody scrolls a wall: a board is as large as the screen allows. */
-function useFit(wall: WallOut) {
+function useFit(wall: WallOut, figures: number) {
   const box = useRef<HTMLDivElement>(null);
-  // Another board has another height.
+  // Another board has another height, and its figures come after it.
   useLayoutEffect(() => {
     const fit = () => {
       const [held, room] = [box.current, window.innerHeight - 2 * MARGIN * window.innerWidth];
@@ -53,12 +53,20 @@ function useFit(wall: WallOut) {
     document.fonts.ready.then(fit);
     window.addEventListener("resize", fit);
     return () => window.removeEventListener("resize", fit);
-  }, [wall]);
+  }, [wall, figures]);
   return box;
 }
 
-function BoardLayout({ wall }: { wall: WallOut }) {
-  const box = useFit(wall);
+function BoardLayout({
+  wall,
+  figures,
+  moment,
+}: {
+  wall: WallOut;
+  figures: ReturnType<typeof useFigures>;
+  moment: Moment;
+}) {
+  const box = useFit(wall, figures.size);
   const clock = wall.clock;
   if (clock) {
     const notes = new Set(clock.tiers.flatMap((one) => one.piece.notes));
@@ -84,6 +92,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
           </p>
         ))}
         <Cautions clock={clock} />
+        <InTurn briefs={clock.briefing} figures={figures} moment={moment} />
         <p className={styles.ready}>{clock.readiness}</p>
       </div>
     );
@@ -100,6 +109,7 @@ function BoardLayout({ wall }: { wall: WallOut }) {
       ) : (
         <p>No session is shown for today.</p>
       )}
+      <InTurn briefs={wall.movements} figures={figures} moment={moment} />
       {wall.kit.length > 0 && (
         <p className={styles.ready}>
           <b>Kit</b> {wall.kit.join(" · ")}
@@ -317,7 +327,7 @@ export function Wall({ token }: { token: string }) {
   });
   const moment = useMoment();
   const position = usePosition(wall?.clock, moment);
-  const figures = useFigures(token, wall?.clock);
+  const figures = useFigures(token, wall?.clock, wall?.movements ?? []);
   if (gone)
     return <p className={`${styles.wall} ${styles.dark}`}>This display link was withdrawn.</p>;
   if (!wall) {
@@ -350,7 +360,7 @@ export function Wall({ token }: { token: string }) {
           moment={moment}
         />
       ) : (
-        <BoardLayout wall={wall} />
+        <BoardLayout wall={wall} figures={figures} moment={moment} />
       )}
       {!connected && <span className={styles.offline}>keeping time without the network</span>}
     </main>
