@@ -147,6 +147,7 @@ GET    /days/{date}/floor
 POST   /days/{date}/forward
 GET    /days/{date}/page
 GET    /days/{date}/pieces
+GET    /days/{date}/pieces/{key}/choices
 GET    /days/{date}/pieces/{key}/foretold
 GET    /days/{date}/pieces/{key}/jots
 POST   /days/{date}/pieces/{key}/jots

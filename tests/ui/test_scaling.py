@@ -44,6 +44,47 @@ def test_a_shoulder_limit_explains_itself_on_the_sheet(visit):
     expect(cell).to_have_attribute("title", why)
 
 
+def test_a_tiers_version_stands_once_and_its_athletes_say_what_differs(visit):
+    page = visit.enter("Maren Tolle")
+    open_sheet(page, visit)
+    head = page.get_by_role("row").filter(has=page.locator("th[scope=rowgroup]"))
+    expect(head.first).to_contain_text("10 push press @ 52.5/37.5 kg")
+    expect(head.nth(1)).to_contain_text("10 push press @ 42.5/30 kg")
+    cell = page.get_by_role("button", name="Bram Osei: 10 push press @ 52.5 kg")
+    assert cell.locator("[aria-hidden]").inner_text() == "52.5 kg 20 kg bar, 15 + 1.25 a side"
+    # At least fifteen athletes are on the screen at once.
+    rows = page.locator(".Scale_grid th[scope=row]")
+    heights = rows.evaluate_all("rows => rows.map(row => row.getBoundingClientRect().height)")
+    assert sorted(heights)[len(heights) // 2] * 15 <= 800 - 330
+    page.get_by_label("Only who differs").check()
+    expect(page.get_by_text("As the tier: ").first).to_contain_text("Nadia Kelp 12")
+    assert rows.count() < len(heights)
+
+
+def test_a_lighter_bar_a_rung_and_a_note_are_chosen_without_typing_the_line(visit):
+    page = visit.enter("Maren Tolle")
+    open_sheet(page, visit)
+    page.get_by_role("button", name="Nadia Kelp: 10 push press @ 37.5 kg").click()
+    page.get_by_role("button", name="Lighter").click()
+    expect(page.get_by_role("group", name="Load")).to_contain_text(
+        "35 kg 20 kg bar, 5 + 2.5 a side"
+    )
+    page.get_by_label("Note for them").fill("feet still")
+    page.get_by_role("button", name="Set and remember").click()
+    own = page.get_by_role("button", name="Nadia Kelp: 10 push press @ 35 kg — feet still")
+    own.click()
+    page.get_by_role("button", name="Back to the recommendation").click()
+    page.get_by_role("button", name="Nadia Kelp: 10 kettlebell swing").click()
+    rungs = page.get_by_role("group", name="Rungs")
+    rungs.get_by_role("button", name="10 dead-stop swing").click()
+    expect(page.get_by_label("Nadia Kelp does")).to_have_value(re.compile("10 dead-stop swing"))
+    # The sheet stays in view beside it, and another athlete is a press away.
+    page.get_by_role("button", name="Anouk Berrow: 10 push press").click()
+    expect(page.get_by_role("dialog", name="Anouk Berrow · push press")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(rungs).to_be_hidden()
+
+
 def test_what_an_athlete_notes_changes_their_own_board_at_once(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
     page.get_by_role("link", name="About me").click()

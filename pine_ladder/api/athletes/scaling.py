@@ -12,10 +12,11 @@ from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
+from pine_ladder.core.athletes.choices import Choices, choices
 from pine_ladder.core.athletes.loads import OneRepMax, one_rep_max
 from pine_ladder.core.athletes.members import Profile
 from pine_ladder.core.athletes.scaling import read_override
-from pine_ladder.core.athletes.sheet import Sheet, scaling_sheet
+from pine_ladder.core.athletes.sheet import Sheet, scaling_sheet, tasks_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store
@@ -179,3 +180,21 @@ def read_scaling(
     tiers = db.scalar(select(func.count(Tier.id))) or 1
     rack, schools = store.rack_of(db), store.schools_of(db)
     return scaling_sheet(piece, found, shelf, rack, schools, size, tiers)
+
+
+@coaches.get("/days/{date}/pieces/{key}/choices", responses={404: {"model": Problem}})
+def read_choices(
+    date: GymDate,
+    key: Key,
+    db: Database,
+    shelf: Shelf,
+    athlete: Annotated[Id, Query(description="For whom")],
+    task: Annotated[int, Query(ge=0, le=500, description="Which of the sheet's lines, from 0")],
+) -> Choices:
+    """What a coach may choose for an athlete on a line: other loads, rungs and movements."""
+    piece = piece_on(db, existing_day(db, date), key, shelf)
+    tasks = tasks_of(piece)
+    if task >= len(tasks):
+        raise not_found("such line of this piece")
+    (member,) = store.members_of(db, [_athlete(db, athlete)])
+    return choices(tasks[task], member, shelf, store.rack_of(db), store.schools_of(db))

@@ -14,7 +14,7 @@ from pine_ladder.core.athletes.loads import Loading, barbell, from_rack, improvi
 from pine_ladder.core.athletes.members import Member, Rack, athletes
 from pine_ladder.core.movements import Library, Movement, Swap
 from pine_ladder.core.movements.library import Ladder, stresses
-from pine_ladder.core.notation.printer import exercise_text
+from pine_ladder.core.notation.printer import exercise_text, load_text
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.pace.rep import best, tempo_seconds
@@ -29,7 +29,8 @@ AGREE = "agree a version with the coach"
 
 
 class Version(Frozen):
-    """What one athlete does of one task: as board text, with what to load and why it differs.
+    """What one athlete does of one task: as board text, with its load by itself, what to load and
+    why it differs.
 
     `own` is true where it is not simply the tier's version; `agree` where no version fits and the
     coach is to be asked.
@@ -38,6 +39,7 @@ class Version(Frozen):
     text: str
     movement: str
     exercise: plan.Exercise
+    load: str = ""
     loading: str = ""
     reason: str = ""
     own: bool = False
@@ -71,12 +73,13 @@ def recommend(
         if not agree:
             exercise, missing, agree = _with_the_kit(exercise, member, library, rack, schools or {})
             reason = "; ".join(filter(None, (reason, missing)))
-    loaded, loading, lighter = _loaded(exercise, member, library, rack)
+    loaded, loading, lighter = loaded_for(exercise, member, library, rack)
     reason = reason or lighter
     return Version(
         text=exercise_text(loaded),
         movement=loaded.movement,
         exercise=loaded,
+        load=load_text(loaded.load) if loaded.load else "",
         loading=loading,
         reason=reason,
         own=loaded != written or agree,
@@ -135,6 +138,7 @@ def _overridden(
         text=exercise_text(exercise),
         movement=exercise.movement,
         exercise=exercise,
+        load=load_text(exercise.load) if exercise.load else "",
         loading=_words_of_load(exercise, library, rack),
         reason=reason,
         own=True,
@@ -142,7 +146,8 @@ def _overridden(
     )
 
 
-def _allowed(name: str, member: Member) -> bool:
+def allowed(name: str, member: Member) -> bool:
+    """Whether nothing that an athlete is careful with speaks against a movement."""
     return not any(stresses(lim.limit, name) for lim in member.profile.limits)
 
 
@@ -159,15 +164,15 @@ def _within_limits(
         return written, "", False
     told = " and ".join(limits)
     for swap in library.swaps_for(movement.name):
-        if swap.because in limits and _allowed(swap.instead, member):
-            ratio = _ratio(swap, schools)
+        if swap.because in limits and allowed(swap.instead, member):
+            ratio = swap_ratio(swap, schools)
             instead = library.find(swap.instead)
             if instead is not None:
-                exercise = _swapped(written, movement, instead, ratio)
+                exercise = swapped(written, movement, instead, ratio)
                 return exercise, f"{told} noted: {instead.name} instead of {movement.name}", False
     other = _easier(movement, member, library) or _alike(movement, member, library)
     if other is not None:
-        exercise = _swapped(written, movement, other, 1.0)
+        exercise = swapped(written, movement, other, 1.0)
         return exercise, f"{told} noted: {other.name} instead of {movement.name}", False
     return written, f"{told} noted and no other version is known: {AGREE}", True
 
@@ -178,7 +183,7 @@ def _easier(movement: Movement, member: Member, library: Library) -> Movement | 
     if ladder is None:
         return None
     below = ladder.rungs[: ladder.rungs.index(movement.name)]
-    return next((library.find(rung) for rung in reversed(below) if _allowed(rung, member)), None)
+    return next((library.find(rung) for rung in reversed(below) if allowed(rung, member)), None)
 
 
 def _alike(movement: Movement, member: Member, library: Library) -> Movement | None:
@@ -191,7 +196,7 @@ def _alike(movement: Movement, member: Member, library: Library) -> Movement | N
         and other.measure == movement.measure
         and other.demand <= movement.demand
         and set(other.kit) <= set(movement.kit)
-        and _allowed(other.name, member)
+        and allowed(other.name, member)
     ]
     return min(fits, key=lambda m: _likeness(m, movement, library), default=None)
 
@@ -208,7 +213,7 @@ def _likeness(other: Movement, movement: Movement, library: Library) -> tuple[bo
     return apart, movement.demand - other.demand, other.name
 
 
-def _swapped(
+def swapped(
     written: plan.Exercise, movement: Movement, instead: Movement, ratio: float
 ) -> plan.Exercise:
     """The exercise with another movement, its amount by the ratio, its load where it still fits."""
@@ -250,7 +255,7 @@ def _with_the_kit(
     def fits(name: str) -> Movement | None:
         found = library.find(name)
         there = found is not None and all(rack.has(kit) for kit in found.kit)
-        return found if there and _allowed(name, member) else None
+        return found if there and allowed(name, member) else None
 
     for other in exercise.instead:
         if fits(other.movement):
@@ -261,7 +266,7 @@ def _with_the_kit(
         found = fits(swap.instead)
         if found and swap.because.removeprefix("no ") in missing:
             return (
-                _swapped(exercise, movement, found, _ratio(swap, schools)),
+                swapped(exercise, movement, found, swap_ratio(swap, schools)),
                 f"{told}: {found.name} instead",
                 False,
             )
@@ -283,7 +288,7 @@ def _with_the_kit(
     )
     for name in (*reversed(below), *(m.name for m in alike)):
         if found := fits(name):
-            own = _swapped(exercise, movement, found, 1.0)
+            own = swapped(exercise, movement, found, 1.0)
             return own, f"{told}: {found.name} instead", False
     return exercise, f"{told}: {AGREE}", True
 
@@ -311,12 +316,12 @@ def _on_their_rung(
         return written, ""
     at = ladder.rungs.index(movement.name)
     pinned = member.profile.rungs.get(ladder.name)
-    if pinned in ladder.rungs[:at] and _allowed(pinned, member):
+    if pinned in ladder.rungs[:at] and allowed(pinned, member):
         lower = library.find(pinned)
         if lower is not None:
             reason = f"stands on {lower.name} of the {ladder.name.lower()} ladder"
-            ratio = _rung_ratio(movement, lower, library, schools)
-            return _swapped(written, movement, lower, ratio), reason
+            ratio = rung_ratio(movement, lower, library, schools)
+            return swapped(written, movement, lower, ratio), reason
     known = member.profile.longest.get(movement.name)
     amount = written.amount
     if known is None or not isinstance(amount, plan.Reps) or movement.measure == "time":
@@ -327,23 +332,23 @@ def _on_their_rung(
     if lower is None:
         return written, ""
     reason = f"{number_text(known)} {movement.name} in a row so far: {lower.name} keeps the pace"
-    ratio = _rung_ratio(movement, lower, library, schools)
-    return _swapped(written, movement, lower, ratio), reason
+    ratio = rung_ratio(movement, lower, library, schools)
+    return swapped(written, movement, lower, ratio), reason
 
 
-def _ratio(swap: Swap, schools: Mapping[str, str]) -> float:
+def swap_ratio(swap: Swap, schools: Mapping[str, str]) -> float:
     """How many of the swap stand for one, by the gym's school where the trade has two."""
     school = schools.get(swap.movement)
     return next((s.ratio for s in swap.schools if s.name == school), swap.ratio)
 
 
-def _rung_ratio(
+def rung_ratio(
     movement: Movement, lower: Movement, library: Library, schools: Mapping[str, str]
 ) -> float:
     """One for one down a ladder, unless the trade counts the lower rung otherwise."""
     swaps = library.swaps_for(movement.name)
     found = next((s for s in swaps if s.because == "skill" and s.instead == lower.name), None)
-    return _ratio(found, schools) if found else 1.0
+    return swap_ratio(found, schools) if found else 1.0
 
 
 def _rung_with(
@@ -354,12 +359,12 @@ def _rung_with(
     swaps = library.swaps_for(ladder.rungs[at])
     usual = [s.instead for s in swaps if s.because == "skill" and s.instead in below]
     for rung in (*usual, *reversed(below)):
-        if member.profile.longest.get(rung, math.inf) >= reps and _allowed(rung, member):
+        if member.profile.longest.get(rung, math.inf) >= reps and allowed(rung, member):
             return library.find(rung)
     return None
 
 
-def _loaded(
+def loaded_for(
     exercise: plan.Exercise, member: Member, library: Library, rack: Rack
 ) -> tuple[plan.Exercise, str, str]:
     """The exercise with a load this athlete and the gym can manage; what to load; why lighter."""
@@ -377,7 +382,7 @@ def _loaded(
             return exercise, "", ""
         share, slower = _for_tempo((load.low + (load.high or load.low)) / 2, exercise)
         kg = share / 100 * float(of[0])
-        made = _made(movement, kg, rack)
+        made = made_of(movement, kg, rack)
         of_others = " of what other bests suggest" if member.bests else " of a usual best"
         about = "" if _known(parent, member) else of_others
         words = f"{made.words}" if made else f"{kg:.0f} kg"
@@ -385,7 +390,7 @@ def _loaded(
             exercise = exercise.model_copy(update={"load": plan.Percent(low=share)})
         return exercise, f"{words} ({share:.0f} %{about})", slower
     if isinstance(load, plan.Bodyweight):
-        made = _made(movement, load.factor * float(one.body_kg[0]), rack)
+        made = made_of(movement, load.factor * float(one.body_kg[0]), rack)
         return exercise, made.words if made else "", ""
     if not isinstance(load, plan.Weight):
         return exercise, "", ""
@@ -403,7 +408,7 @@ def _loaded(
             )
             if _lasting(exercise) > exercise.amount.low:
                 reason += f" at tempo {exercise.tempo}"
-    made = _made(movement, wanted, rack)
+    made = made_of(movement, wanted, rack)
     if made is None:
         return exercise, "", reason
     if reason or (load.unit == "kg" and abs(made.kg - asked) > 0.01 and not load.count > 1):
@@ -445,7 +450,7 @@ def _known(movement: Movement, member: Member) -> bool:
     return movement.name in bests or (movement.parent or "") in bests
 
 
-def _made(movement: Movement, kg: float, rack: Rack) -> Loading | None:
+def made_of(movement: Movement, kg: float, rack: Rack) -> Loading | None:
     """The load the gym makes of it: plates on a bar, or a dumbbell or bell from the rack."""
     for what in ("dumbbell", "kettlebell"):
         if what in movement.kit:
@@ -461,5 +466,5 @@ def _words_of_load(exercise: plan.Exercise, library: Library, rack: Rack) -> str
     if movement is None or not isinstance(load, plan.Weight):
         return ""
     kg = load.values[0] if load.unit == "kg" else lb_to_kg(load.values[0])
-    made = _made(movement, kg, rack)
+    made = made_of(movement, kg, rack)
     return made.words if made else ""

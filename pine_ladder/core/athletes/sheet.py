@@ -47,9 +47,12 @@ class KitNeed(Frozen):
 
 
 class Sheet(Frozen):
-    """The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes."""
+    """The scaling sheet of a piece: its lines as written and as each tier does them, a row an
+    athlete, kit that clashes.
+    """
 
     lines: tuple[str, ...]
+    tiers: tuple[tuple[str, ...], ...]
     movements: tuple[str, ...]
     rows: tuple[Row, ...]
     kit: tuple[KitNeed, ...]
@@ -157,10 +160,13 @@ def scaling_sheet(
         )
         for member, mine, (done, at), advice in zip(members, versions, runs, advised, strict=True)
     ]
-    lines = tuple(exercise_text(task.versions[0]) for task in tasks_of(piece))
-    names = tuple(task.versions[0].movement for task in tasks_of(piece))
+    lines = tuple(exercise_text(task.versions[0]) for task in tasks)
+    names = tuple(task.versions[0].movement for task in tasks)
     return Sheet(
         lines=lines,
+        tiers=tuple(
+            tuple(exercise_text(task.version(tier)) for task in tasks) for tier in range(tiers)
+        ),
         movements=names,
         rows=tuple(rows),
         kit=clashes(piece, members, rows, library, rack, at_once),

@@ -206,6 +206,18 @@ export const scaling = (date: string, key: string, class_id: number | null) =>
     placeholderData: keepPreviousData,
   });
 
+export const choices = (date: string, key: string, athlete: number, task: number) =>
+  queryOptions({
+    queryKey: [...keys.scaling(date), "choices", key, athlete, task],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET("/api/days/{date}/pieces/{key}/choices", {
+          signal,
+          params: { path: { date, key }, query: { athlete, task } },
+        }),
+      ),
+  });
+
 export const foretold = (date: string, key: string) =>
   queryOptions({
     queryKey: [...keys.scores(date), "foretold", key],

@@ -1400,6 +1400,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/pieces/{key}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Choices
+         * @description What a coach may choose for an athlete on a line: other loads, rungs and movements.
+         */
+        get: operations["read_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/profile": {
         parameters: {
             query?: never;
@@ -3526,6 +3546,53 @@ export interface components {
              * @default Pain stops the set: tell the coach.
              */
             pain: string;
+        };
+        /**
+         * Choice
+         * @description One choice: the board text it sets, what to load for it, why it is offered.
+         */
+        Choice: {
+            /** Text */
+            text: string;
+            /** Movement */
+            movement: string;
+            /**
+             * Loading
+             * @default
+             */
+            loading: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * Choices
+         * @description All that is offered for one line: `loads` from the lightest, the recommended one being at
+         *     `at`; rungs from the easiest; what else stands in for the movement.
+         */
+        Choices: {
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["Choice"][];
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /**
+             * Rungs
+             * @default []
+             */
+            rungs: components["schemas"]["Choice"][];
+            /**
+             * Swaps
+             * @default []
+             */
+            swaps: components["schemas"]["Choice"][];
         };
         /**
          * ClassHeld
@@ -7962,7 +8029,8 @@ export interface components {
         };
         /**
          * Version
-         * @description What one athlete does of one task: as board text, with what to load and why it differs.
+         * @description What one athlete does of one task: as board text, with its load by itself, what to load and
+         *     why it differs.
          *
          *     `own` is true where it is not simply the tier's version; `agree` where no version fits and the
          *     coach is to be asked.
@@ -7973,6 +8041,11 @@ export interface components {
             /** Movement */
             movement: string;
             exercise: components["schemas"]["Exercise"];
+            /**
+             * Load
+             * @default
+             */
+            load: string;
             /**
              * Loading
              * @default
@@ -8324,11 +8397,14 @@ export interface components {
         };
         /**
          * Sheet
-         * @description The scaling sheet of a piece: its lines as written, a row an athlete, kit that clashes.
+         * @description The scaling sheet of a piece: its lines as written and as each tier does them, a row an
+         *     athlete, kit that clashes.
          */
         pine_ladder__core__athletes__sheet__Sheet: {
             /** Lines */
             lines: string[];
+            /** Tiers */
+            tiers: string[][];
             /** Movements */
             movements: string[];
             /** Rows */
@@ -12740,6 +12816,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["pine_ladder__core__athletes__sheet__Sheet"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_choices: {
+        parameters: {
+            query: {
+                /** @description For whom */
+                athlete: number;
+                /** @description Which of the sheet's lines, from 0 */
+                task: number;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
                 };
             };
             /** @description Not signed in */

@@ -1,106 +1,51 @@
-// The scaling sheet: athletes down, lines across; quiet where a cell equals the tier.
-import { Button, Popover, Select, TextInput, VisuallyHidden } from "@mantine/core";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+// The scaling sheet: each tier's version once, under it its athletes with what differs for them.
+import { Button, Checkbox, NativeSelect } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask, type Schemas } from "../../../api/client";
-import { keys } from "../../../api/keys";
+import type { Schemas } from "../../../api/client";
 import { floor as floorQuery, scaling, testrun } from "../../../api/queries";
-import { useWrite } from "../../../api/writes";
-import { TestrunBand } from "../../../session/TestrunBand";
 import { minutes } from "../../../ui/dates";
-import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Advice, NewHere } from "./Advice";
+import { Chosen, Own } from "./Own";
 import styles from "./Scale.module.css";
 
-type Version = Schemas["Version"];
 type Row = Schemas["Row"];
 
-/** One version: what it is, why, and the coach's own word for it. */
-function Cell({
-  row,
-  version,
-  line,
-  movement,
-  onChanged,
+/** What a tier does, once; its athletes below say only what differs. */
+function TierHead({
+  name,
+  texts,
+  count,
+  words,
+  aim,
 }: {
-  row: Row;
-  version: Version;
-  line: string;
-  movement: string;
-  onChanged: () => Promise<unknown>;
+  name: string;
+  texts: readonly string[];
+  count: number;
+  words: string;
+  aim: string;
 }) {
-  const [open, setOpen] = useState(false);
-  const [text, setText] = useState(version.text);
-  const [problem, setProblem] = useState("");
-  const send = useWrite(
-    (own: string) =>
-      ask(
-        api.PUT("/api/athletes/{athlete_id}/override", {
-          params: { path: { athlete_id: row.id } },
-          body: { movement, text: own },
-        }),
-      ),
-    {
-      onDone: () => {
-        setOpen(false);
-        onChanged();
-      },
-      onRefused: (refusal) => setProblem(refusal.message),
-    },
-  );
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    send.mutate(text);
-  };
   return (
-    <Popover opened={open} onChange={setOpen} width={340} position="bottom-start" trapFocus>
-      <Popover.Target>
-        <button
-          type="button"
-          className={styles.cell}
-          data-own={version.own || undefined}
-          data-agree={version.agree || undefined}
-          title={version.reason || line}
-          onClick={() => {
-            setText(version.text);
-            setProblem("");
-            setOpen(!open);
-          }}
-        >
-          <VisuallyHidden>{row.name}: </VisuallyHidden>
-          {version.own ? version.text : <span className={styles.same}>{version.text}</span>}
-          {version.loading && <small> {version.loading}</small>}
-          {version.overridden && <small> coach’s choice</small>}
-        </button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <form onSubmit={submit} className="stack">
-          <p className={styles.reason}>
-            {version.reason || "The tier’s version: nothing noted speaks against it."}
-          </p>
-          <TextInput
-            label={`${row.name} does`}
-            value={text}
-            onChange={(event) => setText(event.currentTarget.value)}
-            error={problem}
-          />
-          <div className={fieldStyles.lineTools}>
-            <Button type="submit" size="compact-sm">
-              Set and remember
-            </Button>
-            {version.overridden && (
-              <Button size="compact-sm" variant="default" onClick={() => send.mutate("")}>
-                Back to the recommendation
-              </Button>
-            )}
-          </div>
-        </form>
-      </Popover.Dropdown>
-    </Popover>
+    <tr className={styles.tier}>
+      <th scope="rowgroup">
+        {name} <small className="num">{count}</small>
+      </th>
+      {texts.map((text, index) => (
+        // The same line may stand twice.
+        <td key={index}>{text}</td>
+      ))}
+      <td>
+        <span className="num">{words}</span> {aim && <small>{aim}</small>}
+      </td>
+    </tr>
   );
 }
+
+const called = (row: Row) => `${row.name} ${row.predicted}`.trim();
+const differs = (row: Row) =>
+  row.versions.some((version) => version.own) || Boolean(row.advice || row.ask?.length);
 
 export function Scale({
   date,
@@ -115,13 +60,14 @@ export function Scale({
   pieces: readonly Schemas["PieceOutline"][];
   selected: string | null;
 }) {
-  const client = useQueryClient();
   const worth = pieces.filter((piece) => piece.role !== "rest");
   const main = worth.find((piece) => piece.role === "conditioning") ?? worth[0];
   const key = worth.find((piece) => piece.key === selected)?.key ?? main?.key ?? "";
   const held = useQuery(floorQuery(date));
-  const [chosen, setChosen] = useState<string | null>(null);
-  const classId = chosen === null ? null : Number(chosen);
+  const [chosen, setChosen] = useState("");
+  const [cell, setCell] = useState<{ row: number; task: number } | null>(null);
+  const [only, setOnly] = useState(false);
+  const classId = chosen === "" ? null : Number(chosen);
   const sheet = useQuery({ ...scaling(date, key, classId), enabled: key !== "" });
   const runs = useQuery(testrun(text, date));
   const run = runs.data?.pieces.find((piece) => piece.key === key);
@@ -139,25 +85,31 @@ export function Scale({
     <section className={styles.scale} aria-label={`Scaling of ${title}`}>
       <header className={styles.head}>
         <h2>{title}</h2>
-        <Select
+        <NativeSelect
           aria-label="Class"
-          placeholder="Everybody"
-          clearable
           size="xs"
           value={chosen}
-          onChange={setChosen}
-          data={(held.data?.classes ?? [])
-            .filter((one) => one.id)
-            .map((one) => ({
-              value: String(one.id),
-              label: `${one.start.slice(0, 5)}, ${one.here.length} here`,
-            }))}
+          onChange={(event) => setChosen(event.currentTarget.value)}
+          data={[
+            { value: "", label: "Everybody" },
+            ...(held.data?.classes ?? [])
+              .filter((one) => one.id)
+              .map((one) => ({
+                value: String(one.id),
+                label: `${one.start.slice(0, 5)}, ${one.here.length} here`,
+              })),
+          ]}
+        />
+        <Checkbox
+          size="sm"
+          label="Only who differs"
+          checked={only}
+          onChange={(event) => setOnly(event.currentTarget.checked)}
         />
         <Button size="compact-sm" variant="default" onClick={() => window.print()}>
           Print this sheet
         </Button>
       </header>
-      {run && <TestrunBand title={title} piece={run} tier={0} />}
       {found && found.kit.length > 0 && (
         <ul className={styles.kit} aria-label="Kit">
           {found.kit.map((need) => (
@@ -175,45 +127,77 @@ export function Scale({
           <thead>
             <tr>
               <th>Athlete</th>
-              <th>Tier</th>
-              {found.lines.map((line, index) => (
-                // The same line may stand twice.
-                <th key={index}>{line}</th>
+              {found.movements.map((movement, index) => (
+                <th key={index}>{movement || `part ${index + 1}`}</th>
               ))}
               <th>Predicted</th>
             </tr>
           </thead>
-          <tbody>
-            {found.rows.map((row) => (
-              <tr key={row.id}>
-                <th scope="row">
-                  <Link to={`/athletes/${row.id}`}>{row.name}</Link>
-                </th>
-                <td>
-                  {gym.tiers[row.tier]}
-                  <small> {gym.tracks[row.track]?.toLowerCase()}</small>
-                </td>
-                {row.versions.map((version, index) => (
-                  <td key={index}>
-                    <Cell
-                      row={row}
-                      version={version}
-                      line={found.lines[index] ?? ""}
-                      movement={found.movements[index] ?? ""}
-                      onChanged={() => client.invalidateQueries({ queryKey: keys.days })}
-                    />
-                  </td>
+          {gym.tiers.map((name, tier) => {
+            const all = found.rows.filter((row) => row.tier === tier);
+            const rows = only ? all.filter(differs) : all;
+            const told = run?.tiers[tier];
+            if (all.length === 0) return null;
+            return (
+              <tbody key={name}>
+                <TierHead
+                  name={name}
+                  texts={found.tiers[tier] ?? found.lines}
+                  count={all.length}
+                  words={told?.words ?? ""}
+                  aim={told?.aim ?? ""}
+                />
+                {rows.map((row) => (
+                  <tr key={row.id}>
+                    <th scope="row">
+                      <Link to={`/athletes/${row.id}`}>{row.name}</Link>
+                      <small> {gym.tracks[row.track]?.toLowerCase()}</small>
+                    </th>
+                    {row.versions.map((version, index) => (
+                      <td key={index}>
+                        <Own
+                          row={row}
+                          version={version}
+                          tier={found.tiers[tier]?.[index] ?? ""}
+                          open={cell?.row === row.id && cell.task === index}
+                          onOpen={() => setCell({ row: row.id, task: index })}
+                        />
+                      </td>
+                    ))}
+                    <td className={styles.predicted}>
+                      <span className="num">{row.predicted}</span>
+                      <Advice row={row} tiers={gym.tiers} />
+                      <NewHere row={row} />
+                    </td>
+                  </tr>
                 ))}
-                <td className={styles.predicted}>
-                  <span className="num">{row.predicted}</span>
-                  <Advice row={row} tiers={gym.tiers} />
-                  <NewHere row={row} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
+                {only && rows.length < all.length && (
+                  <tr className={styles.rest}>
+                    <td colSpan={found.movements.length + 2}>
+                      As the tier:{" "}
+                      {all
+                        .filter((row) => !differs(row))
+                        .map(called)
+                        .join(" · ")}
+                    </td>
+                  </tr>
+                )}
+              </tbody>
+            );
+          })}
         </table>
       )}
+      <Chosen
+        row={found?.rows.find((row) => row.id === cell?.row)}
+        gym={gym}
+        place={{
+          date,
+          piece: key,
+          task: cell?.task ?? 0,
+          movement: found?.movements[cell?.task ?? 0] ?? "",
+        }}
+        onClose={() => setCell(null)}
+      />
     </section>
   );
 }
