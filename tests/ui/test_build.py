@@ -75,8 +75,7 @@ def fill(group: Locator, amount: str, movement: str, load: str = "", side: str =
     group.get_by_label("Amount").fill(amount)
     group.get_by_label("Movement").fill(movement)
     group.get_by_label("Load").fill(load)
-    if side:
-        choose(group, "Side", side)
+    group.get_by_label("Detail").fill(side)
 
 
 def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None:
@@ -91,7 +90,7 @@ def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None
     for number, task in enumerate(tasks):
         if number:
             dialog.get_by_role("button", name="Add a task to this line").click()
-        fill(dialog.get_by_role("group", name="As written").nth(number), *task)
+        fill(dialog.get_by_role("row", name="As written").nth(number), *task)
     dialog.get_by_role("button", name="Add this line").click()
     expect(dialog).to_be_hidden()
     expect(lines).to_have_count(before + 1)
@@ -100,8 +99,7 @@ def add_line(page: Page, *tasks: tuple[str, ...], station: bool = False) -> None
 def add_scaled(page: Page, line: str, **fields: str) -> None:
     page.get_by_role("button", name=f"Change {line}").click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_role("button", name="Add Scaled").click()
-    scaled = dialog.get_by_role("group", name="Scaled")
+    scaled = dialog.get_by_role("row", name="Scaled")
     for label, text in fields.items():
         scaled.get_by_label(label).fill(text)
     dialog.get_by_role("button", name="Write this line").click()

@@ -218,18 +218,55 @@ def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
     saved(page, 1)
 
 
+def test_a_piece_is_inserted_where_it_is_wanted(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, BOARD)
+    names = page.get_by_label("The class hour").get_by_role("button")
+    expect(names).to_have_count(2)
+    page.get_by_role("button", name="Insert a piece before Warm-up").click()
+    page.get_by_role("menuitem", name="Tabata").click()
+    expect(names).to_have_count(3)
+    expect(names.first).to_have_attribute("aria-label", "Core 10:00, Tabata")
+    page.get_by_role("button", name="Insert a piece after Warm-up").click()
+    page.get_by_role("menuitem", name="AMRAP ladder").click()
+    expect(names).to_have_count(4)
+    expect(names.nth(2)).to_have_attribute("aria-label", re.compile("AMRAP"))
+
+
+def test_a_heading_s_form_asks_only_what_goes_with_its_timing(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    write(page, "## Conditioning: AMRAP 9:00, heats 2\n10 burpee\n")
+    page.get_by_role("button", name="Change the piece").click()
+    page.get_by_role("menuitem", name="Name, timing and rules").click()
+    dialog = page.get_by_role("dialog", name="Change this piece")
+    expect(dialog.get_by_label("Target")).to_be_visible()
+    for other in ("Cap", "Until missed", "Build to a heavy set"):
+        expect(dialog.get_by_label(other)).to_have_count(0)
+    dialog.get_by_role("combobox", name="How it is timed").click()
+    page.get_by_role("option", name="accumulate").click()
+    expect(dialog.get_by_label("Cap")).to_be_visible()
+    # What is already said stays in sight, though it goes with another timing.
+    expect(dialog.get_by_label("Heats")).to_have_value("2")
+    dialog.get_by_role("button", name="All rules").click()
+    expect(dialog.get_by_label("Until missed")).to_be_visible()
+
+
 def test_a_line_changed_in_its_form_rewrites_its_text(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)
     write(page, BOARD)
     page.get_by_role("button", name="Change push-up").click()
     dialog = page.get_by_role("dialog", name="Change this line")
-    dialog.get_by_label("Amount").fill("0")
+    written = dialog.get_by_role("row", name="As written").get_by_label("Amount")
+    written.fill("0")
     dialog.get_by_role("button", name="Write this line").click()
     expect(dialog.get_by_role("alert")).to_contain_text("nothing to do")
-    dialog.get_by_label("Amount").fill("12")
-    dialog.get_by_role("button", name="Add Scaled").click()
-    scaled = dialog.get_by_role("group", name="Scaled")
+    written.fill("12")
+    scaled = dialog.get_by_role("row", name="Scaled")
+    # What the tier above does stands there, not to be typed again.
+    assert scaled.get_by_label("Amount").get_attribute("placeholder") == "12"
     scaled.get_by_label("Movement").fill("incline push-up")
     dialog.get_by_role("button", name="Write this line").click()
     expect(dialog).to_be_hidden()

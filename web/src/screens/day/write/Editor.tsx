@@ -37,7 +37,8 @@ export type EditorHandle = {
   renew: (text: string) => boolean;
   repair: (repair: Repair) => void;
   text: () => string;
-  insert: (piece: string) => void;
+  /** After the piece that holds a line; after the one being written where none is named. */
+  insert: (piece: string, line?: number) => void;
   insertLine: (line: string) => void;
   pieceText: (line: number, next: number | null) => string;
   lineText: (line: number) => string;
@@ -108,10 +109,12 @@ function applyRepair(view: EditorView, repair: Repair): void {
   view.focus();
 }
 
-/** Put a piece after the one that holds the cursor, a blank line on both sides. */
-function insertPiece(view: EditorView, piece: string): void {
+/** Put a piece after the one that holds a line or the cursor, a blank line on both sides. */
+function insertPiece(view: EditorView, piece: string, line?: number): void {
   const { doc, selection } = view.state;
-  let number = doc.lineAt(selection.main.head).number + 1;
+  const held = line ?? doc.lineAt(selection.main.head).number;
+  // Before the first piece where the line is that of the session's title.
+  let number = held + 1;
   while (number <= doc.lines && !/^\s*##/.test(doc.line(number).text)) number += 1;
   const from = number <= doc.lines ? doc.line(number).from : doc.length;
   const before = doc.sliceString(0, from);
@@ -279,8 +282,8 @@ export function Editor({
       const { from, to } = made.state.doc.line(number);
       made.dispatch({ changes: { from, to, insert: text }, annotations: alone });
     },
-    insert: (piece) => {
-      if (view.current) insertPiece(view.current, piece);
+    insert: (piece, line) => {
+      if (view.current) insertPiece(view.current, piece, line);
     },
     insertLine: (line) => {
       const made = view.current;

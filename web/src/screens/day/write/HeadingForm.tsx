@@ -1,5 +1,5 @@
 // The heading of a piece as a form: role, name, how it is timed, and what else is said of it.
-import { Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
+import { Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
@@ -7,22 +7,11 @@ import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
+import { Beside } from "./Beside";
 
 type Form = Schemas["HeadingForm"];
-type Field =
-  | "name"
-  | "count"
-  | "length"
-  | "off"
-  | "scheme"
-  | "rest"
-  | "cap"
-  | "target"
-  | "work"
-  | "aim"
-  | "team_size"
-  | "heats"
-  | "each_round";
+type Rule = "rest" | "cap" | "target" | "work" | "aim" | "team_size" | "heats" | "each_round";
+type Field = "name" | "count" | "length" | "off" | "scheme" | Rule;
 
 const KINDS: { value: Form["format"]; label: string }[] = [
   { value: "rounds", label: "rounds for quality" },
@@ -60,7 +49,7 @@ const NEEDS: Record<Form["format"], [Field, string, string][]> = {
   continuous: [["length", "Length", "10:00"]],
   rest: [["length", "Length", "2:00"]],
 };
-const MORE: [Field, string, string][] = [
+const MORE: [Rule, string, string][] = [
   ["rest", "Rest between", "1:30 or 1:30-2:00"],
   ["cap", "Cap", "15:00"],
   ["target", "Target", "5-7 rounds, 12:00-16:00"],
@@ -94,6 +83,27 @@ const TICKS = [
   ["tie_break", "Tie-break by split"],
 ] as const;
 
+type Also = (typeof MORE)[number][0] | keyof typeof CHOICES | (typeof TICKS)[number][0];
+
+/** Which rules go with which way of timing; what is already said is shown in any case. */
+const FITS: Record<Also, readonly Form["format"][]> = {
+  rest: ["rounds", "sets", "amrap", "every", "emom", "intervals", "tabata", "for_time"],
+  cap: ["rounds", "for_time", "accumulate"],
+  target: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
+  aim: ["every", "emom"],
+  work: ["every", "emom"],
+  each_round: ["rounds", "sets", "amrap", "every", "for_time"],
+  team_size: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
+  team_how: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
+  heats: ["rounds", "amrap", "every", "emom", "intervals", "for_time"],
+  score: ["rounds", "sets", "amrap", "every", "emom", "intervals", "tabata", "for_time"],
+  pace: ["continuous", "intervals", "every"],
+  build: ["rounds", "sets", "every"],
+  for_quality: ["rounds", "sets", "amrap", "every", "emom"],
+  until_missed: ["every"],
+  tie_break: ["amrap", "for_time"],
+};
+
 function Body({
   initial,
   roles,
@@ -105,6 +115,10 @@ function Body({
 }) {
   const [form, setForm] = useState(initial);
   const [problem, setProblem] = useState("");
+  const [every, setEvery] = useState(false);
+  const goes = (field: Also) =>
+    every || Boolean(initial[field] || form[field]) || FITS[field].includes(form.format);
+  const hidden = (Object.keys(FITS) as Also[]).some((field) => !goes(field));
   const text = ([field, label, placeholder]: [Field, string, string]) => (
     <TextInput
       key={field}
@@ -150,8 +164,8 @@ function Body({
       </fieldset>
       <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
         <legend>Also</legend>
-        {MORE.map(text)}
-        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((field) => (
+        {MORE.filter(([field]) => goes(field)).map(text)}
+        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).filter(goes).map((field) => (
           <Select
             key={field}
             label={CHOICE_LABELS[field]}
@@ -162,7 +176,7 @@ function Body({
             onChange={(value) => setForm({ ...form, [field]: value })}
           />
         ))}
-        {TICKS.map(([field, label]) => (
+        {TICKS.filter(([field]) => goes(field)).map(([field, label]) => (
           <Checkbox
             key={field}
             label={label}
@@ -171,6 +185,13 @@ function Body({
           />
         ))}
       </fieldset>
+      {hidden && (
+        <div>
+          <Button size="compact-sm" variant="subtle" onClick={() => setEvery(true)}>
+            All rules
+          </Button>
+        </div>
+      )}
       {problem && (
         <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}
@@ -199,10 +220,10 @@ export function HeadingForm({
     retry: false,
   });
   return (
-    <Modal opened onClose={onClose} title="Change this piece" size="lg">
+    <Beside title="Change this piece" onClose={onClose}>
       {form.error && <Failed error={form.error} />}
       {form.isPending && <Waiting />}
       {form.data && <Body initial={form.data} roles={roles} onDone={onDone} />}
-    </Modal>
+    </Beside>
   );
 }

@@ -7,18 +7,27 @@ import styles from "./Write.module.css";
 export function Insert({
   templates,
   kept,
+  here,
   onChoose,
   onEarlier,
 }: {
   templates: readonly Schemas["Template"][];
   kept: readonly Schemas["Kept"][];
+  /** Named where it stands between pieces: small, until it is pointed at. */
+  here?: string;
   onChoose: (piece: string) => void;
   onEarlier: () => void;
 }) {
   return (
     <Menu position="top-start" width={420} returnFocus={false}>
       <Menu.Target>
-        <Button size="compact-sm">Add a piece</Button>
+        {here ? (
+          <button type="button" className={styles.here} aria-label={here}>
+            <span>+ insert here</span>
+          </button>
+        ) : (
+          <Button size="compact-sm">Add a piece</Button>
+        )}
       </Menu.Target>
       <Menu.Dropdown className={styles.insert}>
         <Menu.Item onClick={onEarlier}>

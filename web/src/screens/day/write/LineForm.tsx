@@ -1,5 +1,5 @@
-// One line of the board as a small form: movement, amount, load, side, tempo, tier by tier.
-import { Autocomplete, Button, Checkbox, Modal, Select, TextInput } from "@mantine/core";
+// One line of the board as a small form: one table, a row a tier, only what differs.
+import { Autocomplete, Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
@@ -7,84 +7,109 @@ import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
+import { Beside } from "./Beside";
+import styles from "./LineForm.module.css";
+import { differences, inFull, type Said, versionsOf } from "./tiers";
 
 type Form = Schemas["LineForm"];
-type Version = Schemas["VersionForm"];
 
-const SIDES = ["each side", "alternating", "left", "right"] as const;
-const BLANK: Version = {
-  amount: "",
-  movement: "",
-  side: null,
-  tempo: "",
-  details: "",
-  load: "",
-  instead: "",
-  note: "",
-};
-
-function Fields({
-  version,
-  title,
-  movements,
-  loads,
+/** One task, a row a tier; what a lower tier leaves empty is as above. */
+function Tiers({
+  said,
+  words,
   onChange,
-  onRemove,
 }: {
-  version: Version;
-  title: string;
-  movements: string[];
-  loads: string[];
-  onChange: (version: Version) => void;
-  onRemove?: () => void;
+  said: readonly Said[];
+  words: Words;
+  onChange: (said: Said[]) => void;
 }) {
-  const text = (field: keyof Version, label: string, placeholder: string) => (
-    <TextInput
-      label={label}
-      placeholder={placeholder}
-      value={(version[field] ?? "") as string}
-      onChange={(event) => onChange({ ...version, [field]: event.currentTarget.value })}
-    />
+  const full = inFull(said);
+  const [more, setMore] = useState(said.some((row) => row.instead || row.note));
+  const set = (tier: number, field: keyof Said, text: string) =>
+    onChange(said.map((row, at) => (at === tier ? { ...row, [field]: text } : row)));
+  const field = (tier: number, name: keyof Said) => ({
+    value: said[tier]?.[name] ?? "",
+    // What stands above is what is done: shown, and not to be typed again.
+    placeholder: tier > 0 ? full[tier]?.[name] : undefined,
+  });
+  const text = (tier: number, name: keyof Said, label: string) => (
+    <td>
+      <TextInput
+        aria-label={label}
+        {...field(tier, name)}
+        onChange={(event) => set(tier, name, event.currentTarget.value)}
+      />
+    </td>
+  );
+  const offered = (
+    tier: number,
+    name: keyof Said,
+    label: string,
+    data: string[],
+    limit: number,
+  ) => (
+    <td>
+      <Autocomplete
+        aria-label={label}
+        {...field(tier, name)}
+        data={data}
+        limit={limit}
+        onChange={(typed) => set(tier, name, typed)}
+      />
+    </td>
   );
   return (
-    <fieldset className={fieldStyles.lineFields}>
-      <legend>
-        {title}
-        {onRemove && (
-          <Button size="compact-sm" variant="subtle" onClick={onRemove}>
-            Remove
+    <>
+      <table className={styles.tiers}>
+        <thead>
+          <tr>
+            <th>Tier</th>
+            <th>Amount</th>
+            <th>Movement</th>
+            <th>Load</th>
+            <th>Detail</th>
+          </tr>
+        </thead>
+        <tbody>
+          {said.map((_, tier) => (
+            // Tiers have no name but their place.
+            <tr key={tier}>
+              <th scope="row">{words.tiers[tier] ?? `Tier ${tier + 1}`}</th>
+              {text(tier, "amount", "Amount")}
+              {offered(tier, "movement", "Movement", words.movements, 12)}
+              {offered(tier, "load", "Load", words.loads, 8)}
+              {text(tier, "detail", "Detail")}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {more ? (
+        <table className={styles.tiers}>
+          <thead>
+            <tr>
+              <th>Tier</th>
+              <th>Or, for missing kit</th>
+              <th>Note</th>
+            </tr>
+          </thead>
+          <tbody>
+            {said.map((_, tier) => (
+              <tr key={tier}>
+                <th scope="row">{words.tiers[tier] ?? `Tier ${tier + 1}`}</th>
+                {text(tier, "instead", "Or, for missing kit")}
+                {text(tier, "note", "Note")}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : (
+        <div>
+          <Button variant="subtle" size="compact-sm" onClick={() => setMore(true)}>
+            For missing kit, notes
           </Button>
-        )}
-      </legend>
-      {text("amount", "Amount", "10, 30 s, 400 m, max")}
-      <Autocomplete
-        label="Movement"
-        value={version.movement}
-        data={movements}
-        limit={12}
-        onChange={(movement) => onChange({ ...version, movement })}
-      />
-      <Autocomplete
-        label="Load"
-        placeholder="24/16 kg, 70%"
-        value={version.load}
-        data={loads}
-        limit={8}
-        onChange={(load) => onChange({ ...version, load })}
-      />
-      <Select
-        label="Side"
-        placeholder="both"
-        clearable
-        value={version.side ?? null}
-        data={[...SIDES]}
-        onChange={(side) => onChange({ ...version, side: side as Version["side"] })}
-      />
-      {text("tempo", "Tempo", "40X0")}
-      {text("details", "Other details", "pause 2 s, unbroken")}
-      {text("instead", "Or, for missing kit", "10 towel row")}
-      {text("note", "Note", "")}
-    </fieldset>
+        </div>
+      )}
+    </>
   );
 }
 
@@ -101,16 +126,14 @@ function Body({
   fresh: boolean;
   onDone: (text: string, station: boolean) => void;
 }) {
-  const { tiers, movements, loads } = words;
-  const [form, setForm] = useState(initial);
+  const blank = () => differences([], words.tiers.length);
+  const [prefix, setPrefix] = useState(initial.prefix ?? "");
+  const [tasks, setTasks] = useState(() =>
+    initial.tasks.map((versions) => differences(versions, words.tiers.length)),
+  );
   const [station, setStation] = useState(false);
   const [problem, setProblem] = useState("");
-  const rest = form.tasks.length === 0;
-  const change = (task: number, change: (versions: Version[]) => Version[]) =>
-    setForm({
-      ...form,
-      tasks: form.tasks.map((versions, at) => (at === task ? change([...versions]) : versions)),
-    });
+  const rest = tasks.length === 0;
   const write = useWrite(
     (body: Schemas["LineForm"]) => ask(api.POST("/api/lines/write", { body })),
     {
@@ -120,7 +143,7 @@ function Body({
   );
   const send = (event: FormEvent) => {
     event.preventDefault();
-    write.mutate(form);
+    write.mutate({ prefix, tasks: tasks.map(versionsOf) });
   };
   return (
     <form onSubmit={send} className="stack">
@@ -134,62 +157,45 @@ function Body({
             />
             <Select
               aria-label="Where it stands"
-              value={form.prefix}
+              value={prefix}
               allowDeselect={false}
               data={[
                 { value: "", label: "In the rounds" },
                 { value: "buy-in:", label: "Once before: buy-in" },
                 { value: "cash-out:", label: "Once after: cash-out" },
               ]}
-              onChange={(prefix) => setForm({ ...form, prefix: prefix ?? "" })}
+              onChange={(where) => setPrefix(where ?? "")}
             />
           </>
         )}
         <Checkbox
           label="Rest here"
           checked={rest}
-          onChange={(event) =>
-            setForm({ ...form, tasks: event.currentTarget.checked ? [] : [[BLANK]] })
-          }
+          onChange={(event) => setTasks(event.currentTarget.checked ? [] : [blank()])}
         />
       </div>
-      {form.tasks.map((versions, task) => (
-        // Tasks and their tiers have no name but their place.
+      {tasks.map((said, task) => (
+        // Tasks of a line have no name but their place.
         <div key={task} className="stack">
           {task > 0 && <p className={fieldStyles.lineThen}>then, at the same station</p>}
-          {versions.map((version, tier) => (
-            <Fields
-              key={tier}
-              version={version}
-              title={tiers[tier] ?? `Tier ${tier + 1}`}
-              movements={movements}
-              loads={loads}
-              onChange={(next) => change(task, (all) => all.with(tier, next))}
-              onRemove={
-                tier > 0 && tier === versions.length - 1
-                  ? () => change(task, (all) => all.slice(0, -1))
-                  : undefined
-              }
-            />
-          ))}
-          {versions.length < tiers.length && (
-            <Button
-              variant="default"
-              size="compact-sm"
-              onClick={() =>
-                change(task, (all) => [...all, { ...(all.at(-1) as Version), note: "" }])
-              }
-            >
-              Add {tiers[versions.length]}
-            </Button>
-          )}
+          <Tiers
+            said={said}
+            words={words}
+            onChange={(next) => setTasks((all) => all.with(task, next))}
+          />
         </div>
       ))}
+      {!rest && (
+        <p className={fieldStyles.lineThen}>
+          10, 30 s, 400 m, max · 24/16 kg, 70% · each side, tempo 40X0. What a tier leaves empty is
+          as above; “none” takes a load or a detail away.
+        </p>
+      )}
       {!rest && (
         <Button
           variant="default"
           size="compact-sm"
-          onClick={() => setForm({ ...form, tasks: [...form.tasks, [BLANK]] })}
+          onClick={() => setTasks((all) => [...all, blank()])}
         >
           Add a task to this line
         </Button>
@@ -230,13 +236,9 @@ export function LineForm({
     enabled: !fresh && !rest,
   });
   const prefix = /^\s*\d+\)/.exec(text ?? "")?.[0].trim() ?? "";
-  const initial = fresh
-    ? { prefix: "", tasks: [[BLANK]] }
-    : rest
-      ? { prefix, tasks: [] }
-      : form.data;
+  const initial = fresh ? { prefix: "", tasks: [[]] } : rest ? { prefix, tasks: [] } : form.data;
   return (
-    <Modal opened onClose={onClose} title={fresh ? "Add a line" : "Change this line"} size="lg">
+    <Beside title={fresh ? "Add a line" : "Change this line"} onClose={onClose}>
       {!fresh && (
         <div className={fieldStyles.lineTools}>
           <Button size="compact-sm" variant="default" onClick={() => onMove(-1)}>
@@ -253,6 +255,6 @@ export function LineForm({
       {form.error && <Failed error={form.error} />}
       {!initial && !form.error && <Waiting />}
       {initial && <Body initial={initial} words={words} fresh={fresh} onDone={onDone} />}
-    </Modal>
+    </Beside>
   );
 }

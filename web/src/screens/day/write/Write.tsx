@@ -2,7 +2,7 @@
 import { Button, Menu, Modal, SegmentedControl, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { Fragment, lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { fileAt } from "../../../api/programme";
 import { boardWords, keptPieces, preview, testrun } from "../../../api/queries";
@@ -25,6 +25,7 @@ import { HeadingForm } from "./HeadingForm";
 import { Insert } from "./Insert";
 import { KeepPiece } from "./KeepPiece";
 import { LineForm } from "./LineForm";
+import { PieceTools } from "./PieceTools";
 import { Publish } from "./Publish";
 import { Whereto } from "./Whereto";
 import styles from "./Write.module.css";
@@ -115,43 +116,6 @@ const Pointed = lazy(() =>
 type Open =
   | { what: "line"; line: number; text: string | null }
   | { what: "heading"; line: number; text: string };
-
-/** What can be done with a piece without typing; undo takes each back. */
-function PieceTools({
-  title,
-  rests,
-  onHeading,
-  onAdd,
-  onMove,
-  onRemove,
-  onKeep,
-}: {
-  title: string;
-  rests: boolean;
-  onHeading: () => void;
-  onAdd: () => void;
-  onMove: (by: -1 | 1) => void;
-  onRemove: () => void;
-  onKeep: () => void;
-}) {
-  return (
-    <Menu position="bottom-end">
-      <Menu.Target>
-        <Button size="compact-sm" variant="subtle" aria-label={`Change the piece ${title}`}>
-          Change
-        </Button>
-      </Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Item onClick={onHeading}>Name, timing and rules</Menu.Item>
-        {!rests && <Menu.Item onClick={onAdd}>Add a line</Menu.Item>}
-        <Menu.Item onClick={() => onMove(-1)}>Move up</Menu.Item>
-        <Menu.Item onClick={() => onMove(1)}>Move down</Menu.Item>
-        <Menu.Item onClick={onKeep}>Keep by name…</Menu.Item>
-        <Menu.Item onClick={onRemove}>Remove</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
-  );
-}
 
 export function Write({
   date,
@@ -244,6 +208,18 @@ export function Write({
       added: more.added ?? "",
       station: more.station ?? false,
     });
+  const insertHere = (line: number, title: string, side: "before" | "after") => (
+    <Insert
+      templates={words.data?.templates ?? []}
+      kept={kept.data ?? NONE}
+      here={`Insert a piece ${side} ${title}`}
+      onChoose={(piece) => editor.current?.insert(piece, line)}
+      onEarlier={() => {
+        editor.current?.goTo(line);
+        setShown("earlier");
+      }}
+    />
+  );
   const conflict = saving.status.state === "conflict" ? saving.status.newer : null;
 
   return (
@@ -427,45 +403,48 @@ export function Write({
           <>
             <h2 className={styles.boardTitle}>{read.data.view.title}</h2>
             <ShowingContext value={pointing}>
+              {insertHere(1, read.data.view.pieces[0]?.title ?? "", "before")}
               {read.data.view.pieces.map((piece, index) => (
-                <Piece
-                  // Its key changes with the first save; a menu open on it then stays open.
-                  key={outline?.pieces[index]?.line ?? piece.key}
-                  piece={piece}
-                  arithmetic={outline?.pieces[index]?.arithmetic}
-                  selected={piece.key === selected}
-                  onOpenLine={(line) => setOpen({ what: "line", line, text: textAt(line) })}
-                  tools={
-                    <PieceTools
-                      title={piece.title}
-                      rests={piece.role === "rest"}
-                      onHeading={() =>
-                        setOpen({ what: "heading", line: piece.line, text: textAt(piece.line) })
-                      }
-                      onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
-                      onMove={(by) => change(piece.line, "move piece", { by })}
-                      onRemove={() => change(piece.line, "remove piece")}
-                      onKeep={() =>
-                        setKeeping({
-                          title: piece.title,
-                          text:
-                            editor.current?.pieceText(
-                              piece.line,
-                              outline?.pieces[index + 1]?.line ?? null,
-                            ) ?? "",
-                        })
-                      }
-                    />
-                  }
-                >
-                  {runs.has(piece.key) && (
-                    <TestrunBand
-                      title={piece.title}
-                      piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
-                      tier={Number(tier)}
-                    />
-                  )}
-                </Piece>
+                // Its key changes with the first save; a menu open on it then stays open.
+                <Fragment key={outline?.pieces[index]?.line ?? piece.key}>
+                  <Piece
+                    piece={piece}
+                    arithmetic={outline?.pieces[index]?.arithmetic}
+                    selected={piece.key === selected}
+                    onOpenLine={(line) => setOpen({ what: "line", line, text: textAt(line) })}
+                    tools={
+                      <PieceTools
+                        title={piece.title}
+                        rests={piece.role === "rest"}
+                        onHeading={() =>
+                          setOpen({ what: "heading", line: piece.line, text: textAt(piece.line) })
+                        }
+                        onAdd={() => setOpen({ what: "line", line: piece.line, text: null })}
+                        onMove={(by) => change(piece.line, "move piece", { by })}
+                        onRemove={() => change(piece.line, "remove piece")}
+                        onKeep={() =>
+                          setKeeping({
+                            title: piece.title,
+                            text:
+                              editor.current?.pieceText(
+                                piece.line,
+                                outline?.pieces[index + 1]?.line ?? null,
+                              ) ?? "",
+                          })
+                        }
+                      />
+                    }
+                  >
+                    {runs.has(piece.key) && (
+                      <TestrunBand
+                        title={piece.title}
+                        piece={runs.get(piece.key) as Schemas["PiecePrediction"]}
+                        tier={Number(tier)}
+                      />
+                    )}
+                  </Piece>
+                  {insertHere(piece.line, piece.title, "after")}
+                </Fragment>
               ))}
             </ShowingContext>
             {aimed && (
