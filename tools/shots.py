@@ -186,7 +186,7 @@ def take(folder: Path) -> None:
             filling(page, shoot)
             run(browser, base, page, phone, shoot)
             phone.goto(f"{base}/profile")
-            phone.wait_for_selector(".History_history .History_loads")
+            phone.wait_for_selector(".History_history .recharts-bar")
             phone.locator(".History_history").screenshot(path=folder / "history.png")
             page.get_by_role("link", name="Score").click()
             page.wait_for_selector(".Cell_cell input")

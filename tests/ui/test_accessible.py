@@ -117,7 +117,7 @@ def test_what_opens_over_the_screens_of_the_coach(visit, found):
     assert found(page) == [], "the card of the notation"
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Scale", exact=True).click()
-    page.locator(".Scale_cell").first.click()
+    page.locator(".Own_cell").first.click()
     page.get_by_role("button", name="Set and remember").wait_for()
     assert found(page) == [], "another version for one athlete"
     page.goto(f"{visit.base}/day/{DAY}/compare")
@@ -155,8 +155,14 @@ def test_every_screen_of_an_athlete_on_the_phone(visit, found):
     assert found(phone) == [], "day"
     phone.goto(f"{visit.base}/profile")
     phone.wait_for_selector(".History_history table")
+    phone.wait_for_selector(".recharts-surface")
     assert found(phone) == [], "history"
-    for place, ready in (("bests", "main table"), ("movements/pull-up", "main li")):
+    for place, ready in (
+        ("profile/bests", "main form"),
+        ("account", "main form"),
+        ("bests", "main table"),
+        ("movements/pull-up", "main li"),
+    ):
         phone.goto(f"{visit.base}/{place}")
         phone.wait_for_selector(ready)
         assert found(phone) == [], place

@@ -269,7 +269,7 @@ def test_standings_are_filtered_on_compare(visit, coach):
 
 def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
     ada = visit.enter("Ada Quill", viewport=PHONE)
-    ada.goto(f"{visit.base}/profile")
+    ada.goto(f"{visit.base}/account")
     ada.get_by_label("Leave me out of standings").check()
     ada.get_by_role("button", name="Keep this profile").click()
     expect(ada.get_by_label("Leave me out of standings")).to_be_checked()

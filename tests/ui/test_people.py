@@ -95,7 +95,7 @@ def test_a_coach_trains_too_and_has_a_day_of_their_own(visit):
 def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
     phone = visit.enter("Cleo Vance", viewport=PHONE)
     phone.get_by_role("button", name="Cleo Vance").click()
-    phone.get_by_role("menuitem", name="Account and privacy").click()
+    phone.get_by_role("menuitem", name="Settings and privacy").click()
     own = phone.get_by_role("form", name="Name")
     own.get_by_label("Name").fill("Cleo Vance-Holm")
     own.get_by_role("button", name="Keep the name").click()
@@ -170,7 +170,7 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
 
 def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
     phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/profile")
+    phone.goto(f"{visit.base}/profile/bests")
     phone.get_by_role("combobox", name="Bests: movement").fill("deadlift")
     phone.get_by_label("Bests: lb").fill("315")
     phone.get_by_role("group", name="Bests").get_by_role("button", name="Add").click()
@@ -184,7 +184,7 @@ def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
 
 def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(visit):
     phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/profile")
+    phone.goto(f"{visit.base}/account")
     phone.get_by_label("Notes").fill("back from the coast")
     change = """async () => {
       const { profile, version } = await (await fetch("/api/me/profile")).json();

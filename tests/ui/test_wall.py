@@ -188,6 +188,11 @@ def test_history_tells_places_pacing_and_trends(visit):
     phone.goto(f"{visit.base}/profile")
     history = phone.locator(".History_history")
     expect(history).to_contain_text("Trends")
+    # A chart is a picture of a table that is read aloud in its place.
+    board = history.get_by_role("region").first
+    expect(board.locator(".recharts-surface").first).to_be_attached()
+    assert board.locator("tr").count() > 1
+    assert board.locator("p b").inner_text().startswith(board.locator("td").first.inner_text())
     expect(history).to_contain_text(re.compile(r"place \d+ of \d+"))
     expect(history).to_contain_text(re.compile("steady|falling|collapsed|all out"))
     expect(history).to_contain_text("say nothing of your health")

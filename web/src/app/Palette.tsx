@@ -105,7 +105,7 @@ export function Palette({
           ...(me.trains ? [to("About me: bests, history", "/profile")] : []),
           to("Bests", "/bests"),
           to("Movements", "/movements"),
-          to("Account and privacy", "/account"),
+          to("Settings and privacy", "/account"),
           {
             id: "light",
             label: `Switch to ${other}`,

@@ -67,7 +67,7 @@ export function PersonMenu({ me }: { me: Schemas["Me"] }) {
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Label>{me.role === "coach" ? "Coach" : "Athlete"}</Menu.Label>
-          <Menu.Item onClick={() => navigate("/account")}>Account and privacy</Menu.Item>
+          <Menu.Item onClick={() => navigate("/account")}>Settings and privacy</Menu.Item>
           <Menu.Item onClick={dialog.open}>Change password</Menu.Item>
           <Menu.Item onClick={() => leaving.mutate(undefined)}>Sign out</Menu.Item>
         </Menu.Dropdown>

@@ -89,7 +89,7 @@ function Inside() {
         {coach && <Route path="/gym" element={<Gym {...props} />} />}
         {coach && <Route path="/first-evening" element={<FirstEvening {...props} />} />}
         {coach && <Route path="/people" element={<People {...props} />} />}
-        {trains && <Route path="/profile" element={<AboutMe {...props} />} />}
+        {trains && <Route path="/profile/:part?" element={<AboutMe {...props} />} />}
         {trains && <Route path="/me/:date" element={<MyDay {...props} />} />}
         <Route path="/account" element={<Account {...props} />} />
         <Route path="/bests" element={<Bests {...props} />} />

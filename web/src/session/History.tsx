@@ -1,7 +1,7 @@
 // What an athlete has done: scores with their places, trends in plain words, weekly load.
-import { Button } from "@mantine/core";
+import { Button, VisuallyHidden } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Schemas } from "../api/client";
 import { history } from "../api/queries";
 import { spoken } from "../ui/dates";
@@ -9,35 +9,54 @@ import { Empty, Failed, Waiting } from "../ui/states";
 import wordStyles from "../ui/words.module.css";
 import styles from "./History.module.css";
 
-const LOAD_PX = 90;
-const FIRST = 12;
+const BoardChart = lazy(() => import("./Charts").then((m) => ({ default: m.BoardChart })));
+const LoadChart = lazy(() => import("./Charts").then((m) => ({ default: m.LoadChart })));
 
-/** Results over time, best at the top; the line has no axis, the words beside it speak. */
-function Spark({ one }: { one: Schemas["BoardTrend"] }) {
-  const numbers = one.points.map((point) => (one.kind === "time" ? -point.number : point.number));
-  const low = Math.min(...numbers);
-  const range = Math.max(...numbers) - low || 1;
-  const at = (n: number, i: number) =>
-    `${4 + (i / Math.max(1, numbers.length - 1)) * 112},${26 - ((n - low) / range) * 22}`;
+const FIRST = 12;
+const BOARDS = 4;
+
+/** The line in a word or two: where it goes, and where it stands. */
+function Board({ one, tier }: { one: Schemas["BoardTrend"]; tier?: string }) {
+  const [first, last] = [one.points[0], one.points.at(-1)];
   return (
-    <svg viewBox="0 0 120 30" width="120" height="30" aria-hidden="true">
-      <polyline
-        points={numbers.map(at).join(" ")}
-        fill="none"
-        stroke="currentColor"
-        strokeWidth="2"
-      />
-    </svg>
+    <section className={styles.board} aria-label={one.piece}>
+      <h3>
+        {one.piece} <small>{tier}</small>
+      </h3>
+      <p>
+        <b className="num">
+          {first?.display} → {last?.display}
+        </b>{" "}
+        {one.trend.words}
+      </p>
+      <div className={styles.chart} aria-hidden>
+        <Suspense>
+          <BoardChart board={one} />
+        </Suspense>
+      </div>
+      <VisuallyHidden>
+        <table>
+          <tbody>
+            {one.points.map((point) => (
+              <tr key={point.date}>
+                <th scope="row">{spoken(point.date)}</th>
+                <td>{point.display}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </VisuallyHidden>
+    </section>
   );
 }
 
 export function History({ athlete, tiers }: { athlete: number | null; tiers: readonly string[] }) {
   const found = useQuery(history(athlete));
   const [all, setAll] = useState(false);
+  const [everyBoard, setEveryBoard] = useState(false);
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
   if (!found.data) return <Waiting />;
   const { scores, trends, weeks, load_words } = found.data;
-  const most = Math.max(1, ...weeks.map((week) => week.load));
   const now = weeks.at(-1);
   const before = weeks.at(-2);
   return (
@@ -45,37 +64,39 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
       {trends.length > 0 && (
         <>
           <h2>Trends</h2>
-          <table>
-            <tbody>
-              {trends.map((one) => (
-                <tr key={`${one.title}/${one.piece}/${one.points[0]?.date}/${one.tier}`}>
-                  <th scope="row">
-                    {one.piece} <small>{tiers[one.tier]}</small>
-                  </th>
-                  <td>
-                    <Spark one={one} />
-                  </td>
-                  <td className="num">
-                    {one.points[0]?.display} → {one.points.at(-1)?.display}
-                  </td>
-                  <td>{one.trend.words}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <div className={styles.boards}>
+            {trends.slice(0, everyBoard ? undefined : BOARDS).map((one) => (
+              <Board
+                key={`${one.title}/${one.piece}/${one.points[0]?.date}/${one.tier}`}
+                one={one}
+                tier={tiers[one.tier]}
+              />
+            ))}
+          </div>
+          {trends.length > BOARDS && (
+            <Button variant="subtle" onClick={() => setEveryBoard(!everyBoard)}>
+              {everyBoard ? "Only the latest" : `All ${trends.length} boards`}
+            </Button>
+          )}
         </>
       )}
       {weeks.length > 0 && (
         <>
           <h2>Weekly load</h2>
-          <ul className={`${styles.loads} num`}>
-            {weeks.map((week) => (
-              <li key={week.monday} title={`week of ${spoken(week.monday)}`}>
-                <i style={{ height: `${(week.load / most) * LOAD_PX}px` }} />
-                {Math.round(week.load)}
-              </li>
-            ))}
-          </ul>
+          <div className={styles.chart} aria-hidden>
+            <Suspense>
+              <LoadChart weeks={weeks} />
+            </Suspense>
+          </div>
+          <VisuallyHidden>
+            <ul>
+              {weeks.map((week) => (
+                <li key={week.monday}>
+                  Week of {spoken(week.monday)}: {Math.round(week.load)}
+                </li>
+              ))}
+            </ul>
+          </VisuallyHidden>
           {now && (
             <p>
               This week {Math.round(now.load)}. {now.words}

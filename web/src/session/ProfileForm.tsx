@@ -197,14 +197,60 @@ function MaxFromSet({
   );
 }
 
+/** Rungs that are known, and one more to say: not a field for every ladder there is. */
+function Rungs({
+  ladders: families,
+  rungs,
+  onChange,
+}: {
+  ladders: readonly Schemas["Ladder"][];
+  rungs: Record<string, string>;
+  onChange: (rungs: Record<string, string>) => void;
+}) {
+  const [more, setMore] = useState<string | null>(null);
+  const said = families.filter((ladder) => rungs[ladder.name] || ladder.name === more);
+  return (
+    <div className={fieldStyles.rungPicks}>
+      {said.map((ladder) => (
+        <Select
+          key={ladder.name}
+          label={ladder.name}
+          size="xs"
+          placeholder="choose a rung"
+          clearable
+          value={rungs[ladder.name] ?? null}
+          data={[...ladder.rungs].reverse()}
+          onChange={(rung) => {
+            const { [ladder.name]: _gone, ...rest } = rungs;
+            onChange(rung ? { ...rest, [ladder.name]: rung } : rest);
+          }}
+        />
+      ))}
+      <Select
+        label="Another ladder"
+        size="xs"
+        searchable
+        placeholder="pull-up, dip …"
+        value={null}
+        data={families.filter((ladder) => !rungs[ladder.name]).map((ladder) => ladder.name)}
+        onChange={setMore}
+      />
+    </div>
+  );
+}
+
 /** A profile to change. What somebody else keeps meanwhile comes in beside what is typed here. */
 export function ProfileForm({
   found,
+  only,
   onSave,
 }: {
   found: Schemas["ProfileOut"];
+  /** One half of it: what they can do, or how they wish to be treated. */
+  only?: "bests" | "settings";
   onSave: (profile: Profile, version: number) => Promise<Schemas["ProfileOut"]>;
 }) {
+  const shows = (part: "bests" | "settings") => only === undefined || only === part;
   const [base, setBase] = useState(found);
   const [form, setForm] = useState(found.profile);
   const [problem, setProblem] = useState("");
@@ -248,155 +294,153 @@ export function ProfileForm({
   };
   return (
     <form onSubmit={send} className={fieldStyles.profile}>
-      <div className={fieldStyles.columns}>
-        <Table
-          title="Bests"
-          unit={unit}
-          names={names}
-          values={form.bests ?? {}}
-          onChange={(bests) => set({ bests })}
-        />
-        <Table
-          title="In one go"
-          unit="reps or s"
-          names={names}
-          values={form.longest ?? {}}
-          onChange={(longest) => set({ longest })}
-        />
-        <div>
-          <MaxFromSet
-            names={names}
-            unit={unit}
-            onUse={(lift, kg) => set({ bests: { ...form.bests, [lift]: kg } })}
-          />
-          <NumberInput
-            label="Bodyweight"
-            suffix={` ${unit}`}
-            min={0}
-            value={form.body_kg ? shownWeight(form.body_kg, unit) : ""}
-            onChange={(typed) =>
-              set({ body_kg: typeof typed === "number" ? keptWeight(typed, unit) : null })
-            }
-          />
-          <TagsInput
-            label="Kit at home"
-            value={form.home_kit}
-            onChange={(home_kit) => set({ home_kit })}
-          />
-        </div>
-      </div>
-      <fieldset className={fieldStyles.known}>
-        <legend>Limits</legend>
-        <p>
-          Seen by coaches and the athlete alone. They never diagnose: pain, pregnancy and illness
-          belong to a licensed clinician.
-        </p>
-        <ul className={fieldStyles.limits}>
-          {LIMITS.map((name) => (
-            <li key={name}>
-              <Checkbox
-                label={name}
-                checked={Boolean(limit(name))}
-                onChange={(event) =>
-                  set({
-                    limits: event.currentTarget.checked
-                      ? [...form.limits, { limit: name, note: "" }]
-                      : form.limits.filter((one) => one.limit !== name),
-                  })
+      {shows("bests") && (
+        <>
+          <div className={fieldStyles.columns}>
+            <Table
+              title="Bests"
+              unit={unit}
+              names={names}
+              values={form.bests ?? {}}
+              onChange={(bests) => set({ bests })}
+            />
+            <Table
+              title="In one go"
+              unit="reps or s"
+              names={names}
+              values={form.longest ?? {}}
+              onChange={(longest) => set({ longest })}
+            />
+            <div>
+              <MaxFromSet
+                names={names}
+                unit={unit}
+                onUse={(lift, kg) => set({ bests: { ...form.bests, [lift]: kg } })}
+              />
+            </div>
+          </div>
+          <fieldset className={fieldStyles.known}>
+            <legend>Rungs: the hardest they own</legend>
+            <Rungs
+              ladders={families.data ?? []}
+              rungs={form.rungs ?? {}}
+              onChange={(rungs) => set({ rungs })}
+            />
+          </fieldset>
+        </>
+      )}
+      {shows("settings") && (
+        <>
+          <fieldset className={fieldStyles.known}>
+            <legend>Limits</legend>
+            <p>
+              Seen by coaches and the athlete alone. They never diagnose: pain, pregnancy and
+              illness belong to a licensed clinician.
+            </p>
+            <ul className={fieldStyles.limits}>
+              {LIMITS.map((name) => (
+                <li key={name}>
+                  <Checkbox
+                    label={name}
+                    checked={Boolean(limit(name))}
+                    onChange={(event) =>
+                      set({
+                        limits: event.currentTarget.checked
+                          ? [...form.limits, { limit: name, note: "" }]
+                          : form.limits.filter((one) => one.limit !== name),
+                      })
+                    }
+                  />
+                  {limit(name) && (
+                    <TextInput
+                      aria-label={`Note on ${name}`}
+                      placeholder="in their own words"
+                      size="xs"
+                      value={limit(name)?.note ?? ""}
+                      onChange={(event) =>
+                        set({
+                          limits: form.limits.map((one) =>
+                            one.limit === name ? { ...one, note: event.currentTarget.value } : one,
+                          ),
+                        })
+                      }
+                    />
+                  )}
+                </li>
+              ))}
+            </ul>
+          </fieldset>
+          <div className={fieldStyles.columns}>
+            <NumberInput
+              label="Bodyweight"
+              suffix={` ${unit}`}
+              min={0}
+              value={form.body_kg ? shownWeight(form.body_kg, unit) : ""}
+              onChange={(typed) =>
+                set({ body_kg: typeof typed === "number" ? keptWeight(typed, unit) : null })
+              }
+            />
+            <TagsInput
+              label="Kit at home"
+              value={form.home_kit}
+              onChange={(home_kit) => set({ home_kit })}
+            />
+          </div>
+          <fieldset className={fieldStyles.known}>
+            <legend>Compared with others</legend>
+            <div className={fieldStyles.rungPicks}>
+              <NumberInput
+                label="Year of birth, for age groups"
+                size="xs"
+                min={1900}
+                max={2100}
+                value={form.born ?? ""}
+                onChange={(value) => set({ born: typeof value === "number" ? value : null })}
+              />
+              <Select
+                label="Lifts across bodyweights"
+                size="xs"
+                placeholder="not compared"
+                clearable
+                value={form.strength_as ?? null}
+                data={[
+                  { value: "women", label: "by the women’s formula" },
+                  { value: "men", label: "by the men’s formula" },
+                ]}
+                onChange={(value) =>
+                  set({ strength_as: value === "men" || value === "women" ? value : null })
                 }
               />
-              {limit(name) && (
-                <TextInput
-                  aria-label={`Note on ${name}`}
-                  placeholder="in their own words"
-                  size="xs"
-                  value={limit(name)?.note ?? ""}
-                  onChange={(event) =>
-                    set({
-                      limits: form.limits.map((one) =>
-                        one.limit === name ? { ...one, note: event.currentTarget.value } : one,
-                      ),
-                    })
-                  }
-                />
-              )}
-            </li>
-          ))}
-        </ul>
-      </fieldset>
-      <fieldset className={fieldStyles.known}>
-        <legend>Rungs: the hardest they own</legend>
-        <div className={fieldStyles.rungPicks}>
-          {families.data?.map((ladder) => (
+            </div>
             <Select
-              key={ladder.name}
-              label={ladder.name}
+              label="Loads in my own unit: on my day beside the gym's, and here"
               size="xs"
-              placeholder="not said"
+              placeholder="the gym's unit alone"
               clearable
-              value={form.rungs?.[ladder.name] ?? null}
-              data={[...ladder.rungs].reverse()}
-              onChange={(rung) => {
-                const { [ladder.name]: _gone, ...rest } = form.rungs ?? {};
-                set({ rungs: rung ? { ...rest, [ladder.name]: rung } : rest });
-              }}
+              value={form.unit ?? null}
+              data={["kg", "lb"]}
+              onChange={(value) => set({ unit: value === "kg" || value === "lb" ? value : null })}
             />
-          ))}
-        </div>
-      </fieldset>
-      <fieldset className={fieldStyles.known}>
-        <legend>Compared with others</legend>
-        <div className={fieldStyles.rungPicks}>
-          <NumberInput
-            label="Year of birth, for age groups"
-            size="xs"
-            min={1900}
-            max={2100}
-            value={form.born ?? ""}
-            onChange={(value) => set({ born: typeof value === "number" ? value : null })}
+            <Checkbox
+              label="Leave me out of standings"
+              checked={form.hidden ?? false}
+              onChange={(event) => set({ hidden: event.currentTarget.checked })}
+            />
+            <Checkbox
+              label="Members may see which classes I come to"
+              checked={form.seen ?? false}
+              onChange={(event) => set({ seen: event.currentTarget.checked })}
+            />
+          </fieldset>
+          <Textarea
+            label="Notes"
+            autosize
+            minRows={2}
+            value={form.notes}
+            onChange={(event) => set({ notes: event.currentTarget.value })}
           />
-          <Select
-            label="Lifts across bodyweights"
-            size="xs"
-            placeholder="not compared"
-            clearable
-            value={form.strength_as ?? null}
-            data={[
-              { value: "women", label: "by the women’s formula" },
-              { value: "men", label: "by the men’s formula" },
-            ]}
-            onChange={(value) =>
-              set({ strength_as: value === "men" || value === "women" ? value : null })
-            }
-          />
-        </div>
-        <Select
-          label="Loads in my own unit: on my day beside the gym's, and here"
-          size="xs"
-          placeholder="the gym's unit alone"
-          clearable
-          value={form.unit ?? null}
-          data={["kg", "lb"]}
-          onChange={(value) => set({ unit: value === "kg" || value === "lb" ? value : null })}
-        />
-        <Checkbox
-          label="Leave me out of standings"
-          checked={form.hidden ?? false}
-          onChange={(event) => set({ hidden: event.currentTarget.checked })}
-        />
-        <Checkbox
-          label="Members may see which classes I come to"
-          checked={form.seen ?? false}
-          onChange={(event) => set({ seen: event.currentTarget.checked })}
-        />
-      </fieldset>
-      <Textarea
-        label="Notes"
-        autosize
-        minRows={2}
-        value={form.notes}
-        onChange={(event) => set({ notes: event.currentTarget.value })}
-      />
+        </>
+      )}
       {problem && (
         <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}

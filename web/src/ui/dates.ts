@@ -25,3 +25,9 @@ export function minutes(seconds: number): string {
   const whole = Math.round(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
+
+const DAY_MS = 86_400_000;
+
+/** Days since the epoch, for an axis of dates; and back. */
+export const dayNumber = (iso: string) => Math.round(Date.parse(iso) / DAY_MS);
+export const dayAt = (days: number) => new Date(days * DAY_MS).toISOString().slice(0, 10);

@@ -1,4 +1,5 @@
-// My account: name and address, where I am signed in, all that is kept about me, being erased.
+// Settings and privacy: limits and wishes, name and address, where I am signed in, what is kept
+// about me, being erased.
 import { Button, Checkbox, PasswordInput, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
@@ -11,6 +12,8 @@ import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import styles from "./Account.module.css";
+import { MyProfile } from "./MyProfile";
+import { Places } from "./Places";
 
 type About = Schemas["About"];
 
@@ -149,7 +152,7 @@ function Kept({ about }: { about: About }) {
       <h2>What is kept about me</h2>
       <p>
         Name, address, scores and their changes, rounds noted on the floor, bests and limits,
-        efforts, classes. Coaches see it; members see scores unless they are hidden under About me.
+        efforts, classes. Coaches see it; members see scores unless you are left out of them, above.
       </p>
       <div className={fieldStyles.lineTools}>
         <a href="/api/me/everything" download="about-me.zip">
@@ -312,7 +315,9 @@ export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="account">
       <article className={pageStyles.athlete}>
-        <h1>Account and privacy</h1>
+        <h1>Settings and privacy</h1>
+        {me.trains && <Places at="/account" />}
+        {me.trains && <MyProfile only="settings" />}
         {about.error && <Failed error={about.error} retry={() => about.refetch()} />}
         {about.isPending && <Waiting />}
         {about.data && (
