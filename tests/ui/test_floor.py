@@ -244,6 +244,7 @@ def test_rounds_lie_side_by_side_and_earlier_times_beside_them(visit, coach):
     boxes.nth(0).check()
     boxes.nth(1).check()
     table = coach.get_by_role("table", name="Side by side")
+    expect(coach.locator(".recharts-line")).to_have_count(2)
     expect(table.locator("thead th")).to_have_count(3)
     expect(table.locator("tbody tr").first.locator("td")).to_have_text(
         [re.compile(r"^\d:\d\d$")] * 2
@@ -265,6 +266,23 @@ def test_standings_are_filtered_on_compare(visit, coach):
     coach.get_by_role("combobox", name="Tier", exact=True).click()
     coach.get_by_role("option", name="Scaled").click()
     expect(coach.locator(".Standings_section tbody tr")).to_have_count(5)
+
+
+def test_one_athlete_is_followed_from_piece_to_piece_and_day_to_day(visit, coach):
+    coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
+    coach.get_by_role("button", name="Ada Quill", exact=True).click()
+    own = coach.get_by_role("region", name="Following Ada Quill")
+    expect(own).to_contain_text(re.compile(r"Slack Water 12\+\d+ \d+ of \d+"))
+    expect(own.locator(".recharts-surface").first).to_be_attached()
+    expect(coach.locator(".DotStrip_dot[data-mine]")).to_have_count(1)
+    own.get_by_role("button", name="Front Line").click()
+    expect(coach.get_by_role("heading", name="Front Line", level=2)).to_be_visible()
+    expect(own).to_contain_text("→")
+    coach.get_by_role("link", name="Day before").click()
+    expect(coach).to_have_url(re.compile("/compare"))
+    expect(own.get_by_role("button").nth(1)).to_be_visible()
+    own.get_by_role("button", name="Follow no more").click()
+    expect(own).to_be_hidden()
 
 
 def test_an_athlete_hides_from_standings_by_their_own_wish(visit):

@@ -1,6 +1,7 @@
 // Charts larger than a strip, loaded where one is looked at; what they show stands in a table too.
 import { BarChart, LineChart } from "@mantine/charts";
 import "@mantine/charts/styles.css";
+import "@mantine/core/styles/ColorSwatch.css";
 import type { Schemas } from "../api/client";
 import { brief, dayAt, dayNumber, minutes } from "../ui/dates";
 
@@ -79,7 +80,12 @@ export function RoundsChart({
 }: {
   labels: readonly string[];
   unit: string;
-  athletes: readonly { name: string; values: readonly (number | null)[]; color: string }[];
+  athletes: readonly {
+    name: string;
+    values: readonly number[];
+    color: string;
+    dashed: boolean;
+  }[];
 }) {
   const shown = (value: number) => (unit === "s" ? minutes(value) : String(value));
   return (
@@ -90,7 +96,11 @@ export function RoundsChart({
         ...Object.fromEntries(athletes.map((one) => [one.name, one.values[at] ?? null])),
       }))}
       dataKey="label"
-      series={athletes.map(({ name, color }) => ({ name, color }))}
+      series={athletes.map(({ name, color, dashed }) => ({
+        name,
+        color,
+        strokeDasharray: dashed ? "6 4" : undefined,
+      }))}
       curveType="linear"
       withLegend
       tickLine="x"

@@ -32,6 +32,86 @@ function stacked(section: Section, x: (place: Place) => number) {
 /** Where the line is not drawn to scale: two strokes across it. */
 const strokes = (x: number, y: number) => `M${x - 4} ${y + 5}l5 -10M${x + 1} ${y + 5}l5 -10`;
 
+/** More than these in a row are told by columns: dots would grow into a wall. */
+export const MANY = 30;
+const BINS = 24;
+const TALLEST = 64;
+const NAMES = 6;
+
+interface Bin {
+  places: Place[];
+  x: number;
+  width: number;
+}
+
+/** Columns of equal width along the line; who was capped stands in one apart. */
+function binned(places: readonly Place[], left: number): Bin[] {
+  const width = (WIDTH - MARGIN - left) / BINS;
+  const bins = Array.from({ length: BINS }, (_, at) => ({
+    places: [] as Place[],
+    x: left + at * width,
+    width,
+  }));
+  const capped = { places: [] as Place[], x: MARGIN, width };
+  for (const place of places) {
+    const at = Math.min(BINS - 1, Math.floor(place.strip * BINS));
+    (place.capped ? capped : bins[at])?.places.push(place);
+  }
+  return [capped, ...bins].filter((bin) => bin.places.length > 0);
+}
+
+function Columns({
+  bins,
+  base,
+  tall,
+  mine,
+}: {
+  bins: readonly Bin[];
+  base: number;
+  tall: number;
+  mine?: number;
+}) {
+  const [named, setNamed] = useState<number | null>(null);
+  const shown = bins.find((bin) => bin.x === named);
+  const names = shown?.places.slice(0, NAMES).map((place) => place.entry.name) ?? [];
+  const more = (shown?.places.length ?? 0) - names.length;
+  const ends = [shown?.places.at(-1)?.entry.display, shown?.places[0]?.entry.display];
+  const words = `${[...new Set(ends)].join(" to ")}: ${names.join(", ")}${more > 0 ? ` and ${more} more` : ""}`;
+  const wide = words.length * LETTER;
+  return (
+    <>
+      {bins.map((bin) => {
+        const height = Math.max(3, (bin.places.length / tall) * TALLEST);
+        return (
+          <rect
+            key={bin.x}
+            className={styles.dot}
+            data-bin={bin.places.length}
+            data-mine={bin.places.some((place) => place.entry.athlete_id === mine) || undefined}
+            x={bin.x + 1}
+            width={bin.width - 2}
+            y={base - height}
+            height={height}
+            onPointerEnter={() => setNamed(bin.x)}
+            onPointerDown={() => setNamed(bin.x)}
+            onPointerLeave={(event) => event.pointerType === "mouse" && setNamed(null)}
+          />
+        );
+      })}
+      {shown && (
+        <text
+          className={styles.name}
+          x={Math.min(Math.max(shown.x, wide / 2), WIDTH - wide / 2)}
+          y={base - TALLEST - 4}
+          textAnchor="middle"
+        >
+          {words}
+        </text>
+      )}
+    </>
+  );
+}
+
 export function DotStrip({
   found,
   tiers,
@@ -54,10 +134,14 @@ export function DotStrip({
   const on = (share: number) => left + share * (WIDTH - MARGIN - left);
   const x = (place: Place) => (place.capped ? MARGIN + RADIUS : on(place.strip));
   const rows = sections.map((section) => {
+    if (section.places.length > MANY) {
+      return { section, dots: [], bins: binned(section.places, left), height: ROW + TALLEST };
+    }
     const dots = stacked(section, x);
     const height = ROW + Math.max(0, ...dots.map((dot) => dot.level)) * 2 * RADIUS;
-    return { section, dots, height };
+    return { section, dots, bins: [], height };
   });
+  const tall = Math.max(1, ...rows.flatMap((row) => row.bins.map((bin) => bin.places.length)));
   const whole = rows.reduce((sum, row) => sum + row.height, 0);
   let y = 0;
   return (
@@ -80,7 +164,7 @@ export function DotStrip({
             capped
           </text>
         )}
-        {rows.map(({ section, dots, height }) => {
+        {rows.map(({ section, dots, bins, height }) => {
           y += height;
           const base = y - 6;
           return (
@@ -89,7 +173,8 @@ export function DotStrip({
               {broken !== null && (
                 <path d={strokes(on(broken), base)} className={styles.cut} data-cut />
               )}
-              <text x={MARGIN} y={base - ROW + 20} className={styles.tier}>
+              <Columns bins={bins} base={base} tall={tall} mine={mine} />
+              <text x={MARGIN} y={y - height + 14} className={styles.tier}>
                 {section.tier === null ? "All tiers" : tiers[section.tier]}
               </text>
               {section.spread && (

@@ -14,6 +14,7 @@ export function Standings({
   filter,
   mine,
   bare,
+  onFollow,
 }: {
   date: string;
   pieceKey: string;
@@ -22,6 +23,8 @@ export function Standings({
   mine?: number;
   /** Names and places alone, without the strip of dots. */
   bare?: boolean;
+  /** A press on a name follows them. */
+  onFollow?: (athlete: number) => void;
 }) {
   const found = useQuery(standings(date, pieceKey, filter));
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
@@ -59,8 +62,20 @@ export function Standings({
                       {place.tied && <small title="shared rank">=</small>}
                     </td>
                     <td>
-                      {place.entry.name}
-                      {place.entry.athlete_id === mine && <small> you</small>}{" "}
+                      {onFollow ? (
+                        <button
+                          type="button"
+                          className={styles.follow}
+                          aria-pressed={place.entry.athlete_id === mine}
+                          title={`Follow ${place.entry.name}`}
+                          onClick={() => onFollow(place.entry.athlete_id)}
+                        >
+                          {place.entry.name}
+                        </button>
+                      ) : (
+                        place.entry.name
+                      )}
+                      {!onFollow && place.entry.athlete_id === mine && <small> you</small>}{" "}
                       <small>{gym.tracks[place.entry.track]?.toLowerCase()}</small>
                     </td>
                     <td className="num">

@@ -1,5 +1,6 @@
 // The standings of one piece: tier sections beside the strip of everyone's result.
 import { SegmentedControl, Select } from "@mantine/core";
+import { useSessionStorage } from "@mantine/hooks";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
@@ -11,6 +12,7 @@ import { TellClass } from "../../../session/TellClass";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import styles from "./Compare.module.css";
+import { Followed } from "./Followed";
 import { Foretold } from "./Foretold";
 import { Retests } from "./Retests";
 import { Rounds } from "./Rounds";
@@ -32,6 +34,11 @@ export function Compare({
   const sheet = useQuery(sheetQuery(date));
   const [track, setTrack] = useState("all");
   const [more, setMore] = useState<Filter>({});
+  // Whoever is followed stays so from piece to piece and from day to day.
+  const [followed, follow] = useSessionStorage<number | null>({
+    key: "pine-followed",
+    defaultValue: null,
+  });
   const held = useQuery(floorQuery(date));
   const client = useQueryClient();
   const again = () => client.invalidateQueries({ queryKey: keys.scores(date) });
@@ -129,10 +136,21 @@ export function Compare({
           />
         </div>
       </details>
+      {followed !== null && (
+        <Followed
+          athlete={followed}
+          date={date}
+          piece={piece}
+          onPiece={onSelect}
+          onEnd={() => follow(null)}
+        />
+      )}
       <Standings
         date={date}
         pieceKey={piece.key}
         gym={gym}
+        mine={followed ?? undefined}
+        onFollow={(id) => follow(id === followed ? null : id)}
         filter={{ ...more, track: track === "all" ? null : Number(track) }}
       />
       <div className={styles.more}>

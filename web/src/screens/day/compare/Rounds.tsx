@@ -1,12 +1,17 @@
 // Rounds side by side: who kept the pace, who fell off, who held back.
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { rounds as roundsQuery } from "../../../api/queries";
 import { clockFace } from "../../../clock/play";
 import tableStyles from "./tables.module.css";
 
+const RoundsChart = lazy(() =>
+  import("../../../session/Charts").then((m) => ({ default: m.RoundsChart })),
+);
+
 const BAR_PX = 30;
+const COLOURS = ["var(--pine)", "var(--resin)", "var(--bark)", "var(--pine-fresh)"];
 
 function Bars({ numbers }: { numbers: readonly number[] }) {
   const top = Math.max(...numbers, 1);
@@ -58,6 +63,22 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
     <details className={tableStyles.foretold} open>
       <summary>Round by round: {athletes.length} told theirs</summary>
       {side.length < 2 && <p>Tick two or more to lay their rounds side by side.</p>}
+      {side.length > 1 && (
+        <div aria-hidden>
+          <Suspense>
+            <RoundsChart
+              labels={Array.from({ length: most }, (_, at) => String(at + 1))}
+              unit={unit}
+              athletes={side.map((one, at) => ({
+                name: one.name,
+                values: one.rounds.numbers,
+                color: COLOURS[at % COLOURS.length] as string,
+                dashed: at % 2 === 1,
+              }))}
+            />
+          </Suspense>
+        </div>
+      )}
       {side.length > 1 && (
         <table className={`${tableStyles.roundsTable} num`} aria-label="Side by side">
           <thead>
