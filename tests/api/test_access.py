@@ -213,6 +213,7 @@ GET    /week/{date}/calendar
 GET    /week/{date}/season
 POST   /week/{date}/template
 POST   /week/{date}/tell
+PUT    /week/{date}/theme
 """
 
 TABLE = {"public": PUBLIC, "member": MEMBER, "coach": COACH}

@@ -178,3 +178,17 @@ def test_weeks_seen_together_end_with_the_week_of_the_date(browser_of):
     assert told["due"] == [{"title": "Neap", "last": None}], "it was never shown"
     assert client.get("/api/week/2026-06-04/season?weeks=4").json()["written"] == 2
     assert client.get("/api/week/2026-06-04/season?weeks=1").status_code == 422
+
+
+def test_a_weeks_theme_stands_on_its_days_and_is_not_written_over_unseen(browser_of):
+    client, other = browser_of("Carla"), browser_of("Carla")
+    write(client, DAY)
+    kept = client.put(f"/api/week/{DAY}/theme", json={"text": " Grip   first ", "version": 0})
+    assert kept.json() == {"text": "Grip first", "version": 1}
+    assert client.get(f"/api/days/{OTHER}").json()["theme"] == "Grip first"
+    assert client.get("/api/days/2026-06-08").json()["theme"] == ""
+    late = other.put(f"/api/week/{NEXT}/theme", json={"text": "Legs", "version": 0})
+    assert late.status_code == 409
+    again = other.put(f"/api/week/{NEXT}/theme", json={"text": "Legs", "version": 1})
+    assert again.json()["version"] == 2
+    assert client.get(f"/api/week/{OTHER}").json()["theme"] == "Legs"

@@ -13,7 +13,15 @@ from pine_ladder.core.movements import Pattern, library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
-from pine_ladder.core.week.balance import DayLoad, day_load, on_date, remarks, uses, volumes
+from pine_ladder.core.week.balance import (
+    DayLoad,
+    balance,
+    day_load,
+    on_date,
+    remarks,
+    uses,
+    volumes,
+)
 from pine_ladder.core.week.template import template_week
 
 MONDAY = dt.date(2026, 6, 1)
@@ -130,3 +138,28 @@ def test_the_template_week_is_not_lopsided():
         for n, one in enumerate(template_week())
     }
     assert list(remarks(loads)) == []
+
+
+def loads(*texts: str) -> dict[dt.date, DayLoad]:
+    """Boards on the days of a week, from its Monday on; empty text is a day off."""
+    read = {MONDAY + dt.timedelta(days=n): parse(text) for n, text in enumerate(texts) if text}
+    return {date: day_load(one.session, library()) for date, one in read.items()}
+
+
+SQUATS = "## Strength: 5 sets, rest 2:00\n20 back squat @ 60 kg"
+PULLS = "## Strength: 5 sets, rest 2:00\n10 pull-up"
+
+
+def test_a_pattern_is_told_day_by_day_against_the_weeks_before():
+    dates = [MONDAY + dt.timedelta(days=n) for n in range(7)]
+    week = loads(SQUATS, SQUATS, "", PULLS)
+    before = list(loads(SQUATS, PULLS, PULLS, PULLS).values())
+    squat = next(one for one in balance(dates, week, [before]) if one.pattern == "squat")
+    assert squat.daily[0] == squat.daily[1] > 0
+    assert squat.daily[2] == squat.daily[3] == 0
+    assert squat.whole == pytest.approx(2 * squat.usual, abs=0.2)
+    assert squat.in_a_row == (dates[1],)
+    pull = next(one for one in balance(dates, week, [before]) if one.pattern == "pull")
+    assert pull.usual == pytest.approx(3 * pull.whole, abs=0.5)
+    # A week that was hardly written says nothing of what is usual.
+    assert balance(dates, week, [before[:2]])[0].usual is None

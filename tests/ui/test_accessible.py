@@ -43,7 +43,7 @@ SCREENS = (
     ("run", f"day/{DAY}/run", ".fields_run-head"),
     ("score", f"day/{DAY}/score", ".Cell_cell input"),
     ("compare", f"day/{DAY}/compare", ".Standings_section td"),
-    ("week", f"week/{DAY}", ".Week_strips td"),
+    ("week", f"week/{DAY}", ".Balance_balance td"),
     ("movements", "movements", "main li a"),
     ("a movement", "movements/pull-up", ".RungLadder_rungs li"),
     ("athletes", "athletes", "main a"),

@@ -114,7 +114,46 @@ def test_the_week_shows_what_it_loads_in_words(visit):
         if "hard on" in page.get_by_label("Remarks").inner_text():
             break
     expect(page.get_by_label("Remarks")).to_contain_text("hard on")
-    expect(page.locator(".Week_strip-mark[data-level=hard]").first).to_have_text("hard")
+    expect(page.locator(".Balance_bar[data-again] b").first).to_have_text("hard again")
+    loads = page.get_by_role("region", name="What the week loads")
+    expect(loads.get_by_role("row", name="landings")).to_have_count(1)
+    expect(loads.get_by_role("row", name="conditioning")).to_contain_text(":")
+
+
+def test_a_day_is_moved_with_the_keyboard_and_by_dragging_and_comes_back(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/week/{FREE_MONDAY}")
+    days = page.locator(".Week_days > li")
+    empty = days.filter(has_text="Write this day")
+    expect(empty).to_have_count(7)
+    days.nth(1).get_by_role("button", name="From saved days").click()
+    page.get_by_role("menuitem", name="Slack Water").click()
+    expect(empty).to_have_count(6)
+    grip = days.nth(1).get_by_role("button", name="Move ")
+    grip.press("ArrowDown")
+    expect(days.nth(2)).to_contain_text("Slack Water")
+    expect(days.nth(1)).to_contain_text("Write this day")
+    days.nth(2).get_by_role("button", name="Move ").press("Shift+ArrowUp")
+    expect(days.nth(1)).to_contain_text("Slack Water")
+    expect(empty).to_have_count(5)
+    days.nth(1).drag_to(days.nth(4))
+    expect(days.nth(4)).to_contain_text("Slack Water")
+    expect(days.nth(1)).to_contain_text("Write this day")
+    page.get_by_role("button", name="Undo").last.click()
+    expect(days.nth(1)).to_contain_text("Slack Water")
+    expect(days.nth(4)).to_contain_text("Write this day")
+
+
+def test_what_a_week_is_about_stands_on_its_days(visit):
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Week").click()
+    page.get_by_label("This week").fill("Heavier squats, an easy Thursday")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_role("button", name="Keep", exact=True)).to_be_hidden()
+    page.goto(f"{visit.base}/day/{TODAY}/write")
+    expect(page.get_by_text("This week: Heavier squats")).to_be_visible()
+    phone = visit.enter("Ada Quill", viewport=PHONE)
+    expect(phone.get_by_text("This week: Heavier squats")).to_be_visible()
 
 
 def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):

@@ -33,6 +33,7 @@ from pine_ladder.store.boards.pieces import (
     put_scores,
     read_board,
 )
+from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Kit, Person, Tier
@@ -69,6 +70,7 @@ class DayOut(BaseModel):
     published: bool
     saved_by: str | None
     saved_at: dt.datetime | None
+    theme: str = Field(default="", description="What its week is about, where the day is read")
 
 
 class Whereto(Form):
@@ -280,8 +282,9 @@ def list_days(
 
 @coaches.get("/days/{date}")
 def read_day(date: GymDate, db: Database) -> DayOut:
-    """A day's board."""
-    return day_out(date, days.find_day(db, date))
+    """A day's board, with what its week is about."""
+    theme, _ = theme_of(db, days.the_programme(db).id, date)
+    return day_out(date, days.find_day(db, date)).model_copy(update={"theme": theme})
 
 
 def unread_lines(text: str, shelf: Library) -> list[UnreadLine]:

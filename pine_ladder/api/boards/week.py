@@ -22,11 +22,18 @@ from pine_ladder.api.boards.days import (
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Version
 from pine_ladder.core.day.hour import Outline
-from pine_ladder.core.movements import Pattern
-from pine_ladder.core.week.balance import WEEKLY, DayLoad, Remark, day_load, remarks
+from pine_ladder.core.movements import Library
+from pine_ladder.core.week.balance import (
+    DayLoad,
+    PatternBalance,
+    Remark,
+    balance,
+    day_load,
+    remarks,
+)
 from pine_ladder.core.week.step_up import Step, steps, take
 from pine_ladder.core.week.template import template_week
-from pine_ladder.store.boards import days
+from pine_ladder.store.boards import days, themes
 from pine_ladder.store.boards.pieces import Asked, keys_of, read_board
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.models import BankedBoard, Day, Person
@@ -34,6 +41,8 @@ from pine_ladder.store.models import BankedBoard, Day, Person
 coaches = router("coach", "week")
 
 DAYS = 7
+USUAL_WEEKS = 8
+"""Weeks before this one that tell what is usual (judgement)."""
 
 
 class WeekDay(BaseModel):
@@ -47,10 +56,14 @@ class WeekDay(BaseModel):
 
 
 class Week(BaseModel):
-    """Seven days from a Monday, the patterns of the strip, and where the week is lopsided."""
+    """Seven days from a Monday, what the week is about, what it loads against the gym's usual
+    week, and where it is lopsided.
+    """
 
     monday: dt.date
-    patterns: tuple[Pattern, ...]
+    theme: str
+    theme_version: int
+    patterns: tuple[PatternBalance, ...]
     days: list[WeekDay]
     remarks: list[Remark]
 
@@ -126,7 +139,52 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
                 scored=days.has_scores(db, day),
             )
         )
-    return Week(monday=monday, patterns=WEEKLY, days=out, remarks=remarks(loads))
+    theme, version = themes.theme_of(db, days.the_programme(db).id, monday)
+    return Week(
+        monday=monday,
+        theme=theme,
+        theme_version=version,
+        patterns=balance(dates, loads, _weeks_before(db, monday, shelf)),
+        days=out,
+        remarks=remarks(loads),
+    )
+
+
+def _weeks_before(db: Database, monday: dt.date, shelf: Library) -> list[list[DayLoad]]:
+    """What the written days of the weeks before loaded, week by week."""
+    since = monday - dt.timedelta(weeks=USUAL_WEEKS)
+    weeks: dict[dt.date, list[DayLoad]] = {}
+    for day in days.days_between(db, since, monday - dt.timedelta(days=1)):
+        if day.text.strip():
+            load = day_load(read_board(day.text, shelf).session, shelf)
+            weeks.setdefault(themes.monday_of(day.date), []).append(load)
+    return list(weeks.values())
+
+
+class ThemeForm(Form):
+    """What the week is about, over the version that was read; empty text says nothing."""
+
+    text: str = Field(max_length=300, examples=["Heavier squats, an easy Thursday"])
+    version: Version
+
+
+class ThemeOut(BaseModel):
+    """A week's theme as it is kept."""
+
+    text: str
+    version: int
+
+
+@coaches.put("/week/{date}/theme", responses={409: {"model": Problem}})
+def write_theme(date: GymDate, form: ThemeForm, db: Database) -> ThemeOut:
+    """Say what a week is about: it stands on each of its days."""
+    text = " ".join(form.text.split())
+    try:
+        version = themes.keep_theme(db, days.the_programme(db).id, date, text, form.version)
+    except themes.StaleTheme:
+        sentence = "somebody else changed this week's theme in the meantime: look at it again"
+        raise ApiError(409, sentence) from None
+    return ThemeOut(text=text, version=version)
 
 
 class TemplateForm(Form):

@@ -121,6 +121,7 @@ class MyDay(BaseModel):
 
     date: dt.date
     written: bool
+    theme: str
     tier: int
     track: int
     view: BoardView

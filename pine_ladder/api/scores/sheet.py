@@ -43,6 +43,7 @@ from pine_ladder.core.scores.standings import rank_of, standings
 from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import held_by, keys_of, piece_of, read_board
+from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
@@ -360,6 +361,7 @@ def my_day(
     return MyDay(
         date=date,
         written=day is not None,
+        theme=theme_of(db, day.programme_id, date)[0] if day else "",
         tier=own_tier,
         track=own_track,
         view=view(own, shelf, 0, own_track, words, keys, mine.profile.unit),

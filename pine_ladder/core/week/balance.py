@@ -5,8 +5,9 @@ from __future__ import annotations
 import datetime as dt
 import re
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
+from statistics import median
 
 from pine_ladder.core import plan
 from pine_ladder.core.clock import TABATA_INTERVALS
@@ -47,6 +48,19 @@ class DayLoad(Frozen):
     hard: tuple[Pattern, ...]
     hard_movements: tuple[str, ...]
     landings: int
+
+
+class PatternBalance(Frozen):
+    """One pattern through a week: seconds of work times demand on each of its dates and together,
+    what is usual of a whole week (None while there is nothing to tell it by), and the dates on
+    which it came hard for the second day in a row.
+    """
+
+    pattern: Pattern
+    daily: tuple[float, ...]
+    whole: float
+    usual: float | None
+    in_a_row: tuple[dt.date, ...]
 
 
 class Remark(Frozen):
@@ -162,6 +176,34 @@ def day_load(session: plan.Session, library: Library) -> DayLoad:
         hard_movements=tuple(sorted(m for m in heavy if heavy[m] >= HARD_SECONDS / 2)),
         landings=round(landings),
     )
+
+
+def balance(
+    dates: Sequence[dt.date],
+    days: Mapping[dt.date, DayLoad],
+    before: Sequence[Sequence[DayLoad]],
+) -> tuple[PatternBalance, ...]:
+    """Every pattern of a week against the median of the weeks before it that were full."""
+    full = [week for week in before if len(week) >= FULL_WEEK]
+
+    def of(pattern: Pattern, load: DayLoad | None) -> float:
+        return load.work.get(pattern, 0.0) if load else 0.0
+
+    out = []
+    for pattern in WEEKLY:
+        daily = tuple(of(pattern, days.get(date)) for date in dates)
+        hard = [date for date in dates if date in days and pattern in days[date].hard]
+        sums = [sum(of(pattern, load) for load in week) for week in full]
+        out.append(
+            PatternBalance(
+                pattern=pattern,
+                daily=daily,
+                whole=round(sum(daily), 1),
+                usual=round(median(sums), 1) if sums else None,
+                in_a_row=tuple(b for a, b in pairwise(hard) if (b - a).days == 1),
+            )
+        )
+    return tuple(out)
 
 
 def remarks(days: Mapping[dt.date, DayLoad]) -> list[Remark]:

@@ -1,7 +1,7 @@
 """The tables of the store, in rooms: each name is to be had from here."""
 
 from pine_ladder.store.models.base import MARK, Base, empty_every_table
-from pine_ladder.store.models.boards import BankedBoard, Day, KeptPiece, PieceRow
+from pine_ladder.store.models.boards import BankedBoard, Day, KeptPiece, PieceRow, WeekTheme
 from pine_ladder.store.models.doors import (
     CalendarLink,
     FailedSignIn,
@@ -76,6 +76,7 @@ __all__ = [
     "Tier",
     "Track",
     "WallLink",
+    "WeekTheme",
     "Word",
     "empty_every_table",
 ]

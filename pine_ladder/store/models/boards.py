@@ -27,6 +27,18 @@ class Day(Base):
     __table_args__ = (UniqueConstraint("programme_id", "date"),)
 
 
+class WeekTheme(Base):
+    """What a programme's week is about, in a coach's words."""
+
+    __tablename__ = "week_theme"
+    programme_id: Mapped[int] = mapped_column(
+        ForeignKey("programme.id", ondelete="CASCADE"), primary_key=True
+    )
+    monday: Mapped[dt.date] = mapped_column(primary_key=True)
+    text: Mapped[str] = mapped_column(String(300))
+    version: Mapped[int] = mapped_column(default=1)
+
+
 class PieceRow(Base):
     """A piece of a saved day, the same for ever: whatever becomes of its name, place and wording.
 

@@ -765,7 +765,7 @@ export interface paths {
         };
         /**
          * Read Day
-         * @description A day's board.
+         * @description A day's board, with what its week is about.
          */
         get: operations["read_day"];
         /**
@@ -858,6 +858,26 @@ export interface paths {
          */
         get: operations["read_week"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/{date}/theme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Theme
+         * @description Say what a week is about: it stands on each of its days.
+         */
+        put: operations["write_theme"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3922,6 +3942,12 @@ export interface components {
             saved_by: string | null;
             /** Saved At */
             saved_at: string | null;
+            /**
+             * Theme
+             * @description What its week is about, where the day is read
+             * @default
+             */
+            theme: string;
         };
         /**
          * DayTitle
@@ -5628,6 +5654,8 @@ export interface components {
             date: string;
             /** Written */
             written: boolean;
+            /** Theme */
+            theme: string;
             /** Tier */
             tier: number;
             /** Track */
@@ -6040,6 +6068,23 @@ export interface components {
          * @enum {string}
          */
         Pattern: "squat" | "hinge" | "lunge" | "press" | "pull" | "carry" | "brace" | "jump" | "engine" | "mobility";
+        /**
+         * PatternBalance
+         * @description One pattern through a week: seconds of work times demand on each of its dates and together,
+         *     what is usual of a whole week (None while there is nothing to tell it by), and the dates on
+         *     which it came hard for the second day in a row.
+         */
+        PatternBalance: {
+            pattern: components["schemas"]["Pattern"];
+            /** Daily */
+            daily: number[];
+            /** Whole */
+            whole: number;
+            /** Usual */
+            usual: number | null;
+            /** In A Row */
+            in_a_row: string[];
+        };
         /**
          * PatternWeeks
          * @description A pattern, week by week.
@@ -7815,6 +7860,29 @@ export interface components {
             date?: string | null;
         };
         /**
+         * ThemeForm
+         * @description What the week is about, over the version that was read; empty text says nothing.
+         */
+        ThemeForm: {
+            /**
+             * Text
+             * @example Heavier squats, an easy Thursday
+             */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ThemeOut
+         * @description A week's theme as it is kept.
+         */
+        ThemeOut: {
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * Thing
          * @description A thing in a frame: what it is, where its middle is in metres, its turn in degrees, where
          *     it is fastened to and how wide and high it is, where that is told.
@@ -8184,7 +8252,8 @@ export interface components {
         };
         /**
          * Week
-         * @description Seven days from a Monday, the patterns of the strip, and where the week is lopsided.
+         * @description Seven days from a Monday, what the week is about, what it loads against the gym's usual
+         *     week, and where it is lopsided.
          */
         Week: {
             /**
@@ -8192,8 +8261,12 @@ export interface components {
              * Format: date
              */
             monday: string;
+            /** Theme */
+            theme: string;
+            /** Theme Version */
+            theme_version: number;
             /** Patterns */
-            patterns: components["schemas"]["Pattern"][];
+            patterns: components["schemas"]["PatternBalance"][];
             /** Days */
             days: components["schemas"]["WeekDay"][];
             /** Remarks */
@@ -11095,6 +11168,71 @@ export interface operations {
             };
             /** @description Not allowed */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    write_theme: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThemeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThemeOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

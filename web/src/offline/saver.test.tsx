@@ -15,6 +15,7 @@ const day = (text: string, version: number): DayOut => ({
   published: false,
   saved_by: "Carla",
   saved_at: "2026-06-04T10:00:00Z",
+  theme: "",
 });
 let searched: string[] = [];
 let bodies: Schemas["DayForm"][] = [];

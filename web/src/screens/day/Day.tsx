@@ -66,7 +66,15 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
       {plan.data && !onFloor && (
         <>
           <HourRuler outline={plan.data.outline} selected={selected} onSelect={select} />
-          <p className={`${styles.rulerSum} num`}>{plan.data.outline.sentence}</p>
+          <p className={`${styles.rulerSum} num`}>
+            {plan.data.outline.sentence}
+            {saved.data?.theme && (
+              <>
+                {" "}
+                <b>This week:</b> {saved.data.theme}
+              </>
+            )}
+          </p>
         </>
       )}
       {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}

@@ -102,6 +102,11 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             )}
             <Suspense>{date >= gym.today && <CheckIn date={date} />}</Suspense>
             <h2 className={styles.title}>{found.view.title || "Session"}</h2>
+            {found.theme && (
+              <p className={boardStyles.pieceNote}>
+                <b>This week:</b> {found.theme}
+              </p>
+            )}
             {found.view.note && <p className={boardStyles.pieceNote}>{found.view.note}</p>}
             <ShowingContext value={showing}>
               {found.view.pieces.map((piece) => {

@@ -13,18 +13,14 @@ import { Frame } from "../../app/Frame";
 import { HourRuler } from "../../session/HourRuler";
 import { shift, spoken } from "../../ui/dates";
 import { Failed, Waiting } from "../../ui/states";
+import { Balance } from "./Balance";
 import { Season } from "./Season";
 import { StepForward } from "./StepForward";
+import { Theme } from "./Theme";
 import styles from "./Week.module.css";
 
 type WeekDay = Schemas["WeekDay"];
 type DayOut = Schemas["DayOut"];
-
-/** The mark of a pattern on a day; the word says what the texture says. */
-function mark(load: Schemas["DayLoad"] | null, pattern: Schemas["Pattern"]) {
-  if (load?.hard.includes(pattern)) return "hard";
-  return load?.some.includes(pattern) ? "some" : "none";
-}
 
 const put = (date: string, text: string, version: number) =>
   ask(
@@ -184,6 +180,25 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
   const targets = (one: WeekDay): DayOut[] => [
     ...empty.map((other) => other.day).filter((other) => other.date !== one.day.date),
   ];
+  const [dragged, drag] = useState<WeekDay | null>(null);
+  const [over, setOver] = useState<string | null>(null);
+  /** Onto a free day: moved with all that hangs on it, copied where a key is held. */
+  const drop = (to: DayOut, copied: boolean) => {
+    if (dragged) copy(dragged.day, to, !copied, !copied && dragged.scored);
+    drag(null);
+    setOver(null);
+  };
+  const nextFree = (one: WeekDay, way: -1 | 1) => {
+    const ahead = empty.filter((other) => (other.day.date > one.day.date ? 1 : -1) === way);
+    return way > 0 ? ahead[0]?.day : ahead.at(-1)?.day;
+  };
+  const pressed = (one: WeekDay, event: React.KeyboardEvent) => {
+    const way = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : null;
+    const to = way && nextFree(one, way);
+    if (!way) return;
+    event.preventDefault();
+    if (to) copy(one.day, to, !event.shiftKey, !event.shiftKey && one.scored);
+  };
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="week">
       {stepping && (
@@ -215,12 +230,51 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
             </a>
           </span>
         </header>
+        {week.data && (
+          <Theme
+            key={`${week.data.monday}/${week.data.theme_version}`}
+            monday={week.data.monday}
+            text={week.data.theme}
+            version={week.data.theme_version}
+          />
+        )}
         {week.error && <Failed error={week.error} retry={() => week.refetch()} />}
         {week.isPending && <Waiting what="Laying out the week" />}
         <ol className={styles.days}>
           {days.map((one) => (
-            <li key={one.day.date} data-today={one.day.date === gym.today || undefined}>
+            <li
+              key={one.day.date}
+              data-today={one.day.date === gym.today || undefined}
+              data-over={over === one.day.date || undefined}
+              draggable={Boolean(one.outline)}
+              onDragStart={() => drag(one)}
+              onDragEnd={() => {
+                drag(null);
+                setOver(null);
+              }}
+              onDragOver={(event) => {
+                if (!dragged || one.outline) return;
+                event.preventDefault();
+                setOver(one.day.date);
+              }}
+              onDragLeave={() => setOver(null)}
+              onDrop={(event) => {
+                event.preventDefault();
+                if (!one.outline) drop(one.day, event.ctrlKey || event.altKey);
+              }}
+            >
               <div className={styles.day}>
+                {one.outline && (
+                  <button
+                    type="button"
+                    className={styles.grip}
+                    aria-label={`Move ${spoken(one.day.date)}: arrow up or down to the next free day, with Shift a copy`}
+                    title="Drag to a free day, or press ↑ ↓; with Shift a copy"
+                    onKeyDown={(event) => pressed(one, event)}
+                  >
+                    ⠿
+                  </button>
+                )}
                 <b>{spoken(one.day.date)}</b>
                 {one.outline && (
                   <span className={styles.state}>{one.day.published ? "published" : "draft"}</span>
@@ -305,53 +359,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
             </li>
           ))}
         </ol>
-        {week.data && (
-          <section className={styles.strips} aria-label="What the week loads">
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col">Pattern</th>
-                  {days.map((one) => (
-                    <th scope="col" key={one.day.date}>
-                      {spoken(one.day.date).slice(0, 3)}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {week.data.patterns.map((pattern) => (
-                  <tr key={pattern}>
-                    <th scope="row">{pattern}</th>
-                    {days.map((one) => {
-                      const level = mark(one.load, pattern);
-                      return (
-                        <td key={one.day.date}>
-                          <span className={styles.stripMark} data-level={level}>
-                            {level === "none" ? "" : level}
-                          </span>
-                        </td>
-                      );
-                    })}
-                  </tr>
-                ))}
-                <tr>
-                  <th scope="row">landings</th>
-                  {days.map((one) => (
-                    <td key={one.day.date} className="num">
-                      {one.load?.landings || ""}
-                    </td>
-                  ))}
-                </tr>
-              </tbody>
-            </table>
-            {week.data.remarks.length === 0 && <p>Nothing lopsided.</p>}
-            <ul className={styles.remarks} aria-label="Remarks">
-              {week.data.remarks.map((remark) => (
-                <li key={remark.message}>{remark.message}</li>
-              ))}
-            </ul>
-          </section>
-        )}
+        {week.data && <Balance week={week.data} />}
         <Season date={date} />
       </div>
     </Frame>

@@ -1,0 +1,58 @@
+// What the week is about: a line in a coach's words that stands on each of its days.
+import { Button, TextInput } from "@mantine/core";
+import { type FormEvent, useState } from "react";
+import { api, ask } from "../../api/client";
+import { keys } from "../../api/keys";
+import { useWrite } from "../../api/writes";
+import styles from "./Theme.module.css";
+
+export function Theme({
+  monday,
+  text,
+  version,
+}: {
+  monday: string;
+  text: string;
+  version: number;
+}) {
+  const [typed, setTyped] = useState(text);
+  const [problem, setProblem] = useState("");
+  const keep = useWrite(
+    () =>
+      ask(
+        api.PUT("/api/week/{date}/theme", {
+          params: { path: { date: monday } },
+          body: { text: typed, version },
+        }),
+      ),
+    {
+      onRefused: (refusal) => setProblem(refusal.message),
+      touches: () => [keys.weeks, keys.days],
+    },
+  );
+  const changed = typed.trim() !== text;
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    if (changed) keep.mutate(undefined);
+  };
+  return (
+    <form className={styles.theme} onSubmit={send}>
+      <TextInput
+        label="This week"
+        placeholder="what it is about: stands on each of its days"
+        maxLength={300}
+        value={typed}
+        error={problem}
+        onChange={(event) => {
+          setTyped(event.currentTarget.value);
+          setProblem("");
+        }}
+      />
+      {changed && (
+        <Button type="submit" size="compact-md" loading={keep.isPending}>
+          Keep
+        </Button>
+      )}
+    </form>
+  );
+}
