@@ -25,7 +25,8 @@ from pine_ladder.core.athletes.members import Member, Profile, athletes
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import Capacity
+from pine_ladder.core.pace.rep import Capacity, sample
+from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round, score_kind
 from pine_ladder.core.scores.shorthand import read_score
@@ -272,3 +273,42 @@ def test_the_highest_of_what_the_sets_say_stands_and_what_an_athlete_says_comes_
     assert Member(id=0, name="Ada", tier=0, track=0, profile=told, lifted=bests).bests == {
         "deadlift": 160
     }
+
+
+BOARDS = (
+    "## Conditioning: 5 rounds for time\n15 air squat\n10 push-up",
+    "## Conditioning: for time\n40 burpee\n40 kettlebell swing @ 16 kg",
+    "## Conditioning: AMRAP 10:00\n10 sit-up\n10 air squat\n10 burpee",
+)
+
+
+def learnt_width(apart: float, count: int = 60) -> float:
+    """What a gym's scores say of how far its members lie apart, who really lie so far apart."""
+    who = sample(count, 0, 0, width=apart)
+    people = {n: Member(id=n, name=f"Athlete {n}", tier=0, track=0) for n in range(count)}
+    seen = []
+    for board in BOARDS:
+        piece = parse(board).session.pieces[0]
+        done = run(piece, who, library())
+        kind = score_kind(piece)
+        seen += [Observation(n, piece, 0, 0, kind, float(done.result[n])) for n in range(count)]
+    return learn(seen, people, library()).report.width
+
+
+def test_ranges_are_as_wide_as_the_gyms_members_lie_apart():
+    close, usual, apart = learnt_width(0.5), learnt_width(1.0), learnt_width(1.4)
+    assert close < 0.75 < usual < 1.2 < apart
+
+
+def test_a_handful_of_scores_leaves_the_ranges_as_they_are():
+    assert learnt_width(0.5, count=4) == pytest.approx(1, abs=0.15)
+
+
+def test_a_wider_gym_is_told_wider_ranges():
+    piece = parse(BOARDS[0]).session.pieces[0]
+
+    def reach(width: float) -> float:
+        band = test_run(piece, library().of_width(width), 1).tiers[0].time_s
+        return band.p90 / band.p10
+
+    assert reach(0.6) < reach(1.0) < reach(1.5)

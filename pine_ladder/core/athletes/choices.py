@@ -83,6 +83,9 @@ def _loads(
     step = load_steps(rack.plates)[0]
     for _ in range(EACH_WAY):
         less = made_of(movement, below - 0.01, rack)
+        if less is not None and less.kg > below - 0.02:
+            # Whatever is found at home weighs anything: it goes down in steps of plates.
+            less = made_of(movement, below - step, rack) if below > step else None
         if less is not None and less.kg < below:
             sizes[less.kg], below = less, less.kg
     # A rack has gaps: the next size up may be several steps away.

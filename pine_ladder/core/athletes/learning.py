@@ -32,7 +32,7 @@ from pine_ladder.core.pace.rep import (
     Athletes,
     Capacity,
     capacity_of,
-    sample,
+    members_like,
 )
 from pine_ladder.core.plan import Frozen, ScoreKind
 
@@ -100,6 +100,8 @@ class Report(Frozen):
     error: float | None
     baseline: float | None
     coverage: float | None = None
+    width: float = 1.0
+    """How far the gym's members lie apart, 1 being an ordinary gym's."""
 
     @property
     def better(self) -> float | None:
@@ -440,15 +442,56 @@ def compare(
         unseen=int(both.sum()),
         error=_error(predicted[both], actual[both]),
         baseline=_error(means[both], actual[both]),
-        coverage=_coverage(asked, solved, library),
+        coverage=_coverage(asked, solved, library.of_width(_width(known, solved, library))),
     )
+
+
+SHARE = 0.8
+"""Of the scores, this share is to lie in the range that is told."""
+SURE_AFTER = 50
+"""Scores from which the gym's own width counts for half (judgement)."""
+NARROWEST, WIDEST = 0.4, 1.6
+"""No gym is taken to be closer together or further apart than this."""
+TURNS = 3
+
+
+def _width(known: Sequence[Observation], solved: Solved, library: Library) -> float:
+    """How wide ranges have to be for this gym: the share of scores they should hold, they hold.
+
+    Conformal, as in Romano, Patterson & Candès 2019 (Conformalized quantile regression), in logs:
+    each score tells how far it lies from the middle, in half-widths of the range on its side. What
+    does not come of the athletes (a choice, two tracks) stays as wide, so it takes a few turns.
+    """
+    told = [one for one in known if one.says_alone and one.kind in LEARNT]
+    width = 1.0
+    for _ in range(TURNS):
+        reach = _reach(told, solved, library.of_width(width))
+        if len(reach) == 0:
+            return 1.0
+        width = min(max(width * float(np.quantile(reach, SHARE)), NARROWEST), WIDEST)
+    return float(width ** (len(told) / (len(told) + SURE_AFTER)))
+
+
+def _reach(told: Sequence[Observation], solved: Solved, library: Library) -> Array:
+    """How far each score lies from the middle told of its piece and tier, in half-widths."""
+    reach: list[float] = []
+    for (piece, tier), places in _groups(told).items():
+        who = replace(members_like(library, RANGE_ATHLETES, tier), medians=solved.medians)
+        done = run(piece, who, library, tier)
+        low, middle, high = np.quantile(done.result[done.able], (0.1, 0.5, 0.9))
+        for at in places:
+            value = told[at].value
+            end = high if value > middle else low
+            if min(low, middle, value) > 0 and end != middle:
+                reach.append(abs(math.log(value / middle) / math.log(end / middle)))
+    return np.array(reach)
 
 
 def _coverage(asked: Sequence[Observation], solved: Solved, library: Library) -> float | None:
     """The share of scores within what the test-run tells of their piece and tier."""
     inside = []
     for (piece, tier), places in _groups(asked).items():
-        who = replace(sample(RANGE_ATHLETES, tier), medians=solved.medians)
+        who = replace(members_like(library, RANGE_ATHLETES, tier), medians=solved.medians)
         done = run(piece, who, library, tier)
         low, high = np.quantile(done.result[done.able], (0.1, 0.9))
         inside += [low <= asked[at].value <= high for at in places]
@@ -477,5 +520,7 @@ def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: L
         medians=solved.medians,
         counts=counts,
         bests=bests,
-        report=judge(seen, bare, library),
+        report=judge(seen, bare, library).model_copy(
+            update={"width": round(_width(usable, solved, library), 3)}
+        ),
     )

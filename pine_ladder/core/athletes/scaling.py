@@ -231,7 +231,7 @@ def swapped(
         update["load"] = None
     elif isinstance(written.load, plan.Weight) and movement.reference_kg and instead.reference_kg:
         factor = min(1.0, instead.reference_kg / movement.reference_kg)
-        values = tuple(value * factor for value in written.load.values)
+        values = tuple(max(0.5, round(value * factor * 2) / 2) for value in written.load.values)
         update["load"] = written.load.model_copy(update={"values": values})
     if instead.sides != movement.sides:
         update["side"] = None

@@ -21,7 +21,7 @@ from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.pace.ease import Place, ease, places_of
 from pine_ladder.core.pace.piece import Run
 from pine_ladder.core.pace.piece import run as run_piece
-from pine_ladder.core.pace.rep import sample, tempo_seconds
+from pine_ladder.core.pace.rep import members_like, tempo_seconds
 from pine_ladder.core.pace.repair import (
     MOST_CHANGE,
     as_repair,
@@ -184,7 +184,7 @@ def _other_rounds(
         other = piece.model_copy(update={"format": changed})
         if excess(other):
             return []
-        done = run_piece(other, sample(ATHLETES, tier), ground.library, tier)
+        done = run_piece(other, members_like(ground.library, ATHLETES, tier), ground.library, tier)
         after = float(np.median(done.time_s[done.able]))
         if target.low <= after <= target.high:
             label = f"{form.rounds} → {rounds} rounds: {clock_text(now)} → {clock_text(after)}"

@@ -13,7 +13,7 @@ from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.pace.ease import ease, places_of
 from pine_ladder.core.pace.piece import Run
 from pine_ladder.core.pace.piece import run as run_piece
-from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.rep import members_like
 from pine_ladder.core.pace.repair import (
     FEW_LATE,
     WORK_SLACK_S,
@@ -127,7 +127,8 @@ def _longer_window(
             continue
         longer = bare.model_copy(update={"format": form})
         _, late = station_work(
-            run_piece(longer, sample(ATHLETES, tier), ground.library, tier), station
+            run_piece(longer, members_like(ground.library, ATHLETES, tier), ground.library, tier),
+            station,
         )
         if late <= OVERFULL:
             words = f"windows of {clock_text(form.interval_s)}"

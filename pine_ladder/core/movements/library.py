@@ -209,7 +209,8 @@ def _singular(word: str) -> str:
 class Library:
     """Movements with look-up by folded name and a nearest suggestion for typing slips.
 
-    `unit` is what a load is in where none is written, as it is said where the library is used.
+    `unit` is what a load is in where none is written, as it is said where the library is used;
+    `width` how far the gym's members lie apart, 1 being an ordinary gym's.
     """
 
     def __init__(
@@ -218,8 +219,10 @@ class Library:
         ladders: Iterable[Ladder] = (),
         swaps: Iterable[Swap] = (),
         unit: WeightUnit = "kg",
+        width: float = 1.0,
     ) -> None:
         self.unit: WeightUnit = unit
+        self.width = width
         self.movements = tuple(sorted(movements, key=lambda m: m.name))
         self.ladders = tuple(ladders)
         self.swaps = tuple(swaps)
@@ -248,7 +251,7 @@ class Library:
             rungs = [rung for rung in ladders[below].rungs if rung != name]
             rungs.insert(rungs.index(one.above) + 1, name)
             ladders[below] = ladders[below].model_copy(update={"rungs": tuple(rungs)})
-        return Library(movements.values(), ladders, self.swaps, self.unit)
+        return Library(movements.values(), ladders, self.swaps, self.unit, self.width)
 
     def with_seconds(self, seconds: Mapping[str, float]) -> Library:
         """This library with other medians for some movements, in seconds, never under the floor."""
@@ -258,11 +261,15 @@ class Library:
             else movement
             for movement in self.movements
         ]
-        return Library(movements, self.ladders, self.swaps, self.unit)
+        return Library(movements, self.ladders, self.swaps, self.unit, self.width)
 
     def in_unit(self, unit: WeightUnit) -> Library:
         """This library where a load without a unit is in another one."""
-        return Library(self.movements, self.ladders, self.swaps, unit)
+        return Library(self.movements, self.ladders, self.swaps, unit, self.width)
+
+    def of_width(self, width: float) -> Library:
+        """This library for a gym whose members lie further apart, or closer together."""
+        return Library(self.movements, self.ladders, self.swaps, self.unit, width)
 
     def fitted(self, seconds: Mapping[str, float], in_a_row: Mapping[str, float]) -> Library:
         """This library with other medians and sets for some movements."""
@@ -273,7 +280,7 @@ class Library:
             else movement
             for movement in paced.movements
         ]
-        return Library(movements, self.ladders, self.swaps, self.unit)
+        return Library(movements, self.ladders, self.swaps, self.unit, self.width)
 
     def find(self, name: str) -> Movement | None:
         """The movement of that name or alias, or None."""

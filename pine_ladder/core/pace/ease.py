@@ -14,7 +14,7 @@ from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.edits import numbered_text, rewrite
 from pine_ladder.core.notation.printer import load_text
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.rep import members_like
 from pine_ladder.core.pace.testrun import ATHLETES
 
 LIGHTER = (0.85, 0.75, 0.65, 0.5)
@@ -156,7 +156,7 @@ def ease(
     """The first lighter load and the first easier rung with which a piece is `good`, if any."""
 
     def measured(one: plan.Piece) -> float:
-        return measure(run(one, sample(ATHLETES, tier), library, tier))
+        return measure(run(one, members_like(library, ATHLETES, tier), library, tier))
 
     before = measured(piece)
     ways: list[plan.Repair] = []

@@ -170,13 +170,14 @@ def sample(
     track: int | None = None,
     seed: int = 1,
     spread: float | None = None,
+    width: float = 1.0,
 ) -> Athletes:
     """Athletes of a tier and a track; of neither, an ordinary mixed class.
 
-    Factors are log-normal, their width `spread` (the model's by default); without a track they are
-    half of each.
+    Factors are log-normal, their width `spread` (the model's by default) times the gym's own
+    `width`, as is that of strength; without a track they are half of each.
     """
-    spread = constants().spread if spread is None else spread
+    spread = width * (constants().spread if spread is None else spread)
     points = _even(count, 7, seed)
     normal = ndtri(np.clip(points[:, :5], 1e-6, 1 - 1e-6))
     pace = 1.0 if tier is None else TIER_PACE[min(tier, len(TIER_PACE) - 1)]
@@ -188,7 +189,7 @@ def sample(
     }
     column = (points[:, 5] < 0.5).astype(np.int64) if track is None else np.full(count, track)
     by_track = np.array(TRACK_STRENGTH)[np.minimum(column, 1)]
-    strong = strength * by_track * np.exp(STRENGTH_WIDTH * normal[:, 4])
+    strong = strength * by_track * np.exp(width * STRENGTH_WIDTH * normal[:, 4])
     return Athletes(
         pace=factors,
         strength=strong,
@@ -197,6 +198,11 @@ def sample(
         track=column,
         body_kg=np.where(column == 0, 82.0, 66.0),
     )
+
+
+def members_like(library: Library, count: int, tier: int, seed: int = 1) -> Athletes:
+    """Athletes of a tier who lie as far apart as those of the library's gym."""
+    return sample(count, tier, seed=seed, width=library.width)
 
 
 def gathered(samples: Sequence[Athletes]) -> Athletes:

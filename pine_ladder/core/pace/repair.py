@@ -18,7 +18,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import numbered_text, rewrite
 from pine_ladder.core.pace.ease import Place
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.rep import members_like
 from pine_ladder.core.pace.testrun import ATHLETES
 from pine_ladder.core.units import clock_text
 
@@ -106,7 +106,7 @@ def _with_reps(task: plan.Task, tier: int, reps: int) -> plan.Task:
 
 @lru_cache(maxsize=512)
 def _run(piece: plan.Piece, library: Library, tier: int) -> Run:
-    done = run(piece, sample(ATHLETES, tier), library, tier)
+    done = run(piece, members_like(library, ATHLETES, tier), library, tier)
     return done.only(done.able)
 
 

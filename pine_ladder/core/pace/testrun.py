@@ -10,7 +10,7 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, gathered, sample
+from pine_ladder.core.pace.rep import Array, gathered, members_like
 from pine_ladder.core.pace.stepping import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
@@ -173,7 +173,7 @@ def tiers_of(piece: plan.Piece) -> int:
 
 @lru_cache(maxsize=256)
 def _test_run(piece: plan.Piece, library: Library, tiers: int, count: int, seed: int) -> PieceRun:
-    samples = [sample(count, tier, seed=seed) for tier in range(tiers)]
+    samples = [members_like(library, count, tier, seed) for tier in range(tiers)]
     if tiers_of(piece) == 1 and piece.teams is None:
         # All do the same: they do it together, which takes hardly longer than one tier alone.
         whole = run(piece, gathered(samples), library)

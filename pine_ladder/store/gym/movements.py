@@ -18,8 +18,13 @@ UNIT = "unit"
 
 @lru_cache(maxsize=8)
 def _with(
-    own: tuple[OwnMovement, ...], factors: tuple[tuple[str, float], ...], unit: WeightUnit
+    own: tuple[OwnMovement, ...],
+    factors: tuple[tuple[str, float], ...],
+    unit: WeightUnit,
+    width: float = 1.0,
 ) -> Library:
+    if width != library().width:
+        return _with(own, factors, unit).of_width(width)
     if factors:
         base = _with(own, (), unit)
         found = ((base.find(name), factor) for name, factor in factors)
@@ -37,11 +42,14 @@ def own_movements(db: Session) -> tuple[OwnMovement, ...]:
 
 def gym_library(db: Session, learnt: bool = True) -> Library:
     """The library as this gym has it; `learnt` with the seconds its scores speak for."""
-    newest = select(Learning.medians).order_by(Learning.id.desc()).limit(1).scalar_subquery()
+    last = select(Learning).order_by(Learning.id.desc()).limit(1).subquery()
+    newest = select(last.c.medians).scalar_subquery()
+    width = select(last.c.report["width"].as_float()).scalar_subquery()
     unit = select(Gym.settings[UNIT].as_string()).limit(1).scalar_subquery()
-    medians, said = db.execute(select(newest, unit)).one()
+    medians, apart, said = db.execute(select(newest, width, unit)).one()
     factors = tuple(sorted(medians.items())) if learnt and medians else ()
-    return _with(own_movements(db), factors, "lb" if said == "lb" else "kg")
+    wide = apart if learnt and apart else 1.0
+    return _with(own_movements(db), factors, "lb" if said == "lb" else "kg", wide)
 
 
 def keep_movement(db: Session, own: OwnMovement, by: Person) -> Library:
