@@ -39,28 +39,53 @@ def _task(task: TaskView) -> str:
     return " ".join(filter(None, words))
 
 
-def _line(line: LineView, label: str = "") -> Iterator[Row]:
+Others = dict[tuple[int, int], list[tuple[str, TaskView]]]
+"""What other tiers do of a task, by its line and its place in it: each tier's name and version."""
+
+
+def _others(tiers: Sequence[tuple[str, BoardView]]) -> Others:
+    found: Others = {}
+    for name, board in tiers:
+        for piece in board.pieces:
+            for line in (
+                *piece.before,
+                *(x for block in piece.blocks for x in block),
+                *piece.after,
+            ):
+                for place, task in enumerate(line.tasks):
+                    found.setdefault((line.line, place), []).append((name, task))
+    return found
+
+
+def _line(line: LineView, others: Others, label: str = "") -> Iterator[Row]:
     station = f"{line.station}) " if line.station else ""
     if line.rest:
         yield f"{station}rest", "", 10.5, "Helvetica", False
     for number, task in enumerate(line.tasks):
         lead = (label or station) if number == 0 else "+ "
         yield f"{lead}{_task(task)}", task.load, 10.5, "Helvetica", False
+        above = (_task(task), task.load)
+        for name, other in others.get((line.line, number), ()):
+            own = (_task(other), other.load)
+            if own != above:
+                told = f"    {name}: {own[0]}" if own[0] != above[0] else f"    {name}"
+                yield told, other.load, 9.5, "Helvetica-Oblique", False
+            above = own
 
 
-def _piece(piece: PieceView, arithmetic: str) -> Iterator[Row]:
+def _piece(piece: PieceView, arithmetic: str, others: Others) -> Iterator[Row]:
     role = "" if piece.title.lower() == piece.role.value else f"  ({piece.role.value})"
     yield f"{piece.title}{role}", "", 13, "Helvetica-Bold", True
     yield ", ".join([piece.format, *piece.modifiers]), "", 10.5, "Helvetica-Oblique", False
     for line in piece.before:
-        yield from _line(line, "first: ")
+        yield from _line(line, others, "first: ")
     for number, block in enumerate(piece.blocks):
         if number:
             yield "then", "", 9, "Helvetica-Oblique", False
         for line in block:
-            yield from _line(line)
+            yield from _line(line, others)
     for line in piece.after:
-        yield from _line(line, "last: ")
+        yield from _line(line, others, "last: ")
     for note in piece.notes:
         yield f"“{note}”", "", 10, "Helvetica-Oblique", False
     if arithmetic:
@@ -134,9 +159,16 @@ def _set(canvas: Canvas | None, rows: list[Row], top: float, scale: float) -> fl
 
 
 def day_page(
-    heading: str, hour: Outline, board: BoardView, figures: Sequence[Figure] = ()
+    heading: str,
+    hour: Outline,
+    board: BoardView,
+    figures: Sequence[Figure] = (),
+    tiers: Sequence[tuple[str, BoardView]] = (),
 ) -> bytes:
-    """A PDF of one A4 page: the board, set as large as fits, over how its movements go."""
+    """A PDF of one A4 page: the board, set as large as fits, over how its movements go.
+
+    With other `tiers` by name, what each does differently stands under its line.
+    """
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=A4)
     canvas.setTitle(_latin(board.title or heading))
@@ -147,10 +179,11 @@ def day_page(
     canvas.setFont("Helvetica", 10)
     canvas.drawRightString(WIDTH - MARGIN, HEIGHT - MARGIN - 8, _latin(heading))
     top = _ruler(canvas, hour, HEIGHT - MARGIN - 16)
+    others = _others(tiers)
     rows = [
         row
         for piece, out in zip(board.pieces, hour.pieces, strict=True)
-        for row in _piece(piece, out.arithmetic)
+        for row in _piece(piece, out.arithmetic, others)
     ]
     if board.note:
         rows.insert(0, (board.note, "", 10.5, "Helvetica-Oblique", False))

@@ -80,6 +80,16 @@ def test_a_day_is_one_page_of_a4_that_says_what_the_board_says(coach):
         assert said in words
 
 
+def test_all_tiers_stand_on_one_sheet_each_with_what_it_does_differently(coach):
+    answer = coach.get(f"/api/days/{DATE}/page")
+    (page,) = PdfReader(io.BytesIO(answer.content)).pages
+    words = page.extract_text()
+    for said in ("52.5/37.5 kg", "Scaled", "42.5/30 kg", "Starter", "20/15 kg", "box step-up"):
+        assert said in words
+    alone = coach.get(f"/api/days/{DATE}/page", params={"tier": 0})
+    assert "Scaled" not in PdfReader(io.BytesIO(alone.content)).pages[0].extract_text()
+
+
 def test_a_long_board_still_fits_one_page():
     text = "# Long\n" + "\n".join(
         f"## Core: AMRAP 5:00\n10 push-up\n10 sit-up — {'slow and steady ' * 4}" for _ in range(12)

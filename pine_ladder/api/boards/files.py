@@ -22,6 +22,7 @@ from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.gym.calendar import gym_zone, now
+from pine_ladder.store.gym.people import tier_names
 from pine_ladder.store.models import Day
 
 coaches = router("coach", "files")
@@ -55,16 +56,19 @@ def page_file(
     date: GymDate,
     db: Database,
     shelf: Shelf,
-    tier: Place = 0,
+    tier: Annotated[Place | None, Query(description="None prints all tiers on one sheet")] = None,
     track: Annotated[Place | None, Query(description="None prints pairs whole")] = None,
 ) -> Response:
-    """The day as one A4 page, for a tier and a track."""
+    """The day as one A4 page, for a tier and a track or with all of them."""
     day = existing_day(db, date)
-    board = view(read_board(day.text, shelf).session, shelf, tier, track)
+    session = read_board(day.text, shelf).session
+    board = view(session, shelf, tier or 0, track)
+    names = tier_names(db) if tier is None else []
+    others = [(name, view(session, shelf, at, track)) for at, name in enumerate(names) if at]
     heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
     found = (figure_of(name, shelf) for name in shown_on(board))
     drawn = [figure for figure in found if figure is not None]
-    page = day_page(heading, hour_of(db, day.text, date=date), board, drawn)
+    page = day_page(heading, hour_of(db, day.text, date=date), board, drawn, others)
     return _file(page, "application/pdf", f"{date.isoformat()}.pdf")
 
 

@@ -96,6 +96,9 @@ function Files({
           <Menu.Item component="a" href={fileAt(`/api/days/${date}/page?${query}`)} download>
             Page to print (PDF, this tier)
           </Menu.Item>
+          <Menu.Item component="a" href={fileAt(`/api/days/${date}/page`)} download>
+            Page to print (PDF, all tiers)
+          </Menu.Item>
           <Menu.Item
             component="a"
             href={fileAt(`/api/days/${date}/plan`)}
