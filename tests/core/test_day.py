@@ -305,3 +305,31 @@ def test_a_load_is_told_in_somebodys_own_unit_beside_the_gyms(written, unit, tol
     session = parse(f"## Conditioning: AMRAP 9:00\n10 thruster @ {written}").session
     (piece,) = view(session, library(), unit=unit).pieces
     assert piece.blocks[0][0].tasks[0].load == told
+
+
+def test_heats_follow_each_other_in_the_hour():
+    """The class goes in waves: the piece takes its time for each, and a change between them."""
+    board = "## Conditioning: AMRAP 8:00{}\n10 burpee"
+    once, twice = (
+        outline(parse(board.format(heats)).session, library(), change_s=90)
+        for heats in ("", ", heats 2")
+    )
+    assert once.planned_high_s == 8 * 60
+    assert twice.planned_low_s == twice.planned_high_s == 2 * 8 * 60 + 90
+    assert twice.pieces[0].heats == 2
+    assert twice.sentence.startswith("Planned 18 of 60 min")
+
+
+def test_heats_of_an_open_piece_are_predicted_together():
+    board = "## Conditioning: 3 rounds for time{}\n15 burpee\n\n## Cool-down: continuous 4:00\nwalk"
+    once, thrice = (
+        outline(parse(board.format(heats)).session, library(), change_s=60)
+        for heats in ("", ", heats 3")
+    )
+    first, again = once.pieces[0].length, thrice.pieces[0].length
+    assert again.low_s == 3 * first.low_s + 120
+    # What comes after it begins later by as much.
+    later = thrice.pieces[1].start_s - once.pieces[1].start_s
+    assert later == pytest.approx(
+        (again.low_s + again.high_s - first.low_s - first.high_s) / 2, abs=1
+    )

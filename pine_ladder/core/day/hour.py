@@ -45,6 +45,11 @@ def planned_length(piece: plan.Piece, library: Library) -> Length:
     return Length(low_s=round(low), high_s=round(high), rough=True)
 
 
+def in_heats(seconds: Seconds, heats: int, change_s: Seconds) -> Seconds:
+    """How long something takes that is done in heats: one after the other, `change_s` between."""
+    return seconds * heats + change_s * (heats - 1)
+
+
 def longest_s(piece: plan.Piece) -> Seconds | None:
     """How long a piece on the clock may be at the coach's choice; None where it has one length."""
     longest, planned = clock(at_most(piece)).total_s, clock(piece).total_s
@@ -55,7 +60,8 @@ class PieceOutline(Frozen):
     """One piece on the hour; `start_s` is its planned middle start, after `brief_s` in which the
     movements it `explains` are shown.
 
-    `possible_s` is how long it may be where its heading leaves that to the day, else None.
+    `possible_s` is how long it may be where its heading leaves that to the day, else None. In
+    `heats` it is done so many times over; `length` is that of all of them.
     """
 
     key: str
@@ -70,6 +76,7 @@ class PieceOutline(Frozen):
     brief_s: Seconds
     explains: tuple[str, ...]
     length: Length
+    heats: int
     possible_s: Seconds | None
     clock: Clock
     arithmetic: str
@@ -125,7 +132,15 @@ def outline(
     ):
         rests = plan.Role.REST in (piece.role, before.role if before else piece.role)
         gap = change_s if before and not rests else 0
-        length, possible = planned_length(piece, library), longest_s(piece)
+        heats = piece.heats or 1
+        once, may = planned_length(piece, library), longest_s(piece)
+        length = once.model_copy(
+            update={
+                "low_s": in_heats(once.low_s, heats, change_s),
+                "high_s": in_heats(once.high_s, heats, change_s),
+            }
+        )
+        possible = None if may is None else in_heats(may, heats, change_s)
         new = tuple(name for name in _movements(piece, library) if known and name not in told)
         told.update(new)
         brief = min(len(new) * BRIEF_S, MOST_BRIEF_S)
@@ -145,6 +160,7 @@ def outline(
                 brief_s=brief,
                 explains=new,
                 length=length,
+                heats=heats,
                 possible_s=possible,
                 clock=clock(piece),
                 arithmetic=arithmetic(piece),
@@ -185,7 +201,7 @@ def _minutes(low: Seconds, high: Seconds) -> str:
 def _sentence(low: Seconds, high: Seconds, hour: Seconds, pieces: list[PieceOutline]) -> str:
     if not pieces:
         return f"Nothing planned yet for the {hour // 60} minutes of class."
-    exact = sum(p.clock.total_s or 0 for p in pieces)
+    exact = sum(p.length.low_s for p in pieces if p.clock.total_s is not None)
     open_pieces = sum(p.clock.total_s is None for p in pieces)
     text = f"Planned {_minutes(low, high)} of {hour // 60} min"
     if open_pieces:

@@ -1185,7 +1185,7 @@ export interface paths {
         };
         /**
          * Page File
-         * @description The day as one A4 page, for a tier and a track.
+         * @description The day as one A4 page, for a tier and a track or with all of them.
          */
         get: operations["page_file"];
         put?: never;
@@ -6267,7 +6267,8 @@ export interface components {
          * @description One piece on the hour; `start_s` is its planned middle start, after `brief_s` in which the
          *     movements it `explains` are shown.
          *
-         *     `possible_s` is how long it may be where its heading leaves that to the day, else None.
+         *     `possible_s` is how long it may be where its heading leaves that to the day, else None. In
+         *     `heats` it is done so many times over; `length` is that of all of them.
          */
         PieceOutline: {
             /** Key */
@@ -6292,6 +6293,8 @@ export interface components {
             /** Explains */
             explains: string[];
             length: components["schemas"]["Length"];
+            /** Heats */
+            heats: number;
             /** Possible S */
             possible_s: number | null;
             clock: components["schemas"]["Clock"];
@@ -6763,6 +6766,11 @@ export interface components {
             baseline: number | null;
             /** Coverage */
             coverage?: number | null;
+            /**
+             * Width
+             * @default 1
+             */
+            width: number;
         };
         /**
          * Reps
@@ -12243,7 +12251,8 @@ export interface operations {
     page_file: {
         parameters: {
             query?: {
-                tier?: number;
+                /** @description None prints all tiers on one sheet */
+                tier?: number | null;
                 /** @description None prints pairs whole */
                 track?: number | null;
                 /** @description The programme this is about; the gym's first if none */

@@ -9,6 +9,11 @@ type PieceOutline = Schemas["PieceOutline"];
 const MAX_TICKS = 90;
 
 function lengthText(piece: PieceOutline): string {
+  const heats = piece.heats > 1 ? `, ${piece.heats} heats` : "";
+  return `${spanText(piece)}${heats}`;
+}
+
+function spanText(piece: PieceOutline): string {
   const { low_s, high_s, rough } = piece.length;
   if (piece.possible_s) return `${minutes(low_s)}, up to ${minutes(piece.possible_s)}`;
   if (!rough) return minutes(low_s);
@@ -25,7 +30,9 @@ function middle(piece: PieceOutline): number {
 function Windows({ piece }: { piece: PieceOutline }) {
   const segments = piece.clock.segments;
   const total = piece.clock.total_s;
-  if (!total || segments.length < 2 || segments.length > MAX_TICKS) return null;
+  // In heats the windows come again for each of them: the ruler shows the heats instead.
+  if (!total || piece.heats > 1) return null;
+  if (segments.length < 2 || segments.length > MAX_TICKS) return null;
   return (
     <span className={styles.windows} aria-hidden>
       {segments.map((segment) => (
@@ -96,6 +103,15 @@ export function HourRuler({
             <span className={styles.name}>{piece.title} </span>
             <span className={`${styles.length} num`}>{lengthText(piece)}</span>
             <Windows piece={piece} />
+            {Array.from({ length: piece.heats - 1 }, (_, at) => (
+              // Where one heat ends and the next begins.
+              <span
+                key={at}
+                className={styles.heat}
+                style={{ left: `${((at + 1) / piece.heats) * 100}%` }}
+                aria-hidden
+              />
+            ))}
           </button>
         ))}
         {outline.pieces.map(
