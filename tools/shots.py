@@ -196,7 +196,7 @@ def take(folder: Path) -> None:
             compare(page, shoot)
             page.get_by_role("link", name="Week").click()
             page.get_by_role("link", name="Week before").click()
-            page.wait_for_selector(".Week_remarks li")
+            page.wait_for_selector(".Balance_balance td")
             shoot(page, "week")
             library(page, base, shoot)
         browser.close()

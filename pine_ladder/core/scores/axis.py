@@ -49,8 +49,9 @@ class Axis(Frozen):
             return (key - self.low) / (self.high - self.low)
         a, b = self.cut
         # Where the break begins and ends; a single result beyond it lies at the end of the line.
-        start = MAIN if self.few_above else (1 - MAIN - GAP if a > self.low else 0.0)
-        end = 1 - MAIN if not self.few_above else (MAIN + GAP if self.high > b else 1.0)
+        # Where all on a side are alike there is nothing to spread: they are its end of the line.
+        start = (MAIN if self.few_above else 1 - MAIN - GAP) if a > self.low else 0.0
+        end = (MAIN + GAP if self.few_above else 1 - MAIN) if self.high > b else 1.0
         if key <= a:
             return start * (key - self.low) / (a - self.low) if a > self.low else start
         if key < b:
