@@ -129,7 +129,9 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
     db.flush()
     for person in athletes:
         if noted := cast.PROFILES.get(person.name):
-            record = Profile.model_validate(noted).model_dump(mode="json")
+            # Whoever told something of themselves lets the wall say what changed, too.
+            wish = {"on_the_wall": not noted.get("hidden", False)}
+            record = Profile.model_validate(wish | noted).model_dump(mode="json")
             db.add(ProfileRow(person_id=person.id, record=record))
     boards = sorted(
         (f for f in (resources.files(__package__) / "boards").iterdir()), key=lambda f: f.name

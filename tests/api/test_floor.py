@@ -124,6 +124,32 @@ def test_a_display_shows_what_the_class_has_done_tier_by_tier(coach, stranger, h
     assert [one[0] for one in results()] == ["Anna Test", "Dora Test"]
 
 
+def test_a_display_tells_what_changed_of_those_who_let_it(coach, stranger, held, gym):
+    earlier = TODAY - dt.timedelta(days=7)
+    published(coach, BOARD, earlier)
+    before = f"/api/days/{earlier}"
+    then = f"{before}/pieces/{keys(coach, before)['Squats']}"
+    for name, entered in (("Anna", "4:30"), ("Bert", "4:40"), ("Dora", "4:50")):
+        score = {"entered": entered, "tier": 0, "track": 0, "version": 0}
+        assert coach.put(f"{then}/scores/{gym[name]}", json=score).status_code == 200
+    for name in ("Anna", "Dora"):
+        body = {"profile": {"on_the_wall": True}, "version": 0}
+        assert coach.put(f"/api/athletes/{gym[name]}/profile", json=body).status_code == 200
+    for name, entered, tier in (("Anna", "4:10", 0), ("Bert", "4:10", 0), ("Dora", "4:00", 1)):
+        coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
+        score = {"entered": entered, "tier": tier, "track": 0, "version": 0}
+        coach.put(f"{SQUATS}/scores/{gym[name]}", json=score)
+    press(coach, held, None, 0, key="2")
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    found = stranger.get(f"/api/wall/{token}").json()["results"]
+    # Bert did not say that it may be shown; Dora did another version last time.
+    assert {one["name"]: one["change"] for one in found} == {
+        "Anna Test": "0:20 quicker",
+        "Bert Test": "",
+        "Dora Test": "",
+    }
+
+
 def test_a_display_tells_what_comes_next_once_it_is_shown(coach, stranger, gym):
     token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
     tomorrow = TODAY + dt.timedelta(days=1)

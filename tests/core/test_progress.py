@@ -7,7 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scores.history import better_by, drift, retest, trend, week_load, wobble_of
+from pine_ladder.core.scores.history import (
+    better_by,
+    change_words,
+    drift,
+    retest,
+    trend,
+    week_load,
+    wobble_of,
+)
 from pine_ladder.core.scores.standings import (
     Entry,
     number_words,
@@ -172,3 +180,11 @@ def test_a_drift_is_told_where_it_is_more_than_chance():
 def test_a_drift_turned_round_is_the_other(before, after):
     other = {"rising": "fading", "fading": "rising", None: None}
     assert drift(after, before) == other[drift(before, after)]
+
+
+def test_a_change_is_told_in_the_unit_of_its_kind():
+    assert change_words(ScoreKind.TIME, 614, 600) == "0:14 quicker"
+    assert change_words(ScoreKind.TIME, 600, 661) == "1:01 slower"
+    assert change_words(ScoreKind.LOAD, 80, 82.5) == "+2.5 kg"
+    assert change_words(ScoreKind.ROUNDS, 370, 364) == "−6 reps"
+    assert change_words(ScoreKind.STEP, 9, 9) == "as last time"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import re
 import secrets
+from collections.abc import Mapping
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
@@ -27,7 +28,9 @@ from pine_ladder.core.floor.briefing import Brief, briefing, briefing_of
 from pine_ladder.core.floor.jots import strip_of
 from pine_ladder.core.floor.remote import Running
 from pine_ladder.core.movements import Library
-from pine_ladder.store.athletes.members import hidden_people
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.history import change_words
+from pine_ladder.store.athletes.members import changes_shown, hidden_people
 from pine_ladder.store.boards.days import find_day, the_gym, work_on
 from pine_ladder.store.boards.pieces import id_of, keys_of, read_board
 from pine_ladder.store.floor import clock
@@ -37,6 +40,7 @@ from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.people import tier_names
 from pine_ladder.store.models import Day, GymClass, Person, Programme, ScoreRow, WallLink
+from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED
 
 everyone = router("public", "walls")
@@ -48,11 +52,14 @@ SHOWN = ("clock", "again", "day", "class", "score", "jots")
 
 
 class ResultOut(BaseModel):
-    """What somebody of the class has done of the piece so far, `tier` by position."""
+    """What somebody of the class has done of the piece so far, `tier` by position; what changed
+    since their last time, where they let it be shown.
+    """
 
     name: str
     tier: int
     shown: str
+    change: str = ""
 
 
 class NextClass(BaseModel):
@@ -208,6 +215,7 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     people = db.scalars(select(Person).where(Person.id.in_(here), Person.active)).unique()
     own = ScoreRow.piece_id == id_of(state.key)
     kept = {row.person_id: row for row in db.scalars(select(ScoreRow).where(own)).unique()}
+    changed = _changes(db, held, state.key, kept)
     found: list[tuple[tuple[int, int, float], ResultOut]] = []
     for person in people:
         score, noted = kept.get(person.id), rounds.get(person.id, {})
@@ -224,8 +232,26 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
             order, shown = (2, -float(count)), f"{count} round{'s' if count > 1 else ''}"
         else:
             continue
-        found.append(((tier, *order), ResultOut(name=person.name, tier=tier, shown=shown)))
+        result = ResultOut(
+            name=person.name, tier=tier, shown=shown, change=changed.get(person.id, "")
+        )
+        found.append(((tier, *order), result))
     return [result for _, result in sorted(found, key=lambda one: (one[0], one[1].name))]
+
+
+def _changes(db: Session, held: GymClass, key: str, kept: Mapping[int, ScoreRow]) -> dict[int, str]:
+    """What changed since the last time, of those who let it be shown and did the same version."""
+    now = {number: row for number, row in kept.items() if row.standing in TRUSTED}
+    allowed = changes_shown(db) & now.keys() if now else frozenset()
+    before = history.last_times(db, db.get_one(Day, held.day_id), key, frozenset(allowed))
+    words = {}
+    for number, then in before.items():
+        row = now[number]
+        numbers = history.number_of(then), history.number_of(row)
+        same = (then.tier_id, then.track_id) == (row.tier_id, row.track_id)
+        if same and numbers[0] is not None and numbers[1] is not None:
+            words[number] = change_words(ScoreKind(row.kind), numbers[0], numbers[1])
+    return words
 
 
 def _kit(session: plan.Session, shelf: Library, tiers: int) -> list[str]:

@@ -64,6 +64,8 @@ class Profile(Frozen):
     """Left out of standings by their own wish."""
     seen: bool = False
     """Other members may see which classes they come to."""
+    on_the_wall: bool = False
+    """A display may show what changed since they last did a piece."""
     unit: WeightUnit | None = None
     """Loads are told in this unit as well, where the gym's is another."""
     strength_as: Reference | None = None

@@ -11,6 +11,7 @@ import numpy as np
 from scipy import stats
 
 from pine_ladder.core.plan import Frozen, ScoreKind
+from pine_ladder.core.units import clock_text, number_text
 
 USUAL_WOBBLE = 0.04
 """Day-to-day spread of one athlete's result, as a share, until the gym's own is known
@@ -29,6 +30,33 @@ def better_by(kind: ScoreKind, before: float, after: float) -> float:
     """How much better a result is than an earlier one, as a logarithm (0.05 is about 5 %)."""
     sign = -1 if kind in (ScoreKind.TIME, ScoreKind.PUT_DOWNS) else 1
     return sign * math.log(after / before)
+
+
+_UNITS = {
+    ScoreKind.ROUNDS: "reps",
+    ScoreKind.TOTAL_REPS: "reps",
+    ScoreKind.LOWEST_INTERVAL: "reps",
+    ScoreKind.LOAD: "kg",
+    ScoreKind.DISTANCE: "m",
+    ScoreKind.CALORIES: "cal",
+    ScoreKind.STEP: "steps",
+}
+
+
+def change_words(kind: ScoreKind, before: float, after: float) -> str:
+    """What became of a result since the last time, short enough for a wall.
+
+    >>> change_words(ScoreKind.TIME, 614, 600)
+    '0:14 quicker'
+    >>> change_words(ScoreKind.LOAD, 80, 82.5)
+    '+2.5 kg'
+    """
+    by = after - before
+    if not by:
+        return "as last time"
+    if kind is ScoreKind.TIME:
+        return f"{clock_text(abs(by))} {'quicker' if by < 0 else 'slower'}"
+    return f"{'+' if by > 0 else '−'}{number_text(abs(by))} {_UNITS.get(kind, '')}".strip()
 
 
 class Change(Frozen):

@@ -104,6 +104,12 @@ def seen_people(db: Session) -> dict[int, str]:
     return {number: name for number, name in db.execute(query.where(wish))}
 
 
+def changes_shown(db: Session) -> frozenset[int]:
+    """Who lets displays show what changed since they last did a piece."""
+    wish = ProfileRow.record["on_the_wall"].as_boolean()
+    return frozenset(db.scalars(select(ProfileRow.person_id).where(wish)))
+
+
 def schools_of_standings(db: Session) -> tuple[School, bool]:
     """How the gym ranks tiers, and whether its Tabata counts by the lowest interval."""
     settings = the_gym(db).settings

@@ -15,7 +15,7 @@ from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Programme, ScoreRow
-from pine_ladder.store.scores.sheet import TRUSTED
+from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 
 
 def number_of(row: ScoreRow) -> float | None:
@@ -57,6 +57,18 @@ def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, 
         for one in pieces[earlier.id]
         if one.row.position is not None and one.piece == piece
     ][:most]
+
+
+def last_times(db: Session, day: Day, key: str, people: frozenset[int]) -> dict[int, ScoreRow]:
+    """The newest trusted score of each of some people on an earlier holding of the same piece."""
+    found: dict[int, ScoreRow] = {}
+    if not people:
+        return found
+    for earlier, other in holdings(db, day, key):
+        for row in scores_of(db, earlier, other):
+            if row.person_id in people and row.standing in TRUSTED:
+                found.setdefault(row.person_id, row)
+    return found
 
 
 def _by_id(db: Session, days: Iterable[Day]) -> dict[int, Held]:

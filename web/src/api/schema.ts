@@ -6577,6 +6577,11 @@ export interface components {
              * @default false
              */
             seen: boolean;
+            /**
+             * On The Wall
+             * @default false
+             */
+            on_the_wall: boolean;
             /** Unit */
             unit?: ("kg" | "lb") | null;
             /** Strength As */
@@ -6820,7 +6825,8 @@ export interface components {
         };
         /**
          * ResultOut
-         * @description What somebody of the class has done of the piece so far, `tier` by position.
+         * @description What somebody of the class has done of the piece so far, `tier` by position; what changed
+         *     since their last time, where they let it be shown.
          */
         ResultOut: {
             /** Name */
@@ -6829,6 +6835,11 @@ export interface components {
             tier: number;
             /** Shown */
             shown: string;
+            /**
+             * Change
+             * @default
+             */
+            change: string;
         };
         /**
          * RetestChange

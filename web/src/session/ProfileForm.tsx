@@ -427,6 +427,11 @@ export function ProfileForm({
               onChange={(event) => set({ hidden: event.currentTarget.checked })}
             />
             <Checkbox
+              label="The wall may show what changed since my last time"
+              checked={form.on_the_wall ?? false}
+              onChange={(event) => set({ on_the_wall: event.currentTarget.checked })}
+            />
+            <Checkbox
               label="Members may see which classes I come to"
               checked={form.seen ?? false}
               onChange={(event) => set({ seen: event.currentTarget.checked })}

@@ -176,7 +176,7 @@ function Results({ wall }: { wall: WallOut }) {
   if (wall.results.length === 0) return null;
   return (
     <Fit
-      of={wall.results.map((one) => `${one.tier}${one.name}${one.shown}`).join()}
+      of={wall.results.map((one) => `${one.tier}${one.name}${one.shown}${one.change}`).join()}
       className={styles.results}
       most={1.6}
     >
@@ -189,7 +189,11 @@ function Results({ wall }: { wall: WallOut }) {
             <ol>
               {own.map((one) => (
                 <li key={one.name}>
-                  {one.name} <b className="num">{one.shown}</b>
+                  {one.name}{" "}
+                  <span>
+                    {one.change && <small>{one.change} </small>}
+                    <b className="num">{one.shown}</b>
+                  </span>
                 </li>
               ))}
             </ol>
