@@ -29,11 +29,13 @@ from pine_ladder.api.scores.forms import (
     SheetRow,
 )
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.members import at_home
+from pine_ladder.core.athletes.heart import Target, effort_of, target
+from pine_ladder.core.athletes.members import Profile, at_home
 from pine_ladder.core.athletes.plausible import doubt
 from pine_ladder.core.athletes.sheet import own_session
 from pine_ladder.core.day.hour import Outline
 from pine_ladder.core.day.view import view
+from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.scores.rounds import paced
 from pine_ladder.core.scores.shorthand import read_score
@@ -372,7 +374,21 @@ def my_day(
             for row in rows
             if row.person_id == me.id
         ],
+        hearts=_hearts(own, hour, mine.profile, date, shelf),
     )
+
+
+def _hearts(
+    own: plan.Session, hour: Outline, known: Profile, date: dt.date, shelf: Library
+) -> dict[str, Target]:
+    """What easy and hard parts ask of somebody's heart, as far as it can be said."""
+    age = date.year - known.born if known.born else None
+    found = {}
+    for piece, out in zip(own.pieces, hour.pieces, strict=True):
+        effort = effort_of(piece, shelf)
+        if effort and (range_ := target(effort, known.heart, age)) is not None:
+            found[out.key] = range_
+    return found
 
 
 @members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})

@@ -11,6 +11,7 @@ from typing import Annotated
 import numpy as np
 from pydantic import ConfigDict, Field, field_validator
 
+from pine_ladder.core.athletes.heart import Heart
 from pine_ladder.core.athletes.loads import Reference
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import LIMITS
@@ -60,6 +61,7 @@ class Profile(Frozen):
     rungs: dict[Name, Name] = Field(default_factory=dict, max_length=60)
     home_kit: tuple[Name, ...] = Field(default=(), max_length=40)
     born: int | None = Field(default=None, ge=1900, le=2100)
+    heart: Heart = Heart()
     hidden: bool = False
     """Left out of standings by their own wish."""
     seen: bool = False

@@ -4774,6 +4774,16 @@ export interface components {
             schema_is: "current" | "older or newer than this program" | "unknown";
         };
         /**
+         * Heart
+         * @description What is known of a heart: the highest and the resting rate where they were measured.
+         */
+        Heart: {
+            /** Highest */
+            highest?: number | null;
+            /** Resting */
+            resting?: number | null;
+        };
+        /**
          * HeatOut
          * @description One wave of a class, in the order of its lanes.
          */
@@ -5666,6 +5676,13 @@ export interface components {
             pieces: components["schemas"]["SheetPiece"][];
             /** Scores */
             scores: components["schemas"]["ScoreOut"][];
+            /**
+             * Hearts
+             * @description By the pieces' keys, what easy and hard parts ask of my heart
+             */
+            hearts: {
+                [key: string]: components["schemas"]["pine_ladder__core__athletes__heart__Target"];
+            };
         };
         /**
          * MyJotForm
@@ -6215,7 +6232,7 @@ export interface components {
             tie_break: boolean;
             /** Pace */
             pace?: ("steady" | "hard") | null;
-            target?: components["schemas"]["Target"] | null;
+            target?: components["schemas"]["pine_ladder__core__plan__Target"] | null;
             /** Work S */
             work_s?: number | null;
             /** Aim S */
@@ -6309,7 +6326,7 @@ export interface components {
         PiecePrediction: {
             /** Key */
             key: string;
-            target: components["schemas"]["Target"] | null;
+            target: components["schemas"]["pine_ladder__core__plan__Target"] | null;
             /** Target Words */
             target_words: string;
             /** Tiers */
@@ -6567,6 +6584,8 @@ export interface components {
             home_kit: string[];
             /** Born */
             born?: number | null;
+            /** @default {} */
+            heart: components["schemas"]["Heart"];
             /**
              * Hidden
              * @default false
@@ -7721,21 +7740,6 @@ export interface components {
             kept: number;
         };
         /**
-         * Target
-         * @description The coach's intent: rounds, reps or a time in seconds between two bounds.
-         */
-        Target: {
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "rounds" | "reps" | "time";
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-        };
-        /**
          * Task
          * @description One line's work in as many versions as the coach wrote; the first is as written.
          */
@@ -8470,6 +8474,23 @@ export interface components {
             aside: components["schemas"]["Aside"][];
         };
         /**
+         * Target
+         * @description The range in beats a minute that a part asks for, in words with where it comes from.
+         */
+        pine_ladder__core__athletes__heart__Target: {
+            /**
+             * Effort
+             * @enum {string}
+             */
+            effort: "easy" | "hard";
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * KitNeed
          * @description Kit of which a class needs more at once than there is, and the two ways out.
          */
@@ -8532,6 +8553,21 @@ export interface components {
             low: number;
             /** High */
             high?: number | null;
+        };
+        /**
+         * Target
+         * @description The coach's intent: rounds, reps or a time in seconds between two bounds.
+         */
+        pine_ladder__core__plan__Target: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "rounds" | "reps" | "time";
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * Rounds

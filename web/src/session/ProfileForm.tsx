@@ -380,6 +380,30 @@ export function ProfileForm({
                 set({ body_kg: typeof typed === "number" ? keptWeight(typed, unit) : null })
               }
             />
+            <NumberInput
+              label="Highest heart rate, if it was measured"
+              suffix=" a minute"
+              min={100}
+              max={240}
+              value={form.heart?.highest ?? ""}
+              onChange={(typed) =>
+                set({
+                  heart: { ...form.heart, highest: typeof typed === "number" ? typed : null },
+                })
+              }
+            />
+            <NumberInput
+              label="Resting heart rate, if it is known"
+              suffix=" a minute"
+              min={25}
+              max={120}
+              value={form.heart?.resting ?? ""}
+              onChange={(typed) =>
+                set({
+                  heart: { ...form.heart, resting: typeof typed === "number" ? typed : null },
+                })
+              }
+            />
             <TagsInput
               label="Kit at home"
               value={form.home_kit}

@@ -114,6 +114,11 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 return (
                   <div id={piece.key} key={piece.key}>
                     <Piece piece={piece}>
+                      {found.hearts[piece.key] && (
+                        <p className={styles.heart}>
+                          <b>Heart</b> {found.hearts[piece.key]?.words}
+                        </p>
+                      )}
                       {scored && date <= gym.today && (
                         <>
                           <Log

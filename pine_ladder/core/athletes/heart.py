@@ -1,0 +1,98 @@
+"""Heart rate: a bound for an athlete, and the range that an easy or a hard part asks for.
+
+It tells whether easy is easy and says nothing of anybody's health.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.plan import Frozen
+
+Effort = Literal["easy", "hard"]
+
+TANAKA_AT_BIRTH, TANAKA_A_YEAR = 208.0, 0.7
+"""Highest heart rate by age: 208 − 0.7 × years (Tanaka, Monahan & Seals, J Am Coll Cardiol 37
+(2001) 153); single people lie ten beats either side of it."""
+OF_HIGHEST: dict[Effort, tuple[float, float]] = {"easy": (0.57, 0.76), "hard": (0.77, 0.95)}
+"""Shares of the highest heart rate: light to moderate, and vigorous (Garber et al., Med Sci Sports
+Exerc 43 (2011) 1334, table of intensities; from memory)."""
+OF_RESERVE: dict[Effort, tuple[float, float]] = {"easy": (0.30, 0.59), "hard": (0.60, 0.89)}
+"""The same as shares of the reserve between resting and highest (the same table; the reserve is
+Karvonen, Kentala & Mustala's, Ann Med Exp Biol Fenn 35 (1957) 307)."""
+SLOWEST, FASTEST = 25, 240
+"""Beats a minute that are taken for a heart's and not for a slip of the pen."""
+
+Beats = int
+
+
+class Highest(Frozen):
+    """Somebody's highest heart rate in beats a minute, and whether it was measured."""
+
+    bpm: Beats
+    measured: bool
+
+
+class Target(Frozen):
+    """The range in beats a minute that a part asks for, in words with where it comes from."""
+
+    effort: Effort
+    low: Beats
+    high: Beats
+    words: str
+
+
+class Heart(Frozen):
+    """What is known of a heart: the highest and the resting rate where they were measured."""
+
+    highest: Beats | None = Field(default=None, ge=100, le=FASTEST)
+    resting: Beats | None = Field(default=None, ge=SLOWEST, le=120)
+
+
+def highest(heart: Heart, age: int | None) -> Highest | None:
+    """The highest heart rate, measured or by age; None where neither is known.
+
+    >>> highest(Heart(), 40)
+    Highest(bpm=180, measured=False)
+    """
+    if heart.highest is not None:
+        return Highest(bpm=heart.highest, measured=True)
+    if age is None:
+        return None
+    return Highest(bpm=round(TANAKA_AT_BIRTH - TANAKA_A_YEAR * age), measured=False)
+
+
+def target(effort: Effort, heart: Heart, age: int | None) -> Target | None:
+    """The range of an effort: by the reserve where resting is known, else by the highest."""
+    top = highest(heart, age)
+    if top is None:
+        return None
+    if heart.resting is not None and heart.resting < top.bpm:
+        shares, rest = OF_RESERVE[effort], heart.resting
+    else:
+        shares, rest = OF_HIGHEST[effort], 0
+    low, high = (round(rest + share * (top.bpm - rest)) for share in shares)
+    source = "measured" if top.measured else "by age, yours may lie ten either side"
+    talk = "you can talk in sentences" if effort == "easy" else "you can say a few words"
+    words = f"{effort}: about {low}–{high} beats a minute ({source}); {talk}"
+    return Target(effort=effort, low=low, high=high, words=words)
+
+
+def effort_of(piece: plan.Piece, library: Library) -> Effort | None:
+    """What a piece asks for: its own word, else easy engines and hard conditioning."""
+    if piece.pace is not None:
+        return "easy" if piece.pace == "steady" else "hard"
+    names = [
+        movement.name
+        for line in piece.lines
+        for task in line.tasks
+        if (movement := library.find(task.versions[0].movement)) is not None
+    ]
+    if names and all(name == "walk" or name.startswith("easy ") for name in names):
+        return "easy"
+    scored = piece.role is plan.Role.CONDITIONING and not piece.for_quality
+    return "hard" if scored else None
