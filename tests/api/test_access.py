@@ -51,6 +51,7 @@ POST   /setup
 POST   /sign-in
 GET    /time
 GET    /wall/{token}
+GET    /wall/{token}/bests
 GET    /wall/{token}/figures
 GET    /wall/{token}/live
 """

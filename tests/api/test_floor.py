@@ -150,6 +150,29 @@ def test_a_display_tells_what_changed_of_those_who_let_it(coach, stranger, held,
     }
 
 
+def test_an_idle_display_tells_own_bests_of_the_week_of_those_who_let_it(coach, stranger, gym):
+    earlier = TODAY - dt.timedelta(days=7)
+    published(coach, BOARD, earlier)
+    before = f"/api/days/{earlier}"
+    then = f"{before}/pieces/{keys(coach, before)['Squats']}"
+    for name, was, now in (
+        ("Anna", "4:30", "4:10"),
+        ("Bert", "4:40", "4:10"),
+        ("Dora", "4:00", "4:20"),
+    ):
+        if name != "Bert":
+            body = {"profile": {"on_the_wall": True}, "version": 0}
+            coach.put(f"/api/athletes/{gym[name]}/profile", json=body)
+        for piece, entered in ((then, was), (SQUATS, now)):
+            score = {"entered": entered, "tier": 0, "track": 0, "version": 0}
+            assert coach.put(f"{piece}/scores/{gym[name]}", json=score).status_code == 200
+    token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
+    # Bert did not say that it may be shown; Dora was quicker before.
+    assert stranger.get(f"/api/wall/{token}/bests").json() == [
+        {"name": "Anna Test", "piece": "Squats", "shown": "4:10", "change": "0:20 quicker"}
+    ]
+
+
 def test_a_display_tells_what_comes_next_once_it_is_shown(coach, stranger, gym):
     token = coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
     tomorrow = TODAY + dt.timedelta(days=1)

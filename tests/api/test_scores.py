@@ -197,3 +197,25 @@ def test_an_entry_that_names_its_tier_is_kept_in_that_tier(coach, gym):
     assert (kept["tier"], kept["display"], kept["reading"]) == (1, "6+3", f"{names[1]}: 6+3")
     (section,) = coach.get(f"{PIECE}/standings").json()["sections"]
     assert section["tier"] == 1
+
+
+def test_easy_and_hard_parts_tell_what_they_ask_of_the_heart(browser_of, gym):
+    published(
+        browser_of("Carla"),
+        "## Conditioning: AMRAP 9:00\n9 burpee\n\n## Cool-down: continuous 5:00\nwalk\n",
+        TODAY + dt.timedelta(days=1),
+    )
+    anna = browser_of("Anna")
+    day = f"/api/me/days/{TODAY + dt.timedelta(days=1)}"
+    # Nothing is made up of somebody whose age nobody knows.
+    assert anna.get(day).json()["hearts"] == {}
+    born = TODAY.year - 40
+    anna.put("/api/me/profile", json={"profile": {"born": born}, "version": 0})
+    hearts = anna.get(day).json()["hearts"]
+    assert [one["effort"] for one in hearts.values()] == ["hard", "easy"]
+    assert [one["low"] for one in hearts.values()] == [round(0.77 * 180), round(0.57 * 180)]
+    measured = {"profile": {"heart": {"highest": 190, "resting": 50}}, "version": 1}
+    anna.put("/api/me/profile", json=measured)
+    assert "measured" in next(iter(anna.get(day).json()["hearts"].values()))["words"]
+    slip = {"profile": {"heart": {"highest": 19}}, "version": 2}
+    assert anna.put("/api/me/profile", json=slip).status_code == 422

@@ -293,6 +293,37 @@ def wall_figures(token: str, db: Database) -> list[Cycle]:
     return [each for each in found if each is not None]
 
 
+class WallBest(BaseModel):
+    """Somebody's own best of the last days, and what changed."""
+
+    name: str
+    piece: str
+    shown: str
+    change: str
+
+
+LATELY = dt.timedelta(days=6)
+MOST_BESTS = 6
+
+
+@everyone.get("/wall/{token}/bests", responses={404: {"model": Problem}})
+def wall_bests(token: str, db: Database) -> list[WallBest]:
+    """Own bests of the last seven days, of those who let it be shown: for an idle display."""
+    link, today = _wall_link(db, token), gym_today(db)
+    work_on(db, link.programme_id)
+    allowed = changes_shown(db) - hidden_people(db)
+    found = history.own_bests(db, today - LATELY, today, allowed)[:MOST_BESTS]
+    return [
+        WallBest(
+            name=best.row.person.name,
+            piece=best.piece,
+            shown=best.row.display,
+            change=change_words(ScoreKind(best.row.kind), best.before, best.now),
+        )
+        for best in found
+    ]
+
+
 @everyone.get(
     "/wall/{token}/live", response_class=StreamingResponse, responses={404: {"model": Problem}}
 )

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.store.boards.days import the_programme
+from pine_ladder.store.boards.days import days_between, the_programme
 from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Programme, ScoreRow
@@ -69,6 +69,56 @@ def last_times(db: Session, day: Day, key: str, people: frozenset[int]) -> dict[
             if row.person_id in people and row.standing in TRUSTED:
                 found.setdefault(row.person_id, row)
     return found
+
+
+class OwnBest(NamedTuple):
+    """A score that is better than all before it on the same piece, and the best of those."""
+
+    row: ScoreRow
+    piece: str
+    before: float
+    now: float
+
+
+def own_bests(db: Session, first: dt.date, last: dt.date, people: frozenset[int]) -> list[OwnBest]:
+    """Scores of some people between two dates that beat their own earlier ones, newest first."""
+    found: list[OwnBest] = []
+    published = [day for day in days_between(db, first, last) if day.published]
+    held = held_by_all(db, published)
+    for day in sorted(published, key=lambda one: one.date, reverse=True):
+        for one in held[day.id]:
+            if one.piece is None or one.row.position is None:
+                continue
+            now = [row for row in scores_of(db, day, one.key) if row.person_id in people]
+            trusted = [row for row in now if row.standing in TRUSTED]
+            if not trusted:
+                continue
+            earlier = [
+                row
+                for before, key in holdings(db, day, one.key)
+                for row in scores_of(db, before, key)
+            ]
+            for row in trusted:
+                best = _beaten(row, earlier)
+                if best is not None:
+                    found.append(OwnBest(row, one.piece.title, best, number_of(row) or 0.0))
+    return found
+
+
+def _beaten(row: ScoreRow, earlier: Iterable[ScoreRow]) -> float | None:
+    """The best number of one's earlier scores in the same version, where this one is better."""
+    own = [
+        other
+        for other in earlier
+        if (other.person_id, other.tier_id, other.track_id)
+        == (row.person_id, row.tier_id, row.track_id)
+        and other.standing in TRUSTED
+        and other.order_key is not None
+    ]
+    best = max(own, key=lambda other: other.order_key or 0.0, default=None)
+    if best is None or row.order_key is None or row.order_key <= (best.order_key or 0.0):
+        return None
+    return number_of(best)
 
 
 def _by_id(db: Session, days: Iterable[Day]) -> dict[int, Held]:

@@ -2447,6 +2447,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wall/{token}/bests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wall Bests
+         * @description Own bests of the last seven days, of those who let it be shown: for an idle display.
+         */
+        get: operations["wall_bests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall/{token}/live": {
         parameters: {
             query?: never;
@@ -8215,6 +8235,20 @@ export interface components {
             date: string;
             /** Count */
             count: number;
+        };
+        /**
+         * WallBest
+         * @description Somebody's own best of the last days, and what changed.
+         */
+        WallBest: {
+            /** Name */
+            name: string;
+            /** Piece */
+            piece: string;
+            /** Shown */
+            shown: string;
+            /** Change */
+            change: string;
         };
         /**
          * WallLinkForm
@@ -16457,6 +16491,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cycle"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wall_bests: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallBest"][];
                 };
             };
             /** @description Not Found */

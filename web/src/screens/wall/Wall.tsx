@@ -1,6 +1,6 @@
 // The wall: board before, clock during, and nothing else. It keeps time without the network.
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Schemas } from "../../api/client";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { api, type Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
 import { type Moment, useMoment, usePosition } from "../../clock/moment";
 import { clockFace, faceAt, nextWords, type Stand, standAt, tempoAt } from "../../clock/play";
@@ -57,16 +57,43 @@ function useFit(wall: WallOut, figures: number) {
   return box;
 }
 
+const BESTS_MS = 600_000;
+
+/** Own bests of the week, looked at now and then while nothing runs. */
+function useBests(token: string, idle: boolean) {
+  const [found, set] = useState<Schemas["WallBest"][]>([]);
+  useEffect(() => {
+    if (!idle) return;
+    let gone = false;
+    const get = () =>
+      api
+        .GET("/api/wall/{token}/bests", { params: { path: { token } } })
+        .then(({ data }) => data && !gone && set(data))
+        // Without the network the wall shows what it has.
+        .catch(() => undefined);
+    get();
+    const timer = window.setInterval(get, BESTS_MS);
+    return () => {
+      gone = true;
+      window.clearInterval(timer);
+    };
+  }, [token, idle]);
+  return found;
+}
+
 function BoardLayout({
   wall,
+  token,
   figures,
   moment,
 }: {
   wall: WallOut;
+  token: string;
   figures: ReturnType<typeof useFigures>;
   moment: Moment;
 }) {
-  const box = useFit(wall, figures.size);
+  const bests = useBests(token, wall.clock === null);
+  const box = useFit(wall, figures.size + bests.length);
   const clock = wall.clock;
   if (clock) {
     const notes = new Set(clock.tiers.flatMap((one) => one.piece.notes));
@@ -113,6 +140,16 @@ function BoardLayout({
       {wall.kit.length > 0 && (
         <p className={styles.ready}>
           <b>Kit</b> {wall.kit.join(" · ")}
+        </p>
+      )}
+      {bests.length > 0 && (
+        <p className={`${styles.ahead} num`}>
+          <b>Own bests this week</b>
+          {bests.map((best) => (
+            <span key={`${best.name}/${best.piece}`}>
+              {best.name} {best.piece} {best.shown} <small>{best.change}</small>
+            </span>
+          ))}
         </p>
       )}
       <p className={`${styles.ahead} num`}>
@@ -364,7 +401,7 @@ export function Wall({ token }: { token: string }) {
           moment={moment}
         />
       ) : (
-        <BoardLayout wall={wall} figures={figures} moment={moment} />
+        <BoardLayout wall={wall} token={token} figures={figures} moment={moment} />
       )}
       {!connected && <span className={styles.offline}>keeping time without the network</span>}
     </main>
