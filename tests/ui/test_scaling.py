@@ -72,6 +72,7 @@ def test_a_lighter_bar_a_rung_and_a_note_are_chosen_without_typing_the_line(visi
     page.get_by_label("Note for them").fill("feet still")
     page.get_by_role("button", name="Set and remember").click()
     own = page.get_by_role("button", name="Nadia Kelp: 10 push press @ 35 kg — feet still")
+    expect(page.get_by_text("35 kg — feet still, remembered.")).to_be_visible()
     own.click()
     page.get_by_role("button", name="Back to the recommendation").click()
     page.get_by_role("button", name="Nadia Kelp: 10 kettlebell swing").click()

@@ -33,7 +33,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
           body,
         }),
       ),
-    { touches: () => [keys.athletes, keys.days] },
+    { touches: () => [keys.athletes, keys.days], said: () => "Kept." },
   );
   const change = write.mutate;
   const keep = useWrite(

@@ -28,6 +28,7 @@ export function Theme({
     {
       onRefused: (refusal) => setProblem(refusal.message),
       touches: () => [keys.weeks, keys.days],
+      said: () => (typed.trim() ? "Kept: it stands on each day of the week." : "Taken away."),
     },
   );
   const changed = typed.trim() !== text;

@@ -25,7 +25,7 @@ export function Advice({ row, tiers }: { row: Row; tiers: readonly string[] }) {
           body: own,
         }),
       ),
-    { touches: () => [keys.days] },
+    { touches: () => [keys.days], said: (own) => `${row.name}: ${own.text}, remembered.` },
   );
   if (!advice) return null;
   const rung = advice.tier === null || advice.tier === undefined;
@@ -108,6 +108,7 @@ function Questions({
       onDone: onKept,
       onRefused: (refusal) => setProblem(refusal.message),
       touches: () => [keys.athletes, keys.days],
+      said: () => `${row.name}: kept.`,
     },
   );
   if (known.error) return <Failed error={known.error} retry={() => known.refetch()} />;

@@ -133,7 +133,11 @@ function Usual({ row, gym }: { row: Row; gym: Schemas["GymOut"] }) {
           body: own,
         }),
       ),
-    { touches: () => [keys.days, keys.athletes] },
+    {
+      touches: () => [keys.days, keys.athletes],
+      said: (own) =>
+        `${row.name} trains as ${own.tier === undefined ? gym.tracks[own.track ?? 0] : gym.tiers[own.tier]} from now on.`,
+    },
   );
   const named = (names: readonly string[]) =>
     names.map((label, place) => ({ value: String(place), label }));
@@ -190,6 +194,8 @@ function Form({
         client.invalidateQueries({ queryKey: keys.days });
       },
       onRefused: (refusal) => setProblem(refusal.message),
+      said: (own) =>
+        own ? `${row.name}: ${own}, remembered.` : `${row.name}: as recommended again.`,
     },
   );
   const pick = (choice: Choice) => {

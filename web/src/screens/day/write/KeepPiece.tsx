@@ -23,6 +23,7 @@ export function KeepPiece({
     onDone: onClose,
     onRefused: (refusal) => setRefused(refusal.message),
     touches: () => [keys.kept],
+    said: () => `${name} is kept: Add a piece offers it.`,
   });
   const forget = useWrite(
     (id: number) =>
