@@ -430,3 +430,21 @@ def test_an_idle_display_has_the_figures_of_the_whole_board(coach):
     found = coach.get(f"/api/wall/{token}/figures").json()
     assert [one["movement"] for one in found] == [one["movement"] for one in told] != []
     assert all(one["standard"].startswith("Counts") for one in told)
+
+
+def test_a_class_tells_the_kit_to_lay_out_for_who_is_here(coach, held, gym):
+    day = f"/api/days/{DATE}"
+
+    def kit() -> dict[str, int]:
+        (one,) = (c for c in coach.get(f"{day}/floor").json()["classes"] if c["id"] == held)
+        return {each["name"]: each["need"] for each in one["kit"]}
+
+    assert kit() == {}
+    text = BOARD + '\n## Conditioning "Bells": AMRAP 5:00\n9 kettlebell swing\n'
+    text += '\n## Conditioning "Turns": EMOM 4:00\n1) 9 box jump\n2) rest\n'
+    version = coach.get(day).json()["version"]
+    assert coach.put(day, json={"text": text, "version": version}).status_code == 200
+    for name in ("Anna", "Bert", "Dora"):
+        coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
+    # All three swing at once; at the stations they share the box.
+    assert kit() == {"kettlebell": 3, "box": 2}

@@ -17,8 +17,10 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Moment, RequestKey, Start, Version
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.loads import load_steps
+from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.athletes.sheet import foretold, scaling_sheet
 from pine_ladder.core.day.calendar import class_nearest
+from pine_ladder.core.day.kit import KitNeed, kit_needed
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS
 from pine_ladder.core.floor import heats, jots
 from pine_ladder.core.movements import Library
@@ -26,7 +28,9 @@ from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.boards.days import classes_of, find_day, the_gym
+from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.floor.signups import signed
 from pine_ladder.store.gym.calendar import gym_zone, now
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
@@ -35,15 +39,20 @@ members = router("member", "floor")
 coaches = router("coach", "floor")
 
 MOST_JOTS = 500
+MOST_COMING = 10_000
+"""Whoever waits for a place is counted in: kit is laid out for all who might come."""
 
 
 class ClassHeld(BaseModel):
-    """A class of the day; without `id` it is planned and not opened yet."""
+    """A class of the day; without `id` it is planned and not opened yet. `kit` is what those who
+    are here or come need at once, where the day is looked at.
+    """
 
     id: int | None
     start: dt.time
     coach: str | None
     here: list[int]
+    kit: list[KitNeed] = Field(default_factory=list)
 
 
 class FloorPerson(BaseModel):
@@ -217,18 +226,22 @@ def _flag(last: dt.date | None, date: dt.date) -> Literal["", "new", "returning"
 
 
 @coaches.get("/days/{date}/floor")
-def read_floor(date: GymDate, db: Database) -> FloorOut:
+def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
     """The day's classes, planned ones with them, and who could come."""
     seen = floor.last_seen(db, date)
-    classes = _classes(db, date, find_day(db, date))
-    gym = the_gym(db)
+    day, gym, rack = find_day(db, date), the_gym(db), member_store.rack_of(db)
+    session = read_board(day.text, shelf).session if day else None
+    classes = [
+        one.model_copy(update={"kit": _kit(db, date, one, session, shelf, rack)})
+        for one in _classes(db, date, day)
+    ]
     starts = [one.start for one in classes if one.id is not None]
     own = {person.id for person in followers(db)}
     limits = member_store.limits_of(db)
     people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
     return FloorOut(
         classes=classes,
-        load_steps=load_steps(member_store.rack_of(db).plates),
+        load_steps=load_steps(rack.plates),
         nearest=class_nearest(starts, now(db), gym_zone(db), gym.class_min),
         people=[
             FloorPerson(
@@ -242,6 +255,21 @@ def read_floor(date: GymDate, db: Database) -> FloorOut:
             for person in people
         ],
     )
+
+
+def _kit(
+    db: Database,
+    date: dt.date,
+    one: ClassHeld,
+    session: plan.Session | None,
+    shelf: Library,
+    rack: Rack,
+) -> list[KitNeed]:
+    """What a class needs at once: for who is here, or for who signed up while those are more."""
+    if session is None:
+        return []
+    coming = len(signed(db, date, one.start, MOST_COMING).coming)
+    return list(kit_needed(session, shelf, max(len(one.here), coming), rack.kit))
 
 
 @coaches.put("/days/{date}/classes/{start}", responses={404: {"model": Problem}})

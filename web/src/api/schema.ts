@@ -3636,7 +3636,8 @@ export interface components {
         };
         /**
          * ClassHeld
-         * @description A class of the day; without `id` it is planned and not opened yet.
+         * @description A class of the day; without `id` it is planned and not opened yet. `kit` is what those who
+         *     are here or come need at once, where the day is looked at.
          */
         ClassHeld: {
             /** Id */
@@ -3650,6 +3651,8 @@ export interface components {
             coach: string | null;
             /** Here */
             here: number[];
+            /** Kit */
+            kit?: components["schemas"]["pine_ladder__core__day__kit__KitNeed"][];
         };
         /**
          * ClassTimeOut

@@ -2,6 +2,7 @@
 import { Button } from "@mantine/core";
 import type { Schemas } from "../../../api/client";
 import styles from "./Floor.module.css";
+import { Kit } from "./Kit";
 import { Limits, PieceTiles } from "./PieceTiles";
 
 type Held = Schemas["ClassHeld"];
@@ -34,6 +35,7 @@ export function FloorStart({
         </Button>
       </div>
       {held && <Limits people={people} here={held.here} />}
+      {held && <Kit held={held} />}
       {held ? (
         <PieceTiles pieces={pieces} onPiece={onPiece} />
       ) : (

@@ -28,6 +28,7 @@ import { ClockOff } from "./ClockOff";
 import { Filling } from "./Filling";
 import { Finishes } from "./Finishes";
 import { Here } from "./Here";
+import { Kit } from "./Kit";
 import { Lanes } from "./Lanes";
 import { Limits, PieceTiles } from "./PieceTiles";
 import styles from "./Run.module.css";
@@ -400,6 +401,7 @@ export function Run({
             <h2>Which piece?</h2>
             <PieceTiles pieces={playable} chosen={selected} onPiece={load} />
             {held && <Limits people={floor.data.people} here={held.here} />}
+            {held && <Kit held={held} />}
           </section>
         )}
         {id !== null && clock.data && (

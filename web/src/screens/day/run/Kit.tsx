@@ -1,0 +1,19 @@
+// Kit to lay out before a class, for as many as are here or come.
+import type { Schemas } from "../../../api/client";
+import styles from "./Floor.module.css";
+
+export function Kit({ held }: { held: Schemas["ClassHeld"] }) {
+  const needed = (held.kit ?? []).filter((one) => one.need > 0);
+  if (needed.length === 0) return null;
+  return (
+    <p className={styles.kit}>
+      <b>Lay out</b>
+      {needed.map((one) => (
+        <span key={one.name} data-short={one.short || undefined}>
+          <span className="num">{one.need}</span> {one.name}
+          {one.short && <strong> ({one.there} there)</strong>}
+        </span>
+      ))}
+    </p>
+  );
+}
