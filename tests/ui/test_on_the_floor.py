@@ -34,6 +34,7 @@ def floor(visit) -> Callable[..., Page]:
         page.get_by_role("button", name="On the floor").click()
         shown = page.get_by_role("region", name="On the floor")
         expect(shown).to_contain_text("Class at 06:30")
+        expect(shown.get_by_text("Lay out")).to_be_visible()
         shown.get_by_role("button", name=re.compile(f"^{piece}")).click()
         expect(shown.get_by_role("timer")).to_be_visible()
         return page
