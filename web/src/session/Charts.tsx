@@ -6,6 +6,8 @@ import type { Schemas } from "../api/client";
 import { brief, dayAt, dayNumber, minutes } from "../ui/dates";
 
 const STILL = { isAnimationActive: false };
+// The table beside it is what is read and gone through by keys.
+const SILENT = { accessibilityLayer: false };
 
 // Until something is pointed at there is no day.
 const onDay = (days: unknown) => (Number.isFinite(days) ? brief(dayAt(Number(days))) : "");
@@ -36,6 +38,7 @@ export function BoardChart({ board }: { board: Schemas["BoardTrend"] }) {
       referenceLines={[{ y: best, label: `best ${shown(best)}`, color: "var(--resin)" }]}
       valueFormatter={shown}
       lineProps={STILL}
+      lineChartProps={SILENT}
       yAxisProps={{
         reversed: timed,
         domain: ["auto", "auto"],
@@ -66,6 +69,7 @@ export function LoadChart({ weeks }: { weeks: readonly Schemas["WeekLoad"][] }) 
       gridAxis="y"
       valueFormatter={(value) => String(Math.round(value))}
       barProps={STILL}
+      barChartProps={SILENT}
       yAxisProps={{ width: 46 }}
       tooltipProps={{ labelFormatter: (label) => `week of ${label}` }}
     />
@@ -107,6 +111,7 @@ export function RoundsChart({
       gridAxis="y"
       valueFormatter={shown}
       lineProps={STILL}
+      lineChartProps={SILENT}
       yAxisProps={{ domain: ["auto", "auto"], width: 46, tickFormatter: shown }}
     />
   );
