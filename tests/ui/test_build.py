@@ -199,3 +199,23 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     expect(page.locator(".RungLadder_rungs li[aria-current]")).to_contain_text("quay vault")
     page.get_by_role("button", name="Remove").click()
     expect(page.get_by_role("heading", name="quay vault")).to_have_count(0)
+
+
+def test_a_heading_s_form_asks_only_what_goes_with_its_timing(visit):
+    page = visit.enter("Maren Tolle")
+    open_day(page, visit)
+    page.locator(".cm-content").click()
+    page.keyboard.insert_text("## Conditioning: AMRAP 9:00, heats 2\n10 burpee\n")
+    page.get_by_role("button", name="Change the piece").click()
+    page.get_by_role("menuitem", name="Name, timing and rules").click()
+    dialog = page.get_by_role("dialog", name="Change this piece")
+    expect(dialog.get_by_label("Target")).to_be_visible()
+    for other in ("Cap", "Until missed", "Build to a heavy set"):
+        expect(dialog.get_by_label(other)).to_have_count(0)
+    dialog.get_by_role("combobox", name="How it is timed").click()
+    page.get_by_role("option", name="accumulate").click()
+    expect(dialog.get_by_label("Cap")).to_be_visible()
+    # What is already said stays in sight, though it goes with another timing.
+    expect(dialog.get_by_label("Heats")).to_have_value("2")
+    dialog.get_by_role("button", name="All rules").click()
+    expect(dialog.get_by_label("Until missed")).to_be_visible()

@@ -234,25 +234,6 @@ def test_a_piece_is_inserted_where_it_is_wanted(visit):
     expect(names.nth(2)).to_have_attribute("aria-label", re.compile("AMRAP"))
 
 
-def test_a_heading_s_form_asks_only_what_goes_with_its_timing(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
-    write(page, "## Conditioning: AMRAP 9:00, heats 2\n10 burpee\n")
-    page.get_by_role("button", name="Change the piece").click()
-    page.get_by_role("menuitem", name="Name, timing and rules").click()
-    dialog = page.get_by_role("dialog", name="Change this piece")
-    expect(dialog.get_by_label("Target")).to_be_visible()
-    for other in ("Cap", "Until missed", "Build to a heavy set"):
-        expect(dialog.get_by_label(other)).to_have_count(0)
-    dialog.get_by_role("combobox", name="How it is timed").click()
-    page.get_by_role("option", name="accumulate").click()
-    expect(dialog.get_by_label("Cap")).to_be_visible()
-    # What is already said stays in sight, though it goes with another timing.
-    expect(dialog.get_by_label("Heats")).to_have_value("2")
-    dialog.get_by_role("button", name="All rules").click()
-    expect(dialog.get_by_label("Until missed")).to_be_visible()
-
-
 def test_a_line_changed_in_its_form_rewrites_its_text(visit):
     page = visit.enter("Maren Tolle")
     open_day(page, visit)

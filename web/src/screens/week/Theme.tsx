@@ -15,7 +15,9 @@ export function Theme({
   text: string;
   version: number;
 }) {
-  const [typed, setTyped] = useState(text);
+  // Until something is typed what is kept stands; what is typed outlives a colleague's change.
+  const [own, setOwn] = useState<string | null>(null);
+  const typed = own ?? text;
   const [problem, setProblem] = useState("");
   const keep = useWrite(
     () =>
@@ -26,6 +28,7 @@ export function Theme({
         }),
       ),
     {
+      onDone: () => setOwn(null),
       onRefused: (refusal) => setProblem(refusal.message),
       touches: () => [keys.weeks, keys.days],
       said: () => (typed.trim() ? "Kept: it stands on each day of the week." : "Taken away."),
@@ -43,9 +46,9 @@ export function Theme({
         placeholder="what it is about: stands on each of its days"
         maxLength={300}
         value={typed}
-        error={problem}
+        error={problem && `${problem}. It says now: ${text || "nothing"}`}
         onChange={(event) => {
-          setTyped(event.currentTarget.value);
+          setOwn(event.currentTarget.value);
           setProblem("");
         }}
       />

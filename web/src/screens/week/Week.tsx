@@ -232,7 +232,7 @@ export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] })
         </header>
         {week.data && (
           <Theme
-            key={`${week.data.monday}/${week.data.theme_version}`}
+            key={week.data.monday}
             monday={week.data.monday}
             text={week.data.theme}
             version={week.data.theme_version}
