@@ -373,6 +373,25 @@ def mail(
         box.stop()
 
 
+@app.command()
+def straps(
+    port: Annotated[int, typer.Option(help="where they are heard")] = 8427,
+    count: Annotated[int, typer.Option(help="how many there are", min=1, max=255)] = 12,
+) -> None:
+    """Heart rate straps for trying things out: made-up hearts, a value a second each."""
+    import threading
+
+    from pine_ladder.files.straps import Straps
+
+    band = Straps(port, count)
+    band.start()
+    typer.echo(f"{count} straps: PINE_LADDER_STRAPS=127.0.0.1:{band.port}")
+    try:
+        threading.Event().wait()
+    except KeyboardInterrupt:
+        band.stop()
+
+
 def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
     """How the server is run, as its own keywords: forwarded headers count from proxies alone."""
     proxies = environ.get(PROXIES, "")

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 import re
 import shutil
 import threading
 import time
+import urllib.request
 from collections.abc import Callable
 from typing import Any, TypeVar
 
@@ -20,6 +22,7 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
+from pine_ladder.api.straps import Receiver
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo
 from pine_ladder.files.smtp import Server
@@ -164,10 +167,14 @@ class Served:
     """The application on a port of this machine, stopped and started at will."""
 
     def __init__(
-        self, engine: Engine, log_level: str = "critical", mail_server: Server | None = None
+        self,
+        engine: Engine,
+        log_level: str = "critical",
+        mail_server: Server | None = None,
+        straps: Receiver | None = None,
     ) -> None:
         self.engine, self.log_level, self.port = engine, log_level, free_port()
-        self.mail_server = mail_server
+        self.mail_server, self.straps = mail_server, straps
         self.base = f"http://127.0.0.1:{self.port}"
         self.start()
 
@@ -175,7 +182,12 @@ class Served:
         """Serve on the same port as before."""
         self.server = uvicorn.Server(
             uvicorn.Config(
-                create_app(self.engine, learns=False, mail_server=self.mail_server),
+                create_app(
+                    self.engine,
+                    learns=False,
+                    mail_server=self.mail_server,
+                    straps=self.straps,
+                ),
                 port=self.port,
                 log_level=self.log_level,
                 timeout_graceful_shutdown=1,
@@ -219,3 +231,42 @@ def put_on(coach: Page, title: str) -> None:
     """A piece put on the clock from Run."""
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name=title).click()
+
+
+class Listener:
+    """Reads a stream of server-sent events in a thread."""
+
+    def __init__(self, url: str, headers: dict[str, str] | None = None) -> None:
+        self.events: list[tuple[float, str, dict]] = []
+        self.ended = False
+        request = urllib.request.Request(url, headers=headers or {})
+        self.answer = urllib.request.urlopen(request, timeout=30)
+        threading.Thread(target=self._read, daemon=True).start()
+
+    def _read(self) -> None:
+        event = ""
+        try:
+            for line in self.answer:
+                if line.startswith(b"event: "):
+                    event = line[7:].strip().decode()
+                elif line.startswith(b"data: "):
+                    self.events.append((time.time(), event, json.loads(line[6:])))
+        except (OSError, ValueError):
+            pass
+        self.ended = True
+
+    def wait(self, count: int) -> list[tuple[float, str, dict]]:
+        for _ in range(200):
+            if len(self.events) >= count:
+                return self.events
+            time.sleep(0.05)
+        raise TimeoutError(f"{len(self.events)} of {count} events")
+
+
+def in_time(seen: Callable[[], bool]) -> None:
+    """Wait until something is so; a page is told within moments."""
+    for _ in range(300):
+        if seen():
+            return
+        time.sleep(0.05)
+    raise TimeoutError("it was never so")

@@ -23,7 +23,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from pine_ladder import __version__
 from pine_ladder.api import errors
 from pine_ladder.api.access import include, router
-from pine_ladder.api.athletes import learning, overview, people, scaling
+from pine_ladder.api.athletes import hearts, learning, overview, people, scaling
 from pine_ladder.api.boards import days, earlier, files, lines, season, testruns, week
 from pine_ladder.api.bounds import Bounds
 from pine_ladder.api.floor import classes as floor
@@ -50,6 +50,7 @@ from pine_ladder.api.nights import NightWatch, folder_said
 from pine_ladder.api.post import Postman, server_said
 from pine_ladder.api.scores import doubts, imports, progress, standings
 from pine_ladder.api.scores import sheet as scores
+from pine_ladder.api.straps import Receiver, StrapWatch, receiver_said
 from pine_ladder.files.smtp import Server
 from pine_ladder.store.database import (
     OVERFLOW,
@@ -149,9 +150,11 @@ class Headers:
 async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     app.state.postman.start()
     app.state.watch.start()
+    app.state.straps.start()
     yield
     await asyncio.to_thread(app.state.postman.stop)
     await asyncio.to_thread(app.state.watch.stop)
+    await asyncio.to_thread(app.state.straps.stop)
 
 
 def create_app(
@@ -160,11 +163,12 @@ def create_app(
     learns: bool = True,
     mail_server: Server | None = None,
     backups: Path | None = None,
+    straps: Receiver | None = None,
 ) -> FastAPI:
     """The application on a database (the environment's by default) and a built front end.
 
     `learns` has it fit pace anew in the background as scores come in. `mail_server` and the folder
-    of nightly `backups` are the environment's where none is given.
+    of nightly `backups` and the receiver of `straps` are the environment's where none is given.
     """
     app = FastAPI(
         lifespan=_lifespan,
@@ -181,6 +185,7 @@ def create_app(
     app.state.postman = Postman(app.state.engine, mail_server or server_said())
     app.state.postman.before.append(mail.write_weekly)
     app.state.watch = NightWatch(app.state.engine, backups or folder_said())
+    app.state.straps = StrapWatch(app.state.engine, straps or receiver_said())
     app.state.hub = Hub(app.state.engine)
     app.state.places = asyncio.Semaphore(POOL + OVERFLOW - SPARE)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
@@ -222,6 +227,8 @@ def create_app(
         programmes.members,
         programmes.coaches,
         learning.members,
+        hearts.members,
+        hearts.coaches,
         movements.members,
         figures.members,
         movements.coaches,

@@ -20,6 +20,7 @@ from fastapi.sse import format_sse_event
 from sqlalchemy import Engine
 
 from pine_ladder.store.floor.clock import CHANNEL
+from pine_ladder.store.floor.hearts import HEARTS
 from pine_ladder.store.gym.people import LEFT
 
 HEARTBEAT_S = 15.0
@@ -31,10 +32,12 @@ Message = dict[str, Any]
 
 
 class _Page:
-    """A listening page: its event loop and what waits for it; `mark` is its sign-in's."""
+    """A listening page: its event loop and what waits for it; `mark` is its sign-in's, `person`
+    whose it is. A display is nobody's.
+    """
 
-    def __init__(self, mark: str) -> None:
-        self.mark = mark
+    def __init__(self, mark: str, person: int | None) -> None:
+        self.mark, self.person = mark, person
         self.loop = asyncio.get_running_loop()
         self.queue: asyncio.Queue[Message] = asyncio.Queue(MOST_WAITING)
 
@@ -57,9 +60,9 @@ class Hub:
         self.thread: threading.Thread | None = None
         self.ready = threading.Event()
 
-    def enter(self, mark: str = "") -> _Page:
+    def enter(self, mark: str = "", person: int | None = None) -> _Page:
         """A new page that will be told everything from now on, until its sign-in ends."""
-        page = _Page(mark)
+        page = _Page(mark, person)
         with self.guard:
             self.pages.add(page)
             if self.thread is None:
@@ -90,17 +93,33 @@ class Hub:
     def _tell(self, message: Message) -> None:
         with self.guard:
             pages = list(self.pages)
+        if message["what"] == HEARTS:
+            for page in pages:
+                if (own := _heart_for(page, message)) is not None:
+                    self._put([page], own)
+            return
         left = message.get("marks", []) if message["what"] == LEFT else None
         told: dict[asyncio.AbstractEventLoop, list[_Page]] = {}
         for page in pages:
             if left is None or page.mark in left:
                 told.setdefault(page.loop, []).append(page)
-        for loop, together in told.items():
-            try:
-                loop.call_soon_threadsafe(_put_all, together, message)
-            except RuntimeError:  # The event loop is closed.
-                for page in together:
-                    self.leave(page)
+        for together in told.values():
+            self._put(together, message)
+
+    def _put(self, together: list[_Page], message: Message) -> None:
+        try:
+            together[0].loop.call_soon_threadsafe(_put_all, together, message)
+        except RuntimeError:  # The event loop is closed.
+            for page in together:
+                self.leave(page)
+
+
+def _heart_for(page: _Page, message: Message) -> Message | None:
+    """Of hearts everybody hears their own, and a display those that may be shown."""
+    if page.person is None:
+        return {"what": "hearts", "tiles": message["tiles"]} if message["tiles"] else None
+    own = message["people"].get(str(page.person))
+    return {"what": "heart", **own} if own else None
 
 
 def _put_all(pages: list[_Page], message: Message) -> None:
@@ -119,17 +138,20 @@ def _as_event(message: Message) -> bytes:
 
 
 def stream(
-    hub: Hub, answer: Callable[[Message], Message | None] | None = None, mark: str = ""
+    hub: Hub,
+    answer: Callable[[Message], Message | None] | None = None,
+    mark: str = "",
+    person: int | None = None,
 ) -> StreamingResponse:
     """An event stream of all messages, the first of them `{"what": "again"}`.
 
-    It ends when the sign-in `mark` does.
+    It ends when the sign-in `mark` does; `person` hears what is for them alone.
 
     `answer` turns each message into what this page is sent, or None; it runs in a worker thread.
     """
 
     async def events() -> AsyncIterator[bytes]:
-        page = hub.enter(mark)
+        page = hub.enter(mark, person)
         try:
             await asyncio.to_thread(hub.ready.wait, RECONNECT_S)
             message: Message | None = {"what": "again"}

@@ -90,6 +90,8 @@ GET    /me/days/{date}/places
 GET    /me/days/{date}/words
 PUT    /me/erase-wish
 GET    /me/everything
+DELETE /me/hearts
+GET    /me/hearts
 GET    /me/history
 GET    /me/mail
 PUT    /me/mail
@@ -101,6 +103,8 @@ GET    /me/programmes
 PUT    /me/programmes
 GET    /me/sign-ins
 DELETE /me/sign-ins/{mark}
+GET    /me/strap
+PUT    /me/strap
 GET    /movements
 GET    /movements/{name}
 POST   /one-rep-max
@@ -120,6 +124,8 @@ PUT    /athletes/{athlete_id}/override
 GET    /athletes/{athlete_id}/pace
 GET    /athletes/{athlete_id}/profile
 PUT    /athletes/{athlete_id}/profile
+GET    /athletes/{athlete_id}/strap
+PUT    /athletes/{athlete_id}/strap
 POST   /backup
 GET    /backups
 GET    /bank

@@ -6,10 +6,10 @@ import threading
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 import pytest
-from shared import PASSWORD, TODAY, Served, press, published
+from shared import PASSWORD, TODAY, Listener, Served, in_time, press, published
 from sqlalchemy import text
 
 from pine_ladder.api.app import create_app
@@ -34,36 +34,6 @@ def coach(browser_of):
 @pytest.fixture
 def held(coach) -> int:
     return coach.put(f"/api/days/{DATE}/classes/06:30:00").json()["id"]
-
-
-class Listener:
-    """Reads a stream of server-sent events in a thread."""
-
-    def __init__(self, url: str, headers: dict[str, str] | None = None) -> None:
-        self.events: list[tuple[float, str, dict]] = []
-        self.ended = False
-        request = urllib.request.Request(url, headers=headers or {})
-        self.answer = urllib.request.urlopen(request, timeout=30)
-        threading.Thread(target=self._read, daemon=True).start()
-
-    def _read(self) -> None:
-        event = ""
-        try:
-            for line in self.answer:
-                if line.startswith(b"event: "):
-                    event = line[7:].strip().decode()
-                elif line.startswith(b"data: "):
-                    self.events.append((time.time(), event, json.loads(line[6:])))
-        except (OSError, ValueError):
-            pass
-        self.ended = True
-
-    def wait(self, count: int) -> list[tuple[float, str, dict]]:
-        for _ in range(200):
-            if len(self.events) >= count:
-                return self.events
-            time.sleep(0.05)
-        raise TimeoutError(f"{len(self.events)} of {count} events")
 
 
 @pytest.fixture
@@ -93,15 +63,6 @@ def test_displays_on_two_processes_are_told_of_one_press(coach, held, processes)
 
 def link(coach) -> str:
     return coach.post("/api/walls", json={"name": "Wall"}).json()["token"]
-
-
-def in_time(seen: Callable[[], bool]) -> None:
-    """Wait until something is so; a page is told within moments."""
-    for _ in range(300):
-        if seen():
-            return
-        time.sleep(0.05)
-    raise TimeoutError("it was never so")
 
 
 def test_a_lost_database_connection_is_made_again_and_nothing_is_missed(

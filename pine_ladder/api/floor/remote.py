@@ -270,8 +270,9 @@ def my_clock(db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
 
 @members.get("/live", response_class=StreamingResponse)
 def live(request: Request, mine: MySignIn) -> StreamingResponse:
-    """What changes while a page is open: days, clocks, scores, classes, jots; never their content.
+    """What changes while a page is open: days, clocks, scores, classes, jots, never their content;
+    and what my own strap says, as `heart`.
 
     It ends with the sign-in it was opened by.
     """
-    return stream(request.app.state.hub, mark=mine.mark)
+    return stream(request.app.state.hub, mark=mine.mark, person=mine.person_id)

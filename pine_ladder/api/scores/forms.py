@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from pine_ladder.api.errors import Problem
 from pine_ladder.api.forms import Form, Id, Key, Place, RequestKey, Version
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.heart import Target
+from pine_ladder.core.athletes.heart import Target, TimeIn
 from pine_ladder.core.day.hour import Outline
 from pine_ladder.core.day.view import BoardView
 from pine_ladder.core.scores.kinds import Score
@@ -131,4 +131,7 @@ class MyDay(BaseModel):
     scores: list[ScoreOut]
     hearts: dict[str, Target] = Field(
         description="By the pieces' keys, what easy and hard parts ask of my heart"
+    )
+    heart_times: dict[str, TimeIn] = Field(
+        description="By the pieces' keys, how long my heart was where, of those I wore a strap in"
     )

@@ -8,6 +8,7 @@ from typing import Annotated
 
 from fastapi import Depends, Query
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.athletes.learning import after_a_score
@@ -29,7 +30,7 @@ from pine_ladder.api.scores.forms import (
     SheetRow,
 )
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.heart import Target, effort_of, target
+from pine_ladder.core.athletes.heart import Target, TimeIn, asked, time_in
 from pine_ladder.core.athletes.members import Profile, at_home
 from pine_ladder.core.athletes.plausible import doubt
 from pine_ladder.core.athletes.sheet import own_session
@@ -44,9 +45,10 @@ from pine_ladder.core.scores.shorthand.said import tier_told
 from pine_ladder.core.scores.standings import rank_of, standings
 from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.boards import days
-from pine_ladder.store.boards.pieces import held_by, keys_of, piece_of, read_board
+from pine_ladder.store.boards.pieces import held_by, id_of, keys_of, piece_of, read_board
 from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.floor import classes as floor
+from pine_ladder.store.floor.hearts import kept_of
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.programmes import followers
@@ -360,6 +362,7 @@ def my_day(
     ranks = _ranks(rows, hidden_from(db, me))
     scored = _scored(db, day, hour) if day else []
     by_key = {piece.key: held for piece, held in scored}
+    ranges = _hearts(own, hour, mine.profile, date, shelf)
     return MyDay(
         date=date,
         written=day is not None,
@@ -374,7 +377,8 @@ def my_day(
             for row in rows
             if row.person_id == me.id
         ],
-        hearts=_hearts(own, hour, mine.profile, date, shelf),
+        hearts=ranges,
+        heart_times=_heart_times(db, me, ranges) if day else {},
     )
 
 
@@ -382,13 +386,17 @@ def _hearts(
     own: plan.Session, hour: Outline, known: Profile, date: dt.date, shelf: Library
 ) -> dict[str, Target]:
     """What easy and hard parts ask of somebody's heart, as far as it can be said."""
-    age = date.year - known.born if known.born else None
-    found = {}
-    for piece, out in zip(own.pieces, hour.pieces, strict=True):
-        effort = effort_of(piece, shelf)
-        if effort and (range_ := target(effort, known.heart, age)) is not None:
-            found[out.key] = range_
-    return found
+    found = {
+        out.key: asked(piece, shelf, known.heart, known.born, date.year)
+        for piece, out in zip(own.pieces, hour.pieces, strict=True)
+    }
+    return {key: range_ for key, range_ in found.items() if range_ is not None}
+
+
+def _heart_times(db: Session, me: Person, ranges: Mapping[str, Target]) -> dict[str, TimeIn]:
+    """How long somebody's heart was where, of the pieces they wore a strap in."""
+    kept = kept_of(db, me.id, map(id_of, ranges))
+    return {str(number): time_in(ranges[str(number)], seconds) for number, seconds in kept.items()}
 
 
 @members.post("/me/days/{date}/pieces/{key}/read", responses={404: {"model": Problem}})

@@ -5,6 +5,7 @@ It tells whether easy is easy and says nothing of anybody's health.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
@@ -12,8 +13,10 @@ from pydantic import Field
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.units import clock_text
 
 Effort = Literal["easy", "hard"]
+Where = Literal["below", "in", "above"]
 
 TANAKA_AT_BIRTH, TANAKA_A_YEAR = 208.0, 0.7
 """Highest heart rate by age: 208 − 0.7 × years (Tanaka, Monahan & Seals, J Am Coll Cardiol 37
@@ -96,3 +99,44 @@ def effort_of(piece: plan.Piece, library: Library) -> Effort | None:
         return "easy"
     scored = piece.role is plan.Role.CONDITIONING and not piece.for_quality
     return "hard" if scored else None
+
+
+def where(bpm: Beats, range_: Target) -> Where:
+    """Whether a rate lies in a range; its ends belong to it."""
+    return "below" if bpm < range_.low else "above" if bpm > range_.high else "in"
+
+
+class TimeIn(Frozen):
+    """Seconds a heart beat below, in and above a range, in words."""
+
+    below: int
+    within: int
+    above: int
+    words: str
+
+
+def time_in(range_: Target, seconds: Mapping[Beats, int]) -> TimeIn:
+    """How long a heart was where, from the seconds it beat at each rate.
+
+    >>> easy = Target(effort="easy", low=103, high=137, words="")
+    >>> time_in(easy, {100: 30, 120: 200, 150: 10}).words
+    'in the range for 3:20 of 4:00, above it 0:10'
+    """
+    found: dict[Where, int] = {"below": 0, "in": 0, "above": 0}
+    for bpm, length in seconds.items():
+        found[where(bpm, range_)] += length
+    whole = sum(found.values())
+    words = f"in the range for {clock_text(found['in'])} of {clock_text(whole)}"
+    # What lies over an easy part's range, or under a hard one's, is what a coach looks for.
+    side: Where = "above" if range_.effort == "easy" else "below"
+    if found[side]:
+        words += f", {side} it {clock_text(found[side])}"
+    return TimeIn(below=found["below"], within=found["in"], above=found["above"], words=words)
+
+
+def asked(
+    piece: plan.Piece, library: Library, heart: Heart, born: int | None, year: int
+) -> Target | None:
+    """The range a piece asks of a heart in a year; None where it asks none, or none is known."""
+    effort = effort_of(piece, library)
+    return target(effort, heart, year - born if born else None) if effort else None

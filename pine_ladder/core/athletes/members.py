@@ -68,6 +68,8 @@ class Profile(Frozen):
     """Other members may see which classes they come to."""
     on_the_wall: bool = False
     """A display may show what changed since they last did a piece."""
+    heart_shown: bool = False
+    """A display may show their heart rate while a class's clock runs."""
     unit: WeightUnit | None = None
     """Loads are told in this unit as well, where the gym's is another."""
     strength_as: Reference | None = None

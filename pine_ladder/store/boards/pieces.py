@@ -26,6 +26,7 @@ from pine_ladder.store.models import (
     Day,
     GroupsRow,
     GymClass,
+    HeartRow,
     Jot,
     PieceRow,
     ScoreRow,
@@ -308,6 +309,7 @@ def _forget(db: Session, day: Day) -> None:
             select(ScoreTrail.id).where(ScoreTrail.piece_id == row.id),
             select(Jot.round).where(Jot.piece_id == row.id),
             select(GroupsRow.version).where(GroupsRow.piece_id == row.id),
+            select(HeartRow.person_id).where(HeartRow.piece_id == row.id),
         )  # fmt: skip
         if any(db.execute(one.limit(1)).first() for one in hangs):
             continue

@@ -18,6 +18,7 @@ from pine_ladder.store.models import (
     EffortRow,
     Follow,
     GymClass,
+    HeartRow,
     Jot,
     Kit,
     MailRow,
@@ -31,6 +32,7 @@ from pine_ladder.store.models import (
     ScoreTrail,
     SignIn,
     SignUp,
+    Strap,
     Tier,
     Track,
 )
@@ -154,6 +156,8 @@ def about(db: Session, person: Person) -> dict[str, Any]:
         "changes": db.scalars(select(ScoreTrail).where(ScoreTrail.person_id == person.id)),
         "rounds": db.scalars(select(Jot).where(Jot.person_id == person.id)),
         "efforts": db.scalars(select(EffortRow).where(EffortRow.person_id == person.id)),
+        "strap": db.scalars(select(Strap).where(Strap.person_id == person.id)),
+        "heart_rates": db.scalars(select(HeartRow).where(HeartRow.person_id == person.id)),
         "letters": db.scalars(select(MailRow).where(MailRow.person_id == person.id)).unique(),
         "letters_unwanted": db.scalars(
             select(MailUnwanted).where(MailUnwanted.person_id == person.id)

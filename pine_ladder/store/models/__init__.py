@@ -31,6 +31,7 @@ from pine_ladder.store.models.gym import (
     Track,
     WallLink,
 )
+from pine_ladder.store.models.hearts import HeartRow, Strap
 from pine_ladder.store.models.letters import MailRow, MailUnwanted, Word
 from pine_ladder.store.models.people import Belief, Learning, OverrideRow, Person, ProfileRow
 from pine_ladder.store.models.scores import RequestRow, ScoreImport, ScoreRow, ScoreTrail
@@ -52,6 +53,7 @@ __all__ = [
     "GroupsRow",
     "Gym",
     "GymClass",
+    "HeartRow",
     "Jot",
     "KeptPiece",
     "Kit",
@@ -73,6 +75,7 @@ __all__ = [
     "SetupCode",
     "SignIn",
     "SignUp",
+    "Strap",
     "Tier",
     "Track",
     "WallLink",

@@ -1890,6 +1890,79 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/strap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Strap
+         * @description The strap I wear.
+         */
+        get: operations["my_strap"];
+        /**
+         * Wear Strap
+         * @description The strap I wear from now on.
+         */
+        put: operations["wear_strap"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/hearts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * My Hearts
+         * @description How long my heart was where pieces asked it to be, the newest first; of those with a range,
+         *     by what is known of me today.
+         */
+        get: operations["my_hearts"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget My Hearts
+         * @description Forget all that is kept of my heart.
+         */
+        delete: operations["forget_my_hearts"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/strap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Strap
+         * @description The strap an athlete wears.
+         */
+        get: operations["read_strap"];
+        /**
+         * Hand Strap
+         * @description Hand an athlete a strap, or take it back.
+         */
+        put: operations["hand_strap"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements": {
         parameters: {
             query?: never;
@@ -2349,7 +2422,8 @@ export interface paths {
         };
         /**
          * Live
-         * @description What changes while a page is open: days, clocks, scores, classes, jots; never their content.
+         * @description What changes while a page is open: days, clocks, scores, classes, jots, never their content;
+         *     and what my own strap says, as `heart`.
          *
          *     It ends with the sign-in it was opened by.
          */
@@ -4807,6 +4881,27 @@ export interface components {
             resting?: number | null;
         };
         /**
+         * HeartTime
+         * @description A piece that was done with a strap on: how long the heart was where it was asked to be,
+         *     beats a minute.
+         */
+        HeartTime: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Piece */
+            piece: string;
+            /** Effort */
+            effort: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            time: components["schemas"]["TimeIn"];
+        };
+        /**
          * HeatOut
          * @description One wave of a class, in the order of its lanes.
          */
@@ -5705,6 +5800,13 @@ export interface components {
              */
             hearts: {
                 [key: string]: components["schemas"]["pine_ladder__core__athletes__heart__Target"];
+            };
+            /**
+             * Heart Times
+             * @description By the pieces' keys, how long my heart was where, of those I wore a strap in
+             */
+            heart_times: {
+                [key: string]: components["schemas"]["TimeIn"];
             };
         };
         /**
@@ -6624,6 +6726,11 @@ export interface components {
              * @default false
              */
             on_the_wall: boolean;
+            /**
+             * Heart Shown
+             * @default false
+             */
+            heart_shown: boolean;
             /** Unit */
             unit?: ("kg" | "lb") | null;
             /** Strength As */
@@ -7677,6 +7784,24 @@ export interface components {
             done: boolean;
         };
         /**
+         * StrapForm
+         * @description The strap somebody wears from now on; None for none.
+         */
+        StrapForm: {
+            /** Number */
+            number: number | null;
+        };
+        /**
+         * StrapOut
+         * @description The strap somebody wears; `heard` is whether this gym listens to straps at all.
+         */
+        StrapOut: {
+            /** Number */
+            number: number | null;
+            /** Heard */
+            heard: boolean;
+        };
+        /**
          * Strip
          * @description The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
          *
@@ -8045,6 +8170,20 @@ export interface components {
             pauses_s: components["schemas"]["Band"];
             changes_s: components["schemas"]["Band"];
             last_round: components["schemas"]["Band"] | null;
+        };
+        /**
+         * TimeIn
+         * @description Seconds a heart beat below, in and above a range, in words.
+         */
+        TimeIn: {
+            /** Below */
+            below: number;
+            /** Within */
+            within: number;
+            /** Above */
+            above: number;
+            /** Words */
+            words: string;
         };
         /**
          * Told
@@ -14715,6 +14854,352 @@ export interface operations {
             };
             /** @description Not allowed */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_strap: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrapOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    wear_strap: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrapForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrapOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    my_hearts: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeartTime"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    forget_my_hearts: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_strap: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrapOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    hand_strap: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrapForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrapOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
