@@ -59,9 +59,10 @@ def stop_server() -> None:
     if state is None:
         return
     pid = int(str(state["pid"]))
-    if "letterbox" in state:
-        with contextlib.suppress(ProcessLookupError):
-            os.kill(int(str(state["letterbox"])), signal.SIGTERM)
+    for stand_in in ("letterbox", "straps"):
+        if stand_in in state:
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(int(str(state[stand_in])), signal.SIGTERM)
     os.kill(pid, signal.SIGTERM)
     for _ in range(100):
         if running() is None:
@@ -113,15 +114,27 @@ def start_letterbox() -> dict[str, int]:
     sys.exit(f"the letterbox did not come up; see {RUN / 'mail.log'}")
 
 
+def start_straps() -> dict[str, int]:
+    """Start the made-up heart rate straps; their process and port."""
+    port = free_port()
+    with private_log(RUN / "straps.log") as log:
+        process = subprocess.Popen(
+            [str(CLI), "straps", "--port", str(port)],
+            cwd=ROOT, stdin=subprocess.DEVNULL, stdout=log, stderr=log, start_new_session=True,
+        )  # fmt: skip
+    return {"straps": process.pid, "straps_port": port}
+
+
 def start_server(environment: dict[str, str], mark: str) -> dict[str, int]:
-    """Start the server and its letterbox in the background and wait until they answer; their
+    """Start the server, its letterbox and straps in the background and wait until it answers; their
     ports.
     """
     port = usual_or_free(USUAL_PORT)
-    box = start_letterbox()
+    box = {**start_letterbox(), **start_straps()}
     environment = {
         **environment,
         "PINE_LADDER_SMTP": f"smtp://127.0.0.1:{box['mail']}",
+        "PINE_LADDER_STRAPS": f"127.0.0.1:{box['straps_port']}",
         "PINE_LADDER_MAIL_FROM": "hall@kittiwake.example",
     }
     with private_log(RUN / "server.log") as log:

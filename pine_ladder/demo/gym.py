@@ -19,9 +19,9 @@ from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.week.earlier import pieces_of
+from pine_ladder.demo import hearts, truth
 from pine_ladder.demo import people as cast
-from pine_ladder.demo import truth
-from pine_ladder.store.boards.days import work_on
+from pine_ladder.store.boards.days import find_day, work_on
 from pine_ladder.store.boards.pieces import keys_of, settle
 from pine_ladder.store.gym.mail import queue
 from pine_ladder.store.gym.people import hash_password
@@ -128,10 +128,8 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
     db.add_all([*coaches, *athletes])
     db.flush()
     for person in athletes:
-        if noted := cast.PROFILES.get(person.name):
-            # Whoever told something of themselves lets the wall say what changed, too.
-            wish = {"on_the_wall": not noted.get("hidden", False)}
-            record = Profile.model_validate(wish | noted).model_dump(mode="json")
+        if noted := cast.told(person.name):
+            record = Profile.model_validate(noted).model_dump(mode="json")
             db.add(ProfileRow(person_id=person.id, record=record))
     boards = sorted(
         (f for f in (resources.files(__package__) / "boards").iterdir()), key=lambda f: f.name
@@ -155,7 +153,9 @@ def load_demo(db: Session, today: dt.date, weeks: int = WEEKS) -> bool:
         settle(db, day, {})
         _sign_up(db, programme, athletes, date, ahead)
     _club(db, programme, club, coaches, athletes, dates)
+    hearts.straps(db, athletes)
     db.flush()
+    hearts.seconds_of_weeks(db, athletes, but=find_day(db, today))
     _letters(db, today)
     return True
 

@@ -92,6 +92,30 @@ PROFILES: dict[str, dict[str, Any]] = {
     "Zelda Carrick": {"limits": [{"limit": "pregnancy", "note": "second trimester"}]},
 }
 """What a few members have noted; all of it invented."""
+STRAPPED = {
+    "Ada Quill": None,
+    "Bram Osei": 1979,
+    "Tomas Keel": None,
+    "Nadia Kelp": None,
+    "Marek Gull": 1988,
+    "Una Pell": 2001,
+    "Viggo Strake": 1973,
+    "Quentin Hollis": None,
+}
+"""Who wears a heart rate strap, with the year of birth where it is not told above."""
+
+
+def told(name: str) -> dict[str, Any]:
+    """What a member has told of themselves. Whoever told something lets the wall say what changed,
+    and show a heart that is worn on a strap; who hides does not.
+    """
+    noted = PROFILES.get(name, {})
+    wish = not noted.get("hidden", False)
+    if name in STRAPPED:
+        noted = {"born": STRAPPED[name], "heart_shown": wish} | noted
+    return {"on_the_wall": wish} | noted if noted else {}
+
+
 KIT = {
     "barbell": 10,
     "bench": 6,

@@ -9,6 +9,9 @@ import re
 from playwright.sync_api import Locator, Page, expect
 from shared import PHONE, TODAY, WALL, key_of, open_display, put_on, slack_water
 
+from pine_ladder.api.straps import Counting
+from pine_ladder.store.database import connect
+
 LATER = (TODAY + dt.timedelta(days=30)).isoformat()
 
 
@@ -200,3 +203,80 @@ def test_history_tells_places_pacing_and_trends(visit):
     few = rows.count()
     history.get_by_role("button", name=re.compile(r"^All \d+ scores")).click()
     assert rows.count() > few
+
+
+SKERROW = [
+    "Ada Quill",
+    "Ada Weir",
+    "Bram Osei",
+    "Cedric Vale",
+    "Dimitri Sallow",
+    "Emil Tarn",
+    "Farah Linden",
+    "Kaspar Lock",
+    "Kerstin Dale",
+    "Oskar Weir",
+    "Rosa Tiller",
+    "Una Pell",
+]
+
+
+def beating(site, tiles: list[dict], people: dict[str, dict]) -> None:
+    engine = connect(site[2])
+    Counting(engine).tell({"people": people, "tiles": tiles})
+    engine.dispose()
+
+
+def test_hearts_stand_on_the_wall_and_nothing_leaves_the_screen_for_them(visit, coach, site):
+    wall = open_display(visit, coach)
+    put_on(coach, "Slack Water")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    expect(wall.locator("[data-field=state]")).to_have_text("work")
+    held = wall.evaluate("async (at) => (await (await fetch(at)).json()).clock.class_id",
+                         f"/api{wall.url.removeprefix(visit.base)}")  # fmt: skip
+    tiles = [
+        {"name": name, "class_id": held, "bpm": bpm, "low": 138, "high": 170, "where": where}
+        for name, bpm, where in zip(
+            SKERROW, range(120, 180, 5), ["below"] * 4 + ["in"] * 7 + ["above"], strict=True
+        )
+    ]
+    other = {"name": "Of another class", "class_id": held + 1, "bpm": 99}
+    hearts = wall.get_by_role("list", name="Hearts")
+    for width, height in ((1920, 1080), (1280, 720), (1080, 1920)):
+        wall.set_viewport_size({"width": width, "height": height})
+        beating(site, [*tiles, other], {})
+        expect(hearts.get_by_role("listitem")).to_have_count(len(SKERROW))
+        # Two of one first name are told apart.
+        expect(hearts.get_by_role("listitem").first).to_contain_text("Ada Quill")
+        expect(hearts.get_by_role("listitem").nth(2)).to_have_text(re.compile(r"^Bram130 ▽$"))
+        expect(hearts.get_by_role("listitem").last).to_have_text(re.compile(r"^Una175 ▲$"))
+        assert fits(wall, width, height), (width, height)
+    # What is not heard any more is nobody's heart.
+    expect(hearts).to_have_count(0, timeout=15_000)
+
+
+def test_a_phone_tells_its_own_heart_what_the_piece_asks(visit, coach, site):
+    phone = visit.enter("Ada Quill", viewport=PHONE, has_touch=True)
+    expect(phone.get_by_text("The strap is not heard.")).to_be_visible()
+    number = phone.evaluate("async () => (await (await fetch('/api/me')).json()).id")
+    own = {"bpm": 151, "effort": "easy", "low": 102, "high": 136, "where": "above"}
+    beating(site, [], {str(number): own, str(number + 1): {"bpm": 60}})
+    expect(phone.get_by_text("above the range: slow down until you can talk")).to_be_visible()
+    expect(phone.locator(".Beating_beating b")).to_have_text("151")
+    phone.goto(f"{visit.base}/profile")
+    expect(phone.get_by_label("Heart", exact=True)).to_contain_text("in the range for")
+    phone.goto(f"{visit.base}/account")
+    straps = phone.get_by_role("form", name="Heart rate strap")
+    straps.get_by_label("Strap number").fill("2")
+    straps.get_by_role("button", name="Keep the strap").click()
+    expect(straps).to_contain_text("strap 2 is somebody else's: a coach can free it")
+    expect(straps.get_by_label("Strap number")).to_have_value("2")
+    straps.get_by_label("Strap number").fill("77")
+    straps.get_by_role("button", name="Keep the strap").click()
+    expect(straps.get_by_role("status")).to_have_text("Strap 77 is worn from now on.")
+    straps.get_by_role("button", name="Forget what was kept of my heart").click()
+    expect(straps.get_by_role("status")).to_have_text("Forgotten.")
+    phone.goto(f"{visit.base}/profile")
+    expect(phone.get_by_role("heading", name="Scores")).to_be_visible()
+    expect(phone.get_by_label("Heart", exact=True)).to_have_count(0)

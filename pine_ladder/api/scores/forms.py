@@ -132,6 +132,7 @@ class MyDay(BaseModel):
     hearts: dict[str, Target] = Field(
         description="By the pieces' keys, what easy and hard parts ask of my heart"
     )
+    strap: int | None = Field(description="The heart rate strap I wear")
     heart_times: dict[str, TimeIn] = Field(
         description="By the pieces' keys, how long my heart was where, of those I wore a strap in"
     )

@@ -48,7 +48,7 @@ from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import held_by, id_of, keys_of, piece_of, read_board
 from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.floor import classes as floor
-from pine_ladder.store.floor.hearts import kept_of
+from pine_ladder.store.floor.hearts import kept_of, strap_of
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.programmes import followers
@@ -378,6 +378,7 @@ def my_day(
             if row.person_id == me.id
         ],
         hearts=ranges,
+        strap=strap_of(db, me.id),
         heart_times=_heart_times(db, me, ranges) if day else {},
     )
 

@@ -22,6 +22,7 @@ export const keys = {
   aboutMe: ["about-me"] as const,
   calendar: ["calendar"] as const,
   signIns: ["sign-ins"] as const,
+  strap: (id: number | null) => ["strap", id] as const,
   settings: ["settings"] as const,
   backups: ["settings", "backups"] as const,
   bareLoads: ["settings", "bare-loads"] as const,

@@ -193,6 +193,25 @@ export const myPace = queryOptions({
   queryFn: ({ signal }) => ask(api.GET("/api/me/pace", { signal })),
 });
 
+export const myHearts = queryOptions({
+  queryKey: [...keys.mine, "hearts"],
+  queryFn: ({ signal }) => ask(api.GET("/api/me/hearts", { signal })),
+});
+
+export const strap = (id: number | null) =>
+  queryOptions({
+    queryKey: keys.strap(id),
+    queryFn: ({ signal }) =>
+      id === null
+        ? ask(api.GET("/api/me/strap", { signal }))
+        : ask(
+            api.GET("/api/athletes/{athlete_id}/strap", {
+              signal,
+              params: { path: { athlete_id: id } },
+            }),
+          ),
+  });
+
 export const scaling = (date: string, key: string, class_id: number | null) =>
   queryOptions({
     queryKey: [...keys.scaling(date), key, class_id],

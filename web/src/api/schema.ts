@@ -5802,6 +5802,11 @@ export interface components {
                 [key: string]: components["schemas"]["pine_ladder__core__athletes__heart__Target"];
             };
             /**
+             * Strap
+             * @description The heart rate strap I wear
+             */
+            strap: number | null;
+            /**
              * Heart Times
              * @description By the pieces' keys, how long my heart was where, of those I wore a strap in
              */

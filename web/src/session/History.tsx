@@ -7,6 +7,7 @@ import { history } from "../api/queries";
 import { spoken } from "../ui/dates";
 import { Empty, Failed, Waiting } from "../ui/states";
 import wordStyles from "../ui/words.module.css";
+import { HeartTimes } from "./HeartTimes";
 import styles from "./History.module.css";
 
 const BoardChart = lazy(() => import("./Charts").then((m) => ({ default: m.BoardChart })));
@@ -116,6 +117,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
           </p>
         </>
       )}
+      {athlete === null && <HeartTimes />}
       <h2>Scores</h2>
       {scores.length === 0 && (
         <Empty>

@@ -456,6 +456,11 @@ export function ProfileForm({
               onChange={(event) => set({ on_the_wall: event.currentTarget.checked })}
             />
             <Checkbox
+              label="The wall may show my heart rate while the class's clock runs, if I wear a strap"
+              checked={form.heart_shown ?? false}
+              onChange={(event) => set({ heart_shown: event.currentTarget.checked })}
+            />
+            <Checkbox
               label="Members may see which classes I come to"
               checked={form.seen ?? false}
               onChange={(event) => set({ seen: event.currentTarget.checked })}

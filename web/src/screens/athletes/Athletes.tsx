@@ -13,6 +13,7 @@ import { Benchmarks } from "../../session/Benchmarks";
 import { History } from "../../session/History";
 import { ProfileForm } from "../../session/ProfileForm";
 import { RungLadder } from "../../session/RungLadder";
+import { StrapField } from "../../session/StrapField";
 import libraryStyles from "../../ui/library.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
@@ -85,6 +86,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
         found={found.data}
         onSave={(profile, version) => keep.mutateAsync({ profile, version })}
       />
+      <StrapField key={`strap/${athlete.id}`} athlete={athlete.id} />
       <History athlete={athlete.id} tiers={gym.tiers} />
     </article>
   );

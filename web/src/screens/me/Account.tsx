@@ -7,6 +7,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
+import { StrapField } from "../../session/StrapField";
 import { Follows } from "../../ui/Follows";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
@@ -327,6 +328,7 @@ export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
             <SignIns />
             {me.trains && gym.programmes.length > 1 && <Lines me={me} lines={gym.programmes} />}
             {me.trains && <Letters />}
+            {me.trains && <StrapField athlete={null} />}
             {me.trains && <Calendar />}
             <Kept about={about.data} />
           </div>

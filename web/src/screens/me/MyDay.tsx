@@ -21,6 +21,7 @@ import styles from "./MyDay.module.css";
 const CheckIn = lazy(() => import("./Floor").then((m) => ({ default: m.CheckIn })));
 const Effort = lazy(() => import("./Floor").then((m) => ({ default: m.Effort })));
 const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
+const Beating = lazy(() => import("./Beating").then((m) => ({ default: m.Beating })));
 const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
 const Standings = lazy(() =>
   import("../../session/Standings").then((m) => ({ default: m.Standings })),
@@ -94,6 +95,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             <Suspense>
               <Words date={date} />
               {date === gym.today && <ClassClock />}
+              {date === gym.today && found.strap !== null && <Beating />}
             </Suspense>
             {ahead && (
               <Suspense>
@@ -117,6 +119,9 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                       {found.hearts[piece.key] && (
                         <p className={styles.heart}>
                           <b>Heart</b> {found.hearts[piece.key]?.words}
+                          {found.heart_times[piece.key] && (
+                            <>. You were {found.heart_times[piece.key]?.words}</>
+                          )}
                         </p>
                       )}
                       {scored && date <= gym.today && (

@@ -9,6 +9,7 @@ import { useWakeLock } from "../../clock/wakeLock";
 import { Piece } from "../../session/Board";
 import { MovementIcon } from "../../session/MovementIcon";
 import { Fit } from "../../ui/Fit";
+import { Hearts, type Tile, useHearts } from "./Hearts";
 import { partAt, partsOf } from "./parts";
 import { Briefing, Doing, InTurn, useFigures } from "./Shown";
 import styles from "./Wall.module.css";
@@ -245,12 +246,14 @@ function ClockLayout({
   wall,
   clock,
   position,
+  hearts,
   figures,
   moment,
 }: {
   wall: WallOut;
   clock: Clock;
   position: number | null;
+  hearts: readonly Tile[];
   figures: ReturnType<typeof useFigures>;
   moment: Moment;
 }) {
@@ -350,6 +353,7 @@ function ClockLayout({
           <MovementIcon pattern={next.icon} size={44} /> {nextWords(beat, next)}
         </p>
       )}
+      <Hearts tiles={hearts} />
     </div>
   );
 }
@@ -362,8 +366,10 @@ export function Wall({ token }: { token: string }) {
     setGone(false);
     setWall(data as unknown as WallOut);
   }, []);
+  const [hearts, hear] = useHearts();
   const connected = useLive(`/api/wall/${encodeURIComponent(token)}/live`, {
     wall: show,
+    hearts: hear,
     withdrawn: () => setGone(true),
   });
   const moment = useMoment();
@@ -397,6 +403,7 @@ export function Wall({ token }: { token: string }) {
           wall={wall}
           clock={clock}
           position={position}
+          hearts={hearts.filter((one) => one.class_id === clock.class_id)}
           figures={figures}
           moment={moment}
         />
