@@ -139,12 +139,31 @@ def test_a_day_steps_forward_by_what_is_accepted(browser_of):
     board = f"{sprints}\n## Core: 3 rounds\n8 v-up\n"
     write(client, DAY, board)
     labels = [step["label"] for step in client.get(f"/api/days/{DAY}/steps").json()]
-    assert labels == ["0:07/2:00 → 0:10/3:00", "8 v-up: 8 → 9"]
+    assert labels == ["0:07/2:00 → 0:10/3:00", "3 rounds → 4 rounds", "8 v-up: 8 → 9"]
     made = client.post(f"/api/days/{DAY}/forward", json={"accept": ["sprint 3"]}).json()
     assert made["date"] == "2026-06-08"
     assert made["text"] == board.replace("0:07/2:00", "0:10/3:00")
     assert client.post(f"/api/days/{DAY}/forward", json={"accept": []}).status_code == 409
     assert client.post(f"/api/days/{DAY}/forward", json={"accept": ["sprint 9"]}).status_code == 422
+
+
+def test_a_load_steps_by_what_most_lifted(browser_of, gym):
+    client = browser_of("Carla")
+    write(client, DAY, "# Bar\n\n## Strength: 5 sets\n5 strict press @ 40/27.5 kg\n")
+    publish(client, f"/api/days/{DAY}")
+
+    def offered() -> list[str]:
+        return [step["label"] for step in client.get(f"/api/days/{DAY}/steps").json()]
+
+    assert offered()[1] == "strict press @ 40/27.5 kg → 42.5/30 kg"
+    for name, kg in (("Anna", 30), ("Bert", 35), ("Emma", 37.5)):
+        place = f"/api/days/{DAY}/pieces/1/scores/{gym[name]}"
+        form = {"entered": f"{kg} kg", "version": 0, "tier": 0, "track": 0}
+        assert client.put(place, json=form).status_code == 200
+    # Most of the first track stayed under 40 kg; nobody of the second wrote anything down.
+    assert offered()[1] == "strict press @ 40/27.5 kg → 40/30 kg (most lifted 35 kg)"
+    made = client.post(f"/api/days/{DAY}/forward", json={"accept": ["load 4"]}).json()
+    assert "5 strict press @ 40/30 kg" in made["text"]
 
 
 def test_a_named_board_is_kept_repeated_and_forgotten(browser_of):

@@ -37,6 +37,7 @@ from pine_ladder.store.boards import days, themes
 from pine_ladder.store.boards.pieces import Asked, keys_of, read_board
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.models import BankedBoard, Day, Person
+from pine_ladder.store.scores.history import lifted_on
 
 coaches = router("coach", "week")
 
@@ -251,7 +252,8 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
 @coaches.get("/days/{date}/steps", responses={404: {"model": Problem}})
 def read_steps(date: GymDate, db: Database, shelf: Shelf) -> list[Step]:
     """The stated steps a day could take when it is repeated a week later."""
-    return steps(read_board(existing_day(db, date).text, shelf).session)
+    day = existing_day(db, date)
+    return steps(read_board(day.text, shelf).session, shelf, lifted_on(db, day))
 
 
 @coaches.post(
@@ -262,12 +264,14 @@ def step_forward(
 ) -> DayOut:
     """Copy a day a week on with the accepted steps, onto an empty day."""
     source = existing_day(db, date)
-    offered = {step.key for step in steps(read_board(source.text, shelf).session)}
+    lifted = lifted_on(db, source)
+    session = read_board(source.text, shelf).session
+    offered = {step.key for step in steps(session, shelf, lifted)}
     if not offered.issuperset(form.accept):
         raise ApiError(422, "the day has changed: look at its steps again")
     to = date + dt.timedelta(days=DAYS)
     there = days.find_day(db, to)
-    text = take(source.text, form.accept, shelf)
+    text = take(source.text, form.accept, shelf, lifted)
     return day_out(to, _place(db, text, to, there.version if there else 0, me))
 
 

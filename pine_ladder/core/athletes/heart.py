@@ -89,13 +89,13 @@ def effort_of(piece: plan.Piece, library: Library) -> Effort | None:
     """What a piece asks for: its own word, else easy engines and hard conditioning."""
     if piece.pace is not None:
         return "easy" if piece.pace == "steady" else "hard"
-    names = [
-        movement.name
+    movements = [
+        movement
         for line in piece.lines
         for task in line.tasks
         if (movement := library.find(task.versions[0].movement)) is not None
     ]
-    if names and all(name == "walk" or name.startswith("easy ") for name in names):
+    if movements and all(movement.easy for movement in movements):
         return "easy"
     scored = piece.role is plan.Role.CONDITIONING and not piece.for_quality
     return "hard" if scored else None

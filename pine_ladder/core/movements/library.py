@@ -108,6 +108,11 @@ class Movement(Frozen):
         return self
 
     @property
+    def easy(self) -> bool:
+        """Whether it is done to recover or to get warm: a walk, an easy run."""
+        return self.name == "walk" or self.name.startswith("easy ")
+
+    @property
     def groups(self) -> tuple[Group, ...]:
         """The muscles that end its sets, the first of them first."""
         if self.tires:

@@ -8,7 +8,7 @@ from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.week.balance import uses
-from pine_ladder.core.week.step_up import steps, take
+from pine_ladder.core.week.step_up import steps, take, usual
 
 
 class EarlierPiece(Frozen):
@@ -54,7 +54,8 @@ def earlier_board(
     `movement` is a name the library knows, or stands as it is.
     """
     session = parse(text, library).session
-    taken = take(text, keys, library) if (keys := [step.key for step in steps(session)]) else None
+    keys = usual(session, steps(session, library))
+    taken = take(text, keys, library) if keys else None
     sought = words.casefold().split()
     found = []
     for at, piece in enumerate(session.pieces):

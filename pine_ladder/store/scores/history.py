@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections import defaultdict
 from collections.abc import Iterable
+from statistics import median
 from typing import NamedTuple
 
 from sqlalchemy import func, select
@@ -12,7 +14,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.store.boards.days import days_between, the_programme
-from pine_ladder.store.boards.pieces import Held, held_by_all, piece_of, read_board
+from pine_ladder.store.boards.pieces import Held, held_by_all, id_of, keys_of, piece_of, read_board
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import Day, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
@@ -31,6 +33,30 @@ def number_of(row: ScoreRow) -> float | None:
     if kind is ScoreKind.TIME:
         return float(row.value["seconds"])
     return float(row.reps) if kind is ScoreKind.ROUNDS and row.reps else abs(row.order_key)
+
+
+def lifted_on(db: Session, day: Day) -> dict[int, dict[tuple[int, int], float]]:
+    """What most lifted on a day, in kg: by the piece's place on its board, then by tier and track;
+    the median of the scores that count.
+    """
+    rows = db.scalars(
+        select(ScoreRow).where(
+            ScoreRow.day_id == day.id,
+            ScoreRow.kind == ScoreKind.LOAD,
+            ScoreRow.standing.in_(TRUSTED),
+        )
+    ).unique()
+    places = {id_of(key): place for place, key in enumerate(keys_of(db, day))}
+    loads: defaultdict[int, defaultdict[tuple[int, int], list[float]]]
+    loads = defaultdict(lambda: defaultdict(list))
+    for row in rows:
+        kg = number_of(row)
+        if kg is not None and row.piece_id in places:
+            loads[places[row.piece_id]][row.tier.position, row.track.position].append(kg)
+    return {
+        place: {who: median(found) for who, found in by_who.items()}
+        for place, by_who in loads.items()
+    }
 
 
 def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, str]]:
