@@ -163,3 +163,22 @@ def test_a_pattern_is_told_day_by_day_against_the_weeks_before():
     assert pull.usual == pytest.approx(3 * pull.whole, abs=0.5)
     # A week that was hardly written says nothing of what is usual.
     assert balance(dates, week, [before[:2]])[0].usual is None
+
+
+@pytest.mark.parametrize(
+    ("line", "seconds"),
+    [
+        ("30 s plank", 90),
+        ("10 push-up", 0),
+        ("5 back squat, tempo 40X1", 3 * 5 * 5),
+        ("30 s couch stretch", 0),
+    ],
+)
+def test_slow_lifts_and_holds_count_as_time_under_tension(line: str, seconds: float):
+    session = parse(f"## Core: 3 rounds\n{line}").session
+    assert day_load(session, library()).tension_s == pytest.approx(seconds, abs=16)
+
+
+def test_a_carry_is_under_tension_as_long_as_it_lasts():
+    session = parse("## Core: 3 rounds\n30 m farmer carry @ 24 kg").session
+    assert 30 < day_load(session, library()).tension_s < 120

@@ -11,7 +11,7 @@ from statistics import median
 
 from pine_ladder.core import plan
 from pine_ladder.core.clock import TABATA_INTERVALS
-from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.movements import Library, Movement, Pattern
 from pine_ladder.core.pace.estimate import CHANGE_S, FATIGUE, amount_seconds
 from pine_ladder.core.plan import Frozen
 
@@ -28,7 +28,9 @@ FULL_WEEK = 4
 
 
 class Volume(Frozen):
-    """What one line adds up to over its piece. `work` is seconds times demand."""
+    """What one line adds up to over its piece. `work` is seconds times demand; `tension` where
+    muscles do not let go while it lasts.
+    """
 
     movement: str
     patterns: tuple[Pattern, ...]
@@ -36,6 +38,7 @@ class Volume(Frozen):
     work: float
     landings: float
     hard: bool
+    tension: bool
 
 
 class DayLoad(Frozen):
@@ -48,6 +51,8 @@ class DayLoad(Frozen):
     hard: tuple[Pattern, ...]
     hard_movements: tuple[str, ...]
     landings: int
+    tension_s: float
+    """Seconds of slow lifts, holds and carries, in which muscles do not let go."""
 
 
 class PatternBalance(Frozen):
@@ -148,9 +153,19 @@ def volumes(piece: plan.Piece, library: Library) -> list[Volume]:
                 work=spent * movement.demand,
                 landings=movement.landings * spent / movement.seconds if by_rep else 0,
                 hard=hard,
+                tension=_under_tension(exercise, movement),
             )
         )
     return out
+
+
+def _under_tension(exercise: plan.Exercise, movement: Movement) -> bool:
+    """A lift at a tempo or with a pause, a hold, a carry; not a stretch, and nothing steady."""
+    if exercise.tempo or exercise.pause_s:
+        return True
+    resting = movement.patterns[0] in (Pattern.MOBILITY, Pattern.ENGINE)
+    holds = movement.measure == "time" and not resting
+    return holds or Pattern.CARRY in movement.patterns
 
 
 def day_load(session: plan.Session, library: Library) -> DayLoad:
@@ -158,10 +173,11 @@ def day_load(session: plan.Session, library: Library) -> DayLoad:
     work: defaultdict[Pattern, float] = defaultdict(float)
     hard: defaultdict[Pattern, float] = defaultdict(float)
     heavy: defaultdict[str, float] = defaultdict(float)
-    landings = 0.0
+    landings = tension = 0.0
     for piece in session.pieces:
         for volume in volumes(piece, library):
             landings += volume.landings
+            tension += volume.seconds if volume.tension else 0
             for place, pattern in enumerate(volume.patterns):
                 share = volume.work if place == 0 else volume.work / 2
                 work[pattern] += share
@@ -175,6 +191,7 @@ def day_load(session: plan.Session, library: Library) -> DayLoad:
         hard=tuple(p for p in WEEKLY if hard[p] >= HARD_SECONDS and p is not Pattern.ENGINE),
         hard_movements=tuple(sorted(m for m in heavy if heavy[m] >= HARD_SECONDS / 2)),
         landings=round(landings),
+        tension_s=round(tension),
     )
 
 

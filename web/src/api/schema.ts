@@ -4018,6 +4018,8 @@ export interface components {
             hard_movements: string[];
             /** Landings */
             landings: number;
+            /** Tension S */
+            tension_s: number;
         };
         /**
          * DayOut

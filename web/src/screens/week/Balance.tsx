@@ -114,6 +114,19 @@ export function Balance({ week }: { week: WeekOut }) {
             ))}
             <td className="num">{days.reduce((sum, one) => sum + (one.load?.landings ?? 0), 0)}</td>
           </tr>
+          <tr className={styles.sum}>
+            <th scope="row" title="Slow lifts, holds and carries">
+              under tension
+            </th>
+            {days.map((one) => (
+              <td key={one.day.date} className="num">
+                {one.load?.tension_s ? minutes(one.load.tension_s) : ""}
+              </td>
+            ))}
+            <td className="num">
+              {minutes(days.reduce((sum, one) => sum + (one.load?.tension_s ?? 0), 0))}
+            </td>
+          </tr>
           {named.map((role) => (
             <tr key={role} className={styles.sum}>
               <th scope="row">{role}</th>
