@@ -120,18 +120,17 @@ LONG = """# Ebb
 """
 
 
+PUT_BOARD = """async ([date, text]) => {
+  const me = await (await fetch('/api/me')).json();
+  const headers = { 'content-type': 'application/json', 'x-pine-guard': me.guard };
+  const send = (path, body) => fetch(path, { method: 'PUT', headers, body: JSON.stringify(body) });
+  await send(`/api/days/${date}`, { text, version: 0 });
+  await send(`/api/days/${date}/classes/18:00:00`, {});
+}"""
+
+
 def test_no_display_of_a_long_piece_leaves_the_screen(visit, coach):
-    coach.evaluate(
-        """async ([date, text]) => {
-          const me = await (await fetch('/api/me')).json();
-          const headers = { 'content-type': 'application/json', 'x-pine-guard': me.guard };
-          const send = (path, body) =>
-            fetch(path, { method: 'PUT', headers, body: JSON.stringify(body) });
-          await send(`/api/days/${date}`, { text, version: 0 });
-          await send(`/api/days/${date}/classes/18:00:00`, {});
-        }""",
-        [LATER, LONG],
-    )
+    coach.evaluate(PUT_BOARD, [LATER, LONG])
     wall = open_display(visit, coach)
     assert fits(wall), "the day"
     coach.goto(f"{visit.base}/day/{LATER}/run")
@@ -146,6 +145,43 @@ def test_no_display_of_a_long_piece_leaves_the_screen(visit, coach):
     expect(wall.locator("[data-field=state]")).to_have_text("work")
     expect(wall.locator(".Wall_now li")).to_have_count(8)
     assert fits(wall), "the clock"
+
+
+MANY = """# Flood
+
+## Conditioning "Flood": for time, cap 25:00
+10 push press @ 40/30 kg | @ 30/20 kg | @ 20/15 kg
+10 kettlebell swing @ 24/16 kg | @ 16/12 kg | @ 12/8 kg
+10 box jump @ 60/50 cm | 10 box step-up @ 50/40 cm | 8 box step-up @ 40/30 cm
+10 toes-to-bar | 10 hanging knee raise | 10 v-up
+10 pull-up | 8 pull-up | 10 ring row
+20 double-under | 40 single-under | 30 single-under
+10 thruster @ 40/30 kg | @ 30/20 kg | @ 20/15 kg
+10 deadlift @ 80/55 kg | @ 60/42.5 kg | @ 40/30 kg
+10 front squat @ 50/35 kg | @ 40/27.5 kg | @ 20/15 kg
+"""
+
+
+def test_tiers_take_turns_where_all_of_them_would_be_too_small_to_read(visit, coach):
+    coach.evaluate(PUT_BOARD, [LATER, MANY])
+    wall = open_display(visit, coach)
+    coach.goto(f"{visit.base}/day/{LATER}/run")
+    put_on(coach, "Flood")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    tier = wall.locator("[data-field=tier]")
+    expect(tier).to_be_visible()
+    seen = set()
+    for _ in range(3):
+        now = tier.inner_text()
+        seen.add(now)
+        work = wall.locator(".Wall_work")
+        expect(work.locator("li")).to_have_count(9)
+        for line in work.locator("li").all():
+            assert degrees(line) > READABLE, line.inner_text()
+        assert fits(wall)
+        expect(tier).not_to_have_text(now)
+    assert len(seen) == 3
 
 
 def test_a_withdrawn_display_goes_dark(visit, coach):

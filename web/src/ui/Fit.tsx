@@ -5,16 +5,20 @@ const STEPS = 7;
 
 /**
  * Children whose sizes are in `em` of this box: its letters are as large as the box allows, from
- * `least` to `most` times their size. Set anew whenever `of` changes, or the box.
+ * `least` to `most` times their size. Set anew whenever `of` changes, or the box; `onFit` is told
+ * how large they came out.
  */
 export function Fit(props: {
   className?: string;
   of: unknown;
   least?: number;
   most?: number;
+  onFit?: (size: number) => void;
   children: ReactNode;
 }) {
-  const { of, least = 0.3, most = 1 } = props;
+  const { of, least = 0.3, most = 1, onFit } = props;
+  const told = useRef(onFit);
+  told.current = onFit;
   const outer = useRef<HTMLDivElement>(null);
   const inner = useRef<HTMLDivElement>(null);
   // Other content has another height.
@@ -31,7 +35,11 @@ export function Fit(props: {
       return high <= box.clientHeight + 1 && wide <= box.clientWidth + 1;
     };
     const fit = () => {
-      if (fits(most)) return;
+      const size = largest();
+      told.current?.(size);
+    };
+    const largest = () => {
+      if (fits(most)) return most;
       let [small, large] = [least, most];
       for (let step = 0; step < STEPS; step++) {
         const middle = (small + large) / 2;
@@ -39,6 +47,7 @@ export function Fit(props: {
         else large = middle;
       }
       fits(small);
+      return small;
     };
     fit();
     document.fonts?.ready.then(fit);

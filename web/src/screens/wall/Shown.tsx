@@ -150,14 +150,14 @@ export function InTurn({
 }
 
 /** Which turn it is by the clock all displays share. */
-function useTurn(moment: Moment): number {
+export function useTurn(moment: Moment, lasts_s = TURN_S): number {
   const [turn, set] = useState(0);
   useEffect(() => {
     if (!moment) return;
-    const look = () => set(Math.floor(moment() / TURN_S));
+    const look = () => set(Math.floor(moment() / lasts_s));
     look();
     const timer = window.setInterval(look, 250);
     return () => window.clearInterval(timer);
-  }, [moment]);
+  }, [moment, lasts_s]);
   return turn;
 }

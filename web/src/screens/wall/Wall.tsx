@@ -343,7 +343,7 @@ function ClockLayout({
               moment={moment}
             />
           </div>
-          <Work beat={shown} tiers={wall.tiers} />
+          <Work beat={shown} tiers={wall.tiers} moment={moment} />
         </div>
       ) : (
         <Results wall={wall} />
