@@ -10,6 +10,7 @@ from collections.abc import Callable
 import bundle
 import floor
 import imports
+import slow
 from cluster import ROOT
 from rerun import rerun
 from served import Site, served, throw_away
@@ -136,6 +137,7 @@ def main() -> None:
     with served() as site:
         row("preview over HTTP", over_http(text, site), here)
         print()
+        slow.report(site)
         each, last = floor.fan_out(site)
         row(f"score sent until a display knows it, {floor.DISPLAYS} listening", each)
         row("the same until the last of them knows it", last)

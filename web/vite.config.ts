@@ -16,10 +16,24 @@ const wallPage: Plugin = {
   },
 };
 
+/** Styles after the shell of the page: it is seen before they are there. */
+const shellFirst: Plugin = {
+  name: "shell-first",
+  transformIndexHtml: {
+    order: "post",
+    handler(html) {
+      const links = html.match(/ *<link rel="stylesheet"[^>]*>\n/g) ?? [];
+      const rest = links.reduce((page, link) => page.replace(link, ""), html);
+      return rest.replace("  </body>", `${links.join("")}  </body>`);
+    },
+  },
+};
+
 export default defineConfig({
   plugins: [
     react(),
     wallPage,
+    shellFirst,
     VitePWA({
       // A new version waits until the last page of the old one is closed: nothing goes missing
       // under a page that is open.

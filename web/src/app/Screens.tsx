@@ -7,6 +7,7 @@ import { frontDoor, gym, me } from "../api/queries";
 import { useLines } from "../api/useLines";
 import { Failed, Waiting } from "../ui/states";
 import { isSignedOut, onSignedOut } from "./client";
+import { Shell } from "./Shell";
 
 const SignIn = lazy(() => import("../screens/signin/SignIn").then((m) => ({ default: m.SignIn })));
 const SignedOut = lazy(() => import("./SignedOut").then((m) => ({ default: m.SignedOut })));
@@ -30,6 +31,10 @@ const Account = lazy(() => import("../screens/me/Account").then((m) => ({ defaul
 const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ default: m.AboutMe })));
 const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
 
+// The screen that the address asks for comes along with who is signed in, not after it.
+if (window.location.pathname.startsWith("/me/")) void import("../screens/me/MyDay");
+if (window.location.pathname.startsWith("/day/")) void import("../screens/day/Day");
+
 export function Screens() {
   const joining = useMatch("/join/:token");
   if (joining?.params.token) {
@@ -51,7 +56,7 @@ function Door() {
 
 function Inside() {
   const who = useQuery(me);
-  const hall = useQuery({ ...gym, enabled: Boolean(who.data) });
+  const hall = useQuery({ ...gym, enabled: Boolean(who.data) || who.isPending });
   const out = useSyncExternalStore(onSignedOut, isSignedOut);
   const line = useProgramme();
   const lines = useLines(who.data);
@@ -60,7 +65,7 @@ function Inside() {
   useEffect(() => {
     if (astray) chooseProgramme(lines[0]?.line ?? null);
   });
-  if (who.isPending) return <Waiting />;
+  if (who.isPending) return <Shell />;
   if (!who.data) {
     if (who.error?.status === 401) {
       return (
@@ -74,13 +79,13 @@ function Inside() {
   if (hall.error && !hall.data) {
     return <Failed error={hall.error} retry={() => hall.refetch()} />;
   }
-  if (!hall.data) return <Waiting />;
+  if (!hall.data) return <Shell />;
   const props = { me: who.data, gym: hall.data };
   const coach = who.data.role === "coach";
   const { trains } = who.data;
   const home = coach ? `/day/${hall.data.today}/write` : `/me/${hall.data.today}`;
   return (
-    <Suspense fallback={<Waiting />}>
+    <Suspense fallback={<Shell />}>
       {/* Each programme has its own screens: nothing typed in one is left standing in another. */}
       <Routes key={line}>
         {coach && <Route path="/day/:date/:step" element={<Day {...props} />} />}

@@ -11,6 +11,7 @@ import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { myDay } from "../api/queries";
 import { reloadOnce, Unbroken } from "./Broken";
 import { makeClient } from "./client";
 import { kept } from "./kept";
@@ -31,7 +32,12 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         client={client}
         persistOptions={kept}
         // What was kept is shown at once and read anew: it may be older than it looks.
-        onSuccess={() => client.invalidateQueries()}
+        onSuccess={() => {
+          client.invalidateQueries();
+          // An athlete's day comes along with who they are, not after it.
+          const [, date] = /^\/me\/(\d{4}-\d\d-\d\d)$/.exec(window.location.pathname) ?? [];
+          if (date) client.prefetchQuery(myDay(date));
+        }}
       >
         <BrowserRouter>
           <Unbroken>

@@ -11,6 +11,12 @@ export function Waiting({ what = "Loading" }: { what?: string }) {
         <i />
       </span>
       {what}…
+      <span className={styles.lines} aria-hidden>
+        <i />
+        <i />
+        <i />
+        <i />
+      </span>
     </p>
   );
 }
