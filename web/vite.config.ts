@@ -16,16 +16,15 @@ const wallPage: Plugin = {
   },
 };
 
-/** Styles after the shell of the page: it is seen before they are there. */
+/** Styles come beside the scripts, not before them: the shell of the page is seen without. */
 const shellFirst: Plugin = {
   name: "shell-first",
   transformIndexHtml: {
     order: "post",
-    handler(html) {
-      const links = html.match(/ *<link rel="stylesheet"[^>]*>\n/g) ?? [];
-      const rest = links.reduce((page, link) => page.replace(link, ""), html);
-      return rest.replace("  </body>", `${links.join("")}  </body>`);
-    },
+    handler: (html, page) =>
+      page.path.endsWith("/index.html")
+        ? html.replaceAll('<link rel="stylesheet"', '<link rel="preload" as="style"')
+        : html,
   },
 };
 

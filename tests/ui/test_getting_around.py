@@ -1,11 +1,11 @@
-"""Getting around by keyboard: one line for the whole program, titles, the focus, the skip link."""
+"""Getting around: one line for the whole program, titles, focus, skip link; slow networks."""
 
 from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
-from shared import TODAY
+from playwright.sync_api import Route, expect
+from shared import PHONE, TODAY
 
 LINE = "A day, an athlete, a movement, a place"
 
@@ -82,3 +82,55 @@ def test_keys_pressed_before_the_screen_is_there_go_on_from_where_it_leads(visit
         route.continue_()
     later = TODAY.fromordinal(TODAY.toordinal() + 2).isoformat()
     page.wait_for_url(f"**/{later}/compare")
+
+
+class Held:
+    """Requests that are held back until they are let go."""
+
+    def __init__(self) -> None:
+        self.routes: list[Route] | None = []
+
+    def back(self, route: Route) -> None:
+        """Hold one back, or let it pass once all may."""
+        if self.routes is None:
+            route.continue_()
+        else:
+            self.routes.append(route)
+
+    def let_go(self) -> None:
+        """Let all pass from now on."""
+        waiting, self.routes = self.routes, None
+        for route in waiting or []:
+            route.continue_()
+
+
+def test_the_frame_is_there_before_styles_and_scripts_come(visit):
+    page = visit.page(visit.context(viewport=PHONE))
+    held = Held()
+    page.route("**/assets/*", held.back)
+    page.goto(f"{visit.base}/me/{TODAY}", wait_until="commit")
+    frame = page.locator(".shell b")
+    expect(frame).to_be_visible()
+    assert frame.evaluate("e => getComputedStyle(e).backgroundColor") == "rgb(18, 38, 31)"
+    painted = "performance.getEntriesByName('first-contentful-paint').length"
+    for _ in range(100):
+        if page.evaluate(painted):
+            break
+        page.wait_for_timeout(50)
+    assert page.evaluate(painted) == 1, "seen while everything else is still on its way"
+    assert held.routes, "styles and scripts were asked for"
+    held.let_go()
+    expect(page.get_by_role("button", name="Ada Quill")).to_be_visible()
+    assert page.locator(".shell").count() == 0
+
+
+def test_the_screen_and_who_looks_at_it_are_asked_for_together(visit):
+    phone = visit.enter("Ada Quill", viewport=PHONE)
+    phone.evaluate("localStorage.clear()")
+    held = Held()
+    phone.route("**/api/me", held.back)
+    with phone.expect_request(f"**/api/me/days/{TODAY}*"), phone.expect_request("**/api/gym*"):
+        phone.goto(f"{visit.base}/me/{TODAY}", wait_until="commit")
+    assert held.routes, "nothing has said who that is yet"
+    held.let_go()
+    expect(phone.locator(".Board_piece").first).to_be_visible()

@@ -24,6 +24,21 @@ registerWorker();
 
 const client = makeClient();
 
+/** The page asks for its styles without waiting for them; the first screen waits. */
+function dressed(): Promise<unknown> {
+  const asked = document.querySelectorAll<HTMLLinkElement>('link[rel="preload"][as="style"]');
+  const worn = [...asked].map((link) => {
+    const there = new Promise((done) => {
+      link.onload = done;
+      link.onerror = done;
+    });
+    link.rel = "stylesheet";
+    return there;
+  });
+  return Promise.all(worn);
+}
+
+await dressed();
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto">
