@@ -5,7 +5,18 @@ import { api, ask, guardOwner, isOutdated, Refusal, type Schemas } from "../api/
 import { keys } from "../api/keys";
 import { programme } from "../api/programme";
 import { tellLanded } from "./landed";
-import { drop, put, read, rebase, refuse, type Sent, STORE, type Waiting, watch } from "./queue";
+import {
+  cellOf,
+  drop,
+  put,
+  read,
+  rebase,
+  refuse,
+  type Sent,
+  STORE,
+  type Waiting,
+  watch,
+} from "./queue";
 
 const RETRY_MS = 3000;
 const MOST_JOTS = 100;
@@ -174,6 +185,13 @@ function snapshot(): readonly Waiting[] {
 export function useWaiting(who: number): readonly Waiting[] {
   const all = useSyncExternalStore(watch, snapshot);
   return useMemo(() => all.filter((one) => one.who === who), [all, who]);
+}
+
+/** What waits of one score; a page of hundreds of them looks anew at the one that changed alone. */
+export function useWaitingScore(who: number, cell: string): Waiting | undefined {
+  return useSyncExternalStore(watch, () =>
+    snapshot().find((one) => one.who === who && one.kind === "score" && cellOf(one) === cell),
+  );
 }
 
 /** Show the server's answer to a press at once: until it is read anew the press would look undone. */

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import styles from "./DotStrip.module.css";
 
-type Standings = Omit<Schemas["StandingsOut"], "cut"> & { cut: readonly number[] | null };
+export type Found = Omit<Schemas["StandingsOut"], "cut"> & { cut: readonly number[] | null };
 type Section = Schemas["Section"];
 type Place = Section["places"][number];
 
@@ -117,7 +117,7 @@ export function DotStrip({
   tiers,
   mine,
 }: {
-  found: Standings;
+  found: Found;
   tiers: readonly string[];
   mine?: number;
 }) {

@@ -1,21 +1,14 @@
 // Dot strip and tier sections, on the coach's Compare and on the athlete's phone.
 import { useQuery } from "@tanstack/react-query";
+import { memo, useDeferredValue } from "react";
 import type { Schemas } from "../api/client";
 import { type Filter, standings } from "../api/queries";
 import { Empty, Failed, Waiting } from "../ui/states";
 import wordStyles from "../ui/words.module.css";
-import { DotStrip } from "./DotStrip";
+import { DotStrip, type Found } from "./DotStrip";
 import styles from "./Standings.module.css";
 
-export function Standings({
-  date,
-  pieceKey,
-  gym,
-  filter,
-  mine,
-  bare,
-  onFollow,
-}: {
+type Props = {
   date: string;
   pieceKey: string;
   gym: Schemas["GymOut"];
@@ -25,11 +18,25 @@ export function Standings({
   bare?: boolean;
   /** A press on a name follows them. */
   onFollow?: (athlete: number) => void;
-}) {
+};
+
+export function Standings({ date, pieceKey, gym, filter, mine, bare, onFollow }: Props) {
   const found = useQuery(standings(date, pieceKey, filter));
+  // Beside a sheet that is filled in keys come first.
+  const shown = useDeferredValue(found.data);
   if (found.error) return <Failed error={found.error} retry={() => found.refetch()} />;
-  if (!found.data) return <Waiting />;
-  const { sections } = found.data;
+  if (!shown) return <Waiting />;
+  return <Sections found={shown} gym={gym} mine={mine} bare={bare} onFollow={onFollow} />;
+}
+
+const Sections = memo(function Sections({
+  found,
+  gym,
+  mine,
+  bare,
+  onFollow,
+}: Pick<Props, "gym" | "mine" | "bare" | "onFollow"> & { found: Found }) {
+  const { sections } = found;
   if (sections.length === 0) {
     return (
       <Empty>
@@ -39,7 +46,7 @@ export function Standings({
   }
   return (
     <>
-      {!bare && <DotStrip found={found.data} tiers={gym.tiers} mine={mine} />}
+      {!bare && <DotStrip found={found} tiers={gym.tiers} mine={mine} />}
       <div className={styles.sections}>
         {sections.map((section) => (
           <section className={styles.section} key={section.tier}>
@@ -95,4 +102,4 @@ export function Standings({
       </div>
     </>
   );
-}
+});

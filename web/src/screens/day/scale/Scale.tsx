@@ -1,7 +1,7 @@
 // The scaling sheet: each tier's version once, under it its athletes with what differs for them.
 import { Button, Checkbox, NativeSelect } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useCallback, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { floor as floorQuery, scaling, testrun } from "../../../api/queries";
@@ -43,6 +43,49 @@ function TierHead({
   );
 }
 
+/** One athlete of the sheet; of hundreds only those that change are drawn anew. */
+const Athlete = memo(function Athlete({
+  row,
+  gym,
+  texts,
+  open,
+  onOpen,
+}: {
+  row: Row;
+  gym: Schemas["GymOut"];
+  texts: readonly string[];
+  /** The place of the line that is open, if one of theirs is. */
+  open: number | null;
+  onOpen: (row: number, task: number) => void;
+}) {
+  return (
+    <tr>
+      <th scope="row">
+        <Link to={`/athletes/${row.id}`}>{row.name}</Link>
+        <small> {gym.tracks[row.track]?.toLowerCase()}</small>
+      </th>
+      {row.versions.map((version, index) => (
+        <td key={index}>
+          <Own
+            row={row}
+            version={version}
+            tier={texts[index] ?? ""}
+            open={open === index}
+            onOpen={() => onOpen(row.id, index)}
+          />
+        </td>
+      ))}
+      <td className={styles.predicted}>
+        <span className="num">{row.predicted}</span>
+        <Advice row={row} tiers={gym.tiers} />
+        <NewHere row={row} />
+      </td>
+    </tr>
+  );
+});
+
+const NO_TEXTS: readonly string[] = [];
+
 const called = (row: Row) => `${row.name} ${row.predicted}`.trim();
 const differs = (row: Row) =>
   row.versions.some((version) => version.own) || Boolean(row.advice || row.ask?.length);
@@ -66,6 +109,7 @@ export function Scale({
   const held = useQuery(floorQuery(date));
   const [chosen, setChosen] = useState("");
   const [cell, setCell] = useState<{ row: number; task: number } | null>(null);
+  const open = useCallback((row: number, task: number) => setCell({ row, task }), []);
   const [only, setOnly] = useState(false);
   const classId = chosen === "" ? null : Number(chosen);
   const sheet = useQuery({ ...scaling(date, key, classId), enabled: key !== "" });
@@ -148,28 +192,14 @@ export function Scale({
                   aim={told?.aim ?? ""}
                 />
                 {rows.map((row) => (
-                  <tr key={row.id}>
-                    <th scope="row">
-                      <Link to={`/athletes/${row.id}`}>{row.name}</Link>
-                      <small> {gym.tracks[row.track]?.toLowerCase()}</small>
-                    </th>
-                    {row.versions.map((version, index) => (
-                      <td key={index}>
-                        <Own
-                          row={row}
-                          version={version}
-                          tier={found.tiers[tier]?.[index] ?? ""}
-                          open={cell?.row === row.id && cell.task === index}
-                          onOpen={() => setCell({ row: row.id, task: index })}
-                        />
-                      </td>
-                    ))}
-                    <td className={styles.predicted}>
-                      <span className="num">{row.predicted}</span>
-                      <Advice row={row} tiers={gym.tiers} />
-                      <NewHere row={row} />
-                    </td>
-                  </tr>
+                  <Athlete
+                    key={row.id}
+                    row={row}
+                    gym={gym}
+                    texts={found.tiers[tier] ?? NO_TEXTS}
+                    open={cell?.row === row.id ? cell.task : null}
+                    onOpen={open}
+                  />
                 ))}
                 {only && rows.length < all.length && (
                   <tr className={styles.rest}>

@@ -1,12 +1,12 @@
 // One score on the sheet: typed, read back, kept, never lost. It waits in the outbox, not here.
 import { useDebouncedValue } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useMyId } from "../../../api/useMyId";
 import { onLanded } from "../../../offline/landed";
-import { keep as enqueue, useWaiting } from "../../../offline/outbox";
+import { keep as enqueue, useWaitingScore } from "../../../offline/outbox";
 import { cellOf, drop, newKey } from "../../../offline/queue";
 import { readEntry } from "../../../session/entries";
 import wordStyles from "../../../ui/words.module.css";
@@ -16,34 +16,33 @@ import { Doubt } from "./Doubt";
 type ScoreOut = Schemas["ScoreOut"];
 const CONFLICT = 409;
 
-export function Cell({
-  date,
-  piece,
-  name,
-  person,
-  version,
-  kept,
-  place,
-  onAt,
-  onMove,
-  onTier,
-  onTrack,
-}: {
+/** What a cell asks of its sheet; the same object as long as the sheet is there. */
+export type Acts = {
+  at: (piece: string) => void;
+  move: (column: number, row: number) => void;
+  tier: (person: number, tier: number) => void;
+  track: (person: number) => void;
+};
+
+type Props = {
   date: string;
   piece: Schemas["SheetPiece"];
   name: string;
   person: number;
-  version: { tier: number; track: number };
+  tier: number;
+  track: number;
   kept?: ScoreOut;
-  place: string;
-  onAt: () => void;
-  onMove: (by: number) => void;
-  onTier: (tier: number) => void;
-  onTrack: () => void;
-}) {
+  column: number;
+  row: number;
+  acts: Acts;
+};
+
+/** Hundreds of them stand on a sheet: only the one that changes is drawn anew. */
+export const Cell = memo(function Cell(props: Props) {
+  const { date, piece, name, person, tier, track, kept, column, row, acts } = props;
   const me = useMyId();
   const cell = `score/${date}/${piece.key}/${person}`;
-  const entry = useWaiting(me).find((one) => one.kind === "score" && cellOf(one) === cell);
+  const entry = useWaitingScore(me, cell);
   const waits = entry?.kind === "score" ? entry : undefined;
   const refused = waits?.refused;
   const shown = kept?.display ?? "";
@@ -58,15 +57,15 @@ export function Cell({
   const changed = typed !== null && typed.trim() !== shown;
 
   const reading = useQuery({
-    queryKey: [...keys.reading(date), piece.key, person, settled, version.tier, version.track],
+    queryKey: [...keys.reading(date), piece.key, person, settled, tier, track],
     queryFn: ({ signal }) =>
       readEntry(
         date,
         piece.key,
         {
           entered: settled ?? "",
-          tier: version.tier,
-          track: version.track,
+          tier,
+          track,
           person_id: person,
         },
         signal,
@@ -104,8 +103,8 @@ export function Cell({
       mine: false,
       body: {
         entered,
-        tier: version.tier,
-        track: version.track,
+        tier,
+        track,
         version: replaced ?? waits?.body.version ?? seen.current,
         request_key: newKey(),
       },
@@ -125,16 +124,16 @@ export function Cell({
   const press = (event: React.KeyboardEvent) => {
     if (event.altKey && /^[1-9]$/.test(event.key)) {
       event.preventDefault();
-      onTier(Number(event.key) - 1);
+      acts.tier(person, Number(event.key) - 1);
     } else if (event.altKey && event.key.toLowerCase() === "t") {
       event.preventDefault();
-      onTrack();
+      acts.track(person);
     } else if (event.key === "Enter") {
       event.preventDefault();
-      if (keep(Boolean(refused))) onMove(event.shiftKey ? -1 : 1);
+      if (keep(Boolean(refused))) acts.move(column, row + (event.shiftKey ? -1 : 1));
     } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
-      if (keep()) onMove(event.key === "ArrowDown" ? 1 : -1);
+      if (keep()) acts.move(column, row + (event.key === "ArrowDown" ? 1 : -1));
     } else if (event.key === "Escape") {
       back();
     }
@@ -156,7 +155,7 @@ export function Cell({
     <div className={styles.cell}>
       <input
         value={value}
-        data-cell={place}
+        data-cell={`${column}:${row}`}
         data-state={problem ? "refused" : state}
         aria-label={`${piece.title}, ${name}`}
         aria-invalid={state === "refused" || Boolean(problem)}
@@ -170,7 +169,7 @@ export function Cell({
         }}
         onFocus={(event) => {
           event.target.select();
-          onAt();
+          acts.at(piece.key);
         }}
         onKeyDown={press}
         onBlur={() => keep()}
@@ -199,4 +198,4 @@ export function Cell({
       )}
     </div>
   );
-}
+});

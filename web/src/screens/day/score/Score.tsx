@@ -1,7 +1,7 @@
 // The score sheet: a quiet grid filled by keyboard alone.
 import { SegmentedControl, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
@@ -13,7 +13,7 @@ import { Standings } from "../../../session/Standings";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Aside } from "./Aside";
-import { Cell } from "./Cell";
+import { type Acts, Cell } from "./Cell";
 import styles from "./Score.module.css";
 
 type Row = Schemas["SheetRow"];
@@ -55,6 +55,28 @@ export function Score({
   // The piece whose cell was focused last: its standings are beside the sheet.
   const [at, setAt] = useState("");
   const sought = useDeferredValue(name.trim().toLowerCase());
+  const byPerson = useMemo(() => {
+    const found = new Map<number, ScoreOut[]>();
+    for (const score of sheet.data?.scores ?? []) {
+      found.set(score.person_id, [...(found.get(score.person_id) ?? []), score]);
+    }
+    return found;
+  }, [sheet.data?.scores]);
+  // Cells keep one object of acts; what these do follows the sheet.
+  const change = useRef<(person: number, next: (version: Version) => Version) => void>(undefined);
+  const acts = useMemo<Acts>(
+    () => ({
+      at: setAt,
+      move,
+      tier: (person, tier) => change.current?.(person, (version) => ({ ...version, tier })),
+      track: (person) =>
+        change.current?.(person, (version) => ({
+          ...version,
+          track: (version.track + 1) % gym.tracks.length,
+        })),
+    }),
+    [gym.tracks.length],
+  );
   // What is typed stays on the screen when a later reading of the sheet fails.
   if (sheet.error && !sheet.data) {
     if (sheet.error.status !== 404) {
@@ -67,14 +89,13 @@ export function Score({
     );
   }
   if (!sheet.data) return <Waiting what="Laying out the sheet" />;
-  const { pieces, scores, aside } = sheet.data;
+  const { pieces, aside } = sheet.data;
+  const scoreOf = (person: number, key: string): ScoreOut | undefined =>
+    byPerson.get(person)?.find((score) => score.piece_key === key);
   const starts = [...new Set(sheet.data.rows.flatMap((row) => row.classes))].sort();
-  const left = (row: Row) =>
-    pieces.some(
-      (piece) => !scores.some((s) => s.person_id === row.person_id && s.piece_key === piece.key),
-    );
+  const left = (row: Row) => pieces.some((piece) => !scoreOf(row.person_id, piece.key));
   const doubted = (row: Row) =>
-    scores.some((s) => s.person_id === row.person_id && OPEN.has(s.standing ?? "fine"));
+    byPerson.get(row.person_id)?.some((s) => OPEN.has(s.standing ?? "fine")) ?? false;
   const rows = sheet.data.rows.filter(
     (row) =>
       (!start || row.classes.includes(start)) &&
@@ -93,20 +114,21 @@ export function Score({
       </Empty>
     );
   }
-  const scoreOf = (person: number, key: string): ScoreOut | undefined =>
-    scores.find((score) => score.person_id === person && score.piece_key === key);
   const versionOf = (row: Row): Version =>
-    chosen[row.person_id] ?? scores.find((score) => score.person_id === row.person_id) ?? row;
+    chosen[row.person_id] ?? byPerson.get(row.person_id)?.[0] ?? row;
 
   /** Keep a row's scores as they are, in another tier or track. */
-  const change = (row: Row, next: Version) => {
-    setChosen((all) => ({ ...all, [row.person_id]: next }));
-    for (const score of scores.filter((one) => one.person_id === row.person_id)) {
+  change.current = (person, turned) => {
+    const row = sheet.data.rows.find((one) => one.person_id === person);
+    const next = row && turned(versionOf(row));
+    if (!next || next.tier >= gym.tiers.length) return;
+    setChosen((all) => ({ ...all, [person]: next }));
+    for (const score of byPerson.get(person) ?? []) {
       enqueue(me, {
         kind: "score",
         date,
         key: score.piece_key,
-        person: row.person_id,
+        person,
         mine: false,
         body: {
           entered: score.entered,
@@ -180,10 +202,6 @@ export function Score({
           <tbody>
             {rows.map((row, index) => {
               const version = versionOf(row);
-              const setTier = (tier: number) =>
-                tier < gym.tiers.length && change(row, { ...version, tier });
-              const nextTrack = () =>
-                change(row, { ...version, track: (version.track + 1) % gym.tracks.length });
               return [
                 index === firstAway && (
                   <tr key="away" className={styles.split}>
@@ -203,7 +221,9 @@ export function Score({
                       tabIndex={-1}
                       aria-label={`Tier of ${row.name}: ${gym.tiers[version.tier]}`}
                       title="Next tier (Alt and a digit while typing a score)"
-                      onClick={() => setTier((version.tier + 1) % gym.tiers.length)}
+                      onClick={() =>
+                        acts.tier(row.person_id, (version.tier + 1) % gym.tiers.length)
+                      }
                     >
                       {gym.tiers[version.tier]}
                     </button>
@@ -215,7 +235,7 @@ export function Score({
                       tabIndex={-1}
                       aria-label={`Track of ${row.name}: ${gym.tracks[version.track]}`}
                       title="Other track (Alt T while typing a score)"
-                      onClick={nextTrack}
+                      onClick={() => acts.track(row.person_id)}
                     >
                       {gym.tracks[version.track]}
                     </button>
@@ -227,13 +247,12 @@ export function Score({
                         piece={piece}
                         name={row.name}
                         person={row.person_id}
-                        version={version}
+                        tier={version.tier}
+                        track={version.track}
                         kept={scoreOf(row.person_id, piece.key)}
-                        place={`${column}:${index}`}
-                        onAt={() => setAt(piece.key)}
-                        onMove={(by) => move(column, index + by)}
-                        onTier={setTier}
-                        onTrack={nextTrack}
+                        column={column}
+                        row={index}
+                        acts={acts}
                       />
                     </td>
                   ))}
