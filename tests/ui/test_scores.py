@@ -245,3 +245,14 @@ def test_the_sheet_finds_names_asks_about_slips_and_ranks_beside_it(visit):
     page.get_by_label("Find a name").fill("")
     page.get_by_text("To verify (1)").click()
     expect(page.locator("tbody th")).to_have_text(["Emil Tarn"])
+
+
+def test_what_holds_while_nothing_is_chosen_is_as_dark_as_a_choice(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/day/{TODAY}/compare")
+    page.locator(".Standings_section td").first.wait_for()
+    field = page.get_by_placeholder("as the gym has it")
+    shades = field.evaluate(
+        "e => [getComputedStyle(e, '::placeholder').color, getComputedStyle(document.body).color]"
+    )
+    assert shades[0] == shades[1]

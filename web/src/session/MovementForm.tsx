@@ -237,6 +237,7 @@ export function MovementForm({
           <NumberInput
             label="In a row, fresh"
             placeholder="as its effort says"
+            data-holds
             value={form.in_a_row ?? ""}
             min={0.1}
             step={1}

@@ -153,6 +153,7 @@ function One({
             size="xs"
             label="Minutes"
             placeholder="as the day"
+            data-holds
             min={10}
             max={240}
             value={minutes}

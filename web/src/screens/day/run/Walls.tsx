@@ -88,6 +88,7 @@ export function Walls() {
           <TextInput
             label="Name of the display"
             placeholder={`Wall ${(found.data?.length ?? 0) + 1}`}
+            data-holds
             value={named}
             onChange={(event) => setNamed(event.currentTarget.value)}
           />
