@@ -10,6 +10,7 @@ from collections.abc import Callable
 import bundle
 import floor
 import imports
+import keying
 import slow
 from cluster import ROOT
 from rerun import rerun
@@ -145,6 +146,8 @@ def main() -> None:
             told, bare = floor.standings(site, scores)
             row(f"bare SQL ranking of a piece of 200, {scores:,} stored", bare)
             row("its standings over HTTP", told, bare)
+    with served() as site:
+        keying.report(site)
     with throw_away() as url:
         imports.report(url)
     print()

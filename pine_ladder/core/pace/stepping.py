@@ -114,7 +114,7 @@ class Floor:
         name = movement.name if movement else exercise.movement
         kit = frozenset(movement.kit) if movement else frozenset()
         plates = self._plates(exercise, kit)
-        if self.doing is not None and (name != self.doing or plates.any()):
+        if self.doing is not None and (name != self.doing or np.count_nonzero(plates)):
             same = kit == self.kit
             way = self.model.same_change_s if same else self.model.change_s
             lost = np.maximum(way if name != self.doing else 0.0, plates)
@@ -147,11 +147,11 @@ class Floor:
         model = self.model
         if self.together > 1:
             rep = replace(rep, seconds=self._of_slowest(rep.seconds))
-        groups = rep.groups if bool(np.isfinite(rep.unbroken).any()) else ()
+        groups = rep.groups if np.count_nonzero(np.isfinite(rep.unbroken)) else ()
         before = self.muscles.felt(groups, self.t)
         who = np.flatnonzero(wanted > 0)
         begun, level, left = self.t.copy(), before.copy(), wanted[who].astype(float)
-        ends = np.broadcast_to(np.asarray(deadline, dtype=float), self.n)[who] + 1e-9
+        ends = (deadline[who] if isinstance(deadline, np.ndarray) else deadline) + 1e-9
         t, g, used, unbroken = self.t[who], 1 - self.f[who], level[who], rep.unbroken[who]
         fresh_s = rep.seconds[who] * size
         gain = fresh_s * rep.slow
@@ -160,10 +160,10 @@ class Floor:
         each = size / (unbroken * (1 - model.shrink * (1 - g)))
         done, paused, breaks = np.zeros(who.size), np.zeros(who.size), np.zeros(who.size)
         going = left > 0
-        while going.any():
+        while np.count_nonzero(going):
             room = np.floor((1 - used) / each + 1e-9) if groups else left
             stop = going & (room < 1) & (used > 0)
-            if stop.any():
+            if np.count_nonzero(stop):
                 # A pause is as long whenever it comes and refreshes nothing but the muscles that
                 # ended the set: else a heavier load, which breaks a set earlier, could be faster.
                 anew = size / (unbroken * (1 - model.shrink * (1 - g)))
@@ -179,9 +179,10 @@ class Floor:
                 used = np.where(stop, np.maximum(0.0, used - freed), used)
                 room = np.floor((1 - used) / each + 1e-9)
             most = np.where(going, np.minimum(np.maximum(room, 1.0), left), 0.0)
-            most = np.minimum(most, MOST_STEPS)
+            np.minimum(most, MOST_STEPS, out=most)
             count = self._go(t, g, most, ends, slowest, gain, rep.demand)
-            done, left = done + count, left - count
+            done += count
+            left -= count
             if groups:
                 used = used + count * each
             # Who is out of time stays so: with nothing changed the next rep is late too.
@@ -208,7 +209,7 @@ class Floor:
         t: Array,
         g: Array,
         most: Array,
-        ends: Array,
+        ends: Array | float,
         slowest: Array,
         gain: Array,
         demand: float,
@@ -216,20 +217,50 @@ class Floor:
         """Up to `most` steps each without a break, on the clocks and freshness in place."""
         tire = demand / self.model.tire_s / self.share
         refresh = (1 - 1 / self.share) / self.model.recover_s
-        count = np.zeros(len(t))
-        bounded = bool(np.isfinite(ends).any())
-        for step in range(int(most.max(initial=0.0))):
+        counts = np.ceil(most)
+        if not np.count_nonzero(t + counts * slowest > ends):
+            # A step takes `slowest` at most: nobody comes near the deadline.
+            self._in_time(t, g, counts, slowest, gain, tire, refresh)
+            return counts
+        done = np.zeros(len(t))
+        for step in range(int(counts.max(initial=0.0))):
             seconds = slowest - gain * g
-            on = most > step
-            if bounded:
-                on &= t + seconds <= ends
-                if not on.any():
-                    break
+            on = (counts > step) & (t + seconds <= ends)
+            if not np.count_nonzero(on):
+                break
             seconds *= on
             t += seconds
             g[:] = self._tired(g, seconds, tire, refresh)
-            count += on
-        return count
+            done += on
+        return done
+
+    def _in_time(
+        self,
+        t: Array,
+        g: Array,
+        counts: Array,
+        slowest: Array,
+        gain: Array,
+        tire: float,
+        refresh: float,
+    ) -> None:
+        """All of `counts` steps each, on the clocks and freshness in place."""
+        if not counts.size:
+            return
+        together, most = int(counts.min()), int(counts.max())
+        seconds = np.empty(len(t))
+        for step in range(most):
+            np.multiply(gain, g, out=seconds)
+            np.subtract(slowest, seconds, out=seconds)
+            if step >= together:
+                seconds *= counts > step
+            t += seconds
+            if refresh:
+                g[:] = self._tired(g, seconds, tire, refresh)
+            else:
+                seconds *= -tire
+                np.exp(seconds, out=seconds)
+                g *= seconds
 
     @staticmethod
     def _tired(g: Array, seconds: Array, tire: float, refresh: float) -> Array:
@@ -258,14 +289,14 @@ class Floor:
     ) -> tuple[Array, Mask]:
         """An exercise once: reps that count, and who finished it before the deadline."""
         wanted = np.where(active, self.wanted(exercise, round_, reps), 0.0)
-        if not self.filling and np.isinf(wanted).any():
+        if not self.filling and np.count_nonzero(np.isinf(wanted)):
             wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
         if exercise.parts:
             return self._complex(exercise, wanted, deadline)
         self.change(exercise, active)
         movement = self.library.find(exercise.movement) or UNKNOWN
         rep = self.rep(exercise)
-        if rep.unable.any():
+        if np.count_nonzero(rep.unable):
             self.unable[rep.name] = self.unable.get(rep.name, ~active & active) | (
                 rep.unable & active
             )
@@ -276,7 +307,7 @@ class Floor:
             short = np.floor(np.maximum(0.0, deadline - self.t) + 1e-6)
             late = (wanted > short) & (wanted - short <= math.ceil(self.model.change_s))
             wanted = np.where(late, short, wanted)
-        endless = bool(np.isinf(wanted).any())
+        endless = bool(np.count_nonzero(np.isinf(wanted)))
         if isinstance(amount, plan.Calories) or unit == "cal":
             done = self.repeat(machine(rep, self.athletes), wanted, deadline)
             self.calories += done
@@ -332,7 +363,7 @@ class Floor:
         finite = wanted[np.isfinite(wanted)]
         longest = float(finite.max()) if finite.size else 0.0
         usual = float(np.median(rep.seconds))
-        if longest == 0.0 and not np.isinf(wanted).any():
+        if longest == 0.0 and not np.count_nonzero(np.isinf(wanted)):
             return np.zeros(self.n), wanted == 0
         # Where a set ends after so many metres, a step is a good deal shorter than it.
         chunk = min(CHUNK_S / usual, float(rep.unbroken.min()) / 4)
@@ -436,7 +467,7 @@ class Floor:
             rounds += np.where(finished, 1.0, np.where(active, np.minimum(done / size, 0.999), 0.0))
             self.splits.append(each_rep(finished, self.t - before, done))
             active = finished
-            if not active.any():
+            if not np.count_nonzero(active):
                 break
         self.blocks.append(rounds)
 

@@ -94,8 +94,16 @@ class PieceRun(Frozen):
 
 def band(values: Array) -> Band:
     """The quantiles of a sample."""
-    low, middle, high = np.quantile(values, (0.1, 0.5, 0.9))
-    return Band(p10=round(float(low), 3), p50=round(float(middle), 3), p90=round(float(high), 3))
+    ordered = np.sort(values)
+
+    def at(share: float) -> float:
+        place = share * (len(ordered) - 1)
+        low, part = int(place), place % 1
+        below, above = float(ordered[low]), float(ordered[min(low + 1, len(ordered) - 1)])
+        # What does not end lies beside what does: no part of it is taken.
+        return round(below + part * (above - below), 3) if part and below != above else below
+
+    return Band(p10=round(at(0.1), 3), p50=round(at(0.5), 3), p90=round(at(0.9), 3))
 
 
 def sum_up(done: Run, tier: int) -> TierRun:
