@@ -87,10 +87,11 @@ class Counting:
         """Keep what was counted, and look anew who wears what and works on what."""
         with Session(self.engine) as db, db.begin():
             hearts.add_seconds(db, self._counted)
-            self._shelf = gym_library(db)
-            self._wearers = hearts.wearers(db)
-            self._working = hearts.working(db, self._shelf) if self._wearers else {}
-            self._year = gym_today(db).year
+            self._wearers, self._working = hearts.wearers(db), {}
+            if self._wearers:
+                self._shelf = gym_library(db)
+                self._working = hearts.working(db, self._shelf)
+                self._year = gym_today(db).year
         self._counted.clear()
 
     def second(self, now: float) -> dict[str, Any] | None:

@@ -89,6 +89,25 @@ def test_a_strap_is_one_persons_until_it_is_free(anna, bert, coach, gym):
     assert bert.put("/api/me/strap", json={"number": 256}).status_code == 422
 
 
+def test_the_strap_of_who_has_left_is_free(anna, bert, coach, gym):
+    coach.patch(f"/api/people/{gym['Anna']}", json={"active": False})
+    assert bert.put("/api/me/strap", json={"number": 1}).json()["number"] == 1
+
+
+def test_showing_a_heart_is_its_owners_to_allow(bert, coach, gym):
+    profile = f"/api/athletes/{gym['Bert']}/profile"
+    refused = coach.put(profile, json={"profile": {"heart_shown": True}, "version": 0})
+    assert refused.status_code == 422
+    assert "theirs to say" in refused.json()["detail"]
+    own = {"profile": {"heart_shown": True, "notes": "early"}, "version": 0}
+    assert bert.put("/api/me/profile", json=own).status_code == 200
+    # What they allow stands when a coach keeps something else, and a coach may take it back.
+    own = {"profile": {"heart_shown": True, "notes": "late"}, "version": 1}
+    assert coach.put(profile, json=own).json()["profile"]["heart_shown"] is True
+    less = {"profile": {"heart_shown": False}, "version": 2}
+    assert coach.put(profile, json=less).json()["profile"]["heart_shown"] is False
+
+
 def test_seconds_are_counted_of_who_is_in_the_class_while_its_clock_runs(
     anna, bert, coach, held, gym, engine
 ):

@@ -113,13 +113,24 @@ def read_profile(athlete_id: Id, db: Database) -> ProfileOut:
 
 
 @coaches.put(
-    "/athletes/{athlete_id}/profile", responses={404: {"model": Problem}, 409: {"model": Problem}}
+    "/athletes/{athlete_id}/profile",
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
 def write_profile(
     athlete_id: Id, form: ProfileForm, db: Database, shelf: Shelf, me: Myself
 ) -> ProfileOut:
-    """Keep what is known of an athlete."""
-    return _save(db, shelf, _athlete(db, athlete_id), form, me)
+    """Keep what is known of an athlete. Showing their heart is theirs to allow: a coach says so
+    for those alone who cannot sign in.
+    """
+    athlete = _athlete(db, athlete_id)
+    kept, _ = store.profile_of(db, athlete.id)
+    if form.profile.heart_shown and not kept.heart_shown and athlete.password_hash is not None:
+        raise ApiError(
+            422,
+            "whether the wall shows their heart rate is theirs to say: they tick it under Settings "
+            "and privacy",
+        )
+    return _save(db, shelf, athlete, form, me)
 
 
 @members.get("/me/profile")

@@ -61,7 +61,10 @@ def give_strap(db: Session, person_id: int, number: int | None) -> None:
         return
     try:
         with db.begin_nested():
-            db.execute(delete(Strap).where(Strap.person_id == person_id))
+            # Who is no longer a member wears nothing.
+            left = select(Person.id).where(~Person.active)
+            freed = (Strap.number == number) & Strap.person_id.in_(left)
+            db.execute(delete(Strap).where((Strap.person_id == person_id) | freed))
             if number is not None:
                 db.add(Strap(number=number, person_id=person_id))
                 db.flush()

@@ -1370,7 +1370,8 @@ export interface paths {
         get: operations["read_profile"];
         /**
          * Write Profile
-         * @description Keep what is known of an athlete.
+         * @description Keep what is known of an athlete. Showing their heart is theirs to allow: a coach says so
+         *     for those alone who cannot sign in.
          */
         put: operations["write_profile"];
         post?: never;
@@ -13095,13 +13096,13 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Validation Error */
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
