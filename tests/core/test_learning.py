@@ -11,7 +11,6 @@ import pytest
 
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.learning import (
-    Observation,
     Report,
     Solved,
     compare,
@@ -19,9 +18,9 @@ from pine_ladder.core.athletes.learning import (
     judge,
     learn,
     split,
-    value_of,
 )
 from pine_ladder.core.athletes.members import Member, Profile, athletes
+from pine_ladder.core.athletes.observed import Observation, value_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.piece import run

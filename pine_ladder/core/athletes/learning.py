@@ -23,6 +23,8 @@ from scipy.linalg import lstsq
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.lifted import bests_from
 from pine_ladder.core.athletes.members import Member, athletes
+from pine_ladder.core.athletes.observed import Observation, groups, sense, usable
+from pine_ladder.core.athletes.widths import coverage, width_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import run
 from pine_ladder.core.pace.rep import (
@@ -32,11 +34,9 @@ from pine_ladder.core.pace.rep import (
     Athletes,
     Capacity,
     capacity_of,
-    members_like,
 )
 from pine_ladder.core.plan import Frozen, ScoreKind
 
-LEARNT = (ScoreKind.ROUNDS, ScoreKind.TIME, ScoreKind.TOTAL_REPS, ScoreKind.LOWEST_INTERVAL)
 Unknown = tuple[int, Capacity | None] | str | int
 """What is solved for: an athlete's factor in general (None) and beside it for a capacity, the
 gym's for a movement by name, and how a piece went for everybody, by its place in the list.
@@ -57,34 +57,6 @@ HELD_OUT = 5
 """Every fifth score is kept from the fit that is judged."""
 FEWEST = 20
 """Scores before anything is said of how well the fit predicts."""
-
-
-@dataclass(frozen=True)
-class Observation:
-    """A recorded score: rounds (fractional), seconds, reps or kg, on a piece in a tier and track.
-
-    `at_least` where the cap came first: it would have taken longer. `team` are those who did it
-    together, the athlete among them; they share one observation.
-    """
-
-    athlete: int
-    piece: plan.Piece
-    tier: int
-    track: int
-    kind: ScoreKind
-    value: float
-    at_least: bool = False
-    team: tuple[int, ...] = ()
-
-    @property
-    def seats(self) -> tuple[int, ...]:
-        """Whose work it was."""
-        return self.team or (self.athlete,)
-
-    @property
-    def says_alone(self) -> bool:
-        """Whether it is a number of one athlete's own."""
-        return not self.at_least and not self.team
 
 
 class Report(Frozen):
@@ -123,38 +95,6 @@ class Learnt(Frozen):
     counts: dict[int, int]
     report: Report
     bests: dict[int, dict[str, float]] = Field(default_factory=dict)
-
-
-def value_of(kind: ScoreKind, value: Mapping[str, object], total: float | None) -> float | None:
-    """A stored score as the number that is learnt from; None where there is nothing to learn.
-
-    `total` is the score's order key. A capped time says only that it was longer.
-    """
-    if kind is ScoreKind.TIME:
-        return None if value.get("capped") else float(value["seconds"])  # type: ignore[arg-type]
-    if kind in (ScoreKind.TOTAL_REPS, ScoreKind.LOWEST_INTERVAL):
-        return float(value["reps"])  # type: ignore[arg-type]
-    return total if kind is ScoreKind.ROUNDS else None
-
-
-def _usable(one: Observation) -> bool:
-    alone = (one.piece.teams is None) == (len(one.team) < 2)
-    return one.kind in LEARNT and one.value > 0 and alone
-
-
-def _sense(kind: ScoreKind) -> int:
-    """1 where more means slower, -1 where more means faster."""
-    return 1 if kind is ScoreKind.TIME else -1
-
-
-def _groups(seen: Sequence[Observation]) -> dict[tuple[plan.Piece, int], list[int]]:
-    """Scores that one run predicts: those on the same piece in the same tier."""
-    keys: dict[tuple[int, int], tuple[plan.Piece, int]] = {}
-    groups: dict[tuple[plan.Piece, int], list[int]] = {}
-    for at, one in enumerate(seen):
-        key = keys.setdefault((id(one.piece), one.tier), (one.piece, one.tier))
-        groups.setdefault(key, []).append(at)
-    return groups
 
 
 @dataclass
@@ -206,7 +146,7 @@ def predict(
             shares[at] = {name: float(np.mean(t[own] / spent)) for name, t in done.tension.items()}
         if not weigh:
             continue
-        sense = _sense(seen[seats[0][0]].kind)
+        way = sense(seen[seats[0][0]].kind)
         used = {capacity_of(library.find(name) or UNKNOWN) for name in done.tension}
         for capacity in sorted(used | {Capacity.BODYWEIGHT}):
             moved = [
@@ -214,7 +154,7 @@ def predict(
                 for step in (-STEP, STEP)
             ]
             with np.errstate(divide="ignore", invalid="ignore"):
-                slopes = sense * np.log(moved[1] / moved[0]) / (2 * STEP)
+                slopes = way * np.log(moved[1] / moved[0]) / (2 * STEP)
             for at, own in rows.items():
                 slope = float(np.mean(slopes[own]))
                 bounded = min(max(slope, 0.0), MOST_SLOPE) if np.isfinite(slope) else 0.0
@@ -228,7 +168,7 @@ def _runs(
     """What one run predicts: piece and tier, and each score's place with whose work it is. A team
     is run on its own, its members being each other's partners.
     """
-    for (piece, tier), places in _groups(seen).items():
+    for (piece, tier), places in groups(seen).items():
         if piece.teams is None:
             yield (piece, tier), [(at, seen[at].athlete) for at in places]
             continue
@@ -295,7 +235,7 @@ def fit(seen: Sequence[Observation], members: Mapping[int, Member], library: Lib
             row[numbers[id(one.piece)]] = 1.0
             for key in row:
                 columns.setdefault(key, len(columns))
-            slower = _sense(one.kind) * math.log(one.value / result)
+            slower = sense(one.kind) * math.log(one.value / result)
             # The equation is about the whole factor: what is believed so far goes back in.
             slower += sum(
                 share * found.get(key, 0.0) for key, share in row.items() if type(key) is not int
@@ -406,20 +346,20 @@ def _tier_means(known: Sequence[Observation], asked: Sequence[Observation]) -> A
 
 def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Report:
     """Fit to four fifths of the scores, and tell the error on the others."""
-    usable = [one for one in seen if _usable(one)]
-    if len(usable) < FEWEST:
-        return Report(scores=len(usable), unseen=0, error=None, baseline=None)
+    scores = [one for one in seen if usable(one)]
+    if len(scores) < FEWEST:
+        return Report(scores=len(scores), unseen=0, error=None, baseline=None)
     # A cap says no number that a prediction could be held against, a team's none of one athlete.
-    known, asked = split([one for one in usable if one.says_alone])
-    others = [one for one in usable if not one.says_alone]
+    known, asked = split([one for one in scores if one.says_alone])
+    others = [one for one in scores if not one.says_alone]
     return compare([*known, *others], asked, members, library)
 
 
-def split(usable: Sequence[Observation]) -> tuple[list[Observation], list[Observation]]:
+def split(scores: Sequence[Observation]) -> tuple[list[Observation], list[Observation]]:
     """Scores to fit to, and a fifth of them to be kept from it."""
-    order = np.random.default_rng(1).permutation(len(usable))
-    asked = [usable[at] for at in order[: len(usable) // HELD_OUT]]
-    known = [usable[at] for at in order[len(usable) // HELD_OUT :]]
+    order = np.random.default_rng(1).permutation(len(scores))
+    asked = [scores[at] for at in order[: len(scores) // HELD_OUT]]
+    known = [scores[at] for at in order[len(scores) // HELD_OUT :]]
     return known, asked
 
 
@@ -433,7 +373,7 @@ def compare(
     solved = fit(known, members, library)
     people = {n: m.model_copy(update={"factors": solved.factors[n]}) for n, m in members.items()}
     actual = np.array([one.value for one in asked])
-    slow = np.array([solved.pieces.get(id(one.piece), 1.0) ** _sense(one.kind) for one in asked])
+    slow = np.array([solved.pieces.get(id(one.piece), 1.0) ** sense(one.kind) for one in asked])
     predicted = predict(asked, people, library, solved.medians).result * slow
     means = _tier_means(known, asked)
     both = np.isfinite(means)
@@ -442,77 +382,24 @@ def compare(
         unseen=int(both.sum()),
         error=_error(predicted[both], actual[both]),
         baseline=_error(means[both], actual[both]),
-        coverage=_coverage(asked, solved, library.of_width(_width(known, solved, library))),
+        coverage=coverage(
+            asked, solved.medians, library.of_width(width_of(known, solved.medians, library))
+        ),
     )
-
-
-SHARE = 0.8
-"""Of the scores, this share is to lie in the range that is told."""
-SURE_AFTER = 50
-"""Scores from which the gym's own width counts for half (judgement)."""
-NARROWEST, WIDEST = 0.4, 1.6
-"""No gym is taken to be closer together or further apart than this."""
-TURNS = 3
-
-
-def _width(known: Sequence[Observation], solved: Solved, library: Library) -> float:
-    """How wide ranges have to be for this gym: the share of scores they should hold, they hold.
-
-    Conformal, as in Romano, Patterson & Candès 2019 (Conformalized quantile regression), in logs:
-    each score tells how far it lies from the middle, in half-widths of the range on its side. What
-    does not come of the athletes (a choice, two tracks) stays as wide, so it takes a few turns.
-    """
-    told = [one for one in known if one.says_alone and one.kind in LEARNT]
-    width = 1.0
-    for _ in range(TURNS):
-        reach = _reach(told, solved, library.of_width(width))
-        if len(reach) == 0:
-            return 1.0
-        width = min(max(width * float(np.quantile(reach, SHARE)), NARROWEST), WIDEST)
-    return float(width ** (len(told) / (len(told) + SURE_AFTER)))
-
-
-def _reach(told: Sequence[Observation], solved: Solved, library: Library) -> Array:
-    """How far each score lies from the middle told of its piece and tier, in half-widths."""
-    reach: list[float] = []
-    for (piece, tier), places in _groups(told).items():
-        who = replace(members_like(library, RANGE_ATHLETES, tier), medians=solved.medians)
-        done = run(piece, who, library, tier)
-        low, middle, high = np.quantile(done.result[done.able], (0.1, 0.5, 0.9))
-        for at in places:
-            value = told[at].value
-            end = high if value > middle else low
-            if min(low, middle, value) > 0 and end != middle:
-                reach.append(abs(math.log(value / middle) / math.log(end / middle)))
-    return np.array(reach)
-
-
-def _coverage(asked: Sequence[Observation], solved: Solved, library: Library) -> float | None:
-    """The share of scores within what the test-run tells of their piece and tier."""
-    inside = []
-    for (piece, tier), places in _groups(asked).items():
-        who = replace(members_like(library, RANGE_ATHLETES, tier), medians=solved.medians)
-        done = run(piece, who, library, tier)
-        low, high = np.quantile(done.result[done.able], (0.1, 0.9))
-        inside += [low <= asked[at].value <= high for at in places]
-    return round(float(np.mean(inside)), 3) if inside else None
-
-
-RANGE_ATHLETES = 100
 
 
 def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Learnt:
     """Factors from all scores, with the report of a fit that was kept from a fifth of them."""
-    usable = [one for one in seen if _usable(one)]
+    scores = [one for one in seen if usable(one)]
     loads = [(o.athlete, o.piece, o.tier, o.value) for o in seen if o.kind is ScoreKind.LOAD]
     bests = bests_from(loads, library)
     bare = {
         number: member.model_copy(update={"factors": {}, "lifted": bests.get(number, {})})
         for number, member in members.items()
     }
-    solved = fit(usable, bare, library)
+    solved = fit(scores, bare, library)
     counts: dict[int, int] = {}
-    for one in usable:
+    for one in scores:
         for number in one.seats:
             counts[number] = counts.get(number, 0) + 1
     return Learnt(
@@ -521,6 +408,6 @@ def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: L
         counts=counts,
         bests=bests,
         report=judge(seen, bare, library).model_copy(
-            update={"width": round(_width(usable, solved, library), 3)}
+            update={"width": round(width_of(scores, solved.medians, library), 3)}
         ),
     )

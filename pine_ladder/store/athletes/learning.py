@@ -5,8 +5,9 @@ from __future__ import annotations
 from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.athletes.learning import Learnt, Observation, Report, learn, value_of
+from pine_ladder.core.athletes.learning import Learnt, Report, learn
 from pine_ladder.core.athletes.members import Member
+from pine_ladder.core.athletes.observed import Observation, value_of
 from pine_ladder.core.pace.rep import Capacity
 from pine_ladder.core.plan import Piece, ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round
