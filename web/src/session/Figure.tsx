@@ -112,7 +112,8 @@ export function Figure({
   /** The clock all displays share: they move together. */
   now?: (() => number) | null;
 }) {
-  const still = useReducedMotion() || rests;
+  // Known from the first picture on: who asked for less motion sees none.
+  const still = useReducedMotion(undefined, { getInitialValueInEffect: false }) || rests;
   const keys = useMemo(() => keyTimes(cycle), [cycle]);
   const turning = keys.find((each) => each.key === cycle.turning)?.t_s ?? 0;
   const [held, hold] = useState<boolean | null>(null);
