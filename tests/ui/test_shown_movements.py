@@ -8,7 +8,6 @@ import time
 from playwright.sync_api import Page, expect
 from shared import PHONE, open_display, put_on
 
-
 PLAYER = ".Figure_player .Figure_figure"
 """A figure that plays; signs of the rungs are drawn alike and may be there before it."""
 
