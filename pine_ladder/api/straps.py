@@ -40,6 +40,8 @@ LOOKS_S = 5.0
 AGAIN_S = 5.0
 PATIENCE_S = 15.0
 """Silence after which the receiver is called anew."""
+STOPS_S = 10.0
+"""Seconds in which what was counted last is kept when the application stops."""
 MOST_BYTES = 7000
 """Length of a message; PostgreSQL passes on 8000 bytes."""
 TOLD_TOGETHER = 40
@@ -171,7 +173,7 @@ class StrapWatch:
         """Listen no more; what was counted is kept."""
         self._over.set()
         if self._thread is not None:
-            self._thread.join(2)
+            self._thread.join(STOPS_S)
 
     def _rounds(self) -> None:
         assert self.receiver is not None

@@ -171,8 +171,11 @@ def test_tiers_take_turns_where_all_of_them_would_be_too_small_to_read(visit, co
     coach.get_by_role("button", name="Skip ahead").click()
     tier = wall.locator("[data-field=tier]")
     expect(tier).to_be_visible()
-    seen = set()
-    for _ in range(3):
+    seen: set[str] = set()
+    # A busy machine may sleep through a turn; the next one comes.
+    for _ in range(9):
+        if len(seen) == 3:
+            break
         now = tier.inner_text()
         seen.add(now)
         work = wall.locator(".Wall_work")
