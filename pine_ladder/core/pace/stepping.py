@@ -27,6 +27,7 @@ from pine_ladder.core.pace.rep import (
     kilograms,
     rep_of,
 )
+from pine_ladder.core.pace.strides import Wear, stride
 from pine_ladder.core.scores.kinds import reps_in_round
 
 Mask = NDArray[np.bool_]
@@ -159,6 +160,10 @@ class Floor:
         # A set is as long as the athlete is fresh when it begins.
         each = size / (unbroken * (1 - model.shrink * (1 - g)))
         done, paused, breaks = np.zeros(who.size), np.zeros(who.size), np.zeros(who.size)
+        wear = Wear(
+            tire=rep.demand / model.tire_s / self.share,
+            refresh=(1 - 1 / self.share) / model.recover_s,
+        )
         going = left > 0
         while np.count_nonzero(going):
             room = np.floor((1 - used) / each + 1e-9) if groups else left
@@ -180,7 +185,7 @@ class Floor:
                 room = np.floor((1 - used) / each + 1e-9)
             most = np.where(going, np.minimum(np.maximum(room, 1.0), left), 0.0)
             np.minimum(most, MOST_STEPS, out=most)
-            count = self._go(t, g, most, ends, slowest, gain, rep.demand)
+            count = stride(t, g, most, ends, slowest, gain, wear)
             done += count
             left -= count
             if groups:
@@ -203,70 +208,6 @@ class Floor:
             self.tonnage += all_done * size * rep.kg
         self.landings += all_done * size * rep.landings
         return all_done
-
-    def _go(
-        self,
-        t: Array,
-        g: Array,
-        most: Array,
-        ends: Array | float,
-        slowest: Array,
-        gain: Array,
-        demand: float,
-    ) -> Array:
-        """Up to `most` steps each without a break, on the clocks and freshness in place."""
-        tire = demand / self.model.tire_s / self.share
-        refresh = (1 - 1 / self.share) / self.model.recover_s
-        counts = np.ceil(most)
-        if not np.count_nonzero(t + counts * slowest > ends):
-            # A step takes `slowest` at most: nobody comes near the deadline.
-            self._in_time(t, g, counts, slowest, gain, tire, refresh)
-            return counts
-        done = np.zeros(len(t))
-        for step in range(int(counts.max(initial=0.0))):
-            seconds = slowest - gain * g
-            on = (counts > step) & (t + seconds <= ends)
-            if not np.count_nonzero(on):
-                break
-            seconds *= on
-            t += seconds
-            g[:] = self._tired(g, seconds, tire, refresh)
-            done += on
-        return done
-
-    def _in_time(
-        self,
-        t: Array,
-        g: Array,
-        counts: Array,
-        slowest: Array,
-        gain: Array,
-        tire: float,
-        refresh: float,
-    ) -> None:
-        """All of `counts` steps each, on the clocks and freshness in place."""
-        if not counts.size:
-            return
-        together, most = int(counts.min()), int(counts.max())
-        seconds = np.empty(len(t))
-        for step in range(most):
-            np.multiply(gain, g, out=seconds)
-            np.subtract(slowest, seconds, out=seconds)
-            if step >= together:
-                seconds *= counts > step
-            t += seconds
-            if refresh:
-                g[:] = self._tired(g, seconds, tire, refresh)
-            else:
-                seconds *= -tire
-                np.exp(seconds, out=seconds)
-                g *= seconds
-
-    @staticmethod
-    def _tired(g: Array, seconds: Array, tire: float, refresh: float) -> Array:
-        """Freshness (1 - f) after some work; in a team that shares, with its rest in between."""
-        after = g * np.exp(-tire * seconds)
-        return 1 - (1 - after) * np.exp(-refresh * seconds) if refresh else after
 
     def _of_slowest(self, seconds: Array) -> Array:
         """Each athlete's seconds a rep when the team goes in step: those of its slowest."""
