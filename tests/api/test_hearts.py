@@ -67,6 +67,16 @@ def running(coach, held: int, key: str = "1") -> int:
     return press(coach, held, "skip", step).json()["step"]
 
 
+@pytest.fixture
+def counting(anna, coach, held: int, gym, engine) -> Counting:
+    """Anna is in a class whose clock runs, and her strap is listened to."""
+    here(coach, held, gym["Anna"])
+    running(coach, held)
+    made = Counting(engine)
+    made.look()
+    return made
+
+
 def a_second(counting: Counting, at: float, **rates: int) -> dict | None:
     for strap, bpm in rates.items():
         counting.hear(int(strap[1:]), Measured(bpm), at)
@@ -130,13 +140,7 @@ def test_seconds_are_counted_of_who_is_in_the_class_while_its_clock_runs(
     assert (kept["piece"], kept["low"], kept["high"]) == ("Ebb", 103, 137)
 
 
-def test_what_is_stale_loose_or_no_hearts_is_neither_told_nor_counted(
-    anna, coach, held, gym, engine
-):
-    here(coach, held, gym["Anna"])
-    running(coach, held)
-    counting = Counting(engine)
-    counting.look()
+def test_what_is_stale_loose_or_no_hearts_is_neither_told_nor_counted(anna, counting):
     counting.hear(1, Measured(120), 0)
     assert counting.second(3.1) is None
     counting.hear(1, Measured(0, worn=False), 4)
@@ -233,11 +237,7 @@ def test_straps_on_a_socket_are_counted_by_one_of_two_processes(anna, coach, hel
         assert 2 <= sum(row.seconds.values()) <= lasted + 1
 
 
-def test_what_is_kept_of_a_heart_is_its_owners_to_see_and_to_forget(anna, coach, held, gym, engine):
-    here(coach, held, gym["Anna"])
-    running(coach, held)
-    counting = Counting(engine)
-    counting.look()
+def test_what_is_kept_of_a_heart_is_its_owners_to_see_and_to_forget(anna, counting):
     a_second(counting, 0, s1=120)
     counting.look()
     everything = zipfile.ZipFile(io.BytesIO(anna.get("/api/me/everything").content))
@@ -248,13 +248,7 @@ def test_what_is_kept_of_a_heart_is_its_owners_to_see_and_to_forget(anna, coach,
     assert anna.get("/api/me/hearts").json() == []
 
 
-def test_a_piece_that_hearts_hang_on_stays_when_its_board_is_written_anew(
-    anna, coach, held, gym, engine
-):
-    here(coach, held, gym["Anna"])
-    running(coach, held)
-    counting = Counting(engine)
-    counting.look()
+def test_a_piece_that_hearts_hang_on_stays_when_its_board_is_written_anew(anna, counting, coach):
     a_second(counting, 0, s1=120)
     counting.look()
     published(coach, "# Slack\n\n## Conditioning: AMRAP 7:00\n7 air squat")

@@ -1,4 +1,5 @@
 // How long a heart was in the range that pieces asked for, each with its words.
+import { Button } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
@@ -41,9 +42,9 @@ export function HeartTimes() {
         ))}
       </ul>
       {found.data.length > FIRST && (
-        <button type="button" className={styles.more} onClick={() => setAll(!all)}>
+        <Button variant="subtle" onClick={() => setAll(!all)}>
           {all ? "Only the latest" : `All ${found.data.length}`}
-        </button>
+        </Button>
       )}
       <p>
         <small>
