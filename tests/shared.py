@@ -16,7 +16,7 @@ import uvicorn
 from alembic.config import Config
 from cluster import free_port
 from fastapi.testclient import TestClient
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
@@ -270,3 +270,23 @@ def in_time(seen: Callable[[], bool]) -> None:
             return
         time.sleep(0.05)
     raise TimeoutError("it was never so")
+
+
+class Held:
+    """Requests that are held back until they are let go."""
+
+    def __init__(self) -> None:
+        self.routes: list[Route] | None = []
+
+    def back(self, route: Route) -> None:
+        """Hold one back, or let it pass once all may."""
+        if self.routes is None:
+            route.continue_()
+        else:
+            self.routes.append(route)
+
+    def let_go(self) -> None:
+        """Let all pass from now on."""
+        waiting, self.routes = self.routes, None
+        for route in waiting or []:
+            route.continue_()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Route, expect
-from shared import PHONE, TODAY
+from playwright.sync_api import expect
+from shared import PHONE, TODAY, Held
 
 LINE = "A day, an athlete, a movement, a place"
 
@@ -82,26 +82,6 @@ def test_keys_pressed_before_the_screen_is_there_go_on_from_where_it_leads(visit
         route.continue_()
     later = TODAY.fromordinal(TODAY.toordinal() + 2).isoformat()
     page.wait_for_url(f"**/{later}/compare")
-
-
-class Held:
-    """Requests that are held back until they are let go."""
-
-    def __init__(self) -> None:
-        self.routes: list[Route] | None = []
-
-    def back(self, route: Route) -> None:
-        """Hold one back, or let it pass once all may."""
-        if self.routes is None:
-            route.continue_()
-        else:
-            self.routes.append(route)
-
-    def let_go(self) -> None:
-        """Let all pass from now on."""
-        waiting, self.routes = self.routes, None
-        for route in waiting or []:
-            route.continue_()
 
 
 def test_the_frame_is_there_before_styles_and_scripts_come(visit):

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import TODAY
+from shared import TODAY, Held
 from ui.test_accessible import faults
 
 LATER = TODAY.fromordinal(TODAY.toordinal() + (9 if TODAY.weekday() != 4 else 10)).isoformat()
@@ -133,6 +133,24 @@ def test_without_network_taps_are_kept_and_land_later(floor):
     page.context.set_offline(False)
     expect(page.get_by_text("1 kept here, not landed yet")).to_be_hidden()
     expect(tile(page, name)).to_contain_text("1 · 0:")
+
+
+def test_a_round_that_has_landed_counts_before_it_is_read_back(floor):
+    page = floor(TABLET)
+    start(page)
+    name = names_on(page)[0]
+    held = Held()
+    page.route(
+        "**/jots",
+        lambda route: held.back(route) if route.request.method == "GET" else route.continue_(),
+    )
+    for told in ("1 · 0:", "2 · 0:", "3 · 0:"):
+        tile(page, name).tap()
+        expect(page.get_by_text("not landed yet")).to_be_hidden()
+        expect(tile(page, name)).to_contain_text(told)
+        page.wait_for_timeout(1100)
+    held.let_go()
+    expect(tile(page, name)).to_contain_text("3 · 0:0")
 
 
 def test_the_next_piece_is_a_swipe_away_but_never_from_one_that_runs(floor):

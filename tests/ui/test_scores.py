@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from playwright.sync_api import Page, expect
-from shared import PHONE, TODAY, slack_water
+from shared import PHONE, TODAY, Held, slack_water
 
 NEXT_WEEK = TODAY.fromordinal(TODAY.toordinal() + 7).isoformat()
 BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
@@ -191,6 +191,26 @@ def test_an_athlete_on_a_phone_logs_a_score_and_finds_their_place(visit):
     expect(piece.locator(".DotStrip_dot[data-mine]")).to_have_count(1)
     width = page.evaluate("document.documentElement.scrollWidth")
     assert width <= PHONE["width"]
+
+
+def test_a_correction_before_the_score_is_read_back_is_no_conflict_with_oneself(visit):
+    phone = visit.enter("Bram Osei", viewport=PHONE, has_touch=True)
+    piece = slack_water(phone)
+    held = Held()
+    phone.route(f"**/api/me/days/{TODAY}?*", held.back)
+    piece.get_by_label("My score").fill("30")
+    piece.get_by_role("button", name="Keep").click()
+    expect(piece.get_by_label("Correct my score")).to_be_visible()
+    piece.get_by_label("Correct my score").fill("31")
+    expect(piece).to_contain_text("Read as 31")
+    piece.get_by_role("button", name="Keep").click()
+    expect(piece).to_contain_text("Kept on this device")
+    expect(piece.get_by_text("Kept on this device")).to_be_hidden()
+    expect(piece).not_to_contain_text("in the meantime")
+    held.let_go()
+    coach = visit.enter("Maren Tolle")
+    coach.goto(f"{visit.base}/day/{TODAY}/score")
+    expect(coach.get_by_label("Slack Water, Bram Osei")).to_have_value("31")
 
 
 def test_an_athlete_cannot_open_the_coachs_pages(visit):

@@ -113,6 +113,7 @@ async function alone(work: () => Promise<void>): Promise<void> {
   );
 }
 
+/** Told of an entry that left: `got` is the server's answer, undefined where it was refused. */
 type Told = (one: Waiting, got: unknown) => unknown;
 let sending: Promise<void> | null = null;
 let unanswered: (refusal: Refusal) => void = () => undefined;
@@ -164,7 +165,7 @@ async function work(who: number, told: Told): Promise<void> {
         words: refusal.message,
         newer: refusal.newer as Schemas["ScoreOut"] | null | undefined,
       });
-      await told(one, null);
+      await told(one, undefined);
     }
   }
 }
@@ -194,9 +195,28 @@ export function useWaitingScore(who: number, cell: string): Waiting | undefined 
   );
 }
 
-/** Show the server's answer to a press at once: until it is read anew the press would look undone. */
+type Scored = { scores: Schemas["ScoreOut"][] };
+
+/** A score's landing in what is shown of its day: its answer in the place of what stood there. */
+function showScore(client: QueryClient, one: Waiting & { kind: "score" }, got: unknown): void {
+  const score = got as Schemas["ScoreOut"] | null;
+  for (const queryKey of [keys.sheet(one.date), keys.myDay(one.date)]) {
+    client.setQueriesData({ queryKey }, (kept: Partial<Scored> | undefined) => {
+      if (!Array.isArray(kept?.scores)) return kept;
+      const others = kept.scores.filter(
+        (each) => each.piece_key !== one.key || each.person_id !== one.person,
+      );
+      return { ...kept, scores: score ? [...others, score] : others };
+    });
+  }
+}
+
+/** Show the server's answer at once: until it is read anew what has landed would look undone. */
 function show(client: QueryClient, one: Waiting, got: unknown): void {
   if ((one.line ?? null) !== programme()) return;
+  if (one.kind === "score") showScore(client, one, got);
+  if (one.kind === "jot")
+    client.setQueryData((one.mine ? keys.myJots : keys.jots)(one.date, one.key), got);
   if (one.kind === "finish") client.setQueryData(keys.clock(one.classId), got);
   if (one.kind === "check-in") client.setQueryData(keys.myClasses(one.date), got);
   if (one.kind === "here") {
@@ -229,7 +249,7 @@ export function useSending(who: number): void {
   useEffect(() => {
     const go = () =>
       flush(who, (one, got) => {
-        if (got) show(client, one, got);
+        if (got !== undefined) show(client, one, got);
         touch(client, one);
         return drawn();
       });
