@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+import bundle
 from playwright.sync_api import expect
 from shared import PHONE, TODAY, Held
 
@@ -114,3 +115,8 @@ def test_the_screen_and_who_looks_at_it_are_asked_for_together(visit):
     assert held.routes, "nothing has said who that is yet"
     held.let_go()
     expect(phone.locator(".Board_piece").first).to_be_visible()
+
+
+def test_a_first_visit_is_sent_no_more_than_its_bar():
+    beyond = [one for one in bundle.visits() if one.bar is not None and one.scripts > one.bar]
+    assert beyond == []

@@ -38,28 +38,30 @@ function dressed(): Promise<unknown> {
   return Promise.all(worn);
 }
 
-await dressed();
-createRoot(document.getElementById("root") as HTMLElement).render(
-  <StrictMode>
-    <MantineProvider theme={theme} defaultColorScheme="auto">
-      <Notifications position="bottom-center" />
-      <PersistQueryClientProvider
-        client={client}
-        persistOptions={kept}
-        // What was kept is shown at once and read anew: it may be older than it looks.
-        onSuccess={() => {
-          client.invalidateQueries();
-          // An athlete's day comes along with who they are, not after it.
-          const [, date] = /^\/me\/(\d{4}-\d\d-\d\d)$/.exec(window.location.pathname) ?? [];
-          if (date) client.prefetchQuery(myDay(date));
-        }}
-      >
-        <BrowserRouter>
-          <Unbroken>
-            <Screens />
-          </Unbroken>
-        </BrowserRouter>
-      </PersistQueryClientProvider>
-    </MantineProvider>
-  </StrictMode>,
+// Not awaited at the top of the module: what other parts share with it would come apart from it.
+void dressed().then(() =>
+  createRoot(document.getElementById("root") as HTMLElement).render(
+    <StrictMode>
+      <MantineProvider theme={theme} defaultColorScheme="auto">
+        <Notifications position="bottom-center" />
+        <PersistQueryClientProvider
+          client={client}
+          persistOptions={kept}
+          // What was kept is shown at once and read anew: it may be older than it looks.
+          onSuccess={() => {
+            client.invalidateQueries();
+            // An athlete's day comes along with who they are, not after it.
+            const [, date] = /^\/me\/(\d{4}-\d\d-\d\d)$/.exec(window.location.pathname) ?? [];
+            if (date) client.prefetchQuery(myDay(date));
+          }}
+        >
+          <BrowserRouter>
+            <Unbroken>
+              <Screens />
+            </Unbroken>
+          </BrowserRouter>
+        </PersistQueryClientProvider>
+      </MantineProvider>
+    </StrictMode>,
+  ),
 );
