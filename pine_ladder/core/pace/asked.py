@@ -34,6 +34,8 @@ def asked(
     sides = 2 if exercise.side is plan.Side.EACH else 1
     every = np.ones(athletes.count)
     match exercise.amount:
+        case plan.Reps(low=low, high=None, grow=more):
+            return every * (sides * max(0, low + (more + grow) * (round_ - 1)))
         case plan.Reps(low=low, high=high, grow=more):
             spread = np.round(low + athletes.choice * ((high or low) - low))
             return sides * np.maximum(0.0, spread + (more + grow) * (round_ - 1))

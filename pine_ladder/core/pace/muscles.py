@@ -9,40 +9,36 @@ where the last one left them.
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from pine_ladder.core.movements import Group
 from pine_ladder.core.pace.rep import Array, Constants
 
+ROW = {group: row for row, group in enumerate(Group)}
+"""The row of a group in arrays of all of them."""
+
+
+def rows(groups: Sequence[Group]) -> NDArray[np.int64]:
+    """The rows of some groups, in their order."""
+    return np.array([ROW[group] for group in groups], np.int64)
+
 
 class Muscles:
-    """How far each group is used up for n athletes; arrays of shape (n,)."""
+    """How far each group is used up for n athletes, and when that was last looked at: `used` (0 to
+    1) and `when` (seconds on the clock) of shape (groups, n).
+    """
 
     def __init__(self, count: int, model: Constants) -> None:
-        self.count, self.model = count, model
-        self.used: dict[Group, Array] = defaultdict(lambda: np.zeros(count))
-        self.when: dict[Group, Array] = defaultdict(lambda: np.zeros(count))
-
-    def level(self, group: Group, now: Array) -> Array:
-        """How far a group is used up at a time (seconds), after what rest it had."""
-        since = np.maximum(0.0, now - self.when[group])
-        return self.used[group] * np.exp(-since / self.model.local_s)
+        self.model = model
+        self.used, self.when = np.zeros((len(ROW), count)), np.zeros((len(ROW), count))
 
     def felt(self, groups: Sequence[Group], now: Array) -> Array:
-        """How far the most tired of some groups is used up."""
-        levels = [self.level(group, now) for group in groups]
-        return np.max(levels, axis=0) if levels else np.zeros(self.count)
-
-    def work(self, groups: Sequence[Group], begun: Array, now: Array, gain: Array) -> None:
-        """A set from `begun` to `now`: the first group by all of it, the others by a part."""
-        for place, group in enumerate(groups):
-            part = 1.0 if place == 0 else self.model.beside
-            self.used[group] = np.clip(self.level(group, begun) + part * gain, 0.0, 1.0)
-            self.when[group] = now.copy()
-
-    def pause_s(self, freed: Array) -> Array:
-        """Seconds until a share of a set is there again."""
-        return -self.model.local_s * np.log1p(-freed)
+        """How far the most tired of some groups is used up at a time, after what rest it had."""
+        at = rows(groups)
+        since = np.maximum(0.0, now - self.when[at])
+        level = self.used[at] * np.exp(-since / self.model.local_s)
+        most: Array = level.max(axis=0, initial=0.0)
+        return most

@@ -419,8 +419,3 @@ def _staying(demand: float) -> float:
     """How long one can go on without a pause, against a movement of demand 0.5."""
     usable = min(max(demand, 0.05), 0.97)
     return float(((1 - usable) / usable) ** 0.8)
-
-
-def fatigue_after_rest(f: Array, seconds: Array | float, model: Constants) -> Array:
-    """Fatigue decays while resting, time constant about a minute and a half."""
-    return f * np.exp(-np.asarray(seconds) / model.recover_s)

@@ -8,7 +8,6 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,18 +15,17 @@ from numpy.typing import NDArray
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.asked import NEVER, TURN_S, asked, machine, metre, trip
-from pine_ladder.core.pace.muscles import Muscles
+from pine_ladder.core.pace.muscles import Muscles, rows
 from pine_ladder.core.pace.rep import (
     UNKNOWN,
     Array,
     Athletes,
     Constants,
     Rep,
-    fatigue_after_rest,
     kilograms,
     rep_of,
 )
-from pine_ladder.core.pace.strides import Wear, stride
+from pine_ladder.core.pace.sets import Task, go_over, rest_until, work_through
 from pine_ladder.core.scores.kinds import reps_in_round
 
 Mask = NDArray[np.bool_]
@@ -39,6 +37,7 @@ MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
 BAR = "barbell"
 """The kit whose load is changed on it; other weights are taken from the floor."""
+NO_MUSCLES = rows(())
 MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
@@ -102,10 +101,11 @@ class Floor:
 
     def rest(self, until: Array | float) -> None:
         """Everybody rests to a time on the clock."""
-        idle = np.maximum(0.0, until - self.t)
-        self.f = fatigue_after_rest(self.f, idle, self.model)
-        self.t = np.maximum(self.t, until)
-        self.idle = np.where(idle > 0, idle, self.idle)
+        rest_until(self._each(until), self.t, self.f, self.idle, self.model.recover_s)
+
+    def _each(self, number: Array | float) -> Array:
+        """A number for every athlete, where one is told for all."""
+        return number if isinstance(number, np.ndarray) else np.full(self.n, float(number))
 
     def change(self, exercise: plan.Exercise, active: Mask) -> None:
         """Go to the next task: less on the same implement, nothing when it is the same one; with
@@ -114,17 +114,11 @@ class Floor:
         movement = self.library.find(exercise.movement)
         name = movement.name if movement else exercise.movement
         kit = frozenset(movement.kit) if movement else frozenset()
-        plates = self._plates(exercise, kit)
-        if self.doing is not None and (name != self.doing or np.count_nonzero(plates)):
+        lost = self._plates(exercise, kit)
+        if self.doing is not None and name != self.doing:
             same = kit == self.kit
-            way = self.model.same_change_s if same else self.model.change_s
-            lost = np.maximum(way if name != self.doing else 0.0, plates)
-            # Whoever has just rested has walked over in that time.
-            moved = np.where(active, np.maximum(0.0, lost - self.idle), 0.0)
-            self.t = self.t + moved
-            self.changes += moved
-            self.f = fatigue_after_rest(self.f, moved, self.model)
-        self.idle = np.where(active, 0.0, self.idle)
+            lost = np.maximum(self.model.same_change_s if same else self.model.change_s, lost)
+        go_over(active, lost, self.idle, self.t, self.f, self.changes, self.model.recover_s)
         self.doing, self.kit = name, kit
 
     def _plates(self, exercise: plan.Exercise, kit: frozenset[str]) -> Array:
@@ -145,69 +139,43 @@ class Floor:
 
         `size` is how many units (metres, seconds) a step covers.
         """
+        seconds = self._of_slowest(rep.seconds) if self.together > 1 else rep.seconds
+        done = work_through(
+            self._task(rep, size),
+            wanted,
+            self._each(deadline),
+            seconds,
+            rep.unbroken,
+            rows(rep.groups) if np.isfinite(rep.unbroken).any() else NO_MUSCLES,
+            self.t,
+            self.f,
+            self.muscles.used,
+            self.muscles.when,
+            self.work,
+            self.tension[rep.name],
+            self.pauses,
+            self.breaks,
+        )
+        if rep.kg is not None:
+            self.tonnage += done * size * rep.kg
+        self.landings += done * size * rep.landings
+        return done
+
+    def _task(self, rep: Rep, size: float) -> Task:
+        """How a rep of a task tires here, and what ends and refreshes a set of it."""
         model = self.model
-        if self.together > 1:
-            rep = replace(rep, seconds=self._of_slowest(rep.seconds))
-        groups = rep.groups if np.count_nonzero(np.isfinite(rep.unbroken)) else ()
-        before = self.muscles.felt(groups, self.t)
-        who = np.flatnonzero(wanted > 0)
-        begun, level, left = self.t.copy(), before.copy(), wanted[who].astype(float)
-        ends = (deadline[who] if isinstance(deadline, np.ndarray) else deadline) + 1e-9
-        t, g, used, unbroken = self.t[who], 1 - self.f[who], level[who], rep.unbroken[who]
-        fresh_s = rep.seconds[who] * size
-        gain = fresh_s * rep.slow
-        slowest = fresh_s + gain
-        # A set is as long as the athlete is fresh when it begins.
-        each = size / (unbroken * (1 - model.shrink * (1 - g)))
-        done, paused, breaks = np.zeros(who.size), np.zeros(who.size), np.zeros(who.size)
-        wear = Wear(
+        return Task(
+            size=float(size),
+            slow=rep.slow,
             tire=rep.demand / model.tire_s / self.share,
             refresh=(1 - 1 / self.share) / model.recover_s,
+            shrink=model.shrink,
+            again=model.again,
+            freed_most=MOST_FREED,
+            local_s=model.local_s,
+            beside=model.beside,
+            hand_over_s=TURN_S if self.share > 1 else 0.0,
         )
-        going = left > 0
-        while np.count_nonzero(going):
-            room = np.floor((1 - used) / each + 1e-9) if groups else left
-            stop = going & (room < 1) & (used > 0)
-            if np.count_nonzero(stop):
-                # A pause is as long whenever it comes and refreshes nothing but the muscles that
-                # ended the set: else a heavier load, which breaks a set earlier, could be faster.
-                anew = size / (unbroken * (1 - model.shrink * (1 - g)))
-                freed = np.minimum(np.maximum(model.again, anew), MOST_FREED)
-                wait = TURN_S if self.share > 1 else self.muscles.pause_s(freed)
-                # Nobody begins a pause whose next rep would come too late.
-                late = stop & (t + wait + slowest - gain * g > ends)
-                going &= ~late
-                stop &= ~late
-                wait = np.where(stop, wait, 0.0)
-                t, paused, breaks = t + wait, paused + wait, breaks + stop
-                each = np.where(stop, anew, each)
-                used = np.where(stop, np.maximum(0.0, used - freed), used)
-                room = np.floor((1 - used) / each + 1e-9)
-            most = np.where(going, np.minimum(np.maximum(room, 1.0), left), 0.0)
-            np.minimum(most, MOST_STEPS, out=most)
-            count = stride(t, g, most, ends, slowest, gain, wear)
-            done += count
-            left -= count
-            if groups:
-                used = used + count * each
-            # Who is out of time stays so: with nothing changed the next rep is late too.
-            going &= (count >= most) & (left > 0)
-        worked = t - begun[who] - paused
-        self.t[who], self.f[who], level[who] = t, 1 - g, used
-        for total, own in (
-            (self.work, worked),
-            (self.tension[rep.name], worked),
-            (self.pauses, paused),
-            (self.breaks, breaks),
-        ):
-            total[who] += own
-        self.muscles.work(groups, begun, self.t, level - before)
-        all_done = np.zeros(self.n)
-        all_done[who] = done
-        if rep.kg is not None:
-            self.tonnage += all_done * size * rep.kg
-        self.landings += all_done * size * rep.landings
-        return all_done
 
     def _of_slowest(self, seconds: Array) -> Array:
         """Each athlete's seconds a rep when the team goes in step: those of its slowest."""
@@ -401,10 +369,11 @@ class Floor:
     def amrap(self, lines: Sequence[plan.Line], deadline: float) -> None:
         """As many rounds as the time allows."""
         rounds, active = np.zeros(self.n), np.ones(self.n, bool)
+        alone = self.piece.model_copy(update={"blocks": (plan.Block(lines=tuple(lines)),)})
         for round_ in range(1, MOST_ROUNDS):
             before = self.t.copy()
             done, finished = self.lines(lines, active, deadline, round_)
-            size = max(1, _size(self.piece, lines, round_, self.tier))
+            size = max(1, reps_in_round(alone, round_, self.tier))
             rounds += np.where(finished, 1.0, np.where(active, np.minimum(done / size, 0.999), 0.0))
             self.splits.append(each_rep(finished, self.t - before, done))
             active = finished
@@ -449,8 +418,3 @@ class Floor:
 def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:
     """Seconds for each rep of a round, so that rounds of other sizes compare; NaN if cut short."""
     return np.where(finished, seconds / np.maximum(done, 1.0), np.nan)
-
-
-def _size(piece: plan.Piece, lines: Sequence[plan.Line], round_: int, tier: int) -> int:
-    block = plan.Block(lines=tuple(lines))
-    return reps_in_round(piece.model_copy(update={"blocks": (block,)}), round_, tier)
