@@ -37,7 +37,7 @@ class Placed(Frozen):
         )
 
     def __hash__(self) -> int:
-        return hash((type(self).__name__, *map(str, self._content().values())))
+        return hash((type(self), *self._content().values()))
 
 
 class Reps(Frozen):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from itertools import takewhile
 
 import numpy as np
 
@@ -18,17 +19,16 @@ from pine_ladder.core.checks.windows import (
     windows_too_full_or_empty,
 )
 from pine_ladder.core.notation.bounds import excess
-from pine_ladder.core.pace.ease import Place, ease, places_of
+from pine_ladder.core.pace.ease import Place, Wanted, ease, first_within, places_of
 from pine_ladder.core.pace.piece import Run
-from pine_ladder.core.pace.piece import run as run_piece
-from pine_ladder.core.pace.rep import members_like, tempo_seconds
+from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.pace.repair import (
     MOST_CHANGE,
     as_repair,
     balance_blocks,
     reach_target,
 )
-from pine_ladder.core.pace.testrun import ATHLETES, PieceRun, in_target
+from pine_ladder.core.pace.testrun import PieceRun, in_target, trial
 from pine_ladder.core.units import clock_text
 
 SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
@@ -70,7 +70,7 @@ def beyond_some_of_the_tier(
                 one.tier,
                 places,
                 unable,
-                lambda share: share <= FEW_UNABLE,
+                Wanted(0, FEW_UNABLE),
                 lambda share: f"{share:.0%} cannot",
                 ground.kit,
             )
@@ -160,7 +160,7 @@ def _eased_to_target(
         tier,
         places_of(piece),
         middle,
-        lambda value: target.low <= value <= target.high,
+        Wanted(target.low, target.high),
         show,
         ground.kit,
     )
@@ -179,17 +179,20 @@ def _other_rounds(
         if now < target.low
         else range(form.rounds - 1, fewest - 1, -1)
     )
-    for rounds in wanted:
-        changed = form.model_copy(update={"rounds": rounds})
-        other = piece.model_copy(update={"format": changed})
-        if excess(other):
-            return []
-        done = run_piece(other, members_like(ground.library, ATHLETES, tier), ground.library, tier)
-        after = float(np.median(done.time_s[done.able]))
-        if target.low <= after <= target.high:
-            label = f"{form.rounds} → {rounds} rounds: {clock_text(now)} → {clock_text(after)}"
-            return [with_heading(piece, label, format=changed)]
-    return []
+    forms = [form.model_copy(update={"rounds": rounds}) for rounds in wanted]
+    possible = takewhile(lambda one: not excess(piece.model_copy(update={"format": one})), forms)
+
+    def middle(one: plan.ForTime) -> float:
+        other = piece.model_copy(update={"format": one})
+        done = trial(other, ground.library, tier)
+        return float(np.median(done.time_s[done.able]))
+
+    found = first_within(list(possible), middle, Wanted(target.low, target.high), now)
+    if found is None:
+        return []
+    other, after = found
+    label = f"{form.rounds} → {other.rounds} rounds: {clock_text(now)} → {clock_text(after)}"
+    return [with_heading(piece, label, format=other)]
 
 
 def many_landings(

@@ -10,10 +10,8 @@ from pine_ladder.core import plan
 from pine_ladder.core.checks.walk import At, Ground, finding, with_heading, with_tasks
 from pine_ladder.core.clock import window_s
 from pine_ladder.core.notation.bounds import excess
-from pine_ladder.core.pace.ease import ease, places_of
+from pine_ladder.core.pace.ease import Wanted, ease, first_within, places_of
 from pine_ladder.core.pace.piece import Run
-from pine_ladder.core.pace.piece import run as run_piece
-from pine_ladder.core.pace.rep import members_like
 from pine_ladder.core.pace.repair import (
     FEW_LATE,
     WORK_SLACK_S,
@@ -21,7 +19,7 @@ from pine_ladder.core.pace.repair import (
     fill_window,
     station_work,
 )
-from pine_ladder.core.pace.testrun import ATHLETES, PieceRun, test_run
+from pine_ladder.core.pace.testrun import PieceRun, test_run, trial
 from pine_ladder.core.units import clock_text
 
 LONGER, LONGER_STEP_S, LONGEST_WINDOW_S, EMOM_S = (1.5, 2.0, 3.0), 15, 240, 60
@@ -107,7 +105,7 @@ def _eased_window(piece: plan.Piece, ground: Ground, tier: int, station: int) ->
         tier,
         places_of(piece, station),
         late,
-        lambda share: share <= FEW_LATE,
+        Wanted(0, FEW_LATE),
         lambda share: f"{share:.0%} late",
         ground.kit,
     )
@@ -121,19 +119,18 @@ def _longer_window(
     """
     if piece.work_s or len(piece.blocks) != 1:
         return []
-    for factor in LONGER:
-        form = _with_windows(bare, factor)
-        if form is None or excess(piece.model_copy(update={"format": form})):
-            continue
+    forms = [form for factor in LONGER if (form := _with_windows(bare, factor))]
+    possible = [one for one in forms if not excess(piece.model_copy(update={"format": one}))]
+
+    def late(form: plan.Every) -> float:
         longer = bare.model_copy(update={"format": form})
-        _, late = station_work(
-            run_piece(longer, members_like(ground.library, ATHLETES, tier), ground.library, tier),
-            station,
-        )
-        if late <= OVERFULL:
-            words = f"windows of {clock_text(form.interval_s)}"
-            return [with_heading(piece, words, format=form)]
-    return []
+        return station_work(trial(longer, ground.library, tier), station)[1]
+
+    found = first_within(possible, late, Wanted(0, OVERFULL), 1.0)
+    if found is None:
+        return []
+    words = f"windows of {clock_text(found[0].interval_s)}"
+    return [with_heading(piece, words, format=found[0])]
 
 
 def _with_windows(piece: plan.Piece, factor: float) -> plan.Every | None:
@@ -237,12 +234,10 @@ def off_the_aim_of_a_station(
                 ]
                 return float(np.median(np.concatenate(held)))
 
-            def fits(value: float, aim: plan.Aim = aim) -> bool:
-                return aim.low <= value <= aim.high
-
+            wanted = Wanted(aim.low, aim.high)
             places = list(places_of(piece, station))
             repairs = ease(
-                piece, ground.library, one.tier, places, middle, fits, number_words, ground.kit
+                piece, ground.library, one.tier, places, middle, wanted, number_words, ground.kit
             )
             found.append(finding("off-aim", line.line, message, "hint", repairs))
     return found

@@ -6,16 +6,15 @@ Each way is run again before it is offered, and told with what it is before and 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping
-from typing import NamedTuple
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from typing import NamedTuple, TypeVar
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.edits import numbered_text, rewrite
 from pine_ladder.core.notation.printer import load_text
-from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import members_like
-from pine_ladder.core.pace.testrun import ATHLETES
+from pine_ladder.core.pace.piece import Run
+from pine_ladder.core.pace.testrun import trial
 
 LIGHTER = (0.85, 0.75, 0.65, 0.5)
 """Shares of a load that are tried; under half of it the piece is another one (judgement)."""
@@ -24,6 +23,18 @@ RUNGS = 2
 STEP_KG, SMALL_KG, SMALL_STEP_KG = 2.5, 10.0, 1.0
 
 Measure = Callable[[Run], float]
+Way = TypeVar("Way")
+
+
+class Wanted(NamedTuple):
+    """What a measure should lie in, ends included."""
+
+    low: float
+    high: float
+
+    def holds(self, value: float) -> bool:
+        """Whether a value lies in it."""
+        return self.low <= value <= self.high
 
 
 class Place(NamedTuple):
@@ -143,37 +154,67 @@ def easier(piece: plan.Piece, place: Place, tier: int, library: Library) -> Iter
         )
 
 
+def first_within(
+    ways: Sequence[Way], measured: Callable[[Way], float], wanted: Wanted, before: float
+) -> tuple[Way, float] | None:
+    """The first of some ways that brings a measure from `before` to what is wanted, and the measure
+    then; each way goes further than the one before it. None where all fall short, or go past it.
+    """
+
+    def short(value: float) -> bool:
+        return value > wanted.high if before > wanted.high else value < wanted.low
+
+    # Where the last falls short all of them do; else the first that does not is found by halving.
+    if not ways or short(found := measured(ways[-1])):
+        return None
+    low, high = 0, len(ways) - 1
+    while low < high:
+        at = (low + high) // 2
+        value = measured(ways[at])
+        if short(value):
+            low = at + 1
+        else:
+            high, found = at, value
+    return (ways[high], found) if wanted.holds(found) else None
+
+
 def ease(
     piece: plan.Piece,
     library: Library,
     tier: int,
     places: Iterable[Place],
     measure: Measure,
-    good: Callable[[float], bool],
+    wanted: Wanted,
     show: Callable[[float], str],
     kit: Mapping[str, int] | None = None,
 ) -> list[plan.Repair]:
-    """The first lighter load and the first easier rung with which a piece is `good`, if any."""
+    """The first lighter load and the first easier rung with which a piece measures as wanted."""
 
-    def measured(one: plan.Piece) -> float:
-        return measure(run(one, members_like(library, ATHLETES, tier), library, tier))
+    def measured(way: Eased) -> float:
+        return measure(trial(way.piece, library, tier))
 
-    before = measured(piece)
-    ways: list[plan.Repair] = []
+    before = measure(trial(piece, library, tier))
     everywhere = list(places)
-    for kind in (
-        [way for place in everywhere for way in lighter(piece, place, tier, library, kit)],
-        [way for place in everywhere for way in easier(piece, place, tier, library)],
-    ):
-        for way in kind:
-            after = measured(way.piece)
-            if not good(after):
-                continue
-            block = piece.blocks[way.place.block]
-            line = way.piece.blocks[way.place.block].lines[way.place.line]
-            text = numbered_text(block, block.lines[way.place.line], line)
-            label = f"{way.words}: {show(before)} → {show(after)}"
-            edit = rewrite(block.lines[way.place.line].line, text)
-            ways.append(plan.Repair(label=label, edits=(edit,)))
-            break
-    return ways
+    loads = (
+        first_within(list(lighter(piece, place, tier, library, kit)), measured, wanted, before)
+        for place in everywhere
+    )
+    # An easier rung may well take longer: each is tried by itself.
+    rungs = (
+        first_within([way], measured, wanted, before)
+        for place in everywhere
+        for way in easier(piece, place, tier, library)
+    )
+    found = (next(filter(None, loads), None), next(filter(None, rungs), None))
+    return [_repair(piece, *each, before, show) for each in found if each]
+
+
+def _repair(
+    piece: plan.Piece, way: Eased, after: float, before: float, show: Callable[[float], str]
+) -> plan.Repair:
+    block = piece.blocks[way.place.block]
+    line = way.piece.blocks[way.place.block].lines[way.place.line]
+    text = numbered_text(block, block.lines[way.place.line], line)
+    label = f"{way.words}: {show(before)} → {show(after)}"
+    edit = rewrite(block.lines[way.place.line].line, text)
+    return plan.Repair(label=label, edits=(edit,))

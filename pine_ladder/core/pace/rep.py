@@ -12,7 +12,7 @@ import tomllib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 from typing import Any
 
@@ -202,7 +202,16 @@ def sample(
 
 def members_like(library: Library, count: int, tier: int, seed: int = 1) -> Athletes:
     """Athletes of a tier who lie as far apart as those of the library's gym."""
-    return sample(count, tier, seed=seed, width=library.width)
+    return _members(library.width, count, tier, seed)
+
+
+@lru_cache(maxsize=64)
+def _members(width: float, count: int, tier: int, seed: int) -> Athletes:
+    """The same ones for every piece: nobody may write to them."""
+    made = sample(count, tier, seed=seed, width=width)
+    for values in (*made.pace.values(), made.strength, made.stamina, made.choice, made.track):
+        values.setflags(write=False)
+    return made
 
 
 def gathered(samples: Sequence[Athletes]) -> Athletes:

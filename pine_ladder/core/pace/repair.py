@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -16,10 +15,9 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import numbered_text, rewrite
-from pine_ladder.core.pace.ease import Place
-from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import members_like
-from pine_ladder.core.pace.testrun import ATHLETES
+from pine_ladder.core.pace.ease import Place, Wanted, first_within
+from pine_ladder.core.pace.piece import Run
+from pine_ladder.core.pace.testrun import trial
 from pine_ladder.core.units import clock_text
 
 LIKED = (
@@ -104,12 +102,6 @@ def _with_reps(task: plan.Task, tier: int, reps: int) -> plan.Task:
     return task.model_copy(update={"versions": tuple(versions)})
 
 
-@lru_cache(maxsize=512)
-def _run(piece: plan.Piece, library: Library, tier: int) -> Run:
-    done = run(piece, members_like(library, ATHLETES, tier), library, tier)
-    return done.only(done.able)
-
-
 def edits(piece: plan.Piece, proposal: Proposal) -> tuple[plan.Edit, ...]:
     """The lines of text a proposal rewrites."""
     after = changed(piece, proposal.tier, proposal.reps)
@@ -164,17 +156,23 @@ def fill_window(
     }
     if not places:
         return None
-    before, late = station_work(_run(piece, library, tier), station)
+
+    def tried(reps: Mapping[Place, int]) -> tuple[float, float]:
+        return station_work(trial(changed(piece, tier, reps), library, tier), station)
+
+    before, late = station_work(trial(piece, library, tier), station)
     # Work that is cut off by its window would have gone on for longer than it shows.
     ratio = wanted_s / max(before, 1)
     ratio = min(ratio, 1.0) * (1 - late / 2) * 0.8 if late > few else ratio
     tries = list(_scaled(piece, tier, places, ratio))
+    if late > few and tries and tried(tries[-1])[1] > few:
+        return None
     best: tuple[float, Proposal | None] = (FAR, None)
     # More reps are more work: the first that will do is found by halving.
     low, high = 0, len(tries)
     while low < high:
         at = (low + high) // 2
-        after, late = station_work(_run(changed(piece, tier, tries[at]), library, tier), station)
+        after, late = tried(tries[at])
         off = abs(after - wanted_s) if late <= few else FAR
         if off < best[0]:
             best = (off, Proposal(tier, tries[at], before, after))
@@ -216,17 +214,19 @@ def reach_target(piece: plan.Piece, library: Library, tier: int) -> Proposal | N
         return None
 
     def middle(one: plan.Piece) -> float:
-        done = _run(one, library, tier)
-        return float(np.median(done.time_s if target.unit == "time" else done.result))
+        done = trial(one, library, tier)
+        return float(np.median((done.time_s if target.unit == "time" else done.result)[done.able]))
 
     before, wanted = middle(piece), (target.low + target.high) / 2
     # More reps a round: fewer rounds, and a longer time.
     ratio = wanted / max(before, 1) if target.unit == "time" else before / max(wanted, 1)
-    for reps in _scaled(piece, tier, places, ratio):
-        after = middle(changed(piece, tier, reps))
-        if target.low <= after <= target.high:
-            return Proposal(tier, reps, before, after)
-    return None
+    found = first_within(
+        list(_scaled(piece, tier, places, ratio)),
+        lambda reps: middle(changed(piece, tier, reps)),
+        Wanted(target.low, target.high),
+        before,
+    )
+    return Proposal(tier, found[0], before, found[1]) if found else None
 
 
 def unevenness(rounds: Iterable[float]) -> float:
@@ -241,7 +241,12 @@ def balance_blocks(piece: plan.Piece, library: Library, tier: int) -> Proposal |
     `before` and `after` are the most rounds of a block over the fewest.
     """
     places = fixed_reps(piece, tier)
-    before = [float(np.median(r)) for r in _run(piece, library, tier).blocks]
+
+    def middles(one: plan.Piece) -> list[float]:
+        done = trial(one, library, tier)
+        return [float(np.median(rounds[done.able])) for rounds in done.blocks]
+
+    before = middles(piece)
     if len(before) < 2 or not places:
         return None
     wanted = float(np.median(before))
@@ -253,8 +258,7 @@ def balance_blocks(piece: plan.Piece, library: Library, tier: int) -> Proposal |
             for place, now in places.items()
         }
         only = {place: new for place, new in reps.items() if new != places[place]}
-        mended = _run(changed(piece, tier, only), library, tier)
-        rounds = [float(np.median(r)) for r in mended.blocks]
+        rounds = middles(changed(piece, tier, only))
         if only and unevenness(rounds) < best.after:
             best = best._replace(reps=only, after=unevenness(rounds))
         factors = [f * have / wanted for f, have in zip(factors, rounds, strict=True)]

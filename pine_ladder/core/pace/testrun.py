@@ -192,6 +192,14 @@ def _test_run(piece: plan.Piece, library: Library, tiers: int, count: int, seed:
     return PieceRun(role=piece.role, name=piece.name, tiers=tuple(runs))
 
 
+@lru_cache(maxsize=256)
+def trial(piece: plan.Piece, library: Library, tier: int) -> Run:
+    """What is tried before it is offered: a piece done by the same athletes of a tier as are told
+    of. What was tried is remembered while a board is typed.
+    """
+    return run(piece, members_like(library, ATHLETES, tier), library, tier)
+
+
 def test_run(
     piece: plan.Piece, library: Library, tiers: int = 3, count: int = ATHLETES, seed: int = 1
 ) -> PieceRun:
@@ -206,8 +214,9 @@ test_run.__test__ = False  # type: ignore[attr-defined]
 
 
 def clear_test_runs() -> None:
-    """Forget the pieces that were run."""
+    """Forget the pieces that were run and tried."""
     _test_run.cache_clear()
+    trial.cache_clear()
 
 
 def in_target(target: plan.Target | None, one: TierRun) -> float | None:
