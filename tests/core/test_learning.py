@@ -21,6 +21,7 @@ from pine_ladder.core.athletes.learning import (
 )
 from pine_ladder.core.athletes.members import Member, Profile, athletes
 from pine_ladder.core.athletes.observed import Observation, value_of
+from pine_ladder.core.athletes.widths import coverage, width_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.piece import run
@@ -296,7 +297,27 @@ def learnt_width(apart: float, count: int = 60) -> float:
 
 def test_ranges_are_as_wide_as_the_gyms_members_lie_apart():
     close, usual, apart = learnt_width(0.5), learnt_width(1.0), learnt_width(1.4)
-    assert close < 0.75 < usual < 1.2 < apart
+    assert close < 0.75 < usual < 1.1 < apart
+
+
+def whole_numbers(board: str, apart: float, count: int = 400) -> list[Observation]:
+    """Scores as they are counted, of members who really lie so far apart."""
+    piece = parse(board).session.pieces[0]
+    kind, done = score_kind(piece), run(piece, sample(count, 0, 0, width=apart), library())
+    counted = np.floor(done.result)
+    return [Observation(n, piece, 0, 0, kind, float(counted[n])) for n in range(count)]
+
+
+def test_scores_that_many_share_make_ranges_no_wider_than_they_have_to_be():
+    """Whole numbers lie on the ends of a range: they are in it, and it need not reach further."""
+    seen = whole_numbers("## Conditioning: tabata\nair squat", apart=0.7)
+    ranges = library().of_width(width_of(seen, {}, library()))
+    assert 0.78 <= coverage(seen, {}, ranges) <= 0.86
+
+
+def test_scores_too_coarse_to_tell_leave_the_ranges_as_they_are():
+    lowest = "## Conditioning: Every 2:00 x 6, score lowest\n12 sit-up, max burpee"
+    assert width_of(whole_numbers(lowest, apart=0.5), {}, library()) == 1.0
 
 
 def test_a_handful_of_scores_leaves_the_ranges_as_they_are():

@@ -11,7 +11,7 @@ import numpy as np
 from pine_ladder.core.athletes.observed import LEARNT, Observation, groups
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import Array, members_like
+from pine_ladder.core.pace.rep import members_like
 
 RANGE_ATHLETES = 100
 SHARE = 0.8
@@ -20,39 +20,30 @@ SURE_AFTER = 50
 """Scores from which the gym's own width counts for half (judgement)."""
 NARROWEST, WIDEST = 0.4, 1.6
 """No gym is taken to be closer together or further apart than this."""
-TURNS = 3
+HARDLY = 0.02
+TURNS = 6
+"""So often the widths between are halved: what is left between is a fiftieth."""
 
 
 def width_of(known: Sequence[Observation], medians: Mapping[str, float], library: Library) -> float:
-    """How wide ranges have to be for this gym: the share of scores they should hold, they hold.
+    """How wide ranges have to be for this gym: the narrowest with which they hold the share of its
+    scores that they should.
 
-    Conformal, as in Romano, Patterson & Candès 2019 (Conformalized quantile regression), in logs:
-    each score tells how far it lies from the middle, in half-widths of the range on its side. What
-    does not come of the athletes (a choice, two tracks) stays as wide, so it takes a few turns.
+    What does not come of the athletes (a choice, two tracks) stays as wide, so it is tried. Where
+    the library's own width holds hardly more of them, as with scores too coarse to tell, it stays.
     """
     told = [one for one in known if one.says_alone and one.kind in LEARNT]
-    width = 1.0
+
+    def inside(width: float) -> float:
+        return coverage(told, medians, library.of_width(width)) or 0.0
+
+    low, high = NARROWEST, WIDEST
     for _ in range(TURNS):
-        reach = _reach(told, medians, library.of_width(width))
-        if len(reach) == 0:
-            return 1.0
-        width = min(max(width * float(np.quantile(reach, SHARE)), NARROWEST), WIDEST)
-    return float(width ** (len(told) / (len(told) + SURE_AFTER)))
-
-
-def _reach(told: Sequence[Observation], medians: Mapping[str, float], library: Library) -> Array:
-    """How far each score lies from the middle told of its piece and tier, in half-widths."""
-    reach: list[float] = []
-    for (piece, tier), places in groups(told).items():
-        who = replace(members_like(library, RANGE_ATHLETES, tier), medians=medians)
-        done = run(piece, who, library, tier)
-        low, middle, high = np.quantile(done.result[done.able], (0.1, 0.5, 0.9))
-        for at in places:
-            value = told[at].value
-            end = high if value > middle else low
-            if min(low, middle, value) > 0 and end != middle:
-                reach.append(abs(math.log(value / middle) / math.log(end / middle)))
-    return np.array(reach)
+        middle = math.sqrt(low * high)
+        low, high = (middle, high) if inside(middle) < SHARE else (low, middle)
+    if not told or abs(inside(1.0) - inside(high)) < HARDLY:
+        return 1.0
+    return float(high ** (len(told) / (len(told) + SURE_AFTER)))
 
 
 def coverage(
