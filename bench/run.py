@@ -6,6 +6,7 @@ import re
 import statistics
 import time
 from collections.abc import Callable
+from itertools import count
 
 import bundle
 import floor
@@ -16,7 +17,7 @@ from cluster import ROOT
 from rerun import rerun
 from served import Site, served, throw_away
 
-from pine_ladder.core.checks import check
+from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.day.hour import outline
 from pine_ladder.core.day.view import view
 from pine_ladder.core.figures import Figure, figure_of
@@ -29,6 +30,7 @@ from pine_ladder.core.notation.task import TASK
 from pine_ladder.core.pace.piece import run
 from pine_ladder.core.pace.rep import sample
 from pine_ladder.core.pace.testrun import clear_test_runs, test_run
+from pine_ladder.core.tiers import DEFAULT_TIERS
 
 
 def times(work: Callable[[], object], repeats: int = 60) -> list[float]:
@@ -99,6 +101,30 @@ def typed_session(text: str, at: list[int]) -> None:
         test_run(piece, library(), 3, 200)
 
 
+FOUR_STATIONS = """## Conditioning: EMOM 20:00
+1. {0} burpee
+2. {0} dumbbell snatch @ 22.5/15 kg
+3. {0} thruster @ 50/35 kg
+4. {0} pull-up
+"""
+
+
+def repaired() -> list[float]:
+    """What a coach waits for after a number of four stations was typed: reading, test-run, and what
+    is offered where they are too full; nothing of it remembered.
+    """
+
+    typed = count(10)
+
+    def answer() -> None:
+        clear_test_runs()
+        session = parse(FOUR_STATIONS.format(next(typed))).session
+        runs = [test_run(piece, library(), 3) for piece in session.pieces]
+        foresee(session, runs, Ground(library()), DEFAULT_TIERS)
+
+    return times(answer, 30)
+
+
 RACES = (
     ("an AMRAP of 12:00", "AMRAP 12:00\n10 burpee\n15 sit-up"),
     ("five rounds for time", "5 rounds for time\n30 air squat\n20 sit-up\n10 burpee"),
@@ -161,6 +187,7 @@ def main() -> None:
     )
     at = [0]
     row("test-run while one line is typed", times(lambda: typed_session(text, at), 40))
+    row("four overfull stations read, test-run and repaired, cold", repaired())
     for name, board in RACES:
         together, singly = against_simpy(board)
         row(f"{name}, 200 athletes together", together)
