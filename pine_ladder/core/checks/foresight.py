@@ -20,7 +20,6 @@ from pine_ladder.core.checks.windows import (
 )
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.pace.ease import Place, Wanted, ease, first_within, places_of
-from pine_ladder.core.pace.piece import Run
 from pine_ladder.core.pace.rep import tempo_seconds
 from pine_ladder.core.pace.repair import (
     MOST_CHANGE,
@@ -28,7 +27,7 @@ from pine_ladder.core.pace.repair import (
     balance_blocks,
     reach_target,
 )
-from pine_ladder.core.pace.testrun import PieceRun, in_target, trial
+from pine_ladder.core.pace.testrun import PieceRun, in_target, trial, unable_of
 from pine_ladder.core.units import clock_text
 
 SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
@@ -60,9 +59,11 @@ def beyond_some_of_the_tier(
 
             others = frozenset(one.unable) - {name}
 
-            def unable(done: Run, others: frozenset[str] = others) -> float:
-                masks = (m for said, m in done.unable.items() if said not in others)
-                return max((float(mask.mean()) for mask in masks), default=0.0)
+            def unable(
+                other: plan.Piece, tier: int = one.tier, others: frozenset[str] = others
+            ) -> float:
+                shares = unable_of(other, ground.library, tier)
+                return max((part for said, part in shares.items() if said not in others), default=0)
 
             repairs = ease(
                 piece,
@@ -150,7 +151,8 @@ def _eased_to_target(
 ) -> list[plan.Repair]:
     """A lighter load or an easier rung that brings the middle of a tier into the target."""
 
-    def middle(done: Run) -> float:
+    def middle(other: plan.Piece) -> float:
+        done = trial(other, ground.library, tier)
         values = done.time_s if target.unit == "time" else done.result
         return float(np.median(values[done.able]))
 

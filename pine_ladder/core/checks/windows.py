@@ -11,7 +11,6 @@ from pine_ladder.core.checks.walk import At, Ground, finding, with_heading, with
 from pine_ladder.core.clock import window_s
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.pace.ease import Wanted, ease, first_within, places_of
-from pine_ladder.core.pace.piece import Run
 from pine_ladder.core.pace.repair import (
     FEW_LATE,
     WORK_SLACK_S,
@@ -96,8 +95,8 @@ def windows_too_full_or_empty(
 def _eased_window(piece: plan.Piece, ground: Ground, tier: int, station: int) -> list[plan.Repair]:
     """A lighter load or an easier rung with which nearly everybody gets through a window."""
 
-    def late(done: Run) -> float:
-        return station_work(done, station)[1]
+    def late(other: plan.Piece) -> float:
+        return station_work(trial(other, ground.library, tier), station)[1]
 
     return ease(
         piece,
@@ -226,7 +225,10 @@ def off_the_aim_of_a_station(
             )
             station = number if block.numbered else None
 
-            def middle(done: Run, station: int | None = station) -> float:
+            def middle(
+                other: plan.Piece, tier: int = one.tier, station: int | None = station
+            ) -> float:
+                done = trial(other, ground.library, tier)
                 held = [
                     reps[done.able]
                     for (at, *_), reps in zip(done.windows, done.intervals, strict=True)

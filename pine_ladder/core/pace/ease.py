@@ -13,8 +13,6 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.edits import numbered_text, rewrite
 from pine_ladder.core.notation.printer import load_text
-from pine_ladder.core.pace.piece import Run
-from pine_ladder.core.pace.testrun import trial
 
 LIGHTER = (0.85, 0.75, 0.65, 0.5)
 """Shares of a load that are tried; under half of it the piece is another one (judgement)."""
@@ -22,7 +20,6 @@ RUNGS = 2
 """Rungs down a ladder that are tried."""
 STEP_KG, SMALL_KG, SMALL_STEP_KG = 2.5, 10.0, 1.0
 
-Measure = Callable[[Run], float]
 Way = TypeVar("Way")
 
 
@@ -183,7 +180,7 @@ def ease(
     library: Library,
     tier: int,
     places: Iterable[Place],
-    measure: Measure,
+    measure: Callable[[plan.Piece], float],
     wanted: Wanted,
     show: Callable[[float], str],
     kit: Mapping[str, int] | None = None,
@@ -191,9 +188,9 @@ def ease(
     """The first lighter load and the first easier rung with which a piece measures as wanted."""
 
     def measured(way: Eased) -> float:
-        return measure(trial(way.piece, library, tier))
+        return measure(way.piece)
 
-    before = measure(trial(piece, library, tier))
+    before = measure(piece)
     everywhere = list(places)
     loads = (
         first_within(list(lighter(piece, place, tier, library, kit)), measured, wanted, before)

@@ -10,7 +10,7 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, gathered, members_like
+from pine_ladder.core.pace.rep import Array, gathered, members_like, rep_of
 from pine_ladder.core.pace.stepping import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
@@ -198,6 +198,21 @@ def trial(piece: plan.Piece, library: Library, tier: int) -> Run:
     of. What was tried is remembered while a board is typed.
     """
     return run(piece, members_like(library, ATHLETES, tier), library, tier)
+
+
+def unable_of(piece: plan.Piece, library: Library, tier: int) -> dict[str, float]:
+    """The share of a tier's athletes who cannot do a movement as the piece asks for it, where there
+    are any, by movement.
+    """
+    who = members_like(library, ATHLETES, tier)
+    unable: dict[str, Mask] = {}
+    for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
+        for task in line.tasks:
+            exercise = task.version(tier)
+            for part in exercise.parts or (exercise,):
+                rep = rep_of(part, who, library)
+                unable[rep.name] = unable.get(rep.name, np.zeros(who.count, bool)) | rep.unable
+    return {name: float(mask.mean()) for name, mask in unable.items() if mask.any()}
 
 
 def test_run(
