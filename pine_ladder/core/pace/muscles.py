@@ -12,18 +12,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
-from numpy.typing import NDArray
 
 from pine_ladder.core.movements import Group
-from pine_ladder.core.pace.rep import Array, Constants
-
-ROW = {group: row for row, group in enumerate(Group)}
-"""The row of a group in arrays of all of them."""
-
-
-def rows(groups: Sequence[Group]) -> NDArray[np.int64]:
-    """The rows of some groups, in their order."""
-    return np.array([ROW[group] for group in groups], np.int64)
+from pine_ladder.core.pace.rep import ROW, Array, Constants, rows
 
 
 class Muscles:

@@ -12,7 +12,7 @@ import tomllib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
-from functools import cache, lru_cache
+from functools import cache, cached_property, lru_cache
 from importlib import resources
 from typing import Any
 
@@ -290,6 +290,15 @@ def kilograms(exercise: plan.Exercise, athletes: Athletes, library: Library) -> 
     return None
 
 
+ROW = {group: row for row, group in enumerate(Group)}
+"""The row of a group of muscles in arrays of all of them."""
+
+
+def rows(groups: Sequence[Group]) -> NDArray[np.int64]:
+    """The rows of some groups, in their order."""
+    return np.array([ROW[group] for group in groups], np.int64)
+
+
 @dataclass(frozen=True)
 class Rep:
     """One rep (metre, second of a hold) for n athletes: how long, how it tires, where sets end.
@@ -308,10 +317,20 @@ class Rep:
     landings: float = 0.0
     groups: tuple[Group, ...] = ()
 
-    @property
+    @cached_property
     def unable(self) -> NDArray[np.bool_]:
         """Who cannot do one."""
         return self.unbroken < 1.0
+
+    @cached_property
+    def some_unable(self) -> bool:
+        """Whether there is anybody who cannot."""
+        return bool(self.unable.any())
+
+    @cached_property
+    def muscles(self) -> NDArray[np.int64]:
+        """The rows of the muscles that end the set; none where nothing does."""
+        return rows(self.groups if np.isfinite(self.unbroken).any() else ())
 
 
 def tempo_seconds(tempo: str | None) -> float:

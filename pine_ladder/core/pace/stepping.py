@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.pace.asked import NEVER, TURN_S, asked, machine, metre, trip
-from pine_ladder.core.pace.muscles import Muscles, rows
+from pine_ladder.core.pace.muscles import Muscles
 from pine_ladder.core.pace.rep import (
     UNKNOWN,
     Array,
@@ -37,7 +37,6 @@ MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
 BAR = "barbell"
 """The kit whose load is changed on it; other weights are taken from the floor."""
-NO_MUSCLES = rows(())
 MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
@@ -146,7 +145,7 @@ class Floor:
             self._each(deadline),
             seconds,
             rep.unbroken,
-            rows(rep.groups) if np.isfinite(rep.unbroken).any() else NO_MUSCLES,
+            rep.muscles,
             self.t,
             self.f,
             self.muscles.used,
@@ -205,7 +204,7 @@ class Floor:
         self.change(exercise, active)
         movement = self.library.find(exercise.movement) or UNKNOWN
         rep = self.rep(exercise)
-        if np.count_nonzero(rep.unable):
+        if rep.some_unable:
             self.unable[rep.name] = self.unable.get(rep.name, ~active & active) | (
                 rep.unable & active
             )
@@ -235,7 +234,7 @@ class Floor:
         if movement.measure == "distance":
             return self._cover(rep, wanted, deadline)
         # Thousands of reps are stepped several at a time.
-        most = float(wanted[np.isfinite(wanted)].max(initial=0.0))
+        most = float((wanted[np.isfinite(wanted)] if endless else wanted).max(initial=0.0))
         size = math.ceil(most / MOST_STEPS) or 1
         done = self.repeat(rep, np.ceil(wanted / size), deadline, size) * size
         finished = (done >= wanted) | (wanted == 0)
