@@ -1,6 +1,7 @@
 """Pictures of the main views from the running demo: `shots.py [folder]`.
 
-One PNG a view; the desk views at 1280×800, the athlete's at a phone's width.
+One PNG a view; the desk views at 1280×800, the floor at a tablet's width, the athlete's at a
+phone's.
 """
 
 from __future__ import annotations
@@ -28,6 +29,8 @@ FLAGS = [
 ]
 DESK: ViewportSize = {"width": 1280, "height": 800}
 WALL: ViewportSize = {"width": 1920, "height": 1080}
+TABLET: ViewportSize = {"width": 820, "height": 1180}
+HOLD_MS = 900
 PHONE: ViewportSize = {"width": 390, "height": 844}
 
 
@@ -88,8 +91,24 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     shoot(wall, "wall-clock")
     shoot(page, "run", full=True)
     shoot(phone, "phone", full=True)
+    floor(page, shoot)
     page.get_by_role("button", name="Undo: start").click()
     wall.wait_for_selector(".Wall_wall[data-layout=board] h1")
+
+
+def floor(page: Page, shoot: Callable[..., None]) -> None:
+    """The floor on a coach's tablet: two have ended a round, one of them two."""
+    page.set_viewport_size(TABLET)
+    page.get_by_role("button", name="On the floor").click()
+    tiles = page.locator(".Floor_name")
+    for tile in (0, 1, 0):
+        tiles.nth(tile).click()
+        page.wait_for_timeout(1500)
+    shoot(page, "floor")
+    for tile in (0, 0, 1):
+        tiles.nth(tile).click(delay=HOLD_MS)
+    page.get_by_role("button", name="Back to the desk").click()
+    page.set_viewport_size(DESK)
 
 
 def compare(page: Page, shoot: Callable[..., None]) -> None:
@@ -161,10 +180,6 @@ def take(folder: Path) -> None:
             page.wait_for_timeout(500)
             page.screenshot(path=folder / f"{name}.png", full_page=full)
 
-        door = browser.new_context(viewport=DESK).new_page()
-        door.goto(base)
-        door.wait_for_selector(".SignIn_people button")
-        shoot(door, "door")
         set_up(browser, base, shoot)
         figures(browser, shoot)
         for scheme, suffix in (("light", ""), ("dark", "-dark")):

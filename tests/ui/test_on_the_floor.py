@@ -71,9 +71,11 @@ def hold(page: Page, name: str) -> None:
     page.mouse.up()
 
 
-@pytest.mark.parametrize("size", [TABLET, HAND], ids=["tablet", "phone"])
-def test_everything_is_large_the_clock_stays_and_nothing_overflows(floor, size, axe_source):
+@pytest.mark.parametrize(("size", "tall"), [(TABLET, 140), (HAND, 84)], ids=["tablet", "phone"])
+def test_everything_is_large_the_clock_stays_and_nothing_overflows(floor, size, tall, axe_source):
     page = floor(size)
+    heights = page.locator(".Floor_name").evaluate_all("all => all.map((one) => one.clientHeight)")
+    assert min(heights) >= tall, "what the screen leaves is the tiles'"
     assert page.get_by_role("banner").count() == 0, "no header on the floor"
     small = [one for one in page.evaluate(SIZES) if min(one[1:]) < SMALLEST_PX]
     assert small == []

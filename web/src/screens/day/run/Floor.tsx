@@ -1,6 +1,6 @@
 // The floor in the hand: a clock that stays, a large tile an athlete, one tap a round or an end.
 import { Button } from "@mantine/core";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { type Moment, usePosition } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
@@ -334,7 +334,9 @@ export function Floor({
           return (
             <section key={heat} aria-label={heats.length > 1 ? `Heat ${heat}` : "Everybody"}>
               {heats.length > 1 && <h2>Heat {heat}</h2>}
-              <ul className={styles.tiles}>{own.map(tile)}</ul>
+              <ul className={styles.tiles} style={{ "--people": own.length } as CSSProperties}>
+                {own.map(tile)}
+              </ul>
             </section>
           );
         })}
