@@ -16,6 +16,7 @@ const PersonMenu = lazy(() => import("./PersonMenu").then((m) => ({ default: m.P
 const ProgrammeSwitch = lazy(() =>
   import("./ProgrammeSwitch").then((m) => ({ default: m.ProgrammeSwitch })),
 );
+const Waiting = lazy(() => import("./Waiting").then((m) => ({ default: m.Waiting })));
 const Palette = lazy(() => import("./Palette").then((m) => ({ default: m.Palette })));
 const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Shortcuts })));
 
@@ -63,20 +64,27 @@ function Person({ me }: { me: Me }) {
   );
 }
 
-/** How much waits on this device to be sent, and how much was refused. */
+/** How much waits on this device to be sent, and how much was refused; pressed it says what. */
 function Unsent({ me }: { me: number }) {
   const waiting = useWaiting(me);
+  const [open, setOpen] = useState(false);
   useSending(me);
-  if (waiting.length === 0) return null;
-  const refused = waiting.filter((one) => one.refused);
-  const words = refused.length
-    ? `${waiting.length} unsent · ${refused.length} refused`
-    : `${waiting.length} unsent`;
-  const of = [...new Set(refused.map((one) => `${one.date}: ${one.refused?.words}`))];
+  const refused = waiting.filter((one) => one.refused).length;
   return (
-    <span className={`${styles.unsent} num`} role="status" title={of.join("\n")}>
-      {words}
-    </span>
+    <>
+      {waiting.length > 0 && (
+        <span role="status">
+          <button type="button" className={`${styles.unsent} num`} onClick={() => setOpen(true)}>
+            {waiting.length} unsent{refused > 0 && ` · ${refused} refused`}
+          </button>
+        </span>
+      )}
+      {open && (
+        <Suspense>
+          <Waiting me={me} close={() => setOpen(false)} />
+        </Suspense>
+      )}
+    </>
   );
 }
 

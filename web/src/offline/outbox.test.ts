@@ -175,3 +175,23 @@ test("what is entered in two programmes on one day goes each to its own, whereve
   await flush(ME);
   expect(searched).toEqual(["", "?in_programme=2"]);
 });
+
+test("a new note takes the place of one that was refused there, not of others that wait", async () => {
+  const note = (key: string, round: number, number: number): Sent => {
+    const one = jot(key, round) as Sent & { kind: "jot" };
+    return { ...one, jot: { ...one.jot, number } };
+  };
+  put(ME, note("a", 1, 25000));
+  answers.push(() => json({ detail: "number is at most 20000" }, 422));
+  await flush(ME);
+  expect(read().map((one) => one.refused?.words)).toEqual(["number is at most 20000"]);
+  put(ME, note("b", 2, 30));
+  put(ME, note("c", 2, 31));
+  put(ME, note("d", 1, 25));
+  const left = read().map((one) => one.kind === "jot" && [one.jot.round, one.jot.number]);
+  expect(left).toEqual([
+    [2, 30],
+    [2, 31],
+    [1, 25],
+  ]);
+});

@@ -84,13 +84,32 @@ function write(list: readonly Waiting[]): void {
   changed.dispatchEvent(new Event("change"));
 }
 
+/** Notes go in their order, each by itself; but what was refused in a place makes room for more. */
+function gone(old: Waiting, one: Waiting): boolean {
+  if (old.who !== one.who) return false;
+  if (cellOf(old) === cellOf(one)) return true;
+  return Boolean(
+    old.kind === "jot" &&
+      old.refused &&
+      one.kind === "jot" &&
+      old.date === one.date &&
+      old.key === one.key &&
+      old.mine === one.mine &&
+      old.jot.person_id === one.jot.person_id &&
+      old.jot.round === one.jot.round,
+  );
+}
+
 /** Keep something to send; what waited for the same cell is replaced by it. */
 export function put(who: number, sent: Sent, at = new Date()): Waiting {
   const line = programme();
   const one: Waiting = { ...sent, id: newKey(), who, line, at: at.toISOString() };
-  write([...read().filter((old) => old.who !== who || cellOf(old) !== cellOf(one)), one]);
+  write([...read().filter((old) => !gone(old, one)), one]);
   return one;
 }
+
+/** What was given up waits again as it was. */
+export const restore = (one: Waiting): void => write([...read(), one]);
 
 /** A score has landed: what waits for its cell on the version before goes on from the new one. */
 export function rebase(landed: Waiting, version: number): void {

@@ -9,6 +9,7 @@ import { clockFace } from "../../clock/play";
 import { nextPlace, numberOf } from "../../offline/jots";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { newKey } from "../../offline/queue";
+import { Untaken } from "../../session/Untaken";
 import styles from "./MyStrip.module.css";
 
 export function MyStrip({
@@ -33,7 +34,8 @@ export function MyStrip({
   );
   const [typed, setTyped] = useState("");
   const [said, setSaid] = useState("");
-  const left = waiting.length;
+  const refused = waiting.filter((one) => one.refused);
+  const left = waiting.length - refused.length;
   useEffect(() => {
     if (left === 0) client.invalidateQueries({ queryKey: keys.myJots(date, pieceKey) });
   }, [left, client, date, pieceKey]);
@@ -112,19 +114,14 @@ export function MyStrip({
           Take the last back
         </Button>
       )}
-      {landed?.entry && left === 0 && (
+      {landed?.entry && waiting.length === 0 && (
         <Button variant="subtle" size="xs" onClick={() => onEntry(landed.entry)}>
           Use as my score: {landed.entry}
         </Button>
       )}
-      {waiting.map(
-        (one) =>
-          one.refused && (
-            <p key={one.id} role="alert">
-              {one.refused.words}
-            </p>
-          ),
-      )}
+      {refused.map((one) => (
+        <Untaken key={one.id} id={one.id} words={`${one.round}: ${one.refused?.words}`} />
+      ))}
       {said && <p role="status">{said}</p>}
     </details>
   );

@@ -259,7 +259,7 @@ export function Floor({
     };
     const hold = () => {
       if (end !== undefined) ends.press(person.id, "unfinish");
-      else if (last) jots.jot(person.id, last.round, "");
+      else jots.back(person.id);
     };
     return (
       <Tile
@@ -269,7 +269,10 @@ export function Floor({
         does={does}
         words={words}
         ended={end !== undefined}
-        trouble={ends.refusedOf(person.id)}
+        trouble={
+          ends.refusedOf(person.id) ??
+          jots.refused.find((one) => one.person_id === person.id)?.refused?.words
+        }
         onTap={tap}
         onHold={hold}
         onPad={strip ? () => setPadOf(person) : null}
@@ -354,7 +357,7 @@ export function Floor({
         />
       )}
       <div className={styles.keys}>
-        {jots.anyLanded && jots.left === 0 && !clock.script.one_by_one && (
+        {jots.ready && !clock.script.one_by_one && (
           <Button loading={jots.keeping.isPending} onClick={() => jots.keeping.mutate([])}>
             Keep as scores
           </Button>

@@ -4,6 +4,7 @@ import { memo, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { type Moment, positionAt } from "../../../clock/moment";
 import { faceAt } from "../../../clock/play";
+import { Untaken } from "../../../session/Untaken";
 import styles from "./Strip.module.css";
 import { shownIn, useJots } from "./useJots";
 
@@ -61,7 +62,7 @@ export const Strip = memo(function Strip({
       box.current.scrollLeft = column.offsetLeft - name.offsetWidth;
     }
   }, [working]);
-  const { strip, places, waiting, left, said, unfinished, keeping } = jots;
+  const { strip, places, refused, left, said, unfinished, keeping } = jots;
   if (!strip) return null;
   const present = people.filter((person) => here.includes(person.id));
   return (
@@ -122,15 +123,13 @@ export const Strip = memo(function Strip({
           </tbody>
         </table>
       </div>
-      {waiting.map(
-        (one) =>
-          one.refused && (
-            <p key={one.id} role="alert">
-              {people.find((person) => person.id === one.person_id)?.name}, {one.round}:{" "}
-              {one.refused.words}
-            </p>
-          ),
-      )}
+      {refused.map((one) => (
+        <Untaken
+          key={one.id}
+          id={one.id}
+          words={`${people.find((person) => person.id === one.person_id)?.name}, ${one.round}: ${one.refused?.words}`}
+        />
+      ))}
       {said && <p role="status">{said}</p>}
       {unfinished.length > 0 && (
         <div className="unfinished" role="alert">
@@ -151,7 +150,7 @@ export const Strip = memo(function Strip({
           </ul>
         </div>
       )}
-      {jots.anyLanded && left === 0 && (
+      {jots.ready && (
         <Button size="xs" loading={keeping.isPending} onClick={() => keeping.mutate([])}>
           Keep as scores
         </Button>

@@ -10,7 +10,7 @@ import { type Moment, roundNow } from "../../../clock/moment";
 import { clockFace } from "../../../clock/play";
 import { nextPlace, numberOf } from "../../../offline/jots";
 import { keep as enqueue, useWaiting } from "../../../offline/outbox";
-import { newKey } from "../../../offline/queue";
+import { drop, newKey } from "../../../offline/queue";
 import { keptWords } from "../../../session/keptWords";
 
 type Clock = Schemas["ClockOut"];
@@ -50,7 +50,8 @@ export function useJots(
       ? [{ ...one.jot, refused: one.refused, id: one.id }]
       : [],
   );
-  const left = waiting.length;
+  const refused = waiting.filter((one) => one.refused);
+  const left = waiting.length - refused.length;
   // Once the outbox is empty, what landed is read back.
   useEffect(() => {
     if (left === 0) client.invalidateQueries({ queryKey: keys.jots(date, pieceKey) });
@@ -101,6 +102,14 @@ export function useJots(
     if (number !== (roundsFor(person)[round] ?? null)) note({ person_id: person, round, number });
     return true;
   };
+  /** Take back the last note of somebody; one that was refused goes back to what stood there. */
+  const back = (person: number) => {
+    const own = refused.filter((one) => one.person_id === person);
+    for (const one of own) drop(one.id);
+    const rounds = roundsFor(person);
+    const noted = Object.keys(rounds).filter((at) => at !== "0" && rounds[Number(at)] !== null);
+    if (own.length === 0 && noted.length > 0) jot(person, Math.max(...noted.map(Number)), "");
+  };
   /** A round is over now: its time is the clock's, less the rounds before. */
   const lap = (person: number) => {
     const rounds = roundsFor(person);
@@ -128,16 +137,18 @@ export function useJots(
   return {
     strip,
     places,
-    waiting,
+    refused,
     left,
     said,
     unfinished,
     keeping,
     /** Whether a press can time a round: where seconds are noted and the clock runs. */
     laps: strip?.unit === "s" && clock.began !== null && !clock.ended,
-    anyLanded: landed.size > 0,
+    /** Whether scores can be kept of what is noted: it has landed, and nothing was refused. */
+    ready: landed.size > 0 && waiting.length === 0,
     roundsFor,
     jot,
+    back,
     lap,
   };
 }
