@@ -9,6 +9,7 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from sqlalchemy import exc
 
+from pine_ladder.api.said import sentence
 from pine_ladder.store.boards.days import NoProgramme
 
 log = logging.getLogger("pine_ladder")
@@ -65,9 +66,7 @@ def install(app: FastAPI) -> None:
 
     async def malformed(_request: Request, error: Exception) -> JSONResponse:
         assert isinstance(error, RequestValidationError)
-        first = error.errors()[0]
-        place = " ".join(str(part) for part in first["loc"] if part not in ("body", "path"))
-        return JSONResponse({"detail": f"{place}: {first['msg']}".strip(": ")}, 422)
+        return JSONResponse({"detail": sentence(error.errors()[0])}, 422)
 
     async def no_programme(_request: Request, _error: Exception) -> JSONResponse:
         return JSONResponse({"detail": "there is no such programme"}, 404)

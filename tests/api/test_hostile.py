@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from string import Formatter
 
 import pytest
 import schemathesis
@@ -15,6 +16,7 @@ from shared import TODAY, published
 from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.api.bounds import MAX_BODY
+from pine_ladder.api.said import SAID, sentence
 
 DATE = TODAY.isoformat()
 DAY = f"/api/days/{DATE}"
@@ -50,6 +52,37 @@ def test_a_body_that_cannot_be_kept_is_refused_with_a_sentence(browser_of, body)
     answer = raw(browser_of("Carla"), "PUT", DAY, body)
     assert answer.status_code == 422, answer.text
     assert len(answer.json()["detail"]) > 10
+
+
+@pytest.mark.parametrize(
+    ("number", "said"),
+    [
+        (25_000, "number is 20000 at the most"),
+        (-1, "number is 0 at the least"),
+        ("many", "number is no number"),
+        ([3], "number is no number"),
+    ],
+)
+def test_a_field_that_is_refused_is_named_with_what_it_takes(browser_of, gym, number, said):
+    client = browser_of("Carla")
+    published(client, BOARD)
+    jot = {
+        "key": "k" * 20,
+        "person_id": gym["Anna"],
+        "round": 1,
+        "noted_at": "2026-06-04T10:00:00Z",
+    }
+    answer = client.post(f"{DAY}/pieces/1/jots", json={"jots": [{**jot, "number": number}]})
+    assert (answer.status_code, answer.json()["detail"]) == (422, said)
+
+
+def test_words_of_refusal_fill_in_what_every_rule_tells():
+    """Each rule that the sentences name, broken once."""
+    for kind, told in SAID.items():
+        told_of = {name: "1" for _, name, _, _ in Formatter().parse(told) if name}
+        said = sentence({"type": kind, "loc": ("body", "some_field"), "ctx": told_of})
+        assert said.startswith("some field ") and "{" not in said
+    assert sentence({"type": "unheard of", "loc": ()}) == "what was sent is not what is asked for"
 
 
 def test_a_body_beyond_all_bounds_is_not_read_to_its_end(browser_of):
