@@ -39,6 +39,7 @@ CHECKED = [
     ("class: 20 min\n## Core: AMRAP 25:00\n5 dip", "over-class"),
     ("## Conditioning: EMOM 5:00\n10 burpee", "unclear-score"),
     ("## Core: Tabata\nburpee", "unclear-score"),
+    ("## Core: AMRAP 5:00\n400 m run\nmax burpee", "max-each-round"),
     ("## Core: AMRAP 5:00, rest 1:00\n10 dip", "idle"),
     ("## Power: intervals 0:20/0:20 x 6\nmax sprint", "power-rest"),
     ("## Conditioning: AMRAP 5:00\n5 dip", "no-warm-up"),

@@ -114,6 +114,22 @@ def test_sets_of_a_weight_are_scored_by_load_whether_or_not_they_build():
     assert kind("Warm-up: 3 rounds", "5 back squat @ 40%") is None
 
 
+@pytest.mark.parametrize(
+    ("lines", "kind"),
+    [
+        ("max burpee", ScoreKind.TOTAL_REPS),
+        ("burpee", ScoreKind.TOTAL_REPS),
+        ("max x 10 m shuttle run", ScoreKind.TOTAL_REPS),
+        ("10 burpee", ScoreKind.ROUNDS),
+        ("400 m run\nmax burpee", ScoreKind.ROUNDS),
+        ("[1 power clean + 1 push jerk] @ 40 kg", ScoreKind.ROUNDS),
+    ],
+)
+def test_one_task_to_fill_a_time_with_has_no_rounds(lines: str, kind: ScoreKind):
+    piece = parse(f"## Conditioning: AMRAP 7:00\n{lines}").session.pieces[0]
+    assert score_kind(piece) is kind
+
+
 @given(
     st.lists(
         st.tuples(

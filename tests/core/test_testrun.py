@@ -126,6 +126,25 @@ def test_more_load_is_never_faster(name: str, kilos: int):
     assert (times(kilos) <= times(kilos + 6) + 1e-9).all()
 
 
+def test_a_maximum_alone_fills_the_whole_time():
+    """As many burpees as rounds of one, give or take where the last one is cut."""
+    assert middle("## Conditioning: AMRAP 7:00\nmax burpee") == pytest.approx(
+        middle("## Conditioning: AMRAP 7:00\n1 burpee"), rel=0.02
+    )
+    assert (
+        middle("## Conditioning: AMRAP 6:00\nmax push-up")
+        > middle("## Conditioning: AMRAP 2:00\nmax push-up")
+        > 20
+    )
+
+
+def test_a_machine_is_counted_in_what_the_score_counts():
+    """A calorie is about ten to fifteen metres of a rower (common practice, no source)."""
+    for heading in ("AMRAP 10:00", "every 10:00 x 1"):
+        metres = middle(f"## Conditioning: {heading}, score distance\nmax row")
+        assert 8 < metres / middle(f"## Conditioning: {heading}, score calories\nmax row") < 20
+
+
 @given(st.integers(10, 100), st.integers(1, 90))
 @settings(max_examples=25)
 def test_more_rest_never_lowers_a_max_rep_result(rest: int, more: int):

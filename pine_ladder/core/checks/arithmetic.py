@@ -14,6 +14,7 @@ from pine_ladder.core.checks.walk import (
 from pine_ladder.core.clock import line_seconds, stations
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.notation.printer import amount_text
+from pine_ladder.core.scores.kinds import is_filled
 from pine_ladder.core.units import clock_text
 
 
@@ -30,13 +31,15 @@ def missing_amounts(session: plan.Session, ground: Ground) -> list[plan.Finding]
             what = exercise.movement or "the complex"
             amount = _scheme_beside(at.piece) or plan.Reps(low=10)
             written = f"{amount_text(amount)} {what}"
-            repair = with_version(at, 0, f"write {written}", amount=amount)
+            repairs = [with_version(at, 0, f"write {written}", amount=amount)]
+            if isinstance(form, plan.Amrap) and is_filled(at.block.lines):
+                repairs.append(with_version(at, 0, f"write max {what}", amount=plan.Max()))
             found.append(
                 finding(
                     "no-amount",
                     at.line.line,
                     f"{what}: how many? write {written}",
-                    repairs=[repair],
+                    repairs=repairs,
                 )
             )
     return found

@@ -28,6 +28,7 @@ from pine_ladder.core.pace.repair import (
     reach_target,
 )
 from pine_ladder.core.pace.testrun import PieceRun, in_target, trial, unable_of
+from pine_ladder.core.scores.kinds import is_filled
 from pine_ladder.core.units import clock_text
 
 SOME_UNABLE, FEW_UNABLE = 0.2, 0.1
@@ -100,6 +101,8 @@ def blocks_that_will_not_be_equal(
 ) -> list[plan.Finding]:
     """AMRAP blocks of one length that give very different rounds."""
     if not isinstance(piece.format, plan.Amrap) or len(piece.blocks) < 2:
+        return []
+    if any(is_filled(block.lines) for block in piece.blocks):
         return []
     for one in run.tiers:
         rounds = [block.rounds.p50 for block in one.blocks]

@@ -24,6 +24,7 @@ CHECKS: tuple[Check, ...] = (
     hour.rounds_that_may_be_windows,
     hour.longer_than_the_class,
     scores.timed_lines_in_counted_rounds,
+    scores.maximum_each_round,
     scores.unclear_score_rules,
     scores.scored_work_without_a_standard,
     scores.versions_beyond_the_tiers,

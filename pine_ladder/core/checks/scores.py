@@ -61,6 +61,29 @@ def timed_lines_in_counted_rounds(session: plan.Session, ground: Ground) -> list
     return found
 
 
+def maximum_each_round(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """Work and then a `max` in an AMRAP: one set of it each round, or what is left of the time?"""
+    found = []
+    for piece in session.pieces:
+        form = piece.format
+        if not isinstance(form, plan.Amrap) or form.high_s or len(piece.blocks) != 1:
+            continue
+        all_tasks = [task for line in piece.lines for task in line.tasks]
+        most = [task for task in all_tasks if isinstance(task.versions[0].amount, plan.Max)]
+        if len(all_tasks) < 2 or most != all_tasks[-1:]:
+            continue
+        length = clock_text(form.length_s)
+        once = plan.Every(interval_s=form.length_s, rounds=1)
+        message = (
+            f"max {most[0].versions[0].movement} is one set each round here; "
+            f"or is it to fill what is left of {length}?"
+        )
+        repair = with_heading(piece, f"once, to the end of {length}", format=once)
+        line = piece.lines[-1].line
+        found.append(finding("max-each-round", line, message, "hint", [repair]))
+    return found
+
+
 def _is_timed(line: plan.Line) -> bool:
     return bool(line.tasks) and isinstance(line.tasks[0].versions[0].amount, plan.Duration)
 

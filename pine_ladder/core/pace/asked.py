@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Movement
+from pine_ladder.core.movements import Movement, Pattern
 from pine_ladder.core.pace.rep import (
     CALORIE_DEMAND,
     CALORIE_S,
@@ -51,6 +51,15 @@ def asked(
         case plan.Max() | plan.Trips():
             return every * NEVER
     return every * (sides * reps if reps else NEVER)
+
+
+def machines(movement: Movement) -> bool:
+    """Whether a movement is done on something that counts calories."""
+    return (
+        Pattern.ENGINE in movement.patterns
+        and bool(movement.kit)
+        and movement.measure == "distance"
+    )
 
 
 def machine(rep: Rep, athletes: Athletes) -> Rep:

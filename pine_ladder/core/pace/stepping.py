@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace.asked import NEVER, TURN_S, asked, machine, metre, trip
+from pine_ladder.core.pace.asked import NEVER, TURN_S, asked, machine, machines, metre, trip
 from pine_ladder.core.pace.muscles import Muscles
 from pine_ladder.core.pace.rep import (
     UNKNOWN,
@@ -26,7 +26,8 @@ from pine_ladder.core.pace.rep import (
     rep_of,
 )
 from pine_ladder.core.pace.sets import Task, go_over, rest_until, work_through
-from pine_ladder.core.scores.kinds import reps_in_round
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.kinds import is_filled, reps_in_round
 
 Mask = NDArray[np.bool_]
 
@@ -216,7 +217,8 @@ class Floor:
             late = (wanted > short) & (wanted - short <= math.ceil(self.model.change_s))
             wanted = np.where(late, short, wanted)
         endless = bool(np.count_nonzero(np.isinf(wanted)))
-        if isinstance(amount, plan.Calories) or unit == "cal":
+        burnt = endless and self.piece.score is ScoreKind.CALORIES and machines(movement)
+        if isinstance(amount, plan.Calories) or unit == "cal" or burnt:
             done = self.repeat(machine(rep, self.athletes), wanted, deadline)
             self.calories += done
             return self._count(rep.name, done), done >= wanted
@@ -345,7 +347,8 @@ class Floor:
                 self.rest(over)
             case clock.Work(length_s=length, lines=lines, steady=steady):
                 over = min(start + length, end)
-                (self.steady if steady else self.amrap)(lines, over)
+                done = self.steady if steady else self.fill if is_filled(lines) else self.amrap
+                done(lines, over)
                 self.rest(over)
             case clock.Window():
                 over = min(start + node.length_s, end)
@@ -379,6 +382,12 @@ class Floor:
             if not np.count_nonzero(active):
                 break
         self.blocks.append(rounds)
+
+    def fill(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """One task to the end of the time: it has no rounds."""
+        self.filling = self.alone = True
+        self.lines(lines, np.ones(self.n, bool), deadline)
+        self.filling = self.alone = False
 
     def steady(self, lines: Sequence[plan.Line], deadline: float) -> None:
         """One steady part: its work goes on to its end."""

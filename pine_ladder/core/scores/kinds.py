@@ -71,7 +71,8 @@ def score_kind(piece: plan.Piece) -> ScoreKind | None:
         return ScoreKind.LOAD
     match piece.format:
         case plan.Amrap():
-            return ScoreKind.ROUNDS if len(piece.blocks) < 2 else ScoreKind.TOTAL_REPS
+            whole = len(piece.blocks) < 2 and not is_filled(piece.lines)
+            return ScoreKind.ROUNDS if whole else ScoreKind.TOTAL_REPS
         case plan.ForTime() | plan.Accumulate():
             return ScoreKind.TIME
         case plan.Tabata():
@@ -214,6 +215,14 @@ def intervals_left_open(piece: plan.Piece) -> int:
 def is_counted(segment: Segment) -> bool:
     """Whether a stretch of the clock may be counted on its own; partners count with the first."""
     return bool(segment.kind == "work" and (segment.member or 1) == 1 and segment.length_s)
+
+
+def is_filled(lines: tuple[plan.Line, ...]) -> bool:
+    """Whether one task is all there is to fill a time with, `max burpee`: it has no rounds."""
+    tasks = [task.versions[0] for line in lines for task in line.tasks]
+    if len(tasks) != 1 or tasks[0].parts or any(line.is_rest for line in lines):
+        return False
+    return isinstance(tasks[0].amount, plan.Max | plan.Trips | None)
 
 
 def fills_any(lines: tuple[plan.Line, ...]) -> bool:

@@ -17,6 +17,7 @@ _MAX = re.compile(
     re.IGNORECASE,
 )
 OF_CALORIES = re.compile(r"cal(?:orie)?s?\b\s*(?:of\s+|on (?:the\s+)?)?", re.I)
+OF_METRES = re.compile(r"(?:m|met(?:re|er)s?|distance)\b\s*(?:of\s+|on (?:the\s+)?)?", re.I)
 
 
 def _times(found: re.Match[str]) -> str:

@@ -39,6 +39,7 @@ from pine_ladder.core.notation.plain.sections import (
     lay_out_calories,
     lay_out_stations,
     seconds_of,
+    to_one_window,
     turns,
     with_its_rounds,
 )
@@ -353,6 +354,7 @@ class _Board:
         drop_numbering(section)
         lay_out_calories(section)
         lay_out_stations(section)
+        to_one_window(section)
         stations = self._read(section)
         self._share(section)
         body: list[Exact] = []

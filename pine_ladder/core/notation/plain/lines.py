@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.movements.library import fold
-from pine_ladder.core.notation.plain.amounts import EACH, OF_CALORIES, amount_said
+from pine_ladder.core.notation.plain.amounts import EACH, OF_CALORIES, OF_METRES, amount_said
 from pine_ladder.core.notation.plain.times import (
     DASH,
     MAX_SAID,
@@ -111,7 +111,7 @@ _TEMPO_WORD = re.compile(
 )
 _PRACTICE = re.compile(r"\s+(?:practice|work|drills?|technique)$", re.I)
 _DECIMAL = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{1,2})(?=\s*(?:/|kg|lbs?\b|\)|$))")
-_LEFT_OVER = re.compile(
+LEFT_OVER = re.compile(
     r"(?<=\w),?\s+(?:in|for|with) (?:the )?(?:time (?:left|remaining)|remaining time"
     r"|(?:rest|remainder) of the (?:time|window|minute|interval))$",
     re.I,
@@ -140,7 +140,7 @@ class Work(NamedTuple):
     seconds: int | None = None
     known: bool = True
     counts: str = ""
-    """What a score of it counts where that is not reps: `calories`."""
+    """What a score of it counts where that is not reps: `calories`, `distance`."""
 
 
 class Reader:
@@ -223,7 +223,7 @@ class Reader:
 
     def task(self, text: str) -> Work | None:
         """One task: amount, movement, details, load, in whichever order they were said."""
-        text = _LEFT_OVER.sub("", text.strip(" .;"))
+        text = LEFT_OVER.sub("", text.strip(" .;"))
         details: list[str] = []
         aim = _AIM.search(text)
         if aim:
@@ -235,8 +235,9 @@ class Reader:
         first_is_amount = re.match(r"\d|max|half|an? ", text, re.I) is not None
         sets, amount, text = amount_said(text)
         counts = ""
-        if amount == "max" and (calories := OF_CALORIES.match(text)):
-            counts, text = "calories", text[calories.end() :]
+        for word, said in (("calories", OF_CALORIES), ("distance", OF_METRES)):
+            if amount == "max" and (found := said.match(text)):
+                counts, text = word, text[found.end() :]
         load = ""
         whole = self._named(text, details, amount)
         if whole is None:

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field
 
 from pine_ladder.core.notation.plain.headings import Said
-from pine_ladder.core.notation.plain.lines import Work
+from pine_ladder.core.notation.plain.lines import LEFT_OVER, Work
 from pine_ladder.core.notation.plain.times import TIME, seconds
 
 BREAK = re.compile(r"-{2,}")
@@ -127,6 +127,17 @@ def copies(said: Said | None) -> int:
         return 1
     count = said.numbers[-1] if said.form == "tabata" or len(said.numbers) > 1 else ""
     return int(count or (said.rounds if said.form == "amrap" and said.rounds else None) or 1)
+
+
+def to_one_window(section: Section) -> None:
+    """An AMRAP whose last line is told to fill what is left: its work is done once, in a window."""
+    said = section.said
+    works = [item.text for item in section.items if item.is_work]
+    if said is None or said.form != "amrap" or "-" in said.numbers[0] or len(works) < 2:
+        return
+    if LEFT_OVER.search(works[-1].strip(" .;")):
+        times = str(copies(said))
+        section.said = said._replace(form="every for", numbers=(said.numbers[0], ""), rounds=times)
 
 
 def lay_out_calories(section: Section) -> None:
