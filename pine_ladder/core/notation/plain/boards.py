@@ -13,11 +13,13 @@ from typing import NamedTuple
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.plain.headings import (
+    continues,
     default_role,
     exact_rest,
     heading_said,
     modifiers_said,
     role_said,
+    with_its_rounds,
 )
 from pine_ladder.core.notation.plain.lines import Reader
 from pine_ladder.core.notation.plain.openings import (
@@ -33,15 +35,15 @@ from pine_ladder.core.notation.plain.sections import (
     BREAK,
     Item,
     Section,
-    continues,
+    by_sets,
     copies,
     drop_numbering,
+    is_race_above,
     lay_out_calories,
     lay_out_stations,
     seconds_of,
     to_one_window,
     turns,
-    with_its_rounds,
 )
 from pine_ladder.core.notation.plain.times import SPAN, seconds, span
 from pine_ladder.core.notation.words import HEADER_WORDS, ROLE_TITLES
@@ -83,7 +85,9 @@ _RUNGS = re.compile(
 _LETTER = re.compile(r"(?:part\s+)?(?:[a-h]\d?\s*[.):]|[a-h]\d|\d\s*[.)])\s+(?=\S)", re.IGNORECASE)
 _STARRED = re.compile(r"[*_]{1,2}([^*_\s][^*_]*[^*_\s])[*_]{1,2}")
 """A line set in stars, as in a message: `*rest 1 min*`."""
-_NO_TITLE = re.compile(r"\d|max\b|amrap\b|emom\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE)
+_NO_TITLE = re.compile(
+    r"\d|max\b|amrap\b|emom\b|tabata\b|for time\b|rounds?\b|sets?\b", re.IGNORECASE
+)
 _LOOSE = (Role.WARM_UP, Role.COOL_DOWN, Role.MOBILITY)
 
 
@@ -116,31 +120,9 @@ class _Board:
         out = [*self.before, *(Exact(item.number, item.text, False) for item in self.pending)]
         out.sort(key=attrgetter("number"))
         for section in self.sections:
-            for one in self._by_sets(section):
+            for one in by_sets(section, self.reader):
                 out += self._section(one)
         return out
-
-    def _by_sets(self, section: Section) -> list[Section]:
-        """A piece for each number of sets: `5x5 back squat`, and below it `3x10 rows`."""
-        said = section.said
-        quality = said is not None and said.form == "rounds" and said.modifiers == ("for quality",)
-        if said is None or not (quality or (not said.form and said.role in LIFTS)):
-            return [section]
-        parts, now = [section], None
-        held, section.items = section.items, []
-        for item in held:
-            many = re.search(r"\d\s*[x×]\s*(?:\d|max)", item.text) and not section.lift
-            read = self.reader.read(without_tail(item.text)[0]) if many else None
-            sets = read.sets if read else None
-            if sets and quality:
-                parts[-1].said = said._replace(form="sets", numbers=(str(sets),))
-            if sets and now and sets != now:
-                fresh = said._replace(name=None)
-                fresh = fresh._replace(form="sets", numbers=(str(sets),)) if quality else fresh
-                parts.append(Section(item.number, "", fresh, implied=True))
-            now = sets or now
-            parts[-1].items.append(item)
-        return parts
 
     def _take(self, number: int, raw: str, text: str) -> None:
         here = self.here
@@ -269,6 +251,10 @@ class _Board:
         if said.role is None and here is not None and modifiers_said(text):
             return False  # What a line says of the piece it stands in: a cap, `for quality`.
         fresh = here is not None and not any(item.is_work for item in here.items)
+        below = self.lines[number].strip() if number < len(self.lines) else ""
+        if here is not None and not fresh and here.implied and is_race_above(said, below):
+            here.said = said
+            return True
         if said.role is Role.REST and here is not None and not self._stands_apart(number):
             return False
         if here is not None and fresh and here.said and continues(here.said, said):

@@ -92,13 +92,14 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
     (r"(\d{1,2})\s*amrap\b", "amrap", lambda m: (span(m[1]), "")),
     (r"(\d{1,2})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
     (
-        r"(?:emom|e1mom|every minute(?: on the minute)?)(?![a-z])\s*(?:in|for|of|x|:|-|–)?\s*"
+        r"(?:emom|e1mom|every minute(?: on the minute)?|on the minute)(?![a-z])"
+        r"\s*(?:in|for|of|x|:|-|–)?\s*"
         rf"({SPAN_OR_BARE})(?!\d|:\d|\s*{_ROUNDS})",
         "emom",
         lambda m: (span(m[1]),),
     ),
     (rf"({SPAN})\s*(?:emom|e1mom)\b", "emom", lambda m: (span(m[1]),)),
-    (r"(?:emom|e1mom|every minute(?: on the minute)?)\b", "emom", lambda m: ("",)),
+    (r"(?:emom|e1mom|every minute(?: on the minute)?|on the minute)\b", "emom", lambda m: ("",)),
     (
         rf"(?:e(\d)mom)\b\s*(?:(?:for|of|:)?\s*({SPAN_OR_BARE})(?!\s*{_ROUNDS}))?",
         "every for",
@@ -272,6 +273,23 @@ def _by_ones(first: int, last: int) -> str:
     return "-".join(map(str, range(first, last + step, step)))
 
 
+def continues(first: Said, second: Said) -> bool:
+    """Whether a second line says the rounds of a race that the first one names."""
+    return (
+        first.form == "for time"
+        and second.role is None
+        and second.form in ("scheme", "rounds", "rounds for time")
+    )
+
+
+def with_its_rounds(first: Said, second: Said) -> Said:
+    """The race of the first line by the rounds of the second."""
+    caps = tuple(f"cap {one}" for one in first.numbers)
+    form = "scheme" if second.form == "scheme" else "rounds for time"
+    modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
+    return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
+
+
 def role_said(text: str) -> tuple[Role | None, str]:
     """The role a line begins with, if any, and the rest of the line."""
     found = _ROLE.match(text)
@@ -294,6 +312,9 @@ def heading_said(text: str, titled: bool = True) -> Said | None:
     role, rest = role_said(text)
     if role is None and titled and (named := _TITLED.fullmatch(text)) and not _a_slip(named[1]):
         said = heading_said(named[2], titled=False)
+        race = heading_said(named[1], titled=False)
+        if said is not None and race is not None and continues(race, said):
+            return with_its_rounds(race, said)
         if said is not None and said.form and not modifiers_said(named[1]):
             return said._replace(name=said.name or named[1].strip())
     named = _NAME.match(rest)

@@ -5,7 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from pine_ladder.core.notation.plain.headings import Said, heading_said, modifiers_said, role_said
+from pine_ladder.core.notation.plain.headings import (
+    Said,
+    continues,
+    heading_said,
+    modifiers_said,
+    role_said,
+    with_its_rounds,
+)
 from pine_ladder.core.notation.plain.lines import FILLED, Reader
 from pine_ladder.core.notation.plain.times import SPAN, TIME, clock, span
 from pine_ladder.core.plan import Role
@@ -42,7 +49,12 @@ _REPEATS = re.compile(
     re.IGNORECASE,
 )
 """`Row intervals 5x500`."""
-_BETWEEN = (r"[,;]\s+|\s+\+\s+(?=\d)", r"[,;]\s+|\s+(?:&|and)\s+", r"\s+(?=\d+\s+[a-z])")
+_BETWEEN = (
+    r"[,;]\s+|\s+\+\s+(?=\d)",
+    r"[,;]\s+|\s+(?:&|and)\s+",
+    r"\s+(?=\d+\s+[a-z])",
+    r"\s+/\s+(?=[a-z])",
+)
 """What stands between works that are listed on one line, the surest first."""
 _ONE_SET = re.compile(r"(\d{1,2})\s*(?:reps?\s*)?(@\s*\S+(?: (?:kg|lb))?)", re.IGNORECASE)
 _COUNT = re.compile(r"\d+\s*[x×]", re.IGNORECASE)
@@ -134,7 +146,8 @@ class Openings:
             return said, [f"odd: {by_turns[1]}", f"even: {by_turns[2]}"]
         if climbing := self._climbing(said, rest):
             return climbing
-        works = self._works(rest)
+        filled = not said.form and FILLED.fullmatch(rest)
+        works = None if filled else self._works(rest)
         if works is None and not said.form and (opened := self._implied(rest)):
             inner, works = opened
             return inner._replace(role=inner.role or said.role, name=said.name), works
@@ -183,6 +196,9 @@ class Openings:
         if found is None or works is None or len(works) < 2 or any(w[0].isdigit() for w in works):
             return None
         rounds = found["numbers"].count("-") + 1
+        race = NOTHING._replace(form="scheme", numbers=(found["numbers"],))
+        if continues(said, race):
+            return with_its_rounds(said, race), works
         if said.form and (said.form not in _LISTED[1:] or said.numbers != (str(rounds),)):
             return None
         return said._replace(form="scheme", numbers=(found["numbers"],)), works

@@ -6,7 +6,8 @@ import re
 from dataclasses import dataclass, field
 
 from pine_ladder.core.notation.plain.headings import Said
-from pine_ladder.core.notation.plain.lines import LEFT_OVER, Work
+from pine_ladder.core.notation.plain.lines import LEFT_OVER, Reader, Work
+from pine_ladder.core.notation.plain.openings import LIFTS, without_tail
 from pine_ladder.core.notation.plain.times import TIME, seconds
 
 BREAK = re.compile(r"-{2,}")
@@ -57,21 +58,32 @@ class Section:
     """The lift whose sets the lines are: `5 @ 60`."""
 
 
-def continues(first: Said, second: Said) -> bool:
-    """Whether a second line says the rounds of a race that the first one names."""
-    return (
-        first.form == "for time"
-        and second.role is None
-        and second.form in ("scheme", "rounds", "rounds for time")
-    )
+def by_sets(section: Section, reader: Reader) -> list[Section]:
+    """A piece for each number of sets: `5x5 back squat`, and below it `3x10 rows`."""
+    said = section.said
+    quality = said is not None and said.form == "rounds" and said.modifiers == ("for quality",)
+    if said is None or not (quality or (not said.form and said.role in LIFTS)):
+        return [section]
+    parts, now = [section], None
+    held, section.items = section.items, []
+    for item in held:
+        many = re.search(r"\d\s*[x×]\s*(?:\d|max)", item.text) and not section.lift
+        read = reader.read(without_tail(item.text)[0]) if many else None
+        sets = read.sets if read else None
+        if sets and quality:
+            parts[-1].said = said._replace(form="sets", numbers=(str(sets),))
+        if sets and now and sets != now:
+            fresh = said._replace(name=None)
+            fresh = fresh._replace(form="sets", numbers=(str(sets),)) if quality else fresh
+            parts.append(Section(item.number, "", fresh, implied=True))
+        now = sets or now
+        parts[-1].items.append(item)
+    return parts
 
 
-def with_its_rounds(first: Said, second: Said) -> Said:
-    """The race of the first line by the rounds of the second."""
-    caps = tuple(f"cap {one}" for one in first.numbers)
-    form = "scheme" if second.form == "scheme" else "rounds for time"
-    modifiers = tuple(dict.fromkeys((*first.modifiers, *caps, *second.modifiers)))
-    return first._replace(form=form, numbers=second.numbers, modifiers=modifiers)
+def is_race_above(said: Said, below: str) -> bool:
+    """Whether `for time` stands under the work it is about, with nothing of its own below."""
+    return said.role is None and said.form == "for time" and not below
 
 
 def drop_numbering(section: Section) -> None:
