@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from sqlalchemy import delete, select, text
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -99,7 +100,7 @@ def working(db: Session, shelf: Library) -> dict[int, Working]:
     """Who is in a class whose clock runs, and what on; the clock pressed last counts."""
     newest = (
         select(ClockStep)
-        .distinct(ClockStep.class_id)
+        .ext(distinct_on(ClockStep.class_id))
         .where(ClockStep.made_at > text(f"now() - interval '{LOOKS_BACK_H} hours'"))
         .order_by(ClockStep.class_id, ClockStep.id.desc())
     )

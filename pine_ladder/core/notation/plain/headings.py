@@ -134,7 +134,7 @@ _FORMATS: tuple[tuple[str, str, Callable[[Found], tuple[str, ...]]], ...] = (
         lambda m: (clock(m[1], "s"), clock(m[2], "s")),
     ),
     (
-        r"(?:(\d+)\s*(?:x\s*)?)?tabatas?\b(?:[\s,]*8\s*rounds)?"
+        r"(?:8 rounds (?:of )?|(\d+)\s*(?:x\s*)?)?tabatas?\b(?:[\s,]*8\s*rounds)?"
         r"(?:[\s,x]*1\s*(?:-|–|to)\s*(\d)(?:\s*times)?)?",
         "tabata",
         lambda m: (m[2] or "", m[1] or ""),

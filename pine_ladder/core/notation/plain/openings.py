@@ -38,6 +38,10 @@ _HEAVY = re.compile(
     re.IGNORECASE,
 )
 _WITHIN = re.compile(rf"(?:in\s+)?({TIME})\s*(?:to|:)\s*(?=build|work|find|establish)", re.I)
+_WITHIN_AFTER = re.compile(
+    rf"^((?:build|work|find|establish)\b.+?)\s+(?:in|within)\s+({TIME})$", re.I
+)
+"""`Build to a 1RM back squat in 15 min`."""
 _TOP = re.compile(
     r"(?P<before>.*?)\b(?:heavy\s+)?(?:(?P<reps>\d{1,2})\s*-?\s*(?:rm|rep max)"
     r"|heavy\s+(?:set of\s+)?(?P<heavy>\d{1,2}|single|double|triple)|(?P<max>max))\b(?P<after>.*)",
@@ -100,6 +104,8 @@ class Openings:
             r"^(\d{1,2}) sets of (\d{1,3}) (?=[a-z])", r"\1 x \2 ", text, flags=re.IGNORECASE
         )
         text = re.sub(r"^test(?:ing)?\s*:\s+", "", text, flags=re.IGNORECASE)
+        text = re.sub(r"^(?:max(?:imal)?|all[- ]out) effort\s*:?\s+(?=\d)", "", text, flags=re.I)
+        text = _WITHIN_AFTER.sub(r"\2 to \1", text)
         text = re.sub(r"\s+-\s+(?=\d+\s*[x×])", " ", text)
         text = re.sub(r"(?<=amrap) ladder(?=\s*:)", "", text, flags=re.IGNORECASE)
         return (
