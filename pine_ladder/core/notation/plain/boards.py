@@ -39,6 +39,7 @@ from pine_ladder.core.notation.plain.sections import (
     copies,
     drop_numbering,
     is_race_above,
+    is_rounds,
     lay_out_calories,
     lay_out_stations,
     seconds_of,
@@ -388,6 +389,8 @@ class _Board:
                     item.work = None
                 if item.work is not None and item.work.counts:
                     section.tails.append(f"score {item.work.counts}")
+                if item.work is not None and item.work.most and is_rounds(section):
+                    section.tails.append("score total reps")
                 number = item.work.station if item.work else None
             if number:
                 stations.add(number)

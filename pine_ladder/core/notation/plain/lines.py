@@ -141,6 +141,8 @@ class Work(NamedTuple):
     known: bool = True
     counts: str = ""
     """What a score of it counts where that is not reps: `calories`, `distance`."""
+    most: bool = False
+    """As many as a time of its own holds: somebody counts them."""
 
 
 class Reader:
@@ -168,7 +170,8 @@ class Reader:
             return Work("rest", station, rest=f"rest {span(said, 's')}" if said else "rest")
         if re.fullmatch(r"rest as (?:needed|required)", text, re.IGNORECASE):
             return Work("rest", station, rest="rest as needed")
-        if filled := FILLED.fullmatch(text):
+        filled = FILLED.fullmatch(text)
+        if filled:
             what = OF_CALORIES.sub("", filled["what"], count=1)
             text = f"{filled['before'] or filled['after']} {what}"
         place = ""
@@ -186,7 +189,7 @@ class Reader:
             sets, timed, known = sets or one.sets, one.seconds, known and one.known
             counts = counts or one.counts
         line = " + ".join(tasks)
-        return Work(line, station, sets, place, seconds=timed, known=known, counts=counts)
+        return Work(line, station, sets, place, "", timed, known, counts, filled is not None)
 
     def _parts(self, text: str) -> list[str]:
         """The tasks of a line; a comma parts two where each is work with a number of its own."""

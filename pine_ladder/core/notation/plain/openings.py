@@ -42,6 +42,10 @@ _WITHIN_AFTER = re.compile(
     rf"^((?:build|work|find|establish)\b.+?)\s+(?:in|within)\s+({TIME})$", re.I
 )
 """`Build to a 1RM back squat in 15 min`."""
+_NAMED_FIRST = re.compile(
+    r"([a-z][a-z -]+?)\s*[:,-]\s+((?:build|work)(?:ing)?\s+(?:up\s+)?to\b[^:]+)", re.I
+)
+"""`Deadlift: build to a heavy 5`."""
 _TOP = re.compile(
     r"(?P<before>.*?)\b(?:heavy\s+)?(?:(?P<reps>\d{1,2})\s*-?\s*(?:rm|rep max)"
     r"|heavy\s+(?:set of\s+)?(?P<heavy>\d{1,2}|single|double|triple)|(?P<max>max))\b(?P<after>.*)",
@@ -89,6 +93,11 @@ _EASED = re.compile(
     re.IGNORECASE,
 )
 """`4 x 4 min rowing, 2 min easy between`."""
+_TIMES_FIRST = re.compile(
+    rf"^(\S.*?)\s*[x×]\s*(\d{{1,2}}),?\s+(?:with\s+)?({SPAN})\s+(?:of\s+)?rest(?:\s+between.*)?$",
+    re.I,
+)
+"""`Run 400 m x 5 with 90 s rest`."""
 _IN_WORDS = {"single": 1, "double": 2, "triple": 3}
 
 
@@ -106,6 +115,9 @@ class Openings:
         text = re.sub(r"^test(?:ing)?\s*:\s+", "", text, flags=re.IGNORECASE)
         text = re.sub(r"^(?:max(?:imal)?|all[- ]out) effort\s*:?\s+(?=\d)", "", text, flags=re.I)
         text = _WITHIN_AFTER.sub(r"\2 to \1", text)
+        named = _NAMED_FIRST.fullmatch(text)
+        if named and role_said(named[1])[0] is None:
+            text = f"{named[2]} {named[1]}"
         text = re.sub(r"\s+-\s+(?=\d+\s*[x×])", " ", text)
         text = re.sub(r"(?<=amrap) ladder(?=\s*:)", "", text, flags=re.IGNORECASE)
         return (
@@ -333,6 +345,7 @@ class Openings:
         if eased and self._works(eased["work"]):
             numbers = (span(eased["on"], "min"), span(eased["off"], "min"), eased["rounds"])
             return NOTHING._replace(form="intervals", numbers=numbers), [eased["work"]]
+        text = _TIMES_FIRST.sub(r"\1 rest \3 x \2", text)
         resting = re.fullmatch(rf"(.+?),?\s+rest\s+({SPAN})\s*[x×,]\s*(\d{{1,2}})", text, re.I)
         if resting and self._works(resting[1]):
             said = NOTHING._replace(form="rounds for time", numbers=(resting[3],))

@@ -81,6 +81,11 @@ def by_sets(section: Section, reader: Reader) -> list[Section]:
     return parts
 
 
+def is_rounds(section: Section) -> bool:
+    """Whether its lines are done in rounds that no clock closes."""
+    return section.said is not None and section.said.form in ("rounds", "sets")
+
+
 def is_race_above(said: Said, below: str) -> bool:
     """Whether `for time` stands under the work it is about, with nothing of its own below."""
     return said.role is None and said.form == "for time" and not below
