@@ -5,7 +5,9 @@ from __future__ import annotations
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from numba import njit
 
+from pine_ladder.core.pace import sets
 from pine_ladder.core.pace.sets import Task, work_through
 
 ROWS = 2
@@ -106,3 +108,13 @@ def test_who_is_asked_nothing_is_left_as_they_were():
         Task(1.0, 0.3, 0.003, 0.0, 0.3, 0.5, 0.95, 20.0, 0.5, 0.0), [(0, 60, 2, 5, 0.4, 1)]
     )
     assert (one.done[0], one.t[0], one.f[0], one.used[0, 0]) == (0, 100, 0.4, 1)
+
+
+def test_where_nothing_may_be_kept_it_is_compiled_all_the_same(monkeypatch):
+    def refusing(function, cache=False, **options):
+        if cache:
+            raise RuntimeError("cannot cache function: no locator available")
+        return njit(function, **options)
+
+    monkeypatch.setattr(sets, "njit", refusing)
+    assert sets.compiled(lambda number: number + 1.0)(2.0) == 3.0
