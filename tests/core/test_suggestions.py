@@ -14,8 +14,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.checks import check
 from pine_ladder.core.movements import Library, library
 from pine_ladder.core.notation import parse, print_session
-from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.notation.edits import apply, heading_text
 from pine_ladder.core.notation.parser import READ_AS
+from pine_ladder.core.notation.printer import exercise_text
 
 BOARDS_TRIED = 12
 """Each board's every way out is read again: few boards, many ways out."""
@@ -27,8 +28,17 @@ def errors(text: str) -> int:
 
 
 def numbers(text: str) -> list[str]:
-    """All numbers of a board in its exact form."""
-    return re.findall(r"\d+", print_session(parse(text).session))
+    """All numbers of a board in its exact form, of every version: also one like that before it."""
+    session = parse(text).session
+    tasks = [
+        task
+        for piece in session.pieces
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out)
+        for task in line.tasks
+    ]
+    told = [exercise_text(version) for task in tasks for version in task.versions]
+    headings = [heading_text(piece) for piece in session.pieces]
+    return re.findall(r"\d+", "\n".join([*headings, *told]))
 
 
 def findings(text: str) -> list[plan.Finding]:
