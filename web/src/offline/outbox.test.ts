@@ -3,7 +3,7 @@ import { beforeEach, expect, test, vi } from "vitest";
 import { setGuard } from "../api/client";
 import { chooseProgramme } from "../api/programme";
 import { flush } from "./outbox";
-import { put, read, type Sent } from "./queue";
+import { drop, put, read, restore, type Sent } from "./queue";
 
 const ME = 7;
 const score = (entered: string, version = 0, person = 3): Sent => ({
@@ -194,4 +194,15 @@ test("a new note takes the place of one that was refused there, not of others th
     [2, 31],
     [1, 25],
   ]);
+});
+
+test("what was given up comes back, but not over what was written in its cell since", () => {
+  const first = put(ME, score("25000"));
+  drop(first.id);
+  restore(first);
+  expect(read()).toEqual([first]);
+  drop(first.id);
+  const since = put(ME, score("25"));
+  restore(first);
+  expect(read()).toEqual([since]);
 });

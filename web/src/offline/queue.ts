@@ -108,8 +108,12 @@ export function put(who: number, sent: Sent, at = new Date()): Waiting {
   return one;
 }
 
-/** What was given up waits again as it was. */
-export const restore = (one: Waiting): void => write([...read(), one]);
+/** What was given up waits again as it was, unless its cell has been written since. */
+export function restore(one: Waiting): void {
+  const list = read();
+  // Before all others: what was noted since stands over it.
+  if (!list.some((other) => cellOf(other) === cellOf(one))) write([one, ...list]);
+}
 
 /** A score has landed: what waits for its cell on the version before goes on from the new one. */
 export function rebase(landed: Waiting, version: number): void {
