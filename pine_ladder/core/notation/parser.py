@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import datetime as dt
+import hashlib
+import logging
 import re
-from contextlib import suppress
+from collections.abc import Callable
 from functools import lru_cache
 from itertools import groupby
 from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.faults import traceback_without_values
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
@@ -38,6 +41,10 @@ from pine_ladder.core.notation.tokens import (
 
 WINDOWED = (plan.Every, plan.Emom)
 _LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")
+log = logging.getLogger("pine_ladder")
+
+NOT_READ_CODE = "not-read"
+NOT_READ = "This line could not be read because of a fault in the program. Write it another way."
 READ_AS = "read-as"
 """The code of a hint that tells how a plain line was read."""
 
@@ -111,10 +118,15 @@ class _Reader:
         self._tell_homeless()
         if self.draft is None:
             return
-        piece = self.draft.finish()
-        if why := excess(piece):
-            self.note(piece.line, Slip(why, 0, WHOLE_LINE), 0)
-            piece = within(piece)
+        try:
+            piece = self.draft.finish()
+            if why := excess(piece):
+                self.note(piece.line, Slip(why, 0, WHOLE_LINE), 0)
+                piece = within(piece)
+        except Exception as error:  # A fault of the reader costs a piece, never the board.
+            _log_fault(self.draft.line, self.draft.name or "", error)
+            self.note(self.draft.line, Slip(NOT_READ, 0, WHOLE_LINE, code=NOT_READ_CODE), 0)
+            return
         self.pieces.append(piece)
 
     def finish(self) -> Parsed:
@@ -351,17 +363,22 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     shelf = library or shipped_library()
     reader = _Reader(shelf)
     lines = [raw.replace("\t", " ") for raw in text.splitlines()]
-    exact = exact_lines(
-        lines[:MAX_LINES], shelf, lambda line: _task_reads(line, shelf), _heading_reads
-    )
+    exact, faults = _exact(lines[:MAX_LINES], shelf)
+    for at in faults:
+        reader.note(at + 1, Slip(NOT_READ, 0, WHOLE_LINE, code=NOT_READ_CODE), 0)
     for number, group in groupby(exact, key=attrgetter("number")):
         parts = list(group)
         if any(part.said for part in parts):
             reader.findings.append(_read_as(number, lines[number - 1], parts, shelf))
         for at, part in enumerate(parts):
             before = len(reader.findings)
-            with suppress(_Reported):
+            try:
                 reader.read(number, part.text)
+            except _Reported:
+                pass
+            except Exception as error:  # A fault of the reader costs a line, never the board.
+                _log_fault(number, part.text, error)
+                reader.note(number, Slip(NOT_READ, 0, len(part.text), code=NOT_READ_CODE), 0)
             if part.said or part.text.strip() != lines[number - 1].strip():
                 typed = reader.findings[before:]
                 reader.findings[before:] = [
@@ -370,6 +387,45 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     if len(lines) > MAX_LINES:
         reader.note(MAX_LINES + 1, Slip(f"a board ends after {MAX_LINES} lines"), 0)
     return reader.finish()
+
+
+def _exact(lines: list[str], shelf: Library) -> tuple[list[Exact], list[int]]:
+    """The lines in exact notation, and the places of those that the reader failed on.
+
+    Such a line is left out, and the board is read without it.
+    """
+
+    def attempt(some: list[str]) -> list[Exact]:
+        return exact_lines(some, shelf, lambda line: _task_reads(line, shelf), _heading_reads)
+
+    faults: list[int] = []
+    rest = list(lines)
+    while True:
+        try:
+            return attempt(rest), faults
+        except Exception as error:  # A fault of the reader costs a line, never the board.
+            at = _last_of_shortest_failing(rest, attempt)
+            _log_fault(at + 1, lines[at], error)
+            faults.append(at)
+            rest[at] = ""
+
+
+def _last_of_shortest_failing(lines: list[str], attempt: Callable[[list[str]], list[Exact]]) -> int:
+    """The line without which the lines before it still read; one that is not empty."""
+    for at, line in enumerate(lines):
+        try:
+            attempt(lines[: at + 1])
+        except Exception:
+            if line:
+                return at
+    return max(at for at, line in enumerate(lines) if line)
+
+
+def _log_fault(number: int, text: str, error: Exception) -> None:
+    """Log a fault of the reader; the text by its digest alone, as it may name people."""
+    digest = hashlib.sha256(text.encode(errors="replace")).hexdigest()[:12]
+    where = traceback_without_values(error)
+    log.error("reading line %d failed (text %s):\n%s", number, digest, where)
 
 
 @lru_cache(maxsize=4096)

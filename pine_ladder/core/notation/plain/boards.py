@@ -43,6 +43,7 @@ from pine_ladder.core.notation.plain.sections import (
     lay_out_calories,
     lay_out_stations,
     seconds_of,
+    take_aim,
     to_one_window,
     turns,
 )
@@ -339,6 +340,7 @@ class _Board:
 
     def _section(self, section: Section) -> list[Exact]:
         drop_numbering(section)
+        take_aim(section)
         lay_out_calories(section)
         lay_out_stations(section)
         to_one_window(section)

@@ -12,6 +12,7 @@ from pine_ladder.core.notation.plain.times import TIME, seconds
 
 BREAK = re.compile(r"-{2,}")
 """What parts the blocks of a piece."""
+_RANGE = re.compile(r"\d+-\d+")
 _CALORIES = re.compile(
     r"cal(?:orie)?s?\s+(?:of\s+)?([a-z][a-z -]+)|([a-z][a-z -]+?)\s+\(?cal(?:orie)?s?\)?",
     re.IGNORECASE,
@@ -143,7 +144,17 @@ def copies(said: Said | None) -> int:
     if said is None or said.form not in ("amrap", "tabata"):
         return 1
     count = said.numbers[-1] if said.form == "tabata" or len(said.numbers) > 1 else ""
-    return int(count or (said.rounds if said.form == "amrap" and said.rounds else None) or 1)
+    times = count or (said.rounds if said.form == "amrap" else "") or ""
+    return int(times) if times.isdecimal() else 1
+
+
+def take_aim(section: Section) -> None:
+    """An AMRAP told with a range of rounds, `AMRAP 12, 8-10 rounds`: what the coach expects."""
+    said = section.said
+    if said is None or said.form != "amrap" or not _RANGE.fullmatch(said.rounds or ""):
+        return
+    aim = f"target {said.rounds} rounds"
+    section.said = said._replace(rounds=None, modifiers=(*said.modifiers, aim))
 
 
 def to_one_window(section: Section) -> None:
