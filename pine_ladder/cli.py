@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import os
 import sys
-from collections.abc import Mapping
 from importlib import resources
 from pathlib import Path
 from typing import Annotated, Any
@@ -48,7 +47,6 @@ app.command("restore")(restore_command)
 app.command("export")(export_command)
 app.command("import")(import_command)
 
-PROXIES = "PINE_LADDER_PROXIES"
 File = Annotated[Path, typer.Argument(help="a .board file, or - for standard input")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 Pounds = Annotated[bool, typer.Option("--lb", help="a load without a unit is in pounds, not kg")]
@@ -337,6 +335,8 @@ def serve(
     """
     import uvicorn
 
+    from pine_ladder.api.serving import server_options
+
     if public_url:
         os.environ["PINE_LADDER_PUBLIC_URL"] = public_url
     uvicorn.run(
@@ -390,18 +390,6 @@ def straps(
         threading.Event().wait()
     except KeyboardInterrupt:
         band.stop()
-
-
-def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
-    """How the server is run, as its own keywords: forwarded headers count from proxies alone."""
-    proxies = environ.get(PROXIES, "")
-    return {
-        "factory": True,
-        "log_level": "warning",
-        "proxy_headers": bool(proxies),
-        "forwarded_allow_ips": proxies,
-        "timeout_graceful_shutdown": 2,
-    }
 
 
 @app.command()

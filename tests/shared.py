@@ -22,6 +22,7 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
+from pine_ladder.api.serving import BoundedHttp
 from pine_ladder.api.straps import Receiver
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo
@@ -189,6 +190,7 @@ class Served:
                     straps=self.straps,
                 ),
                 port=self.port,
+                http=BoundedHttp,
                 log_level=self.log_level,
                 timeout_graceful_shutdown=1,
             )

@@ -6,6 +6,7 @@ sentence, before anything tries to keep it.
 
 from __future__ import annotations
 
+import asyncio
 import json
 from typing import Any
 
@@ -15,6 +16,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 MAX_BODY = 1_000_000
 """Bytes: a hundred times a day's board."""
 MAX_DEPTH = 40
+BODY_S, SLOWEST_BYTES_S = 20.0, 10_000
+"""Seconds a body has to arrive in, and bytes a second that it may take beyond them."""
 
 
 class Refused(Exception):
@@ -103,9 +106,13 @@ class Bounds:
         if length.isdigit() and int(length[:12]) > MAX_BODY:
             raise too_long
         parts: list[bytes] = []
-        size = 0
+        size, begun = 0, asyncio.get_running_loop().time()
         while True:
-            message = await receive()
+            try:
+                async with asyncio.timeout_at(begun + BODY_S + size / SLOWEST_BYTES_S):
+                    message = await receive()
+            except TimeoutError:
+                raise Refused(408, "the request did not arrive in time: send it again") from None
             if message["type"] != "http.request":
                 return b"".join(parts)
             parts.append(message.get("body", b""))
