@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import datetime as dt
 import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -90,11 +91,24 @@ class MailHealth(BaseModel):
     troubled: int
 
 
+class LoopOut(BaseModel):
+    """A background loop: since when its work fails (null while it succeeds) and the error's name.
+
+    `running` is false where this process has nothing to do for it, or its thread has ended.
+    """
+
+    name: str
+    running: bool
+    failing_since: dt.datetime | None
+    error: str
+
+
 class Health(BaseModel):
-    """The program's version, and whether database, schema and mail are as it needs them."""
+    """The program's version, and whether database, schema, mail and background loops are well."""
 
     version: str
     mail: MailHealth | None = None
+    loops: list[LoopOut] = []
     database: Literal["answers", "does not answer"]
     schema_is: Literal["current", "older or newer than this program", "unknown"]
 
@@ -102,7 +116,14 @@ class Health(BaseModel):
 @status.get("/health", responses={503: {"model": Health}})
 def health(request: Request, response: Response) -> Health:
     """Is it up? 503 while the database does not answer or holds another schema."""
-    found = Health(version=__version__, database="does not answer", schema_is="unknown")
+    state = request.app.state
+    loops = [
+        LoopOut(**loop.health()._asdict())
+        for loop in (state.postman.loop, state.watch.loop, state.straps.loop, state.hub.loop)
+    ]
+    found = Health(
+        version=__version__, loops=loops, database="does not answer", schema_is="unknown"
+    )
     try:
         with request.app.state.engine.connect() as db:
             current = schema_of(db) == newest_schema()
@@ -113,7 +134,7 @@ def health(request: Request, response: Response) -> Health:
     if not current:
         response.status_code = 503
     schema: Any = "current" if current else "older or newer than this program"
-    return Health(version=__version__, database="answers", schema_is=schema, mail=letters)
+    return found.model_copy(update={"database": "answers", "schema_is": schema, "mail": letters})
 
 
 def _mail(db: Connection, post: Postman) -> MailHealth:
@@ -192,6 +213,7 @@ def create_app(
     app.state.door = Door()
     errors.install(app)
     app.add_middleware(Bounds)
+    app.add_middleware(errors.Unexpected)
     app.add_middleware(Headers)
 
     include(

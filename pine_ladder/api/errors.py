@@ -8,8 +8,10 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from sqlalchemy import exc
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from pine_ladder.api.said import sentence
+from pine_ladder.core.faults import sqlstate_of, traceback_without_values
 from pine_ladder.store.boards.days import NoProgramme
 
 log = logging.getLogger("pine_ladder")
@@ -19,6 +21,14 @@ FULL = "the gym's database has no room left: nothing was changed, and what you t
 BUSY = "someone else is writing the same just now: try again"
 AGAIN_S = "2"
 NO_ROOM = "53100"
+DEFECT = "this did not work because of a fault in the program: what you typed is kept here"
+AWAY_FOR_NOW = ("25P03", "25006")
+"""SQL states that are not operational errors to the driver: a transaction that lay idle too long,
+a server that only reads (a replica after a fail-over)."""
+CHANGED_MEANWHILE = ("23503", "23505", "23P01")
+"""SQL states of a row somebody else removed or made meanwhile: foreign key, unique, exclusion."""
+TOO_LARGE = ("22001", "22003", "22008", "22021", "22P05")
+"""SQL states of values past their column: length, number, date, characters."""
 CONFLICTS = ("40001", "40P01", "55P03")
 """SQL states of writes that met: serialization failure, deadlock, lock not available."""
 
@@ -44,16 +54,62 @@ def not_found(what: str) -> ApiError:
     return ApiError(404, f"there is no {what}")
 
 
-def _state(error: Exception) -> str:
-    return str(getattr(getattr(error, "orig", None), "sqlstate", None) or "")
-
-
 def _database(error: Exception) -> JSONResponse:
-    """A 503 where the database is away, slow, locked or full; values are never told or logged."""
-    state = _state(error)
+    """What a database error means to who asked; raises it again where it is a fault of ours.
+
+    Operational errors, pool time-outs and the SQLSTATEs named above are states of the world: 503,
+    409 or 422. Any other SQL error is a defect, and answered as one. Values are never told or
+    logged.
+    """
+    state = sqlstate_of(error)
+    if state in CHANGED_MEANWHILE:
+        status, sentence = 409, "someone else changed this just now: look again"
+    elif state in TOO_LARGE:
+        status, sentence = 422, "a value is longer or larger than can be kept"
+    elif state in CONFLICTS:
+        status, sentence = 503, BUSY
+    elif state == NO_ROOM:
+        status, sentence = 503, FULL
+    elif (
+        isinstance(error, exc.OperationalError | exc.TimeoutError | exc.InterfaceError)
+        or state in AWAY_FOR_NOW
+        or getattr(error, "connection_invalidated", False)
+    ):
+        status, sentence = 503, AWAY
+    else:
+        raise error
     log.warning("database: %s %s", type(error).__name__, state or "no answer")
-    sentence = BUSY if state in CONFLICTS else FULL if state == NO_ROOM else AWAY
-    return JSONResponse({"detail": sentence}, 503, headers={"Retry-After": AGAIN_S})
+    headers = {"Retry-After": AGAIN_S} if status == 503 else None
+    return JSONResponse({"detail": sentence}, status, headers=headers)
+
+
+class Unexpected:
+    """Answers an exception that nobody foresaw with a 500, and logs its traceback without values.
+
+    Outermost but for the headers: a stream that has begun is cut off instead.
+    """
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, and answer for what it raises."""
+        begun = False
+
+        async def noted(message: Message) -> None:
+            nonlocal begun
+            begun = begun or message["type"] == "http.response.start"
+            await send(message)
+
+        try:
+            await self.app(scope, receive, noted)
+        except Exception as error:  # Whatever it is, its values stay out of the log.
+            if scope["type"] != "http":
+                raise
+            route = getattr(scope.get("route"), "path", "a request")
+            log.error("%s %s:\n%s", scope["method"], route, traceback_without_values(error))
+            if not begun:
+                await JSONResponse({"detail": DEFECT}, 500)(scope, receive, send)
 
 
 def install(app: FastAPI) -> None:
@@ -74,18 +130,8 @@ def install(app: FastAPI) -> None:
     async def away(_request: Request, error: Exception) -> JSONResponse:
         return _database(error)
 
-    async def out_of_range(_request: Request, error: Exception) -> JSONResponse:
-        log.warning("database: %s %s", type(error).__name__, _state(error))
-        return JSONResponse({"detail": "a value is longer or larger than can be kept"}, 422)
-
-    async def crossed(_request: Request, error: Exception) -> JSONResponse:
-        log.warning("database: %s %s", type(error).__name__, _state(error))
-        return JSONResponse({"detail": "someone else changed this just now: look again"}, 409)
-
     app.add_exception_handler(ApiError, answer)
     app.add_exception_handler(RequestValidationError, malformed)
     app.add_exception_handler(NoProgramme, no_programme)
     app.add_exception_handler(exc.DBAPIError, away)
     app.add_exception_handler(exc.TimeoutError, away)
-    app.add_exception_handler(exc.DataError, out_of_range)
-    app.add_exception_handler(exc.IntegrityError, crossed)

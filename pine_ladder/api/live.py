@@ -10,7 +10,6 @@ import asyncio
 import functools
 import json
 import threading
-import time
 from collections.abc import AsyncIterator, Callable
 from typing import Any
 
@@ -19,6 +18,7 @@ from fastapi.responses import StreamingResponse
 from fastapi.sse import format_sse_event
 from sqlalchemy import Engine
 
+from pine_ladder.jobs import Loop
 from pine_ladder.store.floor.clock import CHANNEL
 from pine_ladder.store.floor.hearts import HEARTS
 from pine_ladder.store.gym.people import LEFT
@@ -57,7 +57,7 @@ class Hub:
         self.engine = engine
         self.pages: set[_Page] = set()
         self.guard = threading.Lock()
-        self.thread: threading.Thread | None = None
+        self.loop = Loop("live updates", self._listen, RECONNECT_S, RECONNECT_S)
         self.ready = threading.Event()
 
     def enter(self, mark: str = "", person: int | None = None) -> _Page:
@@ -65,9 +65,7 @@ class Hub:
         page = _Page(mark, person)
         with self.guard:
             self.pages.add(page)
-            if self.thread is None:
-                self.thread = threading.Thread(target=self._listen, daemon=True, name="live")
-                self.thread.start()
+            self.loop.start()
         return page
 
     def leave(self, page: _Page) -> None:
@@ -77,18 +75,17 @@ class Hub:
 
     def _listen(self) -> None:
         url = self.engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
-        while True:
-            try:
-                with psycopg.connect(url, autocommit=True) as db:
-                    db.execute(f"listen {CHANNEL}")
-                    # Whatever was said while nobody listened is made up for by looking anew.
-                    self._tell({"what": "again"})
-                    self.ready.set()
-                    for note in db.notifies():
-                        self._tell(json.loads(note.payload))
-            except psycopg.Error:
-                self.ready.clear()
-                time.sleep(RECONNECT_S)
+        try:
+            with psycopg.connect(url, autocommit=True) as db:
+                db.execute(f"listen {CHANNEL}")
+                # Whatever was said while nobody listened is made up for by looking anew.
+                self._tell({"what": "again"})
+                self.ready.set()
+                self.loop.succeeded()
+                for note in db.notifies():
+                    self._tell(json.loads(note.payload))
+        finally:
+            self.ready.clear()
 
     def _tell(self, message: Message) -> None:
         with self.guard:

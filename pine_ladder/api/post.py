@@ -7,17 +7,17 @@ from __future__ import annotations
 
 import logging
 import os
-import threading
 from collections.abc import Callable
 from typing import Annotated
 
 from fastapi import Depends, Request
 from sqlalchemy import Engine
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.letters import Letter
-from pine_ladder.files.smtp import SENDER, SMTP, Server, deliver, message, server_of
+from pine_ladder.core.faults import traceback_without_values
+from pine_ladder.files.smtp import SENDER, SMTP, Outcome, Server, deliver, message, server_of
+from pine_ladder.jobs import Loop
 from pine_ladder.store.gym import mail
 from pine_ladder.store.models import MailRow, Person
 
@@ -39,8 +39,7 @@ class Postman:
         self.engine, self.server = engine, server
         self.before: list[Callable[[Session, Postman], None]] = []
         """What is looked at before each round: letters that nobody presses a key for."""
-        self._over = threading.Event()
-        self._thread: threading.Thread | None = None
+        self.loop = Loop("mail", self.round, ROUND_S)
 
     def queue(self, db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
         """Let a letter wait to go out with this transaction; whether it does."""
@@ -49,39 +48,30 @@ class Postman:
     def start(self) -> None:
         """Begin the rounds, where there is a server to bring letters to."""
         if self.server is not None:
-            self._thread = threading.Thread(target=self._rounds, daemon=True, name="post")
-            self._thread.start()
+            self.loop.start()
 
     def stop(self) -> None:
         """No more rounds; the letter in hand is finished."""
-        self._over.set()
-        if self._thread is not None:
-            self._thread.join(ROUND_S)
-
-    def _rounds(self) -> None:
-        while not self._over.wait(ROUND_S):
-            try:
-                self.round()
-            except SQLAlchemyError as error:
-                log.warning("mail: the database does not answer (%s)", type(error).__name__)
+        self.loop.stop(ROUND_S)
 
     def round(self) -> int:
         """Hand over everything that is due; how many letters went. It ends at the first that the
-        server would not listen to, as it will not listen to the next one either.
+        server would not listen to, as it will not listen to the next one either. A letter that
+        cannot be written or handed over is refused by itself and holds up no other.
         """
         assert self.server is not None
         for look in self.before:
             with Session(self.engine) as db, db.begin():
                 look(db, self)
         went = 0
-        while not self._over.is_set():
+        while not self.loop.stopping.is_set():
             with Session(self.engine) as db, db.begin():
                 row = mail.claim(db)
                 if row is None:
                     return went
                 number, mark = row.id, f"{row.id}.{row.made_at:%Y%m%d%H%M%S}"
-                letter = message(self.server, row.address, row.subject, row.body, mark)
-            outcome, trouble = deliver(self.server, letter)
+                address, subject, body = row.address, row.subject, row.body
+            outcome, trouble = self._handed_over(address, subject, body, mark)
             with Session(self.engine) as db, db.begin():
                 kept = db.get(MailRow, number)
                 # Who was erased meanwhile took their letters along.
@@ -92,6 +82,17 @@ class Postman:
                 return went
             went += outcome == "sent"
         return went
+
+    def _handed_over(self, to: str, subject: str, body: str, mark: str) -> tuple[Outcome, str]:
+        """What became of one letter; refused where it cannot even be written."""
+        assert self.server is not None
+        try:
+            return deliver(self.server, message(self.server, to, subject, body, mark))
+        except ValueError as error:
+            return "refused", str(error)
+        except Exception as error:  # One letter must not end the mail of a gym.
+            log.error("mail: a letter failed:\n%s", traceback_without_values(error))
+            return "refused", f"This letter could not be sent ({type(error).__name__})."
 
 
 def _postman(request: Request) -> Postman:

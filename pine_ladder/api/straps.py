@@ -8,10 +8,8 @@ from __future__ import annotations
 
 import contextlib
 import json
-import logging
 import os
 import socket
-import threading
 import time
 from collections import Counter, defaultdict
 from collections.abc import Iterator
@@ -22,13 +20,12 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.heart import asked, where
-from pine_ladder.core.athletes.straps import Frames, Measured, NotAMeasurement
+from pine_ladder.core.athletes.straps import Frames, Measured
 from pine_ladder.core.movements import Library
+from pine_ladder.jobs import Loop
 from pine_ladder.store.floor import clock, hearts
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import gym_library
-
-log = logging.getLogger("pine_ladder")
 
 STRAPS = "PINE_LADDER_STRAPS"
 """Host and port of the receiver, as 127.0.0.1:8427; without it nobody listens."""
@@ -160,32 +157,24 @@ class StrapWatch:
 
     def __init__(self, engine: Engine, receiver: Receiver | None) -> None:
         self.engine, self.receiver = engine, receiver
-        self._over = threading.Event()
-        self._thread: threading.Thread | None = None
+        self.loop = Loop("straps", self._round, AGAIN_S)
 
     def start(self) -> None:
         """Begin to listen."""
         if self.receiver is not None:
-            self._thread = threading.Thread(target=self._rounds, daemon=True, name="straps")
-            self._thread.start()
+            self.loop.start()
 
     def stop(self) -> None:
         """Listen no more; what was counted is kept."""
-        self._over.set()
-        if self._thread is not None:
-            self._thread.join(STOPS_S)
+        self.loop.stop(STOPS_S)
 
-    def _rounds(self) -> None:
+    def _round(self) -> None:
+        """Listen until the receiver falls silent; nothing to do while another process listens."""
         assert self.receiver is not None
-        while not self._over.is_set():
-            try:
-                with self._the_ear() as holds, socket.create_connection(self.receiver, 5) as line:
-                    self._listen(line, holds)
-            except NotTheOne:
-                pass
-            except (OSError, SQLAlchemyError, NotAMeasurement) as error:
-                log.info("straps: %s", str(error).splitlines()[0][:200])
-            self._over.wait(AGAIN_S)
+        with contextlib.suppress(NotTheOne):
+            with self._the_ear() as holds, socket.create_connection(self.receiver, 5) as line:
+                self.loop.succeeded()
+                self._listen(line, holds)
 
     @contextlib.contextmanager
     def _the_ear(self) -> Iterator[Connection]:
@@ -205,7 +194,7 @@ class StrapWatch:
         counting.look()
         last = looked = second = time.monotonic()
         try:
-            while not self._over.is_set():
+            while not self.loop.stopping.is_set():
                 with contextlib.suppress(TimeoutError):
                     more = line.recv(4096)
                     if not more:

@@ -1,6 +1,7 @@
 """Who may do what: every route, every role, and what keeps strangers out."""
 
 import re
+import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
 
@@ -8,10 +9,12 @@ import pytest
 from fastapi import APIRouter, FastAPI
 from fastapi.testclient import TestClient
 from shared import PASSWORD, small_gym
-from sqlalchemy import text
+from sqlalchemy import event, text
+from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import COOKIE, GUARD_HEADER, include
 from pine_ladder.api.app import create_app
+from pine_ladder.api.gym import door
 from pine_ladder.store.gym import people
 
 FILLED = {
@@ -356,6 +359,120 @@ def test_a_burst_of_guesses_at_once_is_held_as_well(stranger, engine):
         answers = list(pool.map(guess, range(people.PER_PAIR.free + 8)))
     assert answers.count(401) <= people.PER_PAIR.free + 4
     assert answers.count(429) >= 4
+
+
+class Elsewhere:
+    """Clients whose requests come from network addresses that were never seen before."""
+
+    def __init__(self, engine):
+        self.app = create_app(engine, learns=False)
+        self.number = 0
+
+    def next(self) -> TestClient:
+        self.number += 1
+        address = (f"10.9.{self.number // 250}.{self.number % 250}", 5000)
+        return TestClient(self.app, client=address)
+
+
+def test_guesses_from_everywhere_do_not_lock_out_a_new_device_of_the_owner(engine, gym):
+    """One guess after the other from new addresses, and the right password in between."""
+    elsewhere = Elsewhere(engine)
+    bad = {"email": "carla@test.example", "password": "guess"}
+    for _ in range(people.PER_ACCOUNT.free + 2):
+        elsewhere.next().post("/api/sign-in", json=bad)
+    answers = []
+    for _ in range(3):
+        assert elsewhere.next().post("/api/sign-in", json=bad).status_code == 401
+        good = elsewhere.next().post("/api/sign-in", json={**bad, "password": PASSWORD})
+        answers.append(good.status_code)
+    assert answers == [200] * 3
+    # Who has failed there before is slowed as ever.
+    same = elsewhere.next()
+    assert same.post("/api/sign-in", json=bad).status_code == 401
+    assert same.post("/api/sign-in", json=bad).status_code == 429
+
+
+def test_newcomers_to_a_guessed_account_wait_in_order_and_not_for_ever(engine, gym):
+    with Session(engine) as db, db.begin():
+        for number in range(people.PER_ACCOUNT.free):
+            people.admit(db, "carla@test.example", f"10.8.0.{number}", False)
+        delays, refused = [], []
+        for number in range(14):
+            admission = people.admit(db, "carla@test.example", f"10.7.0.{number}", False)
+            (refused if admission.refused_s else delays).append(admission)
+    waits = [one.delay_s for one in delays]
+    assert waits == sorted(waits)
+    assert len(waits) >= people.NEWCOMER_WAIT_S / people.NEWCOMER_GAP_S
+    assert max(waits) <= people.NEWCOMER_WAIT_S
+    assert refused, "the queue has an end"
+
+
+def test_a_crowd_of_guesses_holds_two_connections_at_most(engine, gym):
+    """While tries wait for the lock of an account, members go on working."""
+    app = create_app(engine, learns=False)
+    with engine.connect() as holder:
+        lock = "try/carla@test.example"
+        holder.execute(text("select pg_advisory_lock(hashtextextended(:lock, 0))"), {"lock": lock})
+        form = {"email": "carla@test.example", "password": "guess"}
+        with ThreadPoolExecutor(30) as pool:
+            for _ in range(30):
+                pool.submit(lambda: TestClient(app).post("/api/sign-in", json=form))
+            time.sleep(0.5)
+            assert engine.pool.checkedout() - 1 <= door.AT_ONCE
+            assert TestClient(app).get("/api/front-door").status_code == 200
+            holder.execute(
+                text("select pg_advisory_unlock(hashtextextended(:lock, 0))"), {"lock": lock}
+            )
+
+
+def test_who_was_told_to_wait_is_refused_without_asking_the_database(stranger, engine):
+    form = {"email": "carla@test.example", "password": "guess"}
+    for _ in range(people.PER_PAIR.free + 1):
+        stranger.post("/api/sign-in", json=form)
+    slowed = stranger.post("/api/sign-in", json=form)
+    statements = []
+    event.listen(engine, "before_cursor_execute", lambda *told: statements.append(told[2]))
+    assert slowed.status_code == 429
+    if int(slowed.headers["retry-after"]) > 1:
+        assert stranger.post("/api/sign-in", json=form).status_code == 429
+        assert statements == []
+
+
+LEET = "P4$$w0rd1" * 8
+
+
+@pytest.mark.parametrize("password", [LEET, "4@8({[<369&#!1/|0$5+7%2" * 3, "aA1!" * 40])
+def test_a_password_of_any_shape_is_looked_at_in_a_blink(password):
+    begun = time.process_time()
+    people.weakness(password, "Carla Test", "carla@test.example", "Test Hall" * 8)
+    assert time.process_time() - begun < 3, "41 seconds for 72 characters before"
+
+
+@pytest.mark.parametrize(
+    ("password", "taken"),
+    [
+        ("the tide comes in twice a day and so do we", True),
+        ("Test Hall Test Hall Test Hall Test Hall", False),
+        ("aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa", False),
+        ("abcabcabcabcabcabcabcabcabcabcabcabcabc", False),
+    ],
+)
+def test_a_long_pass_phrase_is_taken_and_a_long_repetition_is_not(password, taken):
+    why = people.weakness(password, "Carla Test", "carla@test.example", "Test Hall")
+    assert (why is None) == taken
+
+
+def test_a_strength_check_runs_outside_the_event_loop(browser_of, monkeypatch):
+    threads = []
+
+    def noted(*_known: str) -> None:
+        threads.append(threading.current_thread().name)
+
+    monkeypatch.setattr(people, "weakness", noted)
+    client = browser_of("Anna")
+    form = {"current": PASSWORD, "new": "another-wide-rope"}
+    assert client.post("/api/password", json=form).status_code == 204
+    assert threads[0].startswith("door")
 
 
 def test_signing_out_ends_the_session(browser_of):

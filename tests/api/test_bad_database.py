@@ -88,3 +88,36 @@ def test_an_application_whose_clock_is_off_keeps_the_days_and_the_time_of_the_ot
     assert abs((now - when).total_seconds()) < 60
     assert abs(now.timestamp() - displays) < 60
     assert coach.get(f"{DAY}/sheet").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("sqlstate", "status"),
+    [
+        ("42703", 500), ("42P01", 500), ("22012", 500), ("23502", 500), ("25P02", 500),
+        ("57014", 503), ("57P01", 503), ("40P01", 503), ("25P03", 503), ("53100", 503),
+        ("23505", 409), ("23503", 409), ("22001", 422), ("22003", 422),
+    ],
+)  # fmt: skip
+def test_only_troubles_of_the_world_are_told_as_such(coach, gym, engine, sqlstate, status, caplog):
+    """A missing column is a fault of ours: a 500 with its traceback, and without the values."""
+    with engine.begin() as db:
+        db.execute(
+            text(
+                "create or replace function breaks() returns trigger language plpgsql as $$ begin "
+                f"raise exception 'Anna Test has 5+3' using errcode = '{sqlstate}'; end $$"
+            )
+        )
+        db.execute(text("create trigger breaks before insert on score execute function breaks()"))
+    try:
+        with caplog.at_level("INFO"):
+            answer = score(coach, gym["Anna"])
+    finally:
+        with engine.begin() as db:
+            db.execute(text("drop trigger breaks on score"))
+            db.execute(text("drop function breaks"))
+    assert answer.status_code == status
+    assert "Anna" not in answer.text
+    if status == 500:
+        assert "Traceback" in caplog.text or "sheet.py" in caplog.text
+        assert sqlstate in caplog.text
+    assert "Anna Test" not in caplog.text

@@ -14,6 +14,7 @@ from shared import PASSWORD, TODAY, keys, publish
 from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
+from pine_ladder.api import post
 from pine_ladder.api.app import create_app
 from pine_ladder.api.post import Postman
 from pine_ladder.core.day.letters import Letter
@@ -408,3 +409,59 @@ def test_beyond_this_machine_and_with_a_password_letters_go_over_tls(url, port, 
 def test_a_server_that_cannot_be_used_is_named_with_how_it_is_written(url, sender, named):
     with pytest.raises(ValueError, match=named):
         server_of(url, sender)
+
+
+@pytest.mark.parametrize(
+    "address", ["a@[b.c", "=?utf-8?b?YQpi?=@b.c", "two words@b.c", "a@b.c\nBcc: x@y.z"]
+)
+def test_an_address_that_no_letter_can_have_is_refused_and_the_next_letter_goes(
+    app, box, engine, gym, address
+):
+    with Session(engine) as db, db.begin():
+        bert = db.get_one(Person, gym["Bert"])
+        bert.email = address
+        assert mail.queue(db, bert, "week", "bad", Letter(subject="lost", body="x\n"))
+    waiting(engine, gym)
+    assert round_of(app) == 1
+    assert states(engine) == ["refused", "sent"]
+    assert [one.subject for one in box.kept()] == ["letter 0"]
+
+
+def test_an_international_address_gets_its_letter(app, box, engine, gym):
+    with Session(engine) as db, db.begin():
+        anna = db.get_one(Person, gym["Anna"])
+        anna.email = "jörg@exämple.org"
+        assert mail.queue(db, anna, "week", "1", Letter(subject="Grüße", body="Äpfel\n"))
+    assert round_of(app) == 1
+    (letter,) = box.kept()
+    assert (letter.subject, letter.body) == ("Grüße", "Äpfel\n")
+    assert letter.to.startswith("jörg@")
+
+
+def test_an_error_inside_one_letter_ends_neither_the_round_nor_the_health(
+    app, box, engine, gym, monkeypatch
+):
+    waiting(engine, gym, 2)
+    plain = post.message
+
+    def breaks(server, to, subject, body, mark):
+        if subject == "letter 0":
+            raise KeyError("anna@test.example")
+        return plain(server, to, subject, body, mark)
+
+    monkeypatch.setattr(post, "message", breaks)
+    assert round_of(app) == 1
+    assert states(engine) == ["refused", "sent"]
+    health = TestClient(app).get("/api/health").json()
+    assert {"mail", "backup", "straps", "live updates"} == {one["name"] for one in health["loops"]}
+
+
+@pytest.mark.parametrize("name", ["=?utf-8?b?SGFsbApCY2M6IGFsbEBldmlsLmV4YW1wbGU=?=", "=?x?q?y"])
+def test_a_gyms_name_never_makes_a_header_of_its_own(app, box, engine, gym, name):
+    with Session(engine) as db, db.begin():
+        anna = db.get_one(Person, gym["Anna"])
+        assert mail.queue(db, anna, "week", "1", Letter(subject=f"{name}: week", body="x\n"))
+    round_of(app)
+    for letter in box.kept():
+        assert letter.subject == f"{name}: week", "read as it was typed"
+        assert letter.to == "anna@test.example"

@@ -103,7 +103,7 @@ def test_what_is_still_open_is_listed(bare):
     [
         ({"code": "AAAA-AAAA-AAAA"}, "not the set-up code"),
         ({"name": "  "}, "a gym has a name"),
-        ({"email": "ada"}, "ada is no e-mail address"),
+        ({"email": "ada"}, "ada is not an e-mail address"),
         ({"password": "skua hall 1"}, "easily guessed"),
         ({"zone": "Skerrow"}, "no such time zone"),
         ({"tiers": ["One", "one"]}, "two tiers called one"),

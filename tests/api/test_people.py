@@ -159,8 +159,8 @@ def test_a_new_coach_coaches(coach, stranger):
     ("body", "status", "sentence"),
     [
         ({"name": "   "}, 422, "everybody has a name"),
-        ({"name": "Finn", "email": "finn"}, 422, "finn is no e-mail address"),
-        ({"name": "Finn", "email": "a b@c.de"}, 422, "a b@c.de is no e-mail address"),
+        ({"name": "Finn", "email": "finn"}, 422, "finn is not an e-mail address"),
+        ({"name": "Finn", "email": "a b@c.de"}, 422, "a b@c.de is not an e-mail address"),
         ({"name": "Finn", "role": "coach"}, 422, "a coach signs in"),
         ({"name": "Finn", "tier": 9}, 422, "there is no tier 9"),
         ({"name": "Finn", "email": "ANNA@test.example"}, 409, "already somebody's address"),

@@ -49,7 +49,7 @@ def test_a_name_with_a_comma_stands_in_quotes_as_in_csv():
         ("Ada Q, ada@example.org", "changed", "Ada Quill → Ada Q"),
         ("bram osei", "doubtful", "there is a Bram Osei already"),
         ("Finn, fast", "doubtful", "fast: no tier or track; there are "),
-        ("Finn, finn@example", "refused", "finn@example is no e-mail address"),
+        ("Finn, finn@example", "refused", "finn@example is not an e-mail address"),
         ("finn@example.org", "refused", "there is no name"),
         ("F" * 81, "refused", "this is too long for a person"),
     ],
@@ -114,7 +114,7 @@ def test_named_columns_are_read_as_what_they_say():
         ("Finn Tern,,owner,,", "refused", "owner is no coach or athlete"),
         ("Finn Tern,,athlete,Elite,", "doubtful", "Elite: no tier"),
         ("Finn Tern,,athlete,,no", "doubtful", "has left"),
-        ("Finn Tern,finn@,athlete,,", "refused", "finn@ is no e-mail address"),
+        ("Finn Tern,finn@,athlete,,", "refused", "finn@ is not an e-mail address"),
     ],
 )
 def test_what_a_column_cannot_be_is_told(row, what, why):

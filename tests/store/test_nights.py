@@ -81,7 +81,8 @@ def test_the_oldest_go_once_the_new_one_is_there_and_not_before(hall, tmp_path, 
 
     with monkeypatch.context() as disk:
         disk.setattr(kept, "backup", full)
-        assert NightWatch(engine, tmp_path).look() is None
+        with pytest.raises(BackupError):
+            NightWatch(engine, tmp_path).look()
     assert len(nights(tmp_path)) == 4
     assert NightWatch(engine, tmp_path).look() == file_of(tmp_path, NIGHT)
     assert [(NIGHT - night.date).days for night in nights(tmp_path)] == [0, 1, 2]

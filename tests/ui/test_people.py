@@ -19,7 +19,7 @@ def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
     adding.get_by_role("textbox", name=re.compile("^Name")).fill("Finn Wicker")
     adding.get_by_role("textbox", name="E-mail").fill("finn@kittiwake")
     page.get_by_role("button", name="Add", exact=True).click()
-    expect(page.get_by_role("alert")).to_contain_text("finn@kittiwake is no e-mail address")
+    expect(page.get_by_role("alert")).to_contain_text("finn@kittiwake is not an e-mail address")
     # Nothing that was typed is lost.
     expect(adding.get_by_role("textbox", name=re.compile("^Name"))).to_have_value("Finn Wicker")
     adding.get_by_role("textbox", name="E-mail").fill("finn@kittiwake.example")
@@ -54,7 +54,7 @@ def test_a_pasted_list_is_looked_at_and_added_whole(visit):
     page.get_by_role("button", name="Look at it").click()
     pasted = page.get_by_role("region", name="Paste a list")
     expect(pasted).to_contain_text("doubtful: there is a Tomas Keel already")
-    expect(pasted).to_contain_text("refused: ola@kittiwake is no e-mail address")
+    expect(pasted).to_contain_text("refused: ola@kittiwake is not an e-mail address")
     expect(page.get_by_label("Take Tomas Keel, line 2")).not_to_be_checked()
     page.get_by_role("button", name="Add 1").click()
     expect(page.get_by_text("1 person is in as the list says.")).to_be_visible()

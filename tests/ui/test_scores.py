@@ -235,7 +235,7 @@ def test_signing_in_by_hand_and_out_again(visit):
     page.get_by_label("E-mail").fill("coach@kittiwake.example")
     page.get_by_role("textbox", name="Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_text("do not fit together")).to_be_visible()
+    expect(page.get_by_text("Email or password is wrong")).to_be_visible()
     page.get_by_role("textbox", name="Password").fill("lifeboat-slipway")
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("button", name="Maren Tolle", exact=True).click()

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from fastapi import Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
+from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
 from pine_ladder.store.models import Person, Tier, Track
@@ -82,23 +86,41 @@ def athletes(db: Database) -> list[Athlete]:
     return [_athlete(person) for person in found]
 
 
-@coaches.post("/athletes", status_code=201, responses={409: {"model": Problem}})
-def add_athlete(form: NewAthlete, db: Database) -> Athlete:
+@coaches.post(
+    "/athletes", status_code=201, responses={400: {"model": Problem}, 409: {"model": Problem}}
+)
+async def add_athlete(form: NewAthlete, request: Request, db: Database) -> Athlete:
     """Add a member."""
-    email = people.address_of(form.email) if form.email and form.email.strip() else None
+    email = _address(form.email)
     name = " ".join(form.name.split())
     if not name:
         raise ApiError(422, "a member has a name")
     if form.password and not email:
         raise ApiError(422, "signing in needs an e-mail address as well")
+    password_hash = None
     if form.password:
-        why = people.weakness(form.password, name, email or "", the_gym(db).name)
-        if why:
-            raise ApiError(422, why)
+        door, gym = request.app.state.door, await run_in_threadpool(the_gym, db)
+        await door.check_strength(form.password, name, email or "", gym.name)
+        password_hash = await door.hash(form.password)
+    return await run_in_threadpool(_added, db, form, name, email, password_hash)
+
+
+def _address(text: str | None) -> str | None:
+    if not text or not text.strip():
+        return None
+    try:
+        return read_address(text)
+    except ValueError as error:
+        raise ApiError(422, str(error)) from None
+
+
+def _added(
+    db: Session, form: NewAthlete, name: str, email: str | None, password_hash: str | None
+) -> Athlete:
     person = Person(
         name=name,
         email=email,
-        password_hash=people.hash_password(form.password) if form.password else None,
+        password_hash=password_hash,
         role="athlete",
         tier=tier_at(db, form.tier),
         track=track_at(db, form.track),

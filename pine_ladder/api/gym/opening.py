@@ -12,8 +12,8 @@ from sqlalchemy.orm import Session
 from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form
-from pine_ladder.api.gym.sign_in import Me, network_of, slowed, welcome
-from pine_ladder.core.athletes.roster import ADDRESS
+from pine_ladder.api.gym.sign_in import Me, network_of, welcome
+from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS, read_names
 from pine_ladder.core.units import WeightUnit
@@ -54,12 +54,10 @@ class StillOpen(BaseModel):
 def _read(form: Opening) -> opening.NewGym:
     """A gym as it is to be set up, its password not yet hashed; ApiError for what is wrong."""
     name, coach = " ".join(form.name.split()), " ".join(form.coach.split())
-    email = people.address_of(form.email)
     if not name or not coach:
         raise ApiError(422, "a gym has a name" if not name else "a coach has a name")
-    if not ADDRESS.fullmatch(email):
-        raise ApiError(422, f"{form.email.strip() or 'nothing'} is no e-mail address")
     try:
+        email = read_address(form.email)
         zone_of(form.zone)
         new = opening.NewGym(
             name=name,
@@ -74,8 +72,6 @@ def _read(form: Opening) -> opening.NewGym:
         )
     except ValueError as error:
         raise ApiError(422, str(error)) from None
-    if why := people.weakness(form.password, name, coach, email):
-        raise ApiError(400, why)
     return new
 
 
@@ -88,12 +84,14 @@ async def open_gym(form: Opening, request: Request, response: Response) -> Me:
     """Open a gym where none is, with the code that the start command printed, and step in."""
     engine = request.app.state.engine
 
-    def ask() -> tuple[int, int, bool]:
+    network = network_of(request)
+
+    def ask() -> tuple[people.Admission, bool]:
         with Session(engine) as db, db.begin():
             if opening.is_open(db):
                 raise ApiError(409, IS_OPEN)
-            wait, tried = people.admit(db, "set-up code", network_of(request), device=False)
-            return wait, tried, not wait and opening.code_fits(db, form.code)
+            admission = people.admit(db, "set-up code", network, device=False)
+            return admission, not admission.refused_s and opening.code_fits(db, form.code)
 
     def enter(new: opening.NewGym, tried: int) -> Me:
         with Session(engine) as db, db.begin():
@@ -104,16 +102,15 @@ async def open_gym(form: Opening, request: Request, response: Response) -> Me:
             people.proved_right(db, tried)
             return welcome(request, response, db, coach)
 
-    async with request.app.state.places:
-        wait, tried, fits = await run_in_threadpool(ask)
-    if wait:
-        raise slowed(wait)
+    door = request.app.state.door
+    admission, fits = await door.admit(("set-up code", network), ask)
     if not fits:
         raise ApiError(403, NO_CODE)
     new = await run_in_threadpool(_read, form)
-    fresh = await request.app.state.door.hash(form.password)
+    await door.check_strength(form.password, new.name, new.coach, new.email)
+    fresh = await door.hash(form.password)
     async with request.app.state.places:
-        return await run_in_threadpool(enter, new._replace(password_hash=fresh), tried)
+        return await run_in_threadpool(enter, new._replace(password_hash=fresh), admission.attempt)
 
 
 @coaches.get("/setup/open")

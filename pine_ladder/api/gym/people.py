@@ -21,7 +21,8 @@ from pine_ladder.api.gym.programmes import Programmes
 from pine_ladder.api.gym.sign_in import Me, welcome
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.api.post import Post
-from pine_ladder.core.athletes.roster import ADDRESS, MOST_LINES, RosterLine, There, read_roster
+from pine_ladder.core.athletes.addresses import read_address
+from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
 from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import erasing, links, people
@@ -151,10 +152,12 @@ def name_said(text: str) -> str:
 
 def address_said(text: str) -> str | None:
     """An address as it is kept, None for an empty one; a 422 for what is none."""
-    address = people.address_of(text)
-    if address and not ADDRESS.fullmatch(address):
-        raise ApiError(422, f"{text.strip()} is no e-mail address")
-    return address or None
+    if not text.strip():
+        return None
+    try:
+        return read_address(text)
+    except ValueError as error:
+        raise ApiError(422, str(error)) from None
 
 
 def _person(db: Database, person_id: int) -> Person:
@@ -375,13 +378,12 @@ async def use_link(token: Token, form: FirstPassword, request: Request, response
     """Set a password with a link, and step in. The link is over then."""
     engine = request.app.state.engine
 
-    def look() -> str | None:
+    def known_words() -> tuple[str, str, str]:
         with Session(engine) as db:
             person = links.person_of(db, token)
             if person is None:
                 raise ApiError(404, OVER)
-            gym = the_gym(db).name
-            return people.weakness(form.password, person.name, person.email or "", gym)
+            return person.name, person.email or "", the_gym(db).name
 
     def enter(password_hash: str) -> Me:
         with Session(engine) as db, db.begin():
@@ -392,9 +394,9 @@ async def use_link(token: Token, form: FirstPassword, request: Request, response
             return welcome(request, response, db, person)
 
     async with request.app.state.places:
-        why = await run_in_threadpool(look)
-    if why:
-        raise ApiError(400, why)
-    fresh = await request.app.state.door.hash(form.password)
+        known = await run_in_threadpool(known_words)
+    door = request.app.state.door
+    await door.check_strength(form.password, *known)
+    fresh = await door.hash(form.password)
     async with request.app.state.places:
         return await run_in_threadpool(enter, fresh)

@@ -113,11 +113,6 @@ def network_of(request: Request) -> str:
     return request.client.host if request.client else ""
 
 
-def slowed(wait_s: int) -> ApiError:
-    """What is answered to tries that come too fast."""
-    return ApiError(429, f"too many tries: wait {wait_s} seconds, then try again", wait_s=wait_s)
-
-
 def _demo_people(db: Database) -> list[Person]:
     everyone = select(Person).where(Person.active, Person.email.is_not(None)).order_by(Person.id)
     found = list(db.scalars(everyone).unique())
@@ -149,13 +144,15 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
     """
     engine = request.app.state.engine
 
-    def ask() -> tuple[int, int, str]:
+    subject, network = people.address_of(form.email), network_of(request)
+    device = request.cookies.get(DEVICE_COOKIE, "")
+
+    def ask() -> tuple[people.Admission, str]:
         with Session(engine) as db, db.begin():
             person = people.person_by_email(db, form.email)
-            known = people.knows_device(db, person, request.cookies.get(DEVICE_COOKIE))
-            subject = people.address_of(form.email)
-            wait, tried = people.admit(db, subject, network_of(request), known)
-            return wait, tried, people.stored_password(person)
+            known = people.knows_device(db, person, device)
+            admission = people.admit(db, subject, network, known)
+            return admission, people.stored_password(person)
 
     def enter(tried: int, stored: str) -> Me | None:
         with Session(engine) as db, db.begin():
@@ -166,17 +163,15 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
             people.proved_right(db, tried)
             return welcome(request, response, db, person)
 
-    async with request.app.state.places:
-        wait, tried, stored = await run_in_threadpool(ask)
-    if wait:
-        raise slowed(wait)
-    found = None
-    if await request.app.state.door.fits(stored, form.password):
+    door = request.app.state.door
+    admission, stored = await door.admit((subject, network, device), ask)
+    entered = None
+    if await door.fits(stored, form.password):
         async with request.app.state.places:
-            found = await run_in_threadpool(enter, tried, stored)
-    if found is None:
-        raise ApiError(401, "address and password do not fit together")
-    return found
+            entered = await run_in_threadpool(enter, admission.attempt, stored)
+    if entered is None:
+        raise ApiError(401, "Email or password is wrong.")
+    return entered
 
 
 @open_door.post("/demo/sign-in", responses={403: {"model": Problem}})
@@ -209,17 +204,17 @@ async def proved(request: Request, person: Person, password: str) -> int:
     """
     engine = request.app.state.engine
 
-    def ask() -> tuple[int, int]:
-        with Session(engine) as own, own.begin():
-            subject = f"password of {person.id}"
-            return people.admit(own, subject, network_of(request), device=True)
+    subject, network = f"password of {person.id}", network_of(request)
 
-    wait, tried = await run_in_threadpool(ask)
-    if wait:
-        raise slowed(wait)
-    if not await request.app.state.door.fits(people.stored_password(person), password):
+    def ask() -> tuple[people.Admission]:
+        with Session(engine) as own, own.begin():
+            return (people.admit(own, subject, network, device=True),)
+
+    door = request.app.state.door
+    (admission,) = await door.admit((subject, network), ask)
+    if not await door.fits(people.stored_password(person), password):
         raise ApiError(400, "the present password is not right")
-    return tried
+    return int(admission.attempt)
 
 
 @inside.post(
@@ -230,9 +225,9 @@ async def password(form: PasswordForm, request: Request, mine: MySignIn, db: Dat
     person = mine.person
     tried = await proved(request, person, form.current)
     gym = await run_in_threadpool(the_gym, db)
-    if why := people.weakness(form.new, person.name, person.email or "", gym.name):
-        raise ApiError(400, why)
-    fresh = await request.app.state.door.hash(form.new)
+    door = request.app.state.door
+    await door.check_strength(form.new, person.name, person.email or "", gym.name)
+    fresh = await door.hash(form.new)
 
     def change() -> None:
         people.proved_right(db, tried)

@@ -15,11 +15,11 @@ from typing import Literal, NamedTuple
 
 from pydantic import Field as Excluded
 
+from pine_ladder.core.athletes.addresses import LONGEST_ADDRESS, read_address
 from pine_ladder.core.plan import Frozen
 
 MOST_LINES = 1000
-LONGEST_NAME, LONGEST_ADDRESS = 80, 200
-ADDRESS = re.compile(r"[^@\s<>,;]+@[^@\s.<>,;]+(?:\.[^@\s.<>,;]+)+")
+LONGEST_NAME = 80
 _ANGLED = re.compile(r"(.*?)<\s*([^<>]+?)\s*>\s*$")
 _HEADINGS = {
     "name": "name",
@@ -121,8 +121,11 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
         return read.model_copy(update={"what": "refused", "why": "there is no name"})
     if len(name) > LONGEST_NAME or len(email) > LONGEST_ADDRESS:
         return read.model_copy(update={"what": "refused", "why": "this is too long for a person"})
-    if email and not ADDRESS.fullmatch(email):
-        return read.model_copy(update={"what": "refused", "why": f"{email} is no e-mail address"})
+    if email:
+        try:
+            read = read.model_copy(update={"email": read_address(email)})
+        except ValueError as error:
+            return read.model_copy(update={"what": "refused", "why": str(error)})
     if over:
         known = ", ".join((*tiers, *tracks))
         why = f"{', '.join(over)}: no tier or track; there are {known}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import secrets
+from typing import NamedTuple
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -24,6 +25,14 @@ SEEN_EVERY = dt.timedelta(hours=1)
 DEVICE_LENGTH = dt.timedelta(days=365)
 GUESS_WINDOW = dt.timedelta(minutes=15)
 MIN_PASSWORD, MAX_PASSWORD = 10, 200
+ESTIMATED = 25
+"""Characters the strength estimate looks at: its time grows with the cube of the length."""
+LONG_DISTINCT = 8
+"""Different characters from which a longer password is a pass-phrase, and not a repeated key."""
+OWN_PART = 4
+"""Characters that a password has beside its owner's name, address and gym."""
+KNOWN_WORDS = 20
+"""Words of a name, an address and a gym that the estimate is given."""
 STRONG = 3
 """The estimate (0 to 4) from which a password withstands guessing at this door."""
 LEFT = "left"
@@ -47,12 +56,26 @@ def weakness(password: str, *known: str) -> str | None:
     if len(password) < MIN_PASSWORD:
         return f"a password has at least {MIN_PASSWORD} characters"
     words = [part for word in known for part in (word, *word.replace("@", " ").split()) if part]
-    found = zxcvbn(password[:72], user_inputs=words)
-    if found["score"] >= STRONG:
+    own = _own_part(password, words)
+    if len(own) > ESTIMATED and len(set(own)) >= LONG_DISTINCT:
         return None
-    warning = found["feedback"]["warning"].rstrip(".").lower()
+    if len(own.replace(" ", "")) < OWN_PART:
+        return "this password is made of your name, address or gym: add three unrelated words"
+    estimate = zxcvbn(password[:ESTIMATED], user_inputs=words[:KNOWN_WORDS])
+    if estimate["score"] >= STRONG:
+        return None
+    warning = estimate["feedback"]["warning"].rstrip(".").lower()
     why = f": {warning}" if warning else ""
     return f"this password is easily guessed{why}; three or four unrelated words make a good one"
+
+
+def _own_part(password: str, known: list[str]) -> str:
+    """What is left of a password without the words a guesser knows, in small letters."""
+    rest = password.casefold()
+    for word in sorted(known, key=len, reverse=True):
+        if len(word) > 2:
+            rest = rest.replace(word.casefold(), "")
+    return rest
 
 
 def stored_password(person: Person | None) -> str:
@@ -97,12 +120,30 @@ PER_DEVICE = Limit(8, 60)
 """For an account from devices it is known by: nobody else's guesses count there."""
 
 
-def admit(db: Session, subject: str, address: str, device: bool) -> tuple[int, int]:
-    """Note that a password is about to be tried: seconds to wait (0 to go on), and the try's id.
+NEWCOMER_GAP_S, NEWCOMER_WAIT_S = 1.0, 8.0
+"""For an account that is guessed at: seconds between tries from addresses that have not failed
+there, and how long one of them is let wait for its turn. A password of strength 3 takes some
+10^8 guesses (Wheeler 2016): years at one a second.
+"""
+
+
+class Admission(NamedTuple):
+    """Whether a password may be tried: refused for `refused_s` seconds (0 is admitted), or after
+    `delay_s`; `attempt` is the id of the try that was noted.
+    """
+
+    refused_s: int
+    delay_s: float
+    attempt: int
+
+
+def admit(db: Session, subject: str, address: str, device: bool) -> Admission:
+    """Note that a password is about to be tried, and say when it may be.
 
     Tries are counted before they are looked at, one at a time for an account and an address, so
-    that a burst is held as well. Guesses slow an account down but never shut it; a device the
-    person is known by (`device`) is slowed by its own tries alone.
+    that a burst is held as well. Guesses slow an account down but never shut it: a device the
+    person is known by (`device`) is slowed by its own tries alone, and a network address that has
+    not failed on this account waits in the order of arrival instead of being refused.
     """
     for lock in sorted({f"try/{subject}", f"try from/{address}"}):
         db.execute(text("select pg_advisory_xact_lock(hashtextextended(:lock, 0))"), {"lock": lock})
@@ -113,21 +154,31 @@ def admit(db: Session, subject: str, address: str, device: bool) -> tuple[int, i
         (PER_PAIR, mine & here & ~known), (PER_ACCOUNT, mine & ~known), (PER_ADDRESS, here & ~known)
     ]  # fmt: skip
     recent = FailedSignIn.at > func.clock_timestamp() - GUESS_WINDOW
-    wait = 0.0
+    refused_s = delay_s = 0.0
+    newcomer = False
     for limit, group in groups:
         since = func.extract("epoch", func.clock_timestamp() - func.max(FailedSignIn.at))
         tries, ago = db.execute(select(func.count(), since).where(group, recent)).one()
-        if ago is not None:
-            wait = max(wait, limit.gap_s(tries) - float(ago))
-    if wait > 0:
-        return int(wait) + 1, 0
-    row = FailedSignIn(
-        email=subject[:200], address=address[:60], device=device, at=func.clock_timestamp()
-    )
+        if limit is PER_PAIR:
+            newcomer = tries == 0
+        if ago is None:
+            continue
+        gap_s = limit.gap_s(tries)
+        if limit is PER_ACCOUNT and newcomer and gap_s:
+            delay_s = max(0.0, NEWCOMER_GAP_S - float(ago))
+        else:
+            refused_s = max(refused_s, gap_s - float(ago))
+    if delay_s > NEWCOMER_WAIT_S:
+        refused_s = max(refused_s, delay_s - NEWCOMER_WAIT_S)
+    if refused_s > 0:
+        return Admission(int(refused_s) + 1, 0.0, 0)
+    # Who waits for a turn holds it from now on: the next newcomer comes after.
+    turn = func.clock_timestamp() + dt.timedelta(seconds=delay_s)
+    row = FailedSignIn(email=subject[:200], address=address[:60], device=device, at=turn)
     db.add(row)
     db.execute(delete(FailedSignIn).where(FailedSignIn.at < func.now() - GUESS_WINDOW))
     db.flush()
-    return 0, row.id
+    return Admission(0, delay_s, row.id)
 
 
 def proved_right(db: Session, tried: int) -> None:
