@@ -15,10 +15,15 @@ gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database."
 
 @gym.command("migrate")
 def gym_migrate() -> None:
-    """Bring the database to the current schema."""
-    from pine_ladder.store.database import database_url, migrate
+    """Bring the database to this program: its tables, then its boards. Says what reads anew."""
+    from pine_ladder.store.database import database_url
+    from pine_ladder.store.upgrade import upgrade
 
-    migrate(database_url())
+    for day in upgrade(database_url()):
+        before, after = ", ".join(day.before) or "nothing", ", ".join(day.after) or "nothing"
+        pieces = f"{before} → {after}" if before != after else before
+        scores = f"; {day.scores} scores read anew" if day.scores else ""
+        typer.echo(f"▸ {day.date}: {pieces}{scores}")
 
 
 @gym.command("open")

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
+from argon2 import PasswordHasher
 from cluster import Cluster
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
@@ -20,6 +21,7 @@ from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.core.movements import Library, library
 from pine_ladder.store.database import connect, migrate
+from pine_ladder.store.gym import people
 from pine_ladder.store.gym.people import hash_password
 
 settings.register_profile(
@@ -106,3 +108,5 @@ def boards() -> Path:
 
 
 os.environ.setdefault("TZ", "UTC")
+# Hashes as weak as the library allows: hundreds of tests sign in, and none of them is a guess.
+people._hasher = PasswordHasher(time_cost=1, memory_cost=8, parallelism=1)

@@ -119,7 +119,13 @@ def health(request: Request, response: Response) -> Health:
     state = request.app.state
     loops = [
         LoopOut(**loop.health()._asdict())
-        for loop in (state.postman.loop, state.watch.loop, state.straps.loop, state.hub.loop)
+        for loop in (
+            state.postman.loop,
+            state.watch.loop,
+            state.straps.loop,
+            state.learning,
+            state.hub.loop,
+        )
     ]
     found = Health(
         version=__version__, loops=loops, database="does not answer", schema_is="unknown"
@@ -172,10 +178,13 @@ async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     app.state.postman.start()
     app.state.watch.start()
     app.state.straps.start()
+    if app.state.learns:
+        app.state.learning.start()
     yield
     await asyncio.to_thread(app.state.postman.stop)
     await asyncio.to_thread(app.state.watch.stop)
     await asyncio.to_thread(app.state.straps.stop)
+    await asyncio.to_thread(app.state.learning.stop, 1.0)
 
 
 def create_app(
@@ -203,6 +212,7 @@ def create_app(
     )
     app.state.engine = engine or connect(database_url())
     app.state.learns = learns
+    app.state.learning = learning.learning_loop(app.state.engine)
     app.state.postman = Postman(app.state.engine, mail_server or server_said())
     app.state.postman.before.append(mail.write_weekly)
     app.state.watch = NightWatch(app.state.engine, backups or folder_said())

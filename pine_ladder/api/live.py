@@ -28,6 +28,9 @@ RECONNECT_S = 1.0
 MOST_WAITING = 200
 """Messages a page may lag behind before it is told to look anew."""
 
+WITHDRAWN = "withdrawn"
+"""What a display is told whose link was withdrawn: the last message of its stream."""
+
 Message = dict[str, Any]
 
 
@@ -159,6 +162,8 @@ def stream(
                     said = message if answer is None else await asyncio.to_thread(answer, message)
                     if said is not None:
                         yield _as_event(said)
+                        if said["what"] == WITHDRAWN:
+                            return
                 try:
                     async with asyncio.timeout(HEARTBEAT_S):
                         message = await page.queue.get()

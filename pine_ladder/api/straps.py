@@ -107,7 +107,8 @@ class Counting:
                 self._counted[wearer.id, work.piece_id][measured.bpm] += 1
                 said |= self._range(wearer, work, measured.bpm)
                 if wearer.profile.heart_shown:
-                    tiles.append({"name": wearer.name, "class_id": work.class_id, **said})
+                    own = {"class_id": work.class_id, "programme_id": work.programme_id}
+                    tiles.append({"name": wearer.name, **own, **said})
             people[str(wearer.id)] = said
         return {"people": people, "tiles": tiles} if people else None
 
@@ -171,10 +172,13 @@ class StrapWatch:
     def _round(self) -> None:
         """Listen until the receiver falls silent; nothing to do while another process listens."""
         assert self.receiver is not None
-        with contextlib.suppress(NotTheOne):
-            with self._the_ear() as holds, socket.create_connection(self.receiver, 5) as line:
-                self.loop.succeeded()
-                self._listen(line, holds)
+        with (
+            contextlib.suppress(NotTheOne),
+            self._the_ear() as holds,
+            socket.create_connection(self.receiver, 5) as line,
+        ):
+            self.loop.succeeded()
+            self._listen(line, holds)
 
     @contextlib.contextmanager
     def _the_ear(self) -> Iterator[Connection]:

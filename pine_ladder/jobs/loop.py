@@ -29,8 +29,8 @@ class Loop:
     """Runs `work` every `every_s` seconds in a thread of its own until it is stopped.
 
     An exception of the work is logged with its traceback and the loop goes on, a little later each
-    time it fails in a row, at most `longest_pause_s` seconds. Work that blocks for long calls `succeeded()` once it is under way and
-    looks at `stopping`.
+    time it fails in a row, at most `longest_pause_s` seconds. Work that blocks for long calls
+    `succeeded()` once it is under way and looks at `stopping`.
     """
 
     def __init__(
@@ -43,6 +43,7 @@ class Loop:
         self.name, self.work, self.every_s = name, work, every_s
         self.longest_pause_s = longest_pause_s
         self.stopping = threading.Event()
+        self._awake = threading.Event()
         self._thread: threading.Thread | None = None
         self._failing_since: dt.datetime | None = None
         self._failures = 0
@@ -57,8 +58,13 @@ class Loop:
     def stop(self, wait_s: float) -> None:
         """End after the work in hand, which is waited for at most `wait_s` seconds."""
         self.stopping.set()
+        self._awake.set()
         if self._thread is not None:
             self._thread.join(wait_s)
+
+    def wake(self) -> None:
+        """Have the work done now instead of after the pause."""
+        self._awake.set()
 
     def succeeded(self) -> None:
         """Note that the work is well: by itself after each run."""
@@ -72,13 +78,15 @@ class Loop:
     def _run(self) -> None:
         while not self.stopping.is_set():
             pause = self.every_s
+            # Whoever wakes it while it works has it work once more.
+            self._awake.clear()
             try:
                 self.work()
                 self.succeeded()
             except Exception as error:  # Whatever it is, the next round is not lost with it.
                 self._failed(error)
                 pause = min(self.every_s * 2 ** min(self._failures - 1, 8), self.longest_pause_s)
-            self.stopping.wait(max(pause, self.every_s))
+            self._awake.wait(max(pause, self.every_s))
 
     def _failed(self, error: Exception) -> None:
         self._failures += 1

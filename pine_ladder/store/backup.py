@@ -21,7 +21,8 @@ from sqlalchemy import Connection, text
 from sqlalchemy.engine import URL, make_url
 
 from pine_ladder import __version__
-from pine_ladder.store.database import connect, migrate, newest_schema, schema_of
+from pine_ladder.store.database import connect, newest_schema, schema_of
+from pine_ladder.store.upgrade import upgrade
 
 ABOUT, DUMP = "about.json", "gym.dump"
 BEFORE = "before_restore"
@@ -176,7 +177,7 @@ def restore(url: str, file: Path, replace: bool = False) -> About:
                     "--single-transaction", "--exit-on-error", "--no-owner", "--no-privileges",
                     "--schema=public", f"--dbname={make_url(url).database}", str(dump),
                 )  # fmt: skip
-                migrate(url)
+                upgrade(url)
             except BaseException:
                 with engine.begin() as db:
                     _put_back(db)

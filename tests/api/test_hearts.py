@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.api.straps import Counting, Receiver, receiver_said
 from pine_ladder.core.athletes.straps import Measured
 from pine_ladder.files.straps import Straps
-from pine_ladder.store.models import HeartRow
+from pine_ladder.store.models import HeartRow, Programme
 
 DATE = TODAY.isoformat()
 BOARD = """# Ebb
@@ -260,3 +260,48 @@ def test_an_address_that_is_none_is_refused_at_the_start(said, monkeypatch):
     monkeypatch.setenv("PINE_LADDER_STRAPS", said)
     with pytest.raises(ValueError, match="host:port"):
         receiver_said()
+
+
+def test_a_display_hears_the_hearts_of_its_own_programme_alone(
+    anna, bert, coach, counting, engine, gym
+):
+    """A display of the evening programme is sent no heart of the daily one, and the other way."""
+    with Session(engine) as db, db.begin():
+        evening = Programme(name="Evening")
+        db.add(evening)
+        db.flush()
+        number = evening.id
+    links = {
+        name: coach.post("/api/walls", json={"name": name, "programme": programme}).json()["token"]
+        for name, programme in (("daily", 1), ("evening", number), ("any", None))
+    }
+    server = Served(engine)
+    walls = {
+        name: Listener(f"{server.base}/api/wall/{token}/live") for name, token in links.items()
+    }
+    try:
+        for wall in walls.values():
+            wall.wait(1)
+        told = a_second(counting, 1.0, s1=120)
+        assert told is not None
+        counting.tell(told)
+        in_time(lambda: any(event[1] == "hearts" for event in walls["daily"].events))
+        in_time(lambda: any(event[1] == "hearts" for event in walls["any"].events))
+        assert not [event for event in walls["evening"].events if event[1] == "hearts"]
+        (tile,) = next(e[2] for e in walls["daily"].events if e[1] == "hearts")["tiles"]
+        assert tile["name"] == "Anna Test"
+        assert "programme_id" not in tile
+        coach.delete(f"/api/walls/{links['daily']}")
+        in_time(lambda: walls["daily"].ended)
+    finally:
+        server.stop()
+
+
+def test_a_display_is_sent_no_heart_of_who_did_not_agree(anna, bert, coach, counting, held, gym):
+    """Bert wears a strap in the same class and has not allowed it: his tile is never made."""
+    here(coach, held, gym["Bert"])
+    counting.look()
+    told = a_second(counting, 1.0, s1=120, s2=130)
+    assert told is not None
+    assert [tile["name"] for tile in told["tiles"]] == ["Anna Test"]
+    assert set(told["people"]) == {str(gym["Anna"]), str(gym["Bert"])}

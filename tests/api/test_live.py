@@ -90,6 +90,8 @@ def test_a_withdrawn_link_goes_dark_at_once_and_opens_nothing(coach, processes):
     wall.wait(1)
     coach.delete(f"/api/walls/{token}")
     in_time(lambda: wall.events[-1][1] == "withdrawn")
+    # The stream ends with it: nothing of the gym goes there any more.
+    in_time(lambda: wall.ended)
     with pytest.raises(urllib.error.HTTPError, match="404"):
         urllib.request.urlopen(f"{processes[0]}/api/wall/{token}/live", timeout=10)
 

@@ -5,11 +5,21 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import zipfile
 
 import pytest
+from fastapi.testclient import TestClient
+from hypothesis import given
+from hypothesis import strategies as st
 from shared import PASSWORD, TODAY, keys, published
-from sqlalchemy import text
+from sqlalchemy import insert, select, text
+from sqlalchemy.orm import Session
+
+from pine_ladder.core.day.letters import Letter
+from pine_ladder.files.tables import guarded, read_csv, write_csv
+from pine_ladder.store.gym import mail
+from pine_ladder.store.models import Base, Day, Person, ProfileRow
 
 DAY = f"/api/days/{TODAY}"
 BOARD = """## Conditioning "Gannet": AMRAP 10:00, teams of 2, share
@@ -225,3 +235,61 @@ def test_nightly_backups_are_told_as_they_lie_in_the_folder(coach, tmp_path):
     told = coach.get("/api/backups").json()
     assert (told["made"], told["late"]) == ([{"date": today, "size": 5}], False)
     coach.app.state.watch.folder = None
+
+
+def test_nothing_that_others_wrote_names_who_was_erased(coach, anna, gym, engine):
+    """Letters to others, a coach's word and note, and a wrong try at signing in."""
+    published(coach, BOARD)
+    with Session(engine) as db, db.begin():
+        bert = db.get_one(Person, gym["Bert"])
+        for key, body in (("a", "Anna Test won. Write to anna@test.example"), ("b", "ANNA TEST")):
+            letter = Letter(subject=f"{key}: Anna Test", body=body)
+            assert mail.queue(db, bert, "told", key, letter)
+        db.execute(
+            insert(ProfileRow).values(
+                person_id=bert.id, record={"note": "trains with Anna Test"}, version=1
+            )
+        )
+        day = db.scalars(select(Day)).unique().one()
+        day.text += "> Anna Test shows the swing\n"
+    bad = {"email": "Anna@test.example", "password": "wrong-one"}
+    TestClient(coach.app).post("/api/sign-in", json=bad)
+    done = coach.post(f"/api/people/{gym['Anna']}/erase", json={"name": "Anna Test"})
+    assert done.status_code == 204, done.text
+    with engine.connect() as db:
+        for table in Base.metadata.sorted_tables:
+            for row in db.execute(select(table)):
+                assert "anna test" not in str(row).lower(), table.name
+                assert "anna@test" not in str(row).lower(), table.name
+        bodies = db.scalars(text("select body from mail order by key")).all()
+    assert bodies[0] == "a former member won. Write to a former member"
+
+
+@given(st.text(st.sampled_from("=+-@;' ab,\"\t"), max_size=8))
+def test_no_cell_is_a_formula_and_all_come_back_to_the_letter(cell):
+    written = guarded(cell)
+    for part in re.split(r";\s*", written):
+        assert not part.startswith(("=", "+", "-", "@")) or part == written[:0]
+    text_out = write_csv(["a", "b"], [[cell, "x"]])
+    if cell.strip():
+        assert read_csv(text_out)[1][0][1][0] == cell
+
+
+def test_a_cell_without_end_is_refused_in_a_sentence(coach):
+    long = "x" * 140_000
+    table = coach.post("/api/tables/kit", json={"text": f"name,count\n{long},1\n", "keep": False})
+    assert (table.status_code, "cannot be read as CSV" in table.text) == (422, True)
+    pasted = coach.post("/api/people/read", json={"text": f"{long}, y"})
+    assert pasted.status_code in (200, 422)
+
+
+@pytest.mark.parametrize("key", ["nothing", "99999999999999999999", "-1", "٣", "1e3"])
+def test_the_trail_of_a_piece_there_is_not_is_empty_or_nowhere(coach, anna, gym, key):
+    published(coach, BOARD)
+    for client, path in (
+        (coach, f"{DAY}/pieces/{key}/scores/{gym['Anna']}/trail"),
+        (anna, f"/api/me/days/{TODAY.isoformat()}/pieces/{key}/trail"),
+    ):
+        answer = client.get(path)
+        assert answer.status_code in (200, 404, 422)
+        assert answer.status_code != 200 or answer.json() == []

@@ -164,7 +164,9 @@ def test_a_database_that_is_away_is_a_503_with_a_sentence():
 
 
 def test_health_tells_of_database_and_schema(stranger):
-    assert stranger.get("/api/health").json() == {
+    health = stranger.get("/api/health").json()
+    assert all(one["failing_since"] is None for one in health.pop("loops"))
+    assert health == {
         "version": "0.2.0",
         "database": "answers",
         "schema_is": "current",
@@ -187,3 +189,11 @@ def test_headers_keep_the_browser_at_home(stranger):
     assert "strict-transport-security" not in found
     secure = TestClient(stranger.app, base_url="https://testserver").get("/api/health").headers
     assert secure["strict-transport-security"].startswith("max-age=")
+
+
+def test_nobody_but_a_coach_filters_standings_by_age(coach, browser_of, gym):
+    anna = browser_of("Anna")
+    for client, status in ((coach, 200), (anna, 403)):
+        path = f"/api/days/{TODAY}/pieces/1/standings"
+        assert client.get(path, params={"age": "35 to 49"}).status_code == status
+        assert client.get(path).status_code == 200

@@ -8,6 +8,9 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 from shared import TODAY, published
 from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from pine_ladder.store.floor import signups
 
 TOMORROW = TODAY + dt.timedelta(days=1)
 PLACES = f"/api/me/days/{TOMORROW}/places"
@@ -222,3 +225,40 @@ def test_a_coach_signs_nobody_up_for_a_class_that_has_moved_away(coach, gym):
     path = f"/api/days/{TOMORROW}/classes/18:00/place"
     body = {"person_id": gym["Anna"], "coming": True}
     assert coach.put(path, json=body).status_code == 409
+
+
+def test_phone_wall_and_run_tell_one_number_of_a_class(coach, browser_of, gym, stranger, engine):
+    """Booked, checked in, or both: whoever has a place is counted once, everywhere alike."""
+    published(coach, BOARD, TOMORROW)
+    members = {name: browser_of(name) for name in ("Anna", "Bert", "Dora")}
+    plan(coach, size=2)
+    come(members["Anna"])
+    day = f"/api/me/days/{TOMORROW}"
+
+    def numbers() -> set[tuple[int, int]]:
+        phone = at(members["Emma"].get(PLACES).json())
+        filling = next(
+            one for one in coach.get(f"/api/days/{TOMORROW}/places").json()
+            if one["start"] == "18:00:00"
+        )  # fmt: skip
+        with Session(engine) as db:
+            found = signups.signed(db, TOMORROW, dt.time(18), 2)
+        return {
+            (phone["coming"], phone["waiting"]),
+            (len(filling["coming"]), len(filling["waiting"])),
+            (len(found.coming), len(found.waiting)),
+        }
+
+    members["Emma"] = browser_of("Emma")
+    assert numbers() == {(1, 0)}
+    # Checking in books a place, also without a booking, and counts a booked one once.
+    for name in ("Anna", "Bert"):
+        body = {"start": "18:00", "here": True}
+        assert members[name].put(f"{day}/check-in", json=body).status_code == 200
+    assert numbers() == {(2, 0)}
+    assert at(members["Bert"].get(PLACES).json())["mine"] == "coming"
+    # Who walks into a full class is there all the same; who waits goes on waiting.
+    members["Dora"].put(f"{day}/check-in", json={"start": "18:00", "here": True})
+    assert numbers() == {(3, 0)}
+    members["Bert"].put(f"{day}/check-in", json={"start": "18:00", "here": False})
+    assert at(members["Bert"].get(PLACES).json())["mine"] == "no"

@@ -150,3 +150,18 @@ def test_a_set_more_is_a_set_and_an_interval_more_is_added():
     assert entry_of(lift, kilograms) == "100 110 120 130"
     emom = piece("EMOM 3:00, score total reps", "max burpee")
     assert entry_of(emom, {1: 9, 2: 8, 3: 7, 4: 6}) == "9 8 7 6, 1 added"
+
+
+@given(st.lists(st.integers(20, 200), min_size=3, max_size=3), st.integers(60, 900))
+def test_rounds_told_with_an_end_add_up_to_it(laps, end_s):
+    """The end is the score; a round that was noted late or twice never makes another time."""
+    (piece,) = parse("## Conditioning: 3 rounds for time\n5 burpee").session.pieces
+    for rounds in (dict(enumerate(laps, 1)), dict(enumerate(laps[:2], 1)), {}, {2: 60}):
+        read = read_score(entry_of(piece, rounds, end_s), piece)
+        assert not read.problems
+        assert read.value["seconds"] == end_s
+
+
+def test_a_piece_that_is_done_once_has_its_end_alone():
+    (piece,) = parse("## Conditioning: for time\n50 burpee\n50 sit-up").session.pieces
+    assert entry_of(piece, {}, 251) == "4:11"

@@ -1,5 +1,7 @@
 """Pacing: rounds made comparable, and judged by what the piece asks."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -8,7 +10,7 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.scores.kinds import Rounds, reps_in_all, reps_of_round
-from pine_ladder.core.scores.rounds import Series, comparable, paced, pacing
+from pine_ladder.core.scores.rounds import Series, comparable, lap_verdict, paced, pacing
 from pine_ladder.core.scores.shorthand import read_score
 
 
@@ -114,9 +116,9 @@ def test_windows_of_different_length_count_by_the_minute():
 def test_the_words_give_how_far_the_pace_fell_and_the_ends():
     told = pacing(Series("s", (60, 60, 80)), None)
     assert told is not None
-    # A quarter fewer a second at the end: 60/80 = 0.75.
-    assert told.drop == pytest.approx(0.25)
-    assert told.words.startswith("collapsed: 25% down (1:00 at first, 1:20 at the end)")
+    # 80 s are a third more than 60 s.
+    assert told.drop == pytest.approx(1 / 3)
+    assert told.words.startswith("collapsed: 33% slower (1:00 at first, 1:20 at the end)")
     assert told.spread == pytest.approx(0.1414, abs=1e-4)
 
 
@@ -149,3 +151,45 @@ def test_a_round_counts_both_sides_and_the_calories_of_its_track():
     assert reps_of_round(rows, 1, track=5) == 41
     own = piece("3 rounds for time", "10-8-6 lunge, each side")
     assert [reps_of_round(own, n) for n in (1, 2, 3, 9)] == [20, 16, 12, 12]
+
+
+NUMBERS = re.compile(r"(\d+):(\d\d)|(\d+(?:\.\d+)?)(?!%)")
+
+
+def told_numbers(words: str) -> tuple[float, float]:
+    """The two numbers that stand in the brackets."""
+    inside = words[words.index("(") + 1 : words.index(")")]
+    inside = re.sub(r"(first|last) \d+", r"\1", inside)
+    found = [
+        60 * float(m[1]) + float(m[2]) if m[1] else float(m[3]) for m in NUMBERS.finditer(inside)
+    ]
+    return found[0], found[1]
+
+
+@given(
+    st.sampled_from(["s", "reps", "rounds"]),
+    st.lists(st.integers(30, 300), min_size=3, max_size=12),
+    st.sampled_from([None, "steady", "hard"]),
+)
+def test_the_share_is_that_of_the_numbers_in_the_brackets(unit, numbers, pace):
+    told = pacing(Series(unit, tuple(float(n) for n in numbers)), pace)
+    assert told is not None
+    first, last = told_numbers(told.words)
+    share = last / first - 1 if unit == "s" else 1 - last / first
+    # Both are told rounded: to a second, or to a tenth of a rep.
+    assert told.drop == pytest.approx(share, abs=0.03)
+    if (said := re.search(r"(\d+)%", told.words)) and told.verdict != "held back":
+        assert int(said[1]) / 100 == pytest.approx(max(abs(told.drop), 0.0), abs=0.011)
+
+
+@pytest.mark.parametrize(
+    ("seconds", "verdict"),
+    [([90, 101, 101], "falling"), ([90, 92, 99], "steady"), ([90, 100, 120], "collapsed"),
+     ([100, 95, 89], "rising"), ([90, 95], None), ([0, 0, 90], None)],
+)  # fmt: skip
+def test_laps_are_judged_by_the_thresholds_of_a_score(seconds, verdict):
+    assert lap_verdict(seconds) == verdict
+    if verdict:
+        told = pacing(Series("s", tuple(map(float, seconds))), None)
+        assert told is not None
+        assert told.verdict == verdict

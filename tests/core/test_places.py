@@ -73,3 +73,13 @@ def test_a_class_needs_kit_for_all_at_once_stations_and_turns_share():
     assert needs("AMRAP 10:00") == {"kettlebell": (12, 7), "rower": (12, None)}
     assert needs("EMOM 10:00", numbered=True)["kettlebell"] == (6, 7)
     assert needs("AMRAP 10:00, teams of 2, alternate")["rower"] == (6, None)
+
+
+@given(people, st.integers(1, 20), people)
+def test_who_is_present_has_a_place_and_takes_nobodys(signed, size, present):
+    before, found = places(signed, size), places(signed, size, present)
+    assert set(found.coming) == {*before.coming, *present}
+    assert found.coming[: len(before.coming)] == before.coming
+    assert not set(found.coming) & set(found.waiting)
+    assert {*found.coming, *found.waiting} == {*signed, *present}
+    assert len(found.coming) == len(set(found.coming))

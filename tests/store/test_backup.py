@@ -142,7 +142,7 @@ def test_a_restore_that_fails_half_way_leaves_the_gym_of_before(empty, tmp_path,
     def broken(url: str) -> None:
         raise RuntimeError("the migration fell over")
 
-    monkeypatch.setattr(kept, "migrate", broken)
+    monkeypatch.setattr(kept, "upgrade", broken)
     before = everything(empty)
     with pytest.raises(RuntimeError):
         restore(empty, file, replace=True)

@@ -7,7 +7,6 @@ import math
 import os
 import subprocess
 import sys
-import threading
 
 from fastapi import BackgroundTasks, Request
 from pydantic import BaseModel
@@ -21,6 +20,7 @@ from pine_ladder.api.forms import GymDate, Id, Key
 from pine_ladder.core.athletes.learning import Report
 from pine_ladder.core.athletes.sheet import foretold
 from pine_ladder.core.pace.rep import TIER_PACE, Capacity
+from pine_ladder.jobs import Loop
 from pine_ladder.store.athletes import learning
 from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.database import DATABASE_URL
@@ -33,7 +33,8 @@ members = router("member", "learning")
 
 PAUSE = dt.timedelta(minutes=5)
 """The fit is not run more often than this while scores come in."""
-_fitting = threading.Lock()
+LOOKS_S = 30.0
+"""Seconds between looks whether a fit is due."""
 DOES = {
     Capacity.CYCLIC: "running, rowing and rope",
     Capacity.BODYWEIGHT: "bodyweight movements",
@@ -86,36 +87,40 @@ class ForetoldOut(BaseModel):
     middle_off: float | None
 
 
-def learn_soon(engine: Engine) -> None:
-    """Fit anew when scores came in since, not more often than every few minutes.
+def learn_if_due(engine: Engine) -> bool:
+    """Fit anew where scores came in since the last fit and that one is long enough ago; whether.
 
     A fit takes seconds of one core, so it is done by a process of its own: clocks and displays are
     not kept waiting for it. What it learnt is in the database when this returns.
+    CalledProcessError where the fit fails.
     """
-    if not _fitting.acquire(blocking=False):
-        return
-    try:
-        with Session(engine) as db:
-            newest = learning.newest(db)
-            recent = newest and now(db) - newest.learned_at < PAUSE
-            due = learning.is_stale(db) and not recent
-        if due:
-            url = engine.url.render_as_string(hide_password=False)
-            subprocess.run(
-                [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
-                env={**os.environ, DATABASE_URL: url},
-                stdout=subprocess.DEVNULL,
-                check=False,
-            )
-    finally:
-        _fitting.release()
+    with Session(engine) as db:
+        newest = learning.newest(db)
+        recent = newest is not None and now(db) - newest.learned_at < PAUSE
+        due = learning.is_stale(db) and not recent
+    if due:
+        url = engine.url.render_as_string(hide_password=False)
+        subprocess.run(
+            [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
+            env={**os.environ, DATABASE_URL: url},
+            stdout=subprocess.DEVNULL,
+            check=True,
+        )
+    return due
+
+
+def learning_loop(engine: Engine) -> Loop:
+    """The loop that learns from scores: at once after one is saved (`after_a_score`), and again
+    when the pause after a fit is over, so that the last scores of a class are learnt the same hour.
+    """
+    return Loop("learning", lambda: learn_if_due(engine), LOOKS_S)
 
 
 def after_a_score(request: Request, tasks: BackgroundTasks) -> None:
     """A dependency of whatever saves scores: learn from them once the answer is sent."""
     if request.app.state.learns:
-        fit = threading.Thread(target=learn_soon, args=(request.app.state.engine,), daemon=True)
-        tasks.add_task(fit.start)
+        request.app.state.learning.start()
+        tasks.add_task(request.app.state.learning.wake)
 
 
 def _pace(db: Database, person: Person) -> PaceOut:

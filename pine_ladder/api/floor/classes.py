@@ -265,11 +265,11 @@ def _kit(
     shelf: Library,
     rack: Rack,
 ) -> list[KitNeed]:
-    """What a class needs at once: for who is here, or for who signed up while those are more."""
+    """What a class needs at once: for all who booked, who wait for a place, or who are here."""
     if session is None:
         return []
     coming = len(signed(db, date, one.start, MOST_COMING).coming)
-    return list(kit_needed(session, shelf, max(len(one.here), coming), rack.kit))
+    return list(kit_needed(session, shelf, coming, rack.kit))
 
 
 @coaches.put("/days/{date}/classes/{start}", responses={404: {"model": Problem}})
@@ -364,10 +364,13 @@ def write_lanes(class_id: Id, key: Key, form: LanesForm, db: Database) -> None:
     """Set heats or teams by hand; nobody stands in two of them."""
     held = class_of(db, class_id)
     everyone = [one for group in form.groups for one in group]
-    if len(everyone) != len(set(everyone)):
-        raise ApiError(422, f"somebody stands in two {form.what}")
-    known = set(db.scalars(select(Person.id).where(Person.id.in_(everyone))))
-    if strangers := set(everyone) - known:
+    query = select(Person.id, Person.name).where(Person.id.in_(everyone))
+    known = {number: name for number, name in db.execute(query)}
+    twice = next((one for one in everyone if everyone.count(one) > 1), None)
+    if twice is not None:
+        name = known.get(twice, "Somebody")
+        raise ApiError(422, f"{name} is in two {form.what}. Remove them from one.")
+    if strangers := set(everyone) - known.keys():
         raise ApiError(422, f"nobody has the number {min(strangers)}")
     piece_on(db, db.get_one(Day, held.day_id), key)
     try:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Literal
+from typing import Literal, get_args
 
 from fastapi import Depends
 from pydantic import BaseModel, Field
@@ -18,6 +18,7 @@ from pine_ladder.api.scores.forms import ScoreForm
 from pine_ladder.api.scores.sheet import write
 from pine_ladder.core.floor.jots import entry_of, open_places
 from pine_ladder.store.athletes.members import active_athletes
+from pine_ladder.store.boards.days import classes_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor import clock
 from pine_ladder.store.models import Day, Person, ScoreRow
@@ -26,6 +27,7 @@ from pine_ladder.store.scores import sheet as scores
 coaches = router("coach", "floor")
 
 Source = Literal["jots", "finish"]
+FROM_THE_FLOOR: tuple[Source, ...] = get_args(Source)
 
 
 class NotKept(BaseModel):
@@ -59,9 +61,9 @@ class KeptOut(BaseModel):
     unfinished: list[Unfinished]
 
 
-def _form(person: Person, entry: str, row: ScoreRow | None, source: Source) -> ScoreForm:
-    """The entry to write. What this source kept is its own to replace; else it is a conflict."""
-    own = row is not None and row.source == source
+def _form(person: Person, entry: str, row: ScoreRow | None) -> ScoreForm:
+    """The entry to write. What the floor has saved is its own to replace; else it is a conflict."""
+    own = row is not None and row.source in FROM_THE_FLOOR
     version = row if row is not None else person
     return ScoreForm(
         entered=entry,
@@ -84,7 +86,7 @@ def _keep(
         try:
             if row is None or row.entered != entry:
                 with db.begin_nested():
-                    write(db, day, key, person, _form(person, entry, row, source), me, source)
+                    write(db, day, key, person, _form(person, entry, row), me, source)
             out.kept += 1
         except ApiError as refusal:
             out.refused.append(
@@ -101,16 +103,25 @@ def _keep(
 def keep_jots(
     date: GymDate, key: Key, form: KeepForm, db: Database, shelf: Shelf, me: Myself
 ) -> KeptOut:
-    """Keep what stands jotted as scores; a score that came another way is not replaced.
+    """Save what stands noted of a piece as scores: rounds, and the ends that were pressed. A score
+    that came another way is not replaced.
 
     Notes that leave places out are named, and kept only for those the form names.
     """
     day = existing_day(db, date)
     piece = piece_on(db, day, key, shelf)
     noted = floor.jots_of(db, key)
+    ends = _ends_of(db, day, key)
     gaps = {person: open_places(piece, rounds) for person, rounds in noted.items()}
-    waiting = {person for person, gap in gaps.items() if gap and person not in form.unfinished}
-    entries = {person: entry_of(piece, rounds) for person, rounds in noted.items()}
+    waiting = {
+        person
+        for person, gap in gaps.items()
+        if gap and person not in form.unfinished and person not in ends
+    }
+    entries = {
+        person: entry_of(piece, noted.get(person, {}), ends.get(person))
+        for person in {*noted, *ends}
+    }
     done = {person: entry for person, entry in entries.items() if person not in waiting}
     out = _keep(db, day, key, done, "jots", me)
     out.unfinished = [
@@ -131,11 +142,29 @@ def keep_jots(
     dependencies=[Depends(after_a_score)],
     responses={404: {"model": Problem}},
 )
-def keep_finishes(class_id: Id, db: Database, me: Myself) -> KeptOut:
-    """Keep the pressed ends of an open piece as scores; others' scores are not replaced."""
+def keep_finishes(class_id: Id, db: Database, shelf: Shelf, me: Myself) -> KeptOut:
+    """Save the piece on a class's clock as scores: each athlete's end with the rounds noted on the
+    way, and the rounds of those whose rounds are complete. Others' scores are not replaced.
+    """
     day = db.get_one(Day, class_of(db, class_id).day_id)
     stood = clock.stands(db, class_id)
     if stood is None:
         raise ApiError(404, "no piece is on this class's clock")
-    entries = {one.athlete_id: one.shown for one in stood.state.finishes}
+    piece, noted = stood.state.piece, floor.jots_of(db, stood.state.key)
+    ends = _ends_of(db, day, stood.state.key)
+    complete = {person for person, rounds in noted.items() if not open_places(piece, rounds)}
+    entries = {
+        person: entry_of(piece, noted.get(person, {}), ends.get(person))
+        for person in {*ends, *complete}
+    }
     return _keep(db, day, stood.state.key, entries, "finish", me)
+
+
+def _ends_of(db: Database, day: Day, key: str) -> dict[int, int]:
+    """Whole seconds of each athlete's end of a piece, in whichever class of the day it was."""
+    ends: dict[int, int] = {}
+    for held in classes_of(db, day):
+        stood = clock.stands(db, held.id)
+        if stood is not None and stood.state.key == key:
+            ends |= {one.athlete_id: max(1, int(one.seconds)) for one in stood.state.finishes}
+    return ends

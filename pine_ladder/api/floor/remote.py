@@ -61,8 +61,9 @@ class ClockOut(BaseModel):
 
     `began` is the moment (seconds since the epoch) of position 0, None before the start and while
     the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
-    `step` and `press` are the newest press; a press names the step it was made on. `briefing` are
-    the movements that can be shown, `shown` the place of the one that is.
+    `step` and `press` are the newest press; a press names the step it was made on. `redo` is the
+    press that was undone last and can be brought back. `briefing` are the movements that can be
+    shown, `shown` the place of the one that is.
     """
 
     class_id: int
@@ -70,6 +71,7 @@ class ClockOut(BaseModel):
     start: dt.time
     step: int
     press: str
+    redo: str | None
     key: Key
     script: Script
     began: float | None
@@ -154,6 +156,7 @@ def clock_out(
         start=held.start,
         step=stood.step,
         press=stood.press,
+        redo=clock.undone(db, held.id) if coach else None,
         key=state.key,
         script=script(state.piece, shelf, state.changes),
         began=state.began,
@@ -256,6 +259,22 @@ def undo_press(
     except clock.OutOfStep:
         raise ApiError(409, "someone else pressed in the meantime") from None
     stood = clock.undo(db, class_id)
+    return clock_out(db, held, stood, shelf, me) if stood else None
+
+
+@coaches.put("/classes/{class_id}/clock/{step}", responses={404: {"model": Problem}})
+def redo_press(
+    class_id: Id, step: StepId, db: Database, shelf: Shelf, me: Myself
+) -> ClockOut | None:
+    """Bring the press that was undone last back, if `step` is still the newest. The clock shows
+    the time it would show if nothing had been undone.
+    """
+    held = _class(db, class_id)
+    try:
+        clock.lock(db, class_id, step)
+    except clock.OutOfStep:
+        raise ApiError(409, "someone else pressed in the meantime") from None
+    stood = clock.redo(db, class_id)
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 

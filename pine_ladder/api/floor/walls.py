@@ -17,7 +17,7 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import Problem, not_found
 from pine_ladder.api.floor.remote import ClockOut, clock_out
 from pine_ladder.api.forms import Form, Id
-from pine_ladder.api.live import Message, stream
+from pine_ladder.api.live import WITHDRAWN, Message, stream
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core import plan
 from pine_ladder.core.day.calendar import begins
@@ -205,7 +205,8 @@ def _title(db: Session, date: dt.date, shelf: Library) -> str:
 
 def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     """What the class has done of the piece, tier by tier, the best first: the score that is kept,
-    else the end that was pressed, else the rounds that were noted. Who hides is left out.
+    else the end that was pressed, else the rounds that were noted. Who hides is left out, and so
+    is a score that waits for a coach.
     """
     ends = {one.athlete_id: one.shown for one in state.finishes}
     rounds, strip = jots_of(db, state.key), strip_of(state.piece)
@@ -223,8 +224,8 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
         if score and score.standing in TRUSTED:
             order, shown = (0, -(score.order_key or 0.0)), score.display
         elif score:
-            # Nobody is first on a wall by a score that still waits for a coach.
-            order, shown = (3, 0.0), f"{score.display} to verify"
+            # A score that needs checking is shown to all once a coach has accepted it.
+            continue
         elif person.id in ends:
             order, shown = (1, float(list(ends).index(person.id))), ends[person.id]
         elif noted and laps:
@@ -324,23 +325,33 @@ def wall_bests(token: str, db: Database) -> list[WallBest]:
     ]
 
 
+def _own_hearts(message: Message, programme: int | None) -> Message | None:
+    """The hearts of a display's own programme; of all where it has none, None where none beats."""
+    tiles = [
+        {key: value for key, value in tile.items() if key != "programme_id"}
+        for tile in message["tiles"]
+        if programme is None or tile.get("programme_id") == programme
+    ]
+    return {**message, "tiles": tiles} if tiles else None
+
+
 @everyone.get(
     "/wall/{token}/live", response_class=StreamingResponse, responses={404: {"model": Problem}}
 )
 def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
     """What a display shows, and again at every change, as server-sent events."""
-    _wall_link(db, token)
+    programme = _wall_link(db, token).programme_id
     engine = request.app.state.engine
 
     def answer(message: Message) -> Message | None:
         if message["what"] == "hearts":
-            return message
+            return _own_hearts(message, programme)
         if message["what"] not in SHOWN:
             return None
         with Session(engine) as own:
             link = own.get(WallLink, token)
             if link is None:
-                return {"what": "withdrawn"}
+                return {"what": WITHDRAWN}
             return {"what": "wall", **wall_out(own, link).model_dump(mode="json")}
 
     return stream(request.app.state.hub, answer)

@@ -15,6 +15,7 @@ from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, S
 from pine_ladder.core.week.balance import uses
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.boards.rereading import reread_mentioning
 from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.movements import drop_movement, gym_library, keep_movement, own_movements
 
@@ -116,15 +117,21 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
 @coaches.put("/movements", responses={409: {"model": Problem}})
 def write_movement(form: OwnMovement, db: Database, me: Myself) -> Movement:
     """Keep a movement of the gym's own, or the gym's version of one in the library."""
+    names = {form.movement.name, *form.movement.aliases}
+    before = gym_library(db, learnt=False).find(form.movement.name)
+    names |= {before.name, *before.aliases} if before else set()
     try:
         keep_movement(db, form, me)
     except ValueError as error:
         raise ApiError(409, str(error)) from None
+    reread_mentioning(db, names)
     return form.movement
 
 
 @coaches.delete("/movements/{name}", status_code=204, responses={404: {"model": Problem}})
 def forget_movement(name: str, db: Database) -> None:
     """Forget the gym's own movement; one of the library is then as it ships."""
+    before = gym_library(db, learnt=False).find(name)
     if not drop_movement(db, name):
         raise not_found(f"movement of the gym's own called {name}")
+    reread_mentioning(db, {name, *(before.aliases if before else ())})

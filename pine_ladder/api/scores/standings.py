@@ -65,7 +65,7 @@ def piece_standings(
     me: Myself,
     track: Annotated[Place | None, Query(description="Keep one track alone")] = None,
     tier: Annotated[Place | None, Query(description="Keep one tier alone")] = None,
-    age: Annotated[AgeBand | None, Query(description="Keep an age alone")] = None,
+    age: Annotated[AgeBand | None, Query(description="Keep an age alone; for coaches")] = None,
     class_id: Annotated[Id | None, Query(description="Keep those of a class; for coaches")] = None,
     school: Annotated[School | None, Query(description="How tiers rank; the gym's if left")] = None,
 ) -> Response:
@@ -86,6 +86,8 @@ def piece_standings(
         here = {one.person_id for one in held.attendance} if held else set()
         rows = [row for row in rows if row.person_id in here]
     if age is not None:
+        if me.role != "coach":
+            raise ApiError(403, "Only coaches filter by age: it would tell who is how old.")
         first, last = born_in(age, date.year)
         rows = [row for row in rows if row.born is not None and first <= row.born <= last]
     hidden = {row.person_id for row in rows if row.hidden} - {me.id}

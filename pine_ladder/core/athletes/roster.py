@@ -74,9 +74,17 @@ class RosterLine(Frozen):
     trains: bool = True
 
 
+def _split(text: str, mark: str) -> list[str]:
+    """The cells of a line; a line that is no CSV (a cell without end) is one cell."""
+    try:
+        return next(csv.reader([text], delimiter=mark, skipinitialspace=True), [])
+    except csv.Error:
+        return [text]
+
+
 def _cells(text: str) -> list[str]:
     mark = next((one for one in "\t;" if one in text), ",")
-    row = next(csv.reader([text], delimiter=mark, skipinitialspace=True), [])
+    row = _split(text, mark)
     return [cell for each in row if (cell := " ".join(each.split()))]
 
 
@@ -142,7 +150,7 @@ def _by_heads(
 ) -> RosterLine:
     """A line whose columns are named; empty cells and unknown columns say nothing."""
     mark = next((one for one in "\t;" if one in text), ",")
-    row = next(csv.reader([text], delimiter=mark, skipinitialspace=True), [])
+    row = _split(text, mark)
     said = {head: " ".join(cell.split()) for head, cell in zip(heads, row, strict=False) if head}
     name = said.get("name", "").replace('"', '""')
     read = _one(line, f'"{name}",{said.get("email", "")}', tiers, tracks)
@@ -176,7 +184,7 @@ def _by_heads(
 def _heads(text: str) -> list[str] | None:
     """The columns that a first line names ("" for those unknown), None where it names nobody's."""
     mark = next((one for one in "\t;" if one in text), ",")
-    cells = [" ".join(cell.split()).casefold() for cell in next(csv.reader([text], delimiter=mark))]
+    cells = [" ".join(cell.split()).casefold() for cell in _split(text, mark)]
     known = [_HEADINGS.get(cell, "") for cell in cells]
     return known if "name" in known and "@" not in text else None
 

@@ -6,6 +6,7 @@ is saved anew, `match` says which identity each new piece continues, and of whic
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -14,7 +15,7 @@ from rapidfuzz import fuzz
 from scipy.optimize import linear_sum_assignment
 
 from pine_ladder.core import plan
-from pine_ladder.core.notation.printer import format_text, line_text, modifier_texts
+from pine_ladder.core.notation.printer import format_text, line_text, modifier_texts, print_piece
 
 CONTENT, NAME, ORDER = 0.5, 0.3, 0.2
 """What each counts for when two pieces are held against each other (judgement)."""
@@ -35,6 +36,14 @@ class Match(NamedTuple):
     of_new: tuple[int | None, ...]
     gone: tuple[int, ...]
     doubtful: tuple[int, ...]
+
+
+def fingerprint(piece: plan.Piece) -> str:
+    """32 letters that are equal for pieces that are equal, whatever board they stand on.
+
+    A digest of the piece in canonical text, which reads back as itself.
+    """
+    return hashlib.sha256(print_piece(piece).encode(errors="replace")).hexdigest()[:32]
 
 
 def _lines(piece: plan.Piece) -> list[str]:

@@ -91,9 +91,22 @@ def _label(strip: Strip, place: int) -> str:
     return f"{'set' if strip.unit == 'kg' else 'round'} {place}"
 
 
-def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
-    """The entry that jots make, in shorthand; empty while there is none."""
+def entry_of(piece: plan.Piece, rounds: Mapping[int, float], end_s: int | None = None) -> str:
+    """The entry that jots make, in shorthand; empty while there is none.
+
+    `end_s` is the athlete's end of a piece for time, in whole seconds. It is the time: rounds that
+    were noted on the way are told with it where all are there, the last as long as is left.
+
+    >>> from pine_ladder.core.notation import parse
+    >>> (piece,) = parse("## Conditioning: 3 rounds for time\\n5 burpee").session.pieces
+    >>> entry_of(piece, {1: 60, 2: 65, 3: 70}, end_s=197), entry_of(piece, {1: 60}, end_s=197)
+    ('1:00 1:05 1:12', '3:17')
+    """
     strip = strip_of(piece)
+    if end_s is not None and score_kind(piece) is ScoreKind.TIME:
+        rounds = _up_to(end_s, rounds, len(strip.labels) if strip else 0)
+        if not rounds:
+            return clock_text(end_s)
     numbers = [rounds[n] for n in sorted(rounds) if n != EXTRA]
     if strip is None or not (numbers or rounds):
         return ""
@@ -111,6 +124,16 @@ def entry_of(piece: plan.Piece, rounds: Mapping[int, float]) -> str:
     # Without the word they might be read as rounds of each block.
     blocks = isinstance(piece.format, plan.Amrap) and len(piece.blocks) > 1
     return f"{told} reps" if blocks and told and strip.unit == "reps" else told
+
+
+def _up_to(end_s: int, rounds: Mapping[int, float], count: int) -> dict[int, float]:
+    """Rounds that add up to an end; none where they leave one out, or nothing for the last."""
+    before = [rounds.get(place) for place in range(1, count)]
+    told = [number for number in before if number is not None]
+    last = end_s - sum(told)
+    if count < 2 or len(told) < count - 1 or last <= 0:
+        return {}
+    return {place: number for place, number in enumerate([*told, last], start=1)}
 
 
 _TIME = re.compile(r"(\d{1,3})[:.](\d\d)")

@@ -7,7 +7,10 @@ from typing import NamedTuple
 
 
 class Places(NamedTuple):
-    """Those who have a place and those who wait, both in the order they signed up."""
+    """Those who have a place and those who wait, both in the order they signed up.
+
+    Who is present has a place, booked or not: `coming` may then be more than the class holds.
+    """
 
     coming: tuple[int, ...]
     waiting: tuple[int, ...]
@@ -25,9 +28,16 @@ class Places(NamedTuple):
         return "no", 0
 
 
-def places(signed: Sequence[int], size: int) -> Places:
-    """Places of people in the order they signed up, in a class of a size."""
-    return Places(tuple(signed[:size]), tuple(signed[size:]))
+def places(signed: Sequence[int], size: int, present: Sequence[int] = ()) -> Places:
+    """Places in a class of `size`: of people in the order they signed up, and of those `present`.
+
+    Nobody who booked loses a place to somebody who walks in; who has walked in takes a free one.
+
+    >>> places([1, 2, 3], 2, present=[3, 4])
+    Places(coming=(1, 2, 3, 4), waiting=())
+    """
+    coming = tuple(dict.fromkeys((*signed[:size], *present)))
+    return Places(coming, tuple(person for person in signed[size:] if person not in coming))
 
 
 def moved_up(before: Places, after: Places) -> tuple[int, ...]:

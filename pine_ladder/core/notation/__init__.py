@@ -3,4 +3,8 @@
 from pine_ladder.core.notation.parser import Parsed, parse
 from pine_ladder.core.notation.printer import print_session
 
-__all__ = ["Parsed", "parse", "print_session"]
+READER = 1
+"""Counts the changes of what saved boards read as; days read by an older one are read again at the
+next upgrade (`store.upgrade`)."""
+
+__all__ = ["READER", "Parsed", "parse", "print_session"]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -14,6 +15,7 @@ from pine_ladder.core.units import clock_text
 
 STEADY, FALLING = 0.10, 0.20
 """A drop up to the first is steady, beyond the second the pace has gone (common practice)."""
+ROUNDING = 1e-9
 HELD_BACK = 0.05
 """A later interval this much above the first was saved for (common practice)."""
 FEWEST = 3
@@ -32,9 +34,13 @@ class Series(NamedTuple):
     numbers: tuple[float, ...]
 
 
+Verdict = Literal["steady", "falling", "collapsed", "rising"]
+
+
 class Pacing(Frozen):
-    """How the rounds of a score went: `drop` is how much slower or fewer the last third is than
-    the first (negative where it rose), `spread` the standard deviation over the mean.
+    """How the rounds of a score went: `drop` is by what share the mean of the last third is slower
+    or fewer than that of the first (negative where it rose), `spread` the standard deviation over
+    the mean. The words tell both means and the share of one to the other.
     """
 
     drop: float
@@ -105,27 +111,31 @@ def pacing(told: Series | None, pace: Literal["steady", "hard"] | None) -> Pacin
     if told is None or len(told.numbers) < FEWEST or not any(told.numbers):
         return None
     numbers, timed = np.array(told.numbers), told.unit in ("s", "s a rep")
-    drop = _drop(told)
+    drop = drop_of(told.numbers, timed)
     spread = float(numbers.std() / numbers.mean())
-    ends = _ends(told)
+    compared = _told_ends(told)
     if pace == "hard":
         best = float(numbers.min() if timed else numbers.max())
         ahead = _over(numbers[0], best) if timed else _over(best, numbers[0])
         if ahead > HELD_BACK:
-            words = f"held back: a later interval beat the first ({ends})"
+            words = f"held back: a later interval beat the first ({compared})"
             return Pacing(drop=drop, spread=spread, verdict="held back", words=words)
-        words = f"all out: the first was the best, {abs(drop):.0%} down at the end ({ends})"
+        change = f"{abs(drop):.0%} {'down' if drop >= 0 else 'up'} at the end"
+        words = f"all out: the first was the best, {change} ({compared})"
         return Pacing(drop=drop, spread=spread, verdict="all out", words=words)
-    if drop < -STEADY:
-        verdict: Literal["steady", "falling", "collapsed", "rising"] = "rising"
-        words = f"rising: {abs(drop):.0%} faster at the end ({ends}); there was more in the tank"
-    elif drop <= STEADY:
-        verdict, words = "steady", f"steady: within {max(abs(drop), 0.01):.0%} ({ends})"
-    elif drop <= FALLING:
-        verdict, words = "falling", f"falling off by {drop:.0%} ({ends})"
-    else:
-        verdict = "collapsed"
-        words = f"collapsed: {drop:.0%} down ({ends}); start a step slower next time"
+    verdict = _verdict(drop)
+    match verdict:
+        case "rising":
+            better = "faster" if timed else "more"
+            words = f"rising: {abs(drop):.0%} {better} at the end ({compared}); there was more in"
+            words += " the tank"
+        case "steady":
+            words = f"steady: within {max(abs(drop), 0.01):.0%} ({compared})"
+        case "falling":
+            words = f"falling off by {drop:.0%} ({compared})"
+        case "collapsed":
+            words = f"collapsed: {drop:.0%} {'slower' if timed else 'down'} ({compared}); start a"
+            words += " step slower next time"
     return Pacing(drop=drop, spread=spread, verdict=verdict, words=words)
 
 
@@ -139,25 +149,55 @@ def _over(one: float, other: float) -> float:
     return float(one / other - 1) if other else float("inf") if one else 0.0
 
 
-def _drop(told: Series) -> float:
-    numbers = np.array(told.numbers)
-    if told.unit in ("s", "s a rep"):
-        numbers = 1 / np.maximum(numbers, 1e-9)
+def ends(numbers: Sequence[float]) -> tuple[float, float, int]:
+    """The means of the first and of the last third of some rounds, and how many a third is."""
     part = max(1, len(numbers) // FEWEST)
-    first, last = float(numbers[:part].mean()), float(numbers[-part:].mean())
-    return 1 - last / first if first else 0.0
+    return float(np.mean(numbers[:part])), float(np.mean(numbers[-part:])), part
 
 
-def _ends(told: Series) -> str:
-    """The first and the last round in words."""
-    first, last = told.numbers[0], told.numbers[-1]
+def drop_of(numbers: Sequence[float], timed: bool) -> float:
+    """By what share the last third is slower (`timed`, in seconds) or fewer than the first.
+
+    >>> round(drop_of([90, 95, 99], timed=True), 2), round(drop_of([20, 18, 15], timed=False), 2)
+    (0.1, 0.25)
+    """
+    first, last, _ = ends(numbers)
+    if not first:
+        return 0.0
+    return last / first - 1 if timed else 1 - last / first
+
+
+def lap_verdict(seconds: Sequence[float]) -> Verdict | None:
+    """How rounds of equal work go so far, from their seconds; None before the third.
+
+    The same thresholds as `pacing`; what the floor shows beside a name while the class runs.
+    """
+    if len(seconds) < FEWEST or ends(seconds)[0] <= 0:
+        return None
+    return _verdict(drop_of(seconds, timed=True))
+
+
+def _verdict(drop: float) -> Verdict:
+    if drop < -STEADY - ROUNDING:
+        return "rising"
+    if drop <= STEADY + ROUNDING:
+        return "steady"
+    return "falling" if drop <= FALLING + ROUNDING else "collapsed"
+
+
+def _told_ends(told: Series) -> str:
+    """What was compared, in words: the first and the last round, or the means of some."""
+    first, last, part = ends(told.numbers)
+    at_first, at_the_end = ("at first", "at the end")
+    if part > 1:
+        at_first, at_the_end = f"on average in the first {part}", f"in the last {part}"
     match told.unit:
         case "s":
-            return f"{clock_text(first)} at first, {clock_text(last)} at the end"
+            return f"{clock_text(round(first))} {at_first}, {clock_text(round(last))} {at_the_end}"
         case "s a rep" | "reps a minute":
-            return f"{first:.1f} {told.unit} at first, {last:.1f} at the end"
+            return f"{first:.1f} {told.unit} {at_first}, {last:.1f} {at_the_end}"
         case "rounds":
-            return f"{first:.1f} rounds at first, {last:.1f} at the end"
+            return f"{first:.1f} rounds {at_first}, {last:.1f} {at_the_end}"
         case "share":
             return "each movement against its own mean"
-    return f"{first:g} at first, {last:g} at the end"
+    return f"{round(first, 1):g} {at_first}, {round(last, 1):g} {at_the_end}"

@@ -15,9 +15,9 @@ from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.day.pieces import Match, match
+from pine_ladder.core.day.pieces import Match, fingerprint, match
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation import Parsed, parse
+from pine_ladder.core.notation import READER, Parsed, parse
 from pine_ladder.core.scores.kinds import Score
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.store.gym.movements import gym_library
@@ -40,9 +40,12 @@ LONGEST_KEY = 10
 Why = Literal["gone", "doubt", "unreadable"]
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=4096)
 def read_board(board: str, shelf: Library) -> Parsed:
-    """A board's text as this gym reads it; the same text is read once."""
+    """A board's text as this gym reads it; the same text is read once.
+
+    Holds a year of three programmes, and the pieces of it that stand alone.
+    """
     return parse(board, shelf)
 
 
@@ -103,18 +106,18 @@ def held_by_all(
     query = select(PieceRow).where(PieceRow.day_id.in_(rows))
     for row in db.scalars(query.order_by(PieceRow.position, PieceRow.id)):
         rows[row.day_id].append(row)
-    return {day.id: _paired(db, day, rows[day.id], shelf) for day in days}
+    return {day.id: _paired(day, rows[day.id], shelf) for day in days}
 
 
-def _paired(db: Session, day: Day, rows: list[PieceRow], shelf: Library) -> list[Held]:
-    pieces = read_board(day.text, shelf).session.pieces
+def _paired(day: Day, rows: list[PieceRow], shelf: Library) -> list[Held]:
+    """The rows of a day with their pieces. Nothing is written: a board that is read into another
+    number of pieces than when it was saved is shown by its rows, each read alone, until it is
+    saved or read again (`store.boards.rereading`).
+    """
+    pieces: Sequence[plan.Piece | None] = read_board(day.text, shelf).session.pieces
     standing = [row for row in rows if row.position is not None]
     if len(standing) != len(pieces):
-        # The board was written past the store, or is read otherwise than when it was saved.
-        settle(db, day, {})
-        query = select(PieceRow).where(PieceRow.day_id == day.id)
-        rows = list(db.scalars(query.order_by(PieceRow.position, PieceRow.id)))
-        standing = [row for row in rows if row.position is not None]
+        pieces = [_alone(row.text, shelf) for row in standing]
     aside = [row for row in rows if row.position is None]
     return [
         *(Held(row, piece) for row, piece in zip(standing, pieces, strict=True)),
@@ -137,8 +140,15 @@ def on_board(db: Session, day: Day, shelf: Library | None = None) -> dict[str, p
 
 
 def keys_of(db: Session, day: Day) -> tuple[str, ...]:
-    """The keys of the pieces on a day's board, in its order."""
-    return tuple(on_board(db, day))
+    """The keys of the pieces on a day's board, in its order, a key each.
+
+    Where the board is read into other pieces than when it was saved, those without a row are
+    named as new ones are.
+    """
+    shelf = gym_library(db, learnt=False)
+    keys = tuple(on_board(db, day, shelf))
+    session = read_board(day.text, shelf).session
+    return keys if len(keys) == len(session.pieces) else keys_while_writing(db, day, session)
 
 
 def piece_of(db: Session, day: Day, key: str, shelf: Library | None = None) -> plan.Piece | None:
@@ -203,7 +213,10 @@ def settle(db: Session, day: Day, answers: Mapping[str, int], asks: bool = False
             row = PieceRow(day_id=day.id)
             db.add(row)
         row.position, row.title, row.text = j, session.pieces[j].title[:200], own
+        row.fingerprint = fingerprint(session.pieces[j])
+        row.board = (session.title or "")[:200]
         kept.append(row)
+    day.reader = READER
     db.flush()
     _forget(db, day)
     read_anew(db, zip(kept, session.pieces, strict=True))

@@ -159,10 +159,15 @@ def land(db: Session, day: Day, piece_key: str, jots: Iterable[Noted], by: Perso
     """Keep jots, each key once however often it is sent; how many were new.
 
     A key belongs to who notes: it meets nobody else's. Raises JotKeyTaken when the same person
-    sends it again with another content.
+    sends it again with another content. A note that is dated after its arrival, by a device whose
+    clock is fast, is dated at its arrival.
     """
     new, piece_id = 0, id_of(piece_key)
-    for jot in jots:
+    arrival = db.scalar(select(func.clock_timestamp()))
+    assert arrival is not None
+    # What a device sends at once arrives in the order in which it was noted.
+    for sent in sorted(jots, key=lambda jot: jot.noted_at):
+        jot = sent._replace(noted_at=min(sent.noted_at, arrival))
         row = insert(Jot).values(piece_id=piece_id, by_id=by.id, **jot._asdict())
         landed = db.execute(row.on_conflict_do_nothing().returning(Jot.key)).first()
         new += landed is not None
@@ -177,10 +182,13 @@ def land(db: Session, day: Day, piece_key: str, jots: Iterable[Noted], by: Perso
 
 
 def jots_of(db: Session, piece_key: str) -> dict[int, dict[int, float]]:
-    """What stands jotted of a piece: by athlete and round, the latest note of each round."""
+    """What stands jotted of a piece: by athlete and round, the note of each that arrived last.
+
+    The order of arrival decides, not the clocks of the devices, which differ.
+    """
     query = select(Jot).where(Jot.piece_id == id_of(piece_key))
     out: dict[int, dict[int, float]] = {}
-    for jot in db.scalars(query.order_by(Jot.noted_at, Jot.landed_at, Jot.key)):
+    for jot in db.scalars(query.order_by(Jot.arrived)):
         rounds = out.setdefault(jot.person_id, {})
         if jot.number is None:
             rounds.pop(jot.round, None)

@@ -1,7 +1,8 @@
 """The class clock kept: every press of the remote is a row, the newest state holds.
 
-Undo takes the newest row away, so the clock stands as if the press had not been. All moments come
-from the database's clock, which every process shares.
+Undo sets the newest row aside, so the clock stands as if the press had not been; redo brings it
+back, until another press is made. All moments come from the database's clock, which every process
+shares: a clock that was undone by a slip shows, once brought back, the time it would show.
 """
 
 from __future__ import annotations
@@ -10,7 +11,7 @@ import datetime as dt
 import json
 from typing import Any, NamedTuple
 
-from sqlalchemy import func, select, text
+from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.floor.remote import Running
@@ -49,9 +50,20 @@ def tell(db: Session, **message: Any) -> None:
 
 def stands(db: Session, class_id: int) -> Stood | None:
     """Where the clock of a class stands; None before a piece was loaded."""
-    query = select(ClockStep).where(ClockStep.class_id == class_id)
+    query = select(ClockStep).where(ClockStep.class_id == class_id, ~ClockStep.undone)
     row = db.scalars(query.order_by(ClockStep.id.desc()).limit(1)).first()
     return Stood(row.id, row.press, Running.model_validate(row.state)) if row else None
+
+
+def undone(db: Session, class_id: int) -> str | None:
+    """The press that redo would bring back; None where none was undone since the newest press."""
+    row = _first_undone(db, class_id)
+    return row.press if row else None
+
+
+def _first_undone(db: Session, class_id: int) -> ClockStep | None:
+    query = select(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone)
+    return db.scalars(query.order_by(ClockStep.id).limit(1)).first()
 
 
 def lock(db: Session, class_id: int, after: int | None) -> Stood | None:
@@ -65,7 +77,8 @@ def lock(db: Session, class_id: int, after: int | None) -> Stood | None:
 
 
 def keep(db: Session, class_id: int, press: str, state: Running, by: Person | None) -> Stood:
-    """Keep the state after a press and tell every process."""
+    """Keep the state after a press and tell every process; what was undone before is gone."""
+    db.execute(delete(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone))
     row = ClockStep(
         class_id=class_id,
         press=press,
@@ -84,10 +97,20 @@ def keep(db: Session, class_id: int, press: str, state: Running, by: Person | No
 
 def undo(db: Session, class_id: int) -> Stood | None:
     """Take the newest press back, unless it is the only one; where the clock stands then."""
-    query = select(ClockStep).where(ClockStep.class_id == class_id)
+    query = select(ClockStep).where(ClockStep.class_id == class_id, ~ClockStep.undone)
     rows = list(db.scalars(query.order_by(ClockStep.id.desc()).limit(2)))
     if len(rows) == 2:
-        db.delete(rows[0])
+        rows[0].undone = True
+        db.flush()
+        tell(db, what="clock", class_id=class_id)
+    return stands(db, class_id)
+
+
+def redo(db: Session, class_id: int) -> Stood | None:
+    """Bring the press back that was undone last; where the clock stands then."""
+    row = _first_undone(db, class_id)
+    if row is not None:
+        row.undone = False
         db.flush()
         tell(db, what="clock", class_id=class_id)
     return stands(db, class_id)
@@ -98,7 +121,9 @@ def on_the_wall(db: Session, since: dt.datetime, programme: int | None = None) -
     where none was.
     """
     query = (
-        select(ClockStep.class_id).where(ClockStep.made_at >= since).order_by(ClockStep.id.desc())
+        select(ClockStep.class_id)
+        .where(ClockStep.made_at >= since, ~ClockStep.undone)
+        .order_by(ClockStep.id.desc())
     )
     if programme is not None:
         query = query.join(GymClass, GymClass.id == ClockStep.class_id).join(

@@ -18,7 +18,16 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Piece
 from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import moment
-from pine_ladder.store.models import Attendance, ClockStep, HeartRow, Person, ProfileRow, Strap
+from pine_ladder.store.models import (
+    Attendance,
+    ClockStep,
+    Day,
+    GymClass,
+    HeartRow,
+    Person,
+    ProfileRow,
+    Strap,
+)
 
 HEARTS = "hearts"
 """What is told each second: to everybody their own heart, to displays those they may show."""
@@ -44,9 +53,10 @@ class Wearer(NamedTuple):
 
 
 class Working(NamedTuple):
-    """What somebody works on: the class whose clock runs, and the piece."""
+    """What somebody works on: the class whose clock runs, its programme, and the piece."""
 
     class_id: int
+    programme_id: int
     piece_id: int
     piece: Piece
 
@@ -101,7 +111,10 @@ def working(db: Session, shelf: Library) -> dict[int, Working]:
     newest = (
         select(ClockStep)
         .ext(distinct_on(ClockStep.class_id))
-        .where(ClockStep.made_at > text(f"now() - interval '{LOOKS_BACK_H} hours'"))
+        .where(
+            ClockStep.made_at > text(f"now() - interval '{LOOKS_BACK_H} hours'"),
+            ~ClockStep.undone,
+        )
         .order_by(ClockStep.class_id, ClockStep.id.desc())
     )
     now, found = moment(db), dict[int, Working]()
@@ -110,7 +123,13 @@ def working(db: Session, shelf: Library) -> dict[int, Working]:
         if not _runs(state, now, shelf):
             continue
         here = select(Attendance.person_id).where(Attendance.class_id == step.class_id)
-        work = Working(step.class_id, id_of(state.key), state.piece)
+        programme = db.scalar(
+            select(Day.programme_id)
+            .join(GymClass, GymClass.day_id == Day.id)
+            .where(GymClass.id == step.class_id)
+        )
+        assert programme is not None
+        work = Working(step.class_id, programme, id_of(state.key), state.piece)
         found.update(dict.fromkeys(db.scalars(here), work))
     return found
 

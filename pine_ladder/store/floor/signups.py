@@ -17,7 +17,7 @@ from pine_ladder.core.floor.places import Places, places
 from pine_ladder.store.boards.days import the_gym, the_programme
 from pine_ladder.store.floor.classes import weekly_slots
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.models import ClassPlan, Day, GymClass, Person, SignUp
+from pine_ladder.store.models import Attendance, ClassPlan, Day, GymClass, Person, SignUp
 
 
 class StalePlan(Exception):
@@ -167,14 +167,30 @@ def _class(db: Session, date: dt.date, start: dt.time) -> tuple[ColumnElement[bo
 
 
 def signed(db: Session, date: dt.date, start: dt.time, size: int) -> Places:
-    """Who has a place in a class and who waits; who has left the gym has neither."""
-    query = (
+    """Who has a place in a class and who waits; who has left the gym has neither.
+
+    The one number of a class that every screen shows: who is checked in has a place as well.
+    """
+    booked = (
         select(SignUp.person_id)
         .join(Person)
         .where(*_class(db, date, start), Person.active)
         .order_by(SignUp.id)
     )
-    return places(list(db.scalars(query)), size)
+    present = (
+        select(Attendance.person_id)
+        .join(GymClass, GymClass.id == Attendance.class_id)
+        .join(Day, Day.id == GymClass.day_id)
+        .join(Person, Person.id == Attendance.person_id)
+        .where(
+            Day.programme_id == the_programme(db).id,
+            Day.date == date,
+            GymClass.start == start,
+            Person.active,
+        )
+        .order_by(Attendance.person_id)
+    )
+    return places(list(db.scalars(booked)), size, list(db.scalars(present)))
 
 
 def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: bool) -> None:

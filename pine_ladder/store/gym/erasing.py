@@ -2,17 +2,32 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any, NamedTuple
 
-from sqlalchemy import delete, func, select, text, update
+from sqlalchemy import (
+    JSON,
+    ColumnElement,
+    String,
+    Text,
+    cast,
+    delete,
+    func,
+    select,
+    text,
+    update,
+)
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.gym.people import deactivate
 from pine_ladder.store.models import (
     Attendance,
+    Base,
     ClockStep,
     Day,
     EffortRow,
+    FailedSignIn,
     GroupsRow,
     GymClass,
     Jot,
@@ -23,6 +38,9 @@ from pine_ladder.store.models import (
     ScoreRow,
     ScoreTrail,
 )
+
+BOARDS = ("day", "piece", "banked_board", "kept_piece", "own_movement")
+"""Tables of boards and movements, whose words are seldom people."""
 
 
 class Going(NamedTuple):
@@ -49,6 +67,32 @@ def going(db: Session, person: Person) -> Going:
         efforts=count(EffortRow),
         profile=count(ProfileRow) > 0,
     )
+
+
+FORMER = "a former member"
+
+
+def _forget_name(db: Session, person: Person) -> None:
+    """Take somebody's name and address out of whatever others wrote: letters, notes, words.
+
+    A name of one word is left in boards, where it may be any word.
+    """
+    for words in filter(None, (person.name, person.email)):
+        pattern = rf"\m{re.escape(words)}\M"
+        single = " " not in words and "@" not in words
+        for table in Base.metadata.sorted_tables:
+            if table.name == "person" or (single and table.name in BOARDS):
+                continue
+            for column in table.columns:
+                if column.primary_key or column.foreign_keys:
+                    continue
+                if isinstance(column.type, String):
+                    new: ColumnElement[Any] = func.regexp_replace(column, pattern, FORMER, "gi")
+                    db.execute(update(table).where(column.op("~*")(pattern)).values({column: new}))
+                elif isinstance(column.type, JSON):
+                    as_text = cast(column, Text)
+                    new = cast(func.regexp_replace(as_text, pattern, FORMER, "gi"), JSONB)
+                    db.execute(update(table).where(as_text.op("~*")(pattern)).values({column: new}))
 
 
 def erase(db: Session, person: Person, by: Person) -> None:
@@ -85,7 +129,10 @@ def erase(db: Session, person: Person, by: Person) -> None:
             left = [[one for one in group if one != person.id] for group in groups.groups]
             groups.groups = [group for group in left if group]
             groups.version += 1
+    addresses = [f"password of {person.id}", *([person.email.lower()] if person.email else [])]
+    db.execute(delete(FailedSignIn).where(FailedSignIn.email.in_(addresses)))
     db.flush()
+    _forget_name(db, person)
     db.expunge(person)
     db.execute(delete(Person).where(Person.id == person.id))
     db.expire_all()

@@ -60,7 +60,7 @@ def weakness(password: str, *known: str) -> str | None:
     if len(own) > ESTIMATED and len(set(own)) >= LONG_DISTINCT:
         return None
     if len(own.replace(" ", "")) < OWN_PART:
-        return "this password is made of your name, address or gym: add three unrelated words"
+        return "this password is easily guessed: it is your name, address or gym; add three words"
     estimate = zxcvbn(password[:ESTIMATED], user_inputs=words[:KNOWN_WORDS])
     if estimate["score"] >= STRONG:
         return None

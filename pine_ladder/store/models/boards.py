@@ -23,6 +23,8 @@ class Day(Base):
     published: Mapped[bool] = mapped_column(default=False, server_default=false())
     saved_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     saved_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    reader: Mapped[int] = mapped_column(default=0, server_default="0")
+    """The version of the reader that its pieces were read with (`core.notation.READER`)."""
     saved_by: Mapped[Person | None] = relationship(lazy="joined")
     __table_args__ = (UniqueConstraint("programme_id", "date"),)
 
@@ -43,7 +45,8 @@ class PieceRow(Base):
     """A piece of a saved day, the same for ever: whatever becomes of its name, place and wording.
 
     `position` is its place on the board, None once the board has it no longer; `text` is how it
-    stands there, or stood there last.
+    stands there, or stood there last. `fingerprint` is equal for pieces that are the same, on any
+    day; `board` is the title of the board it stands on, or stood on last.
     """
 
     __tablename__ = "piece"
@@ -52,6 +55,8 @@ class PieceRow(Base):
     position: Mapped[int | None]
     title: Mapped[str] = mapped_column(String(200))
     text: Mapped[str]
+    fingerprint: Mapped[str] = mapped_column(String(32), default="", server_default="", index=True)
+    board: Mapped[str] = mapped_column(String(200), default="", server_default="", index=True)
 
 
 class BankedBoard(Base):

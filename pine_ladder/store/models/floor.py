@@ -5,7 +5,16 @@ from __future__ import annotations
 import datetime as dt
 from typing import Any
 
-from sqlalchemy import BigInteger, ForeignKey, Index, String, UniqueConstraint, false, func
+from sqlalchemy import (
+    BigInteger,
+    ForeignKey,
+    Identity,
+    Index,
+    String,
+    UniqueConstraint,
+    false,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -91,6 +100,8 @@ class ClockStep(Base):
     state: Mapped[dict[str, Any]]
     by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     made_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    undone: Mapped[bool] = mapped_column(default=False, server_default=false())
+    """Taken back, and there to be brought back until the next press."""
     __table_args__ = (Index("clock_step_newest", "class_id", "id"),)
 
 
@@ -101,11 +112,13 @@ class Jot(Base):
     by_id: Mapped[int] = mapped_column(ForeignKey("person.id"), primary_key=True)
     key: Mapped[str] = mapped_column(String(80), primary_key=True)
     piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
-    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     round: Mapped[int]
     number: Mapped[float | None]
     noted_at: Mapped[dt.datetime]
     landed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    arrived: Mapped[int] = mapped_column(BigInteger, Identity())
+    """Counts the notes in the order in which they arrived."""
     __table_args__ = (Index("jot_of_piece", "piece_id", "person_id"),)
 
 

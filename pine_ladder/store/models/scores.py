@@ -21,7 +21,7 @@ class ScoreRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
     piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
-    origin_id: Mapped[int | None] = mapped_column(ForeignKey("piece.id"))
+    origin_id: Mapped[int | None] = mapped_column(ForeignKey("piece.id"), index=True)
     """The piece it was entered on, where a coach has put it onto another."""
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     tier_id: Mapped[int] = mapped_column(ForeignKey("tier.id"))
@@ -57,7 +57,7 @@ class ScoreTrail(Base):
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
     day_id: Mapped[int] = mapped_column(ForeignKey("day.id", ondelete="CASCADE"), index=True)
     piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id"))
-    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     changed_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     changed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     before: Mapped[dict[str, Any] | None]
@@ -83,7 +83,7 @@ class RequestRow(Base):
         ForeignKey("person.id", ondelete="CASCADE"), primary_key=True
     )
     key: Mapped[str] = mapped_column(String(80), primary_key=True)
-    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id", ondelete="CASCADE"))
+    piece_id: Mapped[int] = mapped_column(ForeignKey("piece.id", ondelete="CASCADE"), index=True)
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
     digest: Mapped[str] = mapped_column(String(64))
     landed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())

@@ -12,11 +12,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
+from pine_ladder.core.day.pieces import fingerprint
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.store.boards.days import days_between, the_programme
-from pine_ladder.store.boards.pieces import Held, held_by_all, id_of, keys_of, piece_of, read_board
-from pine_ladder.store.gym.movements import gym_library
-from pine_ladder.store.models import Day, Programme, ScoreRow
+from pine_ladder.store.boards.pieces import Held, held_by_all, keys_of, piece_of
+from pine_ladder.store.models import Day, PieceRow, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 
 
@@ -46,7 +46,7 @@ def lifted_on(db: Session, day: Day) -> dict[int, dict[tuple[int, int], float]]:
             ScoreRow.standing.in_(TRUSTED),
         )
     ).unique()
-    places = {id_of(key): place for place, key in enumerate(keys_of(db, day))}
+    places = {int(key): at for at, key in enumerate(keys_of(db, day)) if key.isdecimal()}
     loads: defaultdict[int, defaultdict[tuple[int, int], list[float]]]
     loads = defaultdict(lambda: defaultdict(list))
     for row in rows:
@@ -65,24 +65,19 @@ def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, 
     if piece is None:
         return []
     query = (
-        select(Day)
-        .where(Day.programme_id == day.programme_id, Day.date < day.date, Day.published)
-        .order_by(Day.date.desc())
+        select(Day, PieceRow.id)
+        .join(PieceRow, PieceRow.day_id == Day.id)
+        .where(
+            Day.programme_id == day.programme_id,
+            Day.date < day.date,
+            Day.published,
+            PieceRow.fingerprint == fingerprint(piece),
+            PieceRow.position.is_not(None),
+        )
+        .order_by(Day.date.desc(), PieceRow.position)
+        .limit(most)
     )
-    # Most days hold another board: only those that hold the piece are asked for their keys.
-    shelf = gym_library(db, learnt=False)
-    found = [
-        earlier
-        for earlier in db.scalars(query).unique()
-        if piece in read_board(earlier.text, shelf).session.pieces
-    ][:most]
-    pieces = held_by_all(db, found)
-    return [
-        (earlier, one.key)
-        for earlier in found
-        for one in pieces[earlier.id]
-        if one.row.position is not None and one.piece == piece
-    ][:most]
+    return [(earlier, str(number)) for earlier, number in db.execute(query).unique()]
 
 
 def last_times(db: Session, day: Day, key: str, people: frozenset[int]) -> dict[int, ScoreRow]:
@@ -179,14 +174,12 @@ def scores_of_person(
     rows = list(db.execute(query).unique())
     places = _places(db, person_id, [day.id for _, day in rows], hidden)
     pieces = _by_id(db, (day for _, day in rows))
-    shelf = gym_library(db, learnt=False)
     out = []
     for row, day in rows:
         held = pieces.get(row.piece_id)
         if held is not None and held.piece is not None:
             rank, of = places.get(row.id, (None, 0))
-            title = read_board(day.text, shelf).session.title or ""
-            out.append(Done(row, day, title, held.piece, rank, of))
+            out.append(Done(row, day, held.row.board, held.piece, rank, of))
     return out
 
 
@@ -226,7 +219,10 @@ class Best(NamedTuple):
 def best_scores(
     db: Session, boards: frozenset[str], hidden: frozenset[int], programme: str | None = None
 ) -> list[Best]:
-    """The best trusted score on each piece of some boards, by tier and track."""
+    """The best trusted score on each piece of some boards, by tier and track.
+
+    Scores on a piece that was set aside count: they are still theirs.
+    """
     line = (
         db.scalars(select(Programme).where(Programme.name == programme)).first()
         if programme
@@ -234,19 +230,15 @@ def best_scores(
     )
     if line is None:
         return []
-    shelf = gym_library(db, learnt=False)
-    titled = [
-        day.id
-        for day in db.scalars(
-            select(Day).where(Day.published, Day.programme_id == line.id)
-        ).unique()
-        if read_board(day.text, shelf).session.title in boards
-    ]
     query = (
-        select(ScoreRow, Day)
+        select(ScoreRow, Day.date, PieceRow.board, PieceRow.title, PieceRow.position)
         .join(Day, Day.id == ScoreRow.day_id)
+        .join(PieceRow, PieceRow.id == ScoreRow.piece_id)
         .where(
-            ScoreRow.day_id.in_(titled),
+            Day.published,
+            Day.programme_id == line.id,
+            PieceRow.board.in_(boards),
+            ScoreRow.kind != ScoreKind.DONE,
             ScoreRow.order_key.is_not(None),
             ScoreRow.standing.in_(TRUSTED),
             ScoreRow.person_id.not_in(hidden),
@@ -254,16 +246,10 @@ def best_scores(
     )
     best: dict[tuple[str, str, int, int], Best] = {}
     order: dict[tuple[str, str, int, int], tuple[str | int, ...]] = {}
-    scored = list(db.execute(query).unique())
-    pieces = _by_id(db, (day for _, day in scored))
-    for row, day in scored:
-        one = pieces.get(row.piece_id)
-        if one is None or one.piece is None or row.kind == ScoreKind.DONE:
-            continue
-        title = read_board(day.text, shelf).session.title or ""
-        place = (title, one.piece.title, row.tier.position, row.track.position)
-        held = best.get(place)
-        if held is None or (row.order_key or 0) > (held.row.order_key or 0):
-            best[place] = Best(title, one.piece.title, row, day.date)
-            order[place] = (title, one.row.position or 0, *place[1:])
+    for row, date, board, title, position in db.execute(query).unique():
+        place = (board, title, row.tier.position, row.track.position)
+        before = best.get(place)
+        if before is None or (row.order_key or 0) > (before.row.order_key or 0):
+            best[place] = Best(board, title, row, date)
+            order[place] = (board, position or 0, *place[1:])
     return [best[place] for place in sorted(best, key=lambda place: order[place])]

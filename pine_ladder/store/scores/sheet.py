@@ -15,13 +15,13 @@ from pine_ladder.core import plan
 from pine_ladder.core.scores.kinds import Rounds, Score
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.scores.standings import Entry
-from pine_ladder.store.boards.pieces import fill, held_by_all, id_of, read_board
+from pine_ladder.store.boards.pieces import fill, id_of
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.models import (
     BankedBoard,
     Day,
     Person,
+    PieceRow,
     ProfileRow,
     RequestRow,
     ScoreRow,
@@ -105,21 +105,21 @@ def benchmarks(db: Session, person_id: int) -> list[Benchmark]:
     Better is within a tier: the hardest tier done comes first.
     """
     kept = set(db.scalars(select(BankedBoard.name)))
-    query = select(ScoreRow, Day).join(Day, Day.id == ScoreRow.day_id)
-    query = query.where(
-        ScoreRow.person_id == person_id,
-        ScoreRow.order_key.is_not(None),
-        ScoreRow.standing.in_(TRUSTED),
+    query = (
+        select(ScoreRow, Day, PieceRow.board, PieceRow.title)
+        .join(Day, Day.id == ScoreRow.day_id)
+        .join(PieceRow, PieceRow.id == ScoreRow.piece_id)
+        .where(
+            Day.published,
+            PieceRow.board.in_(kept),
+            ScoreRow.person_id == person_id,
+            ScoreRow.order_key.is_not(None),
+            ScoreRow.standing.in_(TRUSTED),
+        )
     )
-    scored = list(db.execute(query.where(Day.published)).unique())
-    pieces = held_by_all(db, {day.id: day for _, day in scored}.values())
-    shelf = gym_library(db, learnt=False)
-    titles = {one.row.id: one.row.title for held in pieces.values() for one in held}
     found: dict[tuple[str, str], list[tuple[ScoreRow, Day]]] = {}
-    for row, day in scored:
-        title = read_board(day.text, shelf).session.title
-        if title in kept and row.piece_id in titles:
-            found.setdefault((title, titles[row.piece_id]), []).append((row, day))
+    for row, day, board, title in db.execute(query).unique():
+        found.setdefault((board, title), []).append((row, day))
     out = []
     for (title, piece), held in sorted(found.items()):
         row, day = min(held, key=lambda one: (one[0].tier.position, -(one[0].order_key or 0)))
@@ -303,13 +303,19 @@ def judge(
 
 
 def trail_of(db: Session, day: Day, key: str, person_id: int) -> list[tuple[ScoreTrail, str]]:
-    """Every change of a score with the name of who made it, oldest first; may raise LookupError."""
+    """Every change of a score with the name of who made it, oldest first; none for a key that is
+    no identity.
+    """
+    try:
+        piece_id = id_of(key)
+    except LookupError:
+        return []
     query = (
         select(ScoreTrail, Person.name)
         .outerjoin(Person, Person.id == ScoreTrail.changed_by_id)
         .where(
             ScoreTrail.day_id == day.id,
-            ScoreTrail.piece_id == id_of(key),
+            ScoreTrail.piece_id == piece_id,
             ScoreTrail.person_id == person_id,
         )
         .order_by(ScoreTrail.id)

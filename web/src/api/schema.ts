@@ -2469,7 +2469,12 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Redo Press
+         * @description Bring the press that was undone last back, if `step` is still the newest. The clock shows
+         *     the time it would show if nothing had been undone.
+         */
+        put: operations["redo_press"];
         post?: never;
         /**
          * Undo Press
@@ -2789,7 +2794,8 @@ export interface paths {
         put?: never;
         /**
          * Keep Jots
-         * @description Keep what stands jotted as scores; a score that came another way is not replaced.
+         * @description Save what stands noted of a piece as scores: rounds, and the ends that were pressed. A score
+         *     that came another way is not replaced.
          *
          *     Notes that leave places out are named, and kept only for those the form names.
          */
@@ -2811,7 +2817,8 @@ export interface paths {
         put?: never;
         /**
          * Keep Finishes
-         * @description Keep the pressed ends of an open piece as scores; others' scores are not replaced.
+         * @description Save the piece on a class's clock as scores: each athlete's end with the rounds noted on the
+         *     way, and the rounds of those whose rounds are complete. Others' scores are not replaced.
          */
         post: operations["keep_finishes"];
         delete?: never;
@@ -3795,8 +3802,9 @@ export interface components {
          *
          *     `began` is the moment (seconds since the epoch) of position 0, None before the start and while
          *     the clock is held at `held`. `heats` are the positions at which each of `waves` heats began.
-         *     `step` and `press` are the newest press; a press names the step it was made on. `briefing` are
-         *     the movements that can be shown, `shown` the place of the one that is.
+         *     `step` and `press` are the newest press; a press names the step it was made on. `redo` is the
+         *     press that was undone last and can be brought back. `briefing` are the movements that can be
+         *     shown, `shown` the place of the one that is.
          */
         ClockOut: {
             /** Class Id */
@@ -3815,6 +3823,8 @@ export interface components {
             step: number;
             /** Press */
             press: string;
+            /** Redo */
+            redo: string | null;
             /** Key */
             key: string;
             script: components["schemas"]["Script"];
@@ -4856,12 +4866,17 @@ export interface components {
         };
         /**
          * Health
-         * @description The program's version, and whether database, schema and mail are as it needs them.
+         * @description The program's version, and whether database, schema, mail and background loops are well.
          */
         Health: {
             /** Version */
             version: string;
             mail?: components["schemas"]["MailHealth"] | null;
+            /**
+             * Loops
+             * @default []
+             */
+            loops: components["schemas"]["LoopOut"][];
             /**
              * Database
              * @enum {string}
@@ -5496,6 +5511,22 @@ export interface components {
             asks: components["schemas"]["Asking"][];
             /** Lines */
             lines: components["schemas"]["LedgerLine"][];
+        };
+        /**
+         * LoopOut
+         * @description A background loop: since when its work fails (null while it succeeds) and the error's name.
+         *
+         *     `running` is false where this process has nothing to do for it, or its thread has ended.
+         */
+        LoopOut: {
+            /** Name */
+            name: string;
+            /** Running */
+            running: boolean;
+            /** Failing Since */
+            failing_since: string | null;
+            /** Error */
+            error: string;
         };
         /**
          * MailHealth
@@ -6186,8 +6217,9 @@ export interface components {
         };
         /**
          * Pacing
-         * @description How the rounds of a score went: `drop` is how much slower or fewer the last third is than
-         *     the first (negative where it rose), `spread` the standard deviation over the mean.
+         * @description How the rounds of a score went: `drop` is by what share the mean of the last third is slower
+         *     or fewer than that of the first (negative where it rose), `spread` the standard deviation over
+         *     the mean. The words tell both means and the share of one to the other.
          */
         Pacing: {
             /** Drop */
@@ -10833,6 +10865,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not signed in */
@@ -15833,7 +15874,7 @@ export interface operations {
                 track?: number | null;
                 /** @description Keep one tier alone */
                 tier?: number | null;
-                /** @description Keep an age alone */
+                /** @description Keep an age alone; for coaches */
                 age?: ("under 35" | "35 to 49" | "50 and over") | null;
                 /** @description Keep those of a class; for coaches */
                 class_id?: number | null;
@@ -16857,6 +16898,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_press: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+                step: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"] | null;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

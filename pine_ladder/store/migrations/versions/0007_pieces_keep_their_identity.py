@@ -11,13 +11,24 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
-from pine_ladder.core.notation import parse
-
 revision: str = "0007"
 down_revision: str | None = "0006"
 branch_labels: str | None = None
 depends_on: str | None = None
 
+HEADING = re.compile(r"""##\s*([^":#]*?)\s*(?:["“”]([^"“”]*)["“”]\s*)?(?::.*)?$""")
+ROLES = {
+    "warmup": "warm-up",
+    "mobility": "mobility",
+    "skill": "skill",
+    "power": "power",
+    "strength": "strength",
+    "conditioning": "conditioning",
+    "core": "core",
+    "cooldown": "cool-down",
+    "rest": "rest",
+}
+"""How a board's headings were read when this migration was written: a role, then a name."""
 POINTING = ("score", "score_trail", "jot")
 
 
@@ -33,17 +44,27 @@ def _to(table: str, column: str, ondelete: str | None = None) -> sa.ForeignKeyCo
 
 def _keys(board: str) -> list[tuple[str, str, str]]:
     """Each piece of a board with the key it had, its title, and its text."""
-    pieces, lines = parse(board).session.pieces, board.splitlines()
-    starts = [piece.line - 1 for piece in pieces]
+    lines = board.splitlines()
+    starts = [at for at, line in enumerate(lines) if line.strip().startswith("##")]
     seen: dict[str, int] = {}
     out = []
-    for piece, start, end in zip(pieces, starts, [*starts[1:], len(lines)], strict=True):
-        slug = re.sub(r"[^a-z0-9]+", "-", f"{piece.role.value} {piece.name or ''}".lower())
+    for start, end in zip(starts, [*starts[1:], len(lines)], strict=True):
+        role, name = _role_and_name(lines[start].strip())
+        slug = re.sub(r"[^a-z0-9]+", "-", f"{role} {name}".lower())
         slug = slug.strip("-")
         seen[slug] = seen.get(slug, 0) + 1
         key = slug if seen[slug] == 1 else f"{slug}-{seen[slug]}"
-        out.append((key, piece.title, "\n".join(lines[start:end]).strip()))
+        title = name or role.capitalize()
+        out.append((key, title, "\n".join(lines[start:end]).strip()))
     return out
+
+
+def _role_and_name(heading: str) -> tuple[str, str]:
+    """A heading's role, conditioning where it names none, and its name or nothing."""
+    read = HEADING.match(heading)
+    role = "".join((read[1] if read else heading[2:]).lower().replace("-", " ").split())
+    name = " ".join(read[2].split()) if read and read[2] else ""
+    return ROLES.get(role, "conditioning"), name
 
 
 def _one_address_each() -> None:
