@@ -65,10 +65,14 @@ function TellWeek({ date }: { date: string }) {
 
 export function Week({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
+  if (!/^\d{4}-\d\d-\d\d$/.test(date)) return <Navigate to={`/week/${gym.today}`} replace />;
+  return <WeekOf me={me} gym={gym} date={date} />;
+}
+
+function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; date: string }) {
   const week = useQuery(weekQuery(date));
   const bank = useQuery(bankQuery);
   const [stepping, setStepping] = useState<DayOut | null>(null);
-  if (!/^\d{4}-\d\d-\d\d$/.test(date)) return <Navigate to={`/week/${gym.today}`} replace />;
 
   /** Do something to days, say so, and offer to undo it. */
   const doing = useWrite(
