@@ -30,8 +30,8 @@ check: ## the quick part: lint, types, contracts, the front end's tests, core
 mutants: setup ## plant faults in the core, module by module, and print the share that is caught
 	@.venv/bin/python tools/mutants.py $(MODULES)
 
-test: ## lint, types, contracts and the whole suite
-	@bash tools/test.sh
+test: ## lint, types, contracts and the whole suite; TODAY=2026-12-31T23:55 has it be that moment
+	@PINE_LADDER_TODAY=$(TODAY) bash tools/test.sh
 
 bench: setup ## speed, as ratios from one run
 	@$(BENCH)

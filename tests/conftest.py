@@ -14,14 +14,14 @@ from argon2 import PasswordHasher
 from cluster import Cluster
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
-from shared import PASSWORD, small_gym
+from shared import MOMENT, PASSWORD, small_gym
 from sqlalchemy import Engine
 
 from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.core.movements import Library, library
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.gym import people
+from pine_ladder.store.gym import calendar, people
 from pine_ladder.store.gym.people import hash_password
 
 settings.register_profile(
@@ -31,6 +31,12 @@ settings.register_profile(
     max_examples=int(os.environ.get("PINE_LADDER_EXAMPLES", "60")),
 )
 settings.load_profile("suite")
+
+
+@pytest.fixture(autouse=True)
+def same_day() -> None:
+    """However long a run takes, and whenever it began: each test begins at the same moment."""
+    calendar.move_to(MOMENT)
 
 
 @pytest.fixture(scope="session")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import os
 import re
 import shutil
 import threading
@@ -39,7 +40,18 @@ from pine_ladder.store.models import (
 )
 
 PASSWORD = "wide-mooring-rope"
-TODAY = dt.date.today()
+
+
+def _moment() -> dt.datetime:
+    """The moment at which every test begins: the start of the run, or what TODAY says."""
+    said = os.environ.get("PINE_LADDER_TODAY") or dt.datetime.now(dt.UTC).isoformat()
+    os.environ["PINE_LADDER_TODAY"] = said
+    moment = dt.datetime.fromisoformat(said)
+    return moment if moment.tzinfo else moment.replace(tzinfo=dt.UTC)
+
+
+MOMENT = _moment()
+TODAY = MOMENT.date()
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 WALL = {"width": 1920, "height": 1080}

@@ -14,9 +14,11 @@ from pine_ladder.core.floor.jots import Strip, next_place, read_jot
 from pine_ladder.core.floor.remote import beat_at
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
+from pine_ladder.core.scores.rounds import lap_verdict
 
 FOLDER = Path(__file__).resolve().parent.parent / "web" / "src"
 CLOCK, JOTS = FOLDER / "clock" / "vectors.json", FOLDER / "offline" / "vectors.json"
+LAPS = FOLDER / "screens" / "day" / "run" / "vectors.json"
 
 BOARDS = {
     "a Tabata": "## Core: Tabata\nsit-up",
@@ -38,6 +40,13 @@ ROUNDS: tuple[tuple[bool, int, dict[int, float]], ...] = (
     (False, 3, {0: 5, 1: 60}),
     (False, 1, {}),
 )
+
+
+LAP_TIMES: tuple[list[float], ...] = (
+    [], [100, 100], [100, 100, 105], [90, 92, 99], [90, 92, 100], [100, 104, 120], [90, 100, 121],
+    [120, 110, 95], [100, 95, 90], [100, 95, 89], [0, 0, 90], [100, 100, 140, 101],
+    [90, 92, 95, 96, 99, 110], [90, 92, 95, 96, 99, 110, 112, 113, 114],
+)  # fmt: skip
 
 
 def _stands(board: str) -> dict[str, Any]:
@@ -62,6 +71,7 @@ def vectors() -> dict[Path, Any]:
         places.append([more, labels, rounds, next_place(strip, rounds)])
     reads = {unit: {text: read_jot(text, unit) for text in TYPED} for unit in units}  # type: ignore[arg-type]
     return {
+        LAPS: [[laps, lap_verdict(laps)] for laps in LAP_TIMES],
         CLOCK: {name: _stands(board) for name, board in BOARDS.items()},
         JOTS: json.loads(json.dumps({"read": reads, "next": places})),
     }

@@ -2,13 +2,16 @@
 
 import datetime as dt
 import json
+import re
 import subprocess
 from pathlib import Path
+from typing import get_args
 
 from shared import TODAY, start_over
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
+from pine_ladder.api.boards.testruns import TierPrediction
 from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.demo.people import ATHLETES
@@ -211,3 +214,12 @@ def test_publishing_asks_while_athletes_would_not_see_a_line(browser_of):
         form = {"published": shown, "version": carla.get(DAY).json()["version"]}
         assert carla.put(f"{DAY}/published", json=form).status_code == 200
     assert anna.get("/api/me/days/2026-06-04").status_code == 200
+
+
+def test_the_styles_of_an_aim_name_words_that_are_sent():
+    """An aim that is met is drawn in pine: a style for another word would leave it amber."""
+    style = (Path(__file__).parents[2] / "web/src/session/TestrunBand.module.css").read_text()
+    sent = get_args(TierPrediction.model_fields["aim"].annotation)
+    styled = re.findall(r'data-aim="([^"]+)"', style)
+    assert "on target" in styled
+    assert set(styled) <= set(sent)

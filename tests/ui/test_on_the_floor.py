@@ -116,7 +116,7 @@ def test_a_class_is_run_from_its_start_to_its_scores_with_a_tap_a_round(floor, v
     expect(tile(page, ada)).to_contain_text(f"{ROUNDS} · 1:53")
     # The clock is ended, the scores are kept.
     page.get_by_role("button", name="Skip", exact=True).tap()
-    page.get_by_role("button", name="Keep as scores").tap()
+    page.get_by_role("button", name="Save as scores").tap()
     expect(page.get_by_text(re.compile(r"kept as scores"))).to_be_visible()
     # Everything that was touched, the slip and its mending with it. The start came before, and in
     # its place stands the skip: a clock that is not hurried ends by itself.
@@ -190,7 +190,8 @@ def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
         page.get_by_role("combobox", name="Who came").fill(name.split()[0])
         page.get_by_role("option", name=name).click()
     page.get_by_role("button", name="On the floor").tap()
-    page.get_by_role("button", name=re.compile("^Ebb")).tap()
+    floor = page.get_by_role("region", name="On the floor")
+    floor.get_by_role("button", name=re.compile("^Ebb")).tap()
     start(page)
     tile(page, "Ada Quill").tap()
     expect(tile(page, "Ada Quill")).to_contain_text(re.compile(r"0:0\d"))
@@ -200,5 +201,5 @@ def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
     hold(page, "Ada Quill")
     expect(tile(page, "Ada Quill")).not_to_contain_text(re.compile(r"0:0\d"))
     tile(page, "Emil Tarn").tap()
-    page.get_by_role("button", name="Keep 1 as scores").tap()
+    page.get_by_role("button", name="Save as scores").tap()
     expect(page.get_by_role("status").filter(has_text="kept")).to_be_visible()

@@ -278,7 +278,7 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     expect(second.locator("[data-field=state]")).to_have_text("held")
     time.sleep(0.3)
     assert len(held_at(coach, first, second)) == 1
-    coach.get_by_role("button", name="Undo: pause").click()
+    coach.get_by_role("button", name="Undo pause").click()
     for page in (first, second):
         expect(page.locator("[data-field=state]")).not_to_have_text("held")
     together(coach, first, second)

@@ -15,7 +15,6 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Key, StepId
 from pine_ladder.api.live import stream
 from pine_ladder.core import plan
-from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.view import PAIN_STOPS, READINESS, PieceView, view
 from pine_ladder.core.floor import remote
 from pine_ladder.core.floor.briefing import Brief, briefing
@@ -26,7 +25,7 @@ from pine_ladder.store.athletes.members import hidden_people
 from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import clock
-from pine_ladder.store.gym.calendar import gym_today, gym_zone
+from pine_ladder.store.gym.calendar import today_began
 from pine_ladder.store.gym.people import tier_names
 from pine_ladder.store.models import Day, GymClass, Person
 
@@ -282,7 +281,7 @@ def redo_press(
 def my_clock(db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
     """The clock that runs on the floor today, to follow on the phone."""
     line = the_programme(db).id
-    held = clock.on_the_wall(db, begins(gym_today(db), gym_zone(db)), line)
+    held = clock.on_the_wall(db, today_began(db), line)
     stood = clock.stands(db, held.id) if held else None
     return clock_out(db, held, stood, shelf, me) if held and stood else None
 

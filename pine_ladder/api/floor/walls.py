@@ -20,7 +20,6 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.api.live import WITHDRAWN, Message, stream
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core import plan
-from pine_ladder.core.day.calendar import begins
 from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.day.view import BoardView, view
 from pine_ladder.core.figures import Cycle, cycle
@@ -36,7 +35,7 @@ from pine_ladder.store.boards.pieces import id_of, keys_of, read_board
 from pine_ladder.store.floor import clock
 from pine_ladder.store.floor.classes import jots_of
 from pine_ladder.store.floor.signups import planned, signed
-from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
+from pine_ladder.store.gym.calendar import gym_today, gym_zone, now, today_began
 from pine_ladder.store.gym.movements import gym_library
 from pine_ladder.store.gym.people import tier_names
 from pine_ladder.store.models import Day, GymClass, Person, Programme, ScoreRow, WallLink
@@ -145,12 +144,10 @@ def withdraw_wall(token: str, db: Database) -> None:
         clock.tell(db, what="again")
 
 
-def _on_the_clock(
-    db: Session, link: WallLink, today: dt.date
-) -> tuple[GymClass | None, clock.Stood | None]:
+def _on_the_clock(db: Session, link: WallLink) -> tuple[GymClass | None, clock.Stood | None]:
     """The class whose clock was pressed last today, of the display's programme, and its clock."""
     work_on(db, link.programme_id)
-    held = clock.on_the_wall(db, begins(today, gym_zone(db)), link.programme_id)
+    held = clock.on_the_wall(db, today_began(db), link.programme_id)
     return held, clock.stands(db, held.id) if held else None
 
 
@@ -159,7 +156,7 @@ def wall_out(db: Session, link: WallLink) -> WallOut:
     of the one that the display is for.
     """
     today, shelf = gym_today(db), gym_library(db)
-    held, stood = _on_the_clock(db, link, today)
+    held, stood = _on_the_clock(db, link)
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     session = _shown_session(day, stood, shelf)
     return WallOut(
@@ -284,7 +281,7 @@ def wall_figures(token: str, db: Database) -> list[Cycle]:
     whole board while none is.
     """
     shelf, today = gym_library(db), gym_today(db)
-    _, stood = _on_the_clock(db, _wall_link(db, token), today)
+    _, stood = _on_the_clock(db, _wall_link(db, token))
     if stood is not None:
         briefs = briefing(stood.state.piece, shelf)
     else:

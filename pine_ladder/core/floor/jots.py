@@ -12,6 +12,7 @@ from pine_ladder.core.scores.kinds import (
     counted_intervals,
     intervals_left_open,
     own_rounds,
+    reps_of_round,
     score_kind,
 )
 from pine_ladder.core.units import clock_text, number_text
@@ -25,13 +26,15 @@ class Strip(Frozen):
     """The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
 
     `labels` name the places from 1; `more` lets places be added; `extra` asks for reps beyond the
-    last full round, at place 0.
+    last full round, at place 0. `even` tells that each place takes the seconds of equal work, so
+    that they can be held against each other.
     """
 
     unit: Literal["reps", "s", "kg"]
     labels: tuple[str, ...]
     more: bool
     extra: bool
+    even: bool = False
 
 
 def strip_of(piece: plan.Piece) -> Strip | None:
@@ -48,7 +51,7 @@ def strip_of(piece: plan.Piece) -> Strip | None:
         case ScoreKind.ROUNDS:
             count = piece.target.high if piece.target and piece.target.unit == "rounds" else 5
             labels = tuple(f"round {n}" for n in range(1, min(count, 20) + 1))
-            return Strip(unit="s", labels=labels, more=True, extra=True)
+            return Strip(unit="s", labels=labels, more=True, extra=True, even=_even(piece, 2))
         case ScoreKind.TIME if isinstance(form, plan.ForTime):
             if form.scheme:
                 labels = tuple(map(str, form.scheme))
@@ -57,12 +60,18 @@ def strip_of(piece: plan.Piece) -> Strip | None:
                 if rounds == 1:
                     return None
                 labels = tuple(f"round {n}" for n in range(1, rounds + 1))
-            return Strip(unit="s", labels=labels, more=False, extra=False)
+            even = _even(piece, len(labels))
+            return Strip(unit="s", labels=labels, more=False, extra=False, even=even)
         case ScoreKind.LOAD:
             count = form.low if isinstance(form, plan.Sets) else 5
             labels = tuple(f"set {n}" for n in range(1, count + 1))
             return Strip(unit="kg", labels=labels, more=True, extra=False)
     return None
+
+
+def _even(piece: plan.Piece, count: int) -> bool:
+    """Whether the rounds of a piece are of equal work: no ladder, no scheme that falls."""
+    return len({reps_of_round(piece, n, 0, 0) for n in range(1, count + 1)}) == 1
 
 
 def next_place(strip: Strip, rounds: Mapping[int, float]) -> int | None:

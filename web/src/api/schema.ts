@@ -7846,7 +7846,8 @@ export interface components {
          * @description The places of a piece's strip: reps of each interval, seconds of each round, or kg of sets.
          *
          *     `labels` name the places from 1; `more` lets places be added; `extra` asks for reps beyond the
-         *     last full round, at place 0.
+         *     last full round, at place 0. `even` tells that each place takes the seconds of equal work, so
+         *     that they can be held against each other.
          */
         Strip: {
             /**
@@ -7860,6 +7861,11 @@ export interface components {
             more: boolean;
             /** Extra */
             extra: boolean;
+            /**
+             * Even
+             * @default false
+             */
+            even: boolean;
         };
         /**
          * Swap

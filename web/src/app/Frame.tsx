@@ -1,14 +1,16 @@
 // The frame: the gym's name, the day and its steps, and the person.
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useLines } from "../api/useLines";
 import { useSending, useWaiting } from "../offline/outbox";
 import { brief, shift } from "../ui/dates";
 import { useShortcuts } from "../ui/hotkeys";
+import { useOnline } from "../ui/states";
 import styles from "./Frame.module.css";
+import { mayLeave } from "./leaving";
 
 // What only a press opens is not part of the first visit; without a network it comes from the
 // device, where the whole program is kept.
@@ -148,6 +150,15 @@ function useHere(name: string, date: string, gymName: string, screen?: string) {
   return main;
 }
 
+function Offline() {
+  if (useOnline()) return null;
+  return (
+    <span role="status" className={styles.offline}>
+      Offline
+    </span>
+  );
+}
+
 let shownScreen: string | null = null;
 
 /** The day and step an address names; null where it names no day. */
@@ -179,7 +190,8 @@ export function Frame({
   children: React.ReactNode;
 }) {
   const date = day ?? today;
-  const navigate = useNavigate();
+  const go = useNavigate();
+  const navigate = useCallback((to: string) => mayLeave() && go(to), [go]);
   const [listing, list] = useDisclosure();
   const coach = me.role === "coach";
   const keys = useMemo(() => {
@@ -301,6 +313,7 @@ export function Frame({
           </nav>
         )}
         <div className={styles.end}>
+          <Offline />
           <Unsent me={me.id} />
           <ActionIcon
             variant="transparent"

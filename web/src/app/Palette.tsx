@@ -8,6 +8,7 @@ import type { Schemas } from "../api/client";
 import { athletes as athletesQuery, boardWords, week as weekQuery } from "../api/queries";
 import { spoken } from "../ui/dates";
 import { daySaid } from "./daySaid";
+import { mayLeave } from "./leaving";
 import styles from "./Palette.module.css";
 import "./palette.css";
 
@@ -60,7 +61,7 @@ export function Palette({
     id: path,
     label,
     description,
-    onClick: () => navigate(path),
+    onClick: () => mayLeave() && navigate(path),
   });
   const day = (at: string) => (coach ? `/day/${at}/write` : `/me/${at}`);
   const other = scheme === "dark" ? "light" : "dark";

@@ -5,6 +5,7 @@ import { isOutdated, Refusal, type Schemas, setGuard } from "../api/client";
 import { keys } from "../api/keys";
 import { chooseProgramme, programme } from "../api/programme";
 import { onUnanswered } from "../offline/outbox";
+import { onFull } from "../offline/queue";
 
 declare module "@tanstack/react-query" {
   interface Register {
@@ -43,6 +44,16 @@ export function makeClient(): QueryClient {
     if (isOutdated(error)) client.invalidateQueries({ queryKey: keys.me });
   };
   onUnanswered(noticed);
+  onFull(() =>
+    notifications.show({
+      id: "store-full",
+      autoClose: false,
+      color: "resin",
+      message:
+        "This browser has no room left to keep what you enter. Leave this page open until the" +
+        " header shows nothing unsent.",
+    }),
+  );
   const queryCache = new QueryCache({ onError: noticed });
   const client = new QueryClient({
     queryCache,

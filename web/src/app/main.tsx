@@ -21,6 +21,8 @@ import { registerWorker } from "./worker";
 
 reloadOnce();
 registerWorker();
+// Not part of the first visit: nothing is typed yet.
+void import("./unsaved").then(({ guardForms }) => guardForms());
 
 const client = makeClient();
 

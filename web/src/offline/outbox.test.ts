@@ -3,7 +3,7 @@ import { beforeEach, expect, test, vi } from "vitest";
 import { setGuard } from "../api/client";
 import { chooseProgramme } from "../api/programme";
 import { flush } from "./outbox";
-import { drop, put, read, restore, type Sent } from "./queue";
+import { drop, onFull, put, read, restore, type Sent } from "./queue";
 
 const ME = 7;
 const score = (entered: string, version = 0, person = 3): Sent => ({
@@ -205,4 +205,31 @@ test("what was given up comes back, but not over what was written in its cell si
   const since = put(ME, score("25"));
   restore(first);
   expect(read()).toEqual([since]);
+});
+
+test("where the browser's store is full a score is told of, kept with the page, and sent", async () => {
+  const told = vi.fn();
+  const stop = onFull(told);
+  put(ME, score("4", 0, 1));
+  const real = Storage.prototype.setItem;
+  const spy = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+    throw new DOMException("full", "QuotaExceededError");
+  });
+  put(ME, score("5+12", 0, 2));
+  expect(told).toHaveBeenCalledTimes(1);
+  expect(read().map((one) => one.kind === "score" && one.body.entered)).toEqual(["4", "5+12"]);
+  answers.push(
+    () => json({ version: 1 }),
+    () => json({ version: 1 }),
+  );
+  await flush(ME);
+  expect(sent.map((one) => one.body.entered)).toEqual(["4", "5+12"]);
+  spy.mockImplementation(function (this: Storage, key: string, value: string) {
+    real.call(this, key, value);
+  });
+  put(ME, score("6", 0, 3));
+  expect(JSON.parse(localStorage.getItem("pine-outbox") ?? "[]")).toHaveLength(1);
+  spy.mockRestore();
+  drop(read()[0]?.id ?? "");
+  stop();
 });

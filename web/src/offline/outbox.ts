@@ -14,6 +14,7 @@ import {
   refuse,
   type Sent,
   STORE,
+  stored,
   type Waiting,
   watch,
 } from "./queue";
@@ -174,7 +175,7 @@ let shown = "";
 let list: readonly Waiting[] = [];
 /** What waits, the same list as long as nothing changed. */
 function snapshot(): readonly Waiting[] {
-  const text = localStorage.getItem(STORE) ?? "[]";
+  const text = stored();
   if (text !== shown) {
     shown = text;
     list = read();

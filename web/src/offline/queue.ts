@@ -70,7 +70,22 @@ export function cellOf(one: Sent & { line?: Line }): string {
   }
 }
 
+/** The list where the browser's store had no room for it: kept as long as the page is open. */
+let homeless: Waiting[] | null = null;
+const full = new EventTarget();
+
+/** Be told when an entry could not be kept in the browser's store. */
+export function onFull(tell: () => void): () => void {
+  full.addEventListener("full", tell);
+  return () => full.removeEventListener("full", tell);
+}
+
+/** The list as text, equal as long as nothing changed. */
+export const stored = (): string =>
+  homeless ? JSON.stringify(homeless) : (localStorage.getItem(STORE) ?? "[]");
+
 export function read(): Waiting[] {
+  if (homeless) return homeless;
   try {
     const kept = JSON.parse(localStorage.getItem(STORE) ?? "[]");
     return Array.isArray(kept) ? kept : [];
@@ -80,7 +95,13 @@ export function read(): Waiting[] {
 }
 
 function write(list: readonly Waiting[]): void {
-  localStorage.setItem(STORE, JSON.stringify(list));
+  try {
+    localStorage.setItem(STORE, JSON.stringify(list));
+    homeless = null;
+  } catch {
+    homeless = [...list];
+    full.dispatchEvent(new Event("full"));
+  }
   changed.dispatchEvent(new Event("change"));
 }
 

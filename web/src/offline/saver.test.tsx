@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { Schemas } from "../api/client";
+import { setGuard } from "../api/client";
 import { chooseProgramme } from "../api/programme";
 import { findDraft, keepDraft } from "./drafts";
 import { useSaving } from "./saver";
@@ -115,11 +116,43 @@ test("a save that asks where scores belong waits for the answer and sends it wit
   expect(bodies.at(-1)?.answers).toEqual([{ key: "4", place: null }]);
 });
 
-test("a draft that was found is restored and saved", async () => {
+test("a draft that was found is offered, and saved only when its writer says so", async () => {
   keepDraft("2026-06-07", { text: "# Draft", version: 3, at: 1 });
   const hook = open("2026-06-07", day("# Old", 3));
   expect(hook.result.current.first).toBe("# Draft");
-  await waitFor(() => expect(hook.result.current.status.state).toBe("saved"));
+  expect(hook.result.current.status).toEqual({ state: "restored", at: 1 });
+  window.dispatchEvent(new Event("online"));
+  await act(() => new Promise((done) => setTimeout(done, 1200)));
+  expect(bodies).toEqual([]);
+  hook.unmount();
+  expect(bodies).toEqual([]);
+  const again = open("2026-06-07", day("# Old", 3));
+  await act(() => again.result.current.save());
+  expect(again.result.current.status.state).toBe("saved");
+  expect(bodies).toMatchObject([{ text: "# Draft", version: 3 }]);
+});
+
+test("a draft that was found can be left, and is gone then", async () => {
+  keepDraft("2026-06-17", { text: "# Draft", version: 3, at: 1 });
+  const hook = open("2026-06-17", day("# Old", 3));
+  let text = "";
+  act(() => {
+    text = hook.result.current.discard();
+  });
+  expect(text).toBe("# Old");
+  expect(findDraft("2026-06-17")).toBeNull();
+  expect(hook.result.current.status.state).toBe("saved");
+});
+
+test("what one coach typed is not found by the next who signs in", async () => {
+  setGuard("first", 1);
+  keepDraft("2026-06-18", { text: "# Mine", version: 1, at: 1 });
+  setGuard("second", 2);
+  const hook = open("2026-06-18", day("# Old", 1));
+  expect(hook.result.current.first).toBe("# Old");
+  hook.unmount();
+  setGuard("third", 1);
+  expect(open("2026-06-18", day("# Old", 1)).result.current.first).toBe("# Mine");
 });
 
 test("a page that was left as it is follows what somebody else saves", async () => {

@@ -13,6 +13,7 @@ export type Answers = Schemas["Whereto"][];
 export type Saving =
   | { state: "saved"; at: string | null; version: number }
   | { state: "typing" }
+  | { state: "restored"; at: number }
   | { state: "saving" }
   | { state: "offline"; message: string }
   | { state: "refused"; message: string }
@@ -49,7 +50,7 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
     return {
       first: restored ? draft.text : saved.text,
       restored,
-      restoredAt: restored ? draft.at : null,
+      restoredAt: restored ? draft.at : 0,
       version: restored ? draft.version : saved.version,
       base: saved.text,
       // A draft on an older version that this page saved itself goes on from the newer one.
@@ -69,10 +70,12 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
     stale
       ? { state: "conflict", newer: saved }
       : restored
-        ? { state: "typing" }
+        ? { state: "restored", at: opening.restoredAt }
         : { state: "saved", at: saved.saved_at, version: saved.version },
   );
   const conflicted = useRef(stale);
+  // A draft that was found is offered: it is saved when its writer says so, or types on.
+  const offered = useRef(restored);
 
   const landed = useCallback(
     (done: DayOut) => {
@@ -93,6 +96,7 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
   const save = useCallback(async () => {
     window.clearTimeout(timer.current);
     if (busy.current || conflicted.current) return;
+    offered.current = false;
     busy.current = true;
     setStatus({ state: "saving" });
     await underway.get(place)?.catch(() => undefined);
@@ -148,7 +152,9 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
 
   const type = useCallback(
     (next: string) => {
+      if (offered.current && next === text.current) return;
       text.current = next;
+      offered.current = false;
       window.clearTimeout(timer.current);
       if (next === base.current && !busy.current && !conflicted.current) {
         // It stands saved as it is: typed and taken back, or another's that was taken over.
@@ -201,9 +207,8 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
   }, [found, settle]);
 
   useEffect(() => {
-    if (restored && !stale) save();
     const online = () => {
-      if (findDraft(date, line)) save();
+      if (findDraft(date, line) && !offered.current) save();
     };
     const guard = (event: BeforeUnloadEvent) => {
       if (findDraft(date, line)) event.preventDefault();
@@ -213,10 +218,20 @@ export function useSaving(date: string, found: DayOut, renew: (text: string) => 
     return () => {
       window.removeEventListener("online", online);
       window.removeEventListener("beforeunload", guard);
-      if (findDraft(date, line) && !conflicted.current) save();
+      if (findDraft(date, line) && !conflicted.current && !offered.current) save();
       window.clearTimeout(timer.current);
     };
-  }, [date, line, restored, save, stale]);
+  }, [date, line, save]);
 
-  return { first, restored, restoredAt: opening.restoredAt, status, type, settle, answer, save };
+  /** Leave the draft that was found; the text that stands saved. */
+  const discard = useCallback((): string => {
+    offered.current = false;
+    conflicted.current = false;
+    dropDraft(date, line);
+    text.current = base.current;
+    setStatus({ state: "saved", at: savedAt.current, version: version.current });
+    return base.current;
+  }, [date, line]);
+
+  return { first, status, type, settle, answer, save, discard };
 }

@@ -1,8 +1,25 @@
 // The states every screen shares: waiting, failing, empty.
 import { Button } from "@mantine/core";
+import { onlineManager } from "@tanstack/react-query";
+import { useSyncExternalStore } from "react";
 import styles from "./states.module.css";
 
+/** Whether this device has a network. */
+export const useOnline = (): boolean =>
+  useSyncExternalStore(
+    (tell) => onlineManager.subscribe(tell),
+    () => onlineManager.isOnline(),
+  );
+
 export function Waiting({ what = "Loading" }: { what?: string }) {
+  const online = useOnline();
+  if (!online) {
+    return (
+      <p className={styles.state} role="status">
+        No connection. This was not opened on this device before; it comes once you are online.
+      </p>
+    );
+  }
   return (
     <p className={styles.state} role="status">
       <span className={styles.rungs} aria-hidden>

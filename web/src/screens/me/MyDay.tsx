@@ -14,12 +14,12 @@ import { HourRuler } from "../../session/HourRuler";
 import { ShowingContext, type Shows } from "../../session/showing";
 import { Empty, Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
-import { Log } from "./Log";
 import styles from "./MyDay.module.css";
 
 // Beside the day itself: it comes after it, or with a press.
 const CheckIn = lazy(() => import("./Floor").then((m) => ({ default: m.CheckIn })));
 const Effort = lazy(() => import("./Floor").then((m) => ({ default: m.Effort })));
+const Log = lazy(() => import("./Log").then((m) => ({ default: m.Log })));
 const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
 const Beating = lazy(() => import("./Beating").then((m) => ({ default: m.Beating })));
 const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
@@ -126,15 +126,17 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                       )}
                       {scored && date <= gym.today && (
                         <>
-                          <Log
-                            date={date}
-                            piece={scored}
-                            tier={found.tier}
-                            track={found.track}
-                            tiers={gym.tiers}
-                            me={me.id}
-                            kept={found.scores.find((score) => score.piece_key === piece.key)}
-                          />
+                          <Suspense>
+                            <Log
+                              date={date}
+                              piece={scored}
+                              tier={found.tier}
+                              track={found.track}
+                              tiers={gym.tiers}
+                              me={me.id}
+                              kept={found.scores.find((score) => score.piece_key === piece.key)}
+                            />
+                          </Suspense>
                           <Button
                             variant="subtle"
                             aria-expanded={open === piece.key}

@@ -50,7 +50,7 @@ export function Finishes({
           disabled={ends.waits}
           onClick={() => ends.keeping.mutate(undefined)}
         >
-          Keep {ends.count} as scores
+          Save {ends.count} as scores
         </Button>
       )}
       {ends.said && <p role="status">{ends.said}</p>}

@@ -26,11 +26,16 @@ function ClockStrip({
   moment,
   press,
   undo,
+  undoes,
+  redo,
 }: {
   clock: Clock;
   moment: Moment;
   press: (what: Press) => void;
   undo: () => void;
+  /** What undo takes back, in words. */
+  undoes: string;
+  redo: () => void;
 }) {
   const position = usePosition(clock, moment);
   const [silent] = useSilent();
@@ -86,8 +91,13 @@ function ClockStrip({
           </Button>
         )}
         <Button variant="default" onClick={undo}>
-          Undo: {clock.press}
+          Undo {undoes}
         </Button>
+        {clock.redo && (
+          <Button variant="default" onClick={redo}>
+            Redo {clock.redo}
+          </Button>
+        )}
       </div>
     </div>
   );
@@ -122,6 +132,9 @@ function useHold(tap: () => void, hold: () => void) {
 }
 
 type Does = "round" | "finished" | null;
+/** A tap on somebody's tile, and the press of the clock that was the newest then. */
+type Tap = { person: Person; does: Exclude<Does, null>; step: number };
+const ENDS: ReadonlySet<string> = new Set(["finish", "unfinish"]);
 
 function Tile({
   person,
@@ -177,6 +190,7 @@ export function Floor({
   moment,
   press,
   undo,
+  redo,
   people,
   here,
   heatOf,
@@ -191,6 +205,7 @@ export function Floor({
   moment: Moment;
   press: (what: Press) => void;
   undo: () => void;
+  redo: () => void;
   people: readonly Person[];
   here: readonly number[];
   heatOf: (person: number) => number;
@@ -236,30 +251,61 @@ export function Floor({
   const present = people.filter((person) => here.includes(person.id));
   const heats = clock.waves > 1 ? Array.from({ length: clock.waves }, (_, n) => n + 1) : [1];
 
+  const takeBack = (person: number) => {
+    if (ends.endOf(person) !== undefined) {
+      ends.press(person, "unfinish");
+      // The last round ended with it.
+      if (rounds !== null && told(person).length >= rounds) jots.back(person);
+    } else {
+      jots.back(person);
+    }
+  };
+  // The newest thing done on this screen is taken back first: a tap, or else a press of the clock.
+  const [taps, setTaps] = useState<readonly Tap[]>([]);
+  const tapped = taps.at(-1);
+  const newest =
+    tapped && (clock.step <= tapped.step || ENDS.has(clock.press)) ? tapped : undefined;
+  const undoNewest = () => {
+    if (!newest) return undo();
+    takeBack(newest.person.id);
+    setTaps(taps.slice(0, -1));
+  };
+
   const tile = (person: Person) => {
     const noted = told(person.id);
     const end = ends.endOf(person.id);
     const all = rounds !== null && noted.length >= rounds;
     const laps = jots.laps && !all;
+    // The last round of a piece for time is its end: one tap, one time.
+    const lastRound = rounds !== null && noted.length === rounds - 1 && clock.script.one_by_one;
     const does: Does =
-      end !== undefined ? null : laps ? "round" : clock.script.one_by_one ? "finished" : null;
+      end !== undefined
+        ? null
+        : laps && !lastRound
+          ? "round"
+          : clock.script.one_by_one
+            ? "finished"
+            : null;
     const last = noted.at(-1);
     const words = [
       end ?? "",
       last && strip
         ? `${noted.length}${rounds ? ` of ${rounds}` : ""} · ${shownIn(strip.unit, last.number)}`
         : "",
-      strip?.unit === "s" ? pacing(noted.map((one) => one.number)) : "",
+      strip?.even ? pacing(noted.map((one) => one.number)) : "",
     ]
       .filter(Boolean)
       .join(" · ");
     const tap = () => {
-      if (does === "round") jots.lap(person.id);
-      else if (does === "finished") ends.press(person.id, "finish");
+      if (does === null) return;
+      const now = moment?.() ?? null;
+      if (laps) jots.lap(person.id, now);
+      if (does === "finished") ends.press(person.id, "finish", now);
+      setTaps([...taps, { person, does, step: clock.step }]);
     };
     const hold = () => {
-      if (end !== undefined) ends.press(person.id, "unfinish");
-      else jots.back(person.id);
+      takeBack(person.id);
+      setTaps(taps.filter((one) => one !== taps.findLast((last) => last.person.id === person.id)));
     };
     return (
       <Tile
@@ -293,7 +339,14 @@ export function Floor({
         if (Math.abs(by) >= SWIPE_PX) go(by < 0 ? 1 : -1);
       }}
     >
-      <ClockStrip clock={clock} moment={moment} press={press} undo={undo} />
+      <ClockStrip
+        clock={clock}
+        moment={moment}
+        press={press}
+        undo={undoNewest}
+        undoes={newest ? `${newest.person.name}: ${newest.does}` : clock.press}
+        redo={redo}
+      />
       <div className={styles.bar}>
         <Button
           variant="default"
@@ -359,16 +412,16 @@ export function Floor({
       <div className={styles.keys}>
         {jots.ready && !clock.script.one_by_one && (
           <Button loading={jots.keeping.isPending} onClick={() => jots.keeping.mutate([])}>
-            Keep as scores
+            Save as scores
           </Button>
         )}
-        {ends.count > 0 && (
+        {clock.script.one_by_one && (ends.count > 0 || jots.ready) && (
           <Button
             loading={ends.keeping.isPending}
-            disabled={ends.waits}
+            disabled={ends.waits || jots.left > 0}
             onClick={() => ends.keeping.mutate(undefined)}
           >
-            Keep {ends.count} as scores
+            Save as scores
           </Button>
         )}
       </div>

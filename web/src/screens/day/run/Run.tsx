@@ -19,6 +19,7 @@ import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
 import { MovementIcon } from "../../../session/MovementIcon";
 import { TellClass } from "../../../session/TellClass";
+import { useConfirm } from "../../../ui/Confirm";
 import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
@@ -39,6 +40,9 @@ import { Walls } from "./Walls";
 const Floor = lazy(() => import("./Floor").then((m) => ({ default: m.Floor })));
 const FloorStart = lazy(() => import("./FloorStart").then((m) => ({ default: m.FloorStart })));
 
+/** Presses whose undoing stops a clock that runs. */
+const STOPS: ReadonlySet<string> = new Set(["start", "restart", "resume", "load"]);
+
 type Clock = Schemas["ClockOut"];
 type Press = NonNullable<Schemas["PressForm"]["press"]>;
 type More = Partial<Schemas["PressForm"]>;
@@ -48,11 +52,13 @@ function Remote({
   moment,
   press,
   undo,
+  redo,
 }: {
   clock: Clock;
   moment: Moment;
   press: (what: Press, more?: More) => void;
   undo: () => void;
+  redo: () => void;
 }) {
   const [silent, flip] = useSilent();
   const position = usePosition(clock, moment);
@@ -157,8 +163,13 @@ function Remote({
         )}
         {!running && clock.briefing.length > 0 && <BriefingKeys clock={clock} press={press} />}
         <Button variant="subtle" onClick={undo}>
-          Undo: {clock.press}
+          Undo {clock.press}
         </Button>
+        {clock.redo && (
+          <Button variant="subtle" onClick={redo}>
+            Redo {clock.redo}
+          </Button>
+        )}
         <Button
           variant="subtle"
           onClick={() => press(clock.layout === "board" ? "clock" : "board")}
@@ -283,18 +294,42 @@ export function Run({
         }),
       ),
     );
-  const press = (what: Press, more: More = {}) => send({ heat: 1, ...more, press: what });
-  const load = (key: string, waves?: number) => {
+  const [question, confirm] = useConfirm();
+  const runs = clock.data ? clock.data.began !== null && !clock.data.ended : false;
+  const title = clock.data?.script.title ?? "";
+  const at = (step: number) => ({ params: { path: { class_id: id ?? 0, step } } });
+  /** What stops or replaces a clock that runs is asked about first. */
+  const guarded = (what: string, verb: string, act: () => void) => {
+    if (!runs) return act();
+    confirm({ title: `${title} is running`, text: what, verb, act });
+  };
+  const press = (what: Press, more: More = {}) => {
+    const act = () => send({ heat: 1, ...more, press: what });
+    if (what !== "restart") return act();
+    guarded("The clock starts again from zero.", "Restart", act);
+  };
+  const put = (key: string, waves?: number) => {
     onSelect(key);
     send({ key, heat: 1, waves });
   };
-  const undo = () =>
+  const load = (key: string) => {
+    const next = pieces.find((piece) => piece.key === key)?.title ?? "another piece";
+    guarded(`Its clock stops, and ${next} is put on.`, "Replace", () => put(key));
+  };
+  const undo = () => {
+    const act = () =>
+      say((step) =>
+        ask(api.DELETE("/api/classes/{class_id}/clock/{step}", at(step))).then(
+          (got) => got ?? null,
+        ),
+      );
+    const stops = clock.data && STOPS.has(clock.data.press);
+    if (!stops) return act();
+    guarded("Undo stops its clock. Redo brings it back with the time it would show.", "Undo", act);
+  };
+  const redo = () =>
     say((step) =>
-      ask(
-        api.DELETE("/api/classes/{class_id}/clock/{step}", {
-          params: { path: { class_id: id ?? 0, step } },
-        }),
-      ).then((answer) => answer ?? null),
+      ask(api.PUT("/api/classes/{class_id}/clock/{step}", at(step))).then((got) => got ?? null),
     );
   const opening = useWrite(
     (time: string) =>
@@ -318,6 +353,7 @@ export function Run({
   if (onFloor) {
     return (
       <Suspense fallback={<Waiting />}>
+        {question}
         <ClockOff />
         {problem && (
           <p role="alert" className={wordStyles.cellWords} data-state="refused">
@@ -331,6 +367,7 @@ export function Run({
             moment={moment}
             press={press}
             undo={undo}
+            redo={redo}
             people={floor.data.people}
             here={held.here}
             heatOf={heatOf}
@@ -356,6 +393,7 @@ export function Run({
   }
   return (
     <div className={styles.run}>
+      {question}
       <section className="run-main">
         <ClockOff />
         <div className={fieldStyles.runHead}>
@@ -405,7 +443,7 @@ export function Run({
           </section>
         )}
         {id !== null && clock.data && (
-          <Remote clock={clock.data} moment={moment} press={press} undo={undo} />
+          <Remote clock={clock.data} moment={moment} press={press} undo={undo} redo={redo} />
         )}
         {held?.id != null && clock.data && (
           <Strip
@@ -429,7 +467,7 @@ export function Run({
                 pieceKey={key}
                 waves={clock.data.waves}
                 running={clock.data.began !== null && !clock.data.ended}
-                onWaves={(waves) => load(key, waves)}
+                onWaves={(waves) => put(key, waves)}
               />
               {clock.data.script.one_by_one && (
                 <Finishes

@@ -34,6 +34,32 @@ function below(cell: HTMLInputElement): void {
   else cell.blur();
 }
 
+/** A number that is typed: what arrives meanwhile is shown once the typing is done. */
+export function Field({
+  value,
+  label,
+  onDone,
+}: {
+  value: string;
+  label: string;
+  onDone: (text: string) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <input
+      value={typed ?? value}
+      inputMode="decimal"
+      aria-label={label}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={() => {
+        if (typed !== null) onDone(typed);
+        setTyped(null);
+      }}
+      onKeyDown={(event) => event.key === "Enter" && below(event.currentTarget)}
+    />
+  );
+}
+
 export const Strip = memo(function Strip({
   date,
   clock,
@@ -107,13 +133,10 @@ export const Strip = memo(function Strip({
                   const value = shownIn(strip.unit, jots.roundsFor(person.id)[place.round] ?? null);
                   return (
                     <td key={place.round} data-now={place.round === working || undefined}>
-                      <input
-                        key={value}
-                        defaultValue={value}
-                        inputMode="decimal"
-                        aria-label={`${person.name}, ${place.label} (${place.round})`}
-                        onBlur={(event) => jots.jot(person.id, place.round, event.target.value)}
-                        onKeyDown={(event) => event.key === "Enter" && below(event.currentTarget)}
+                      <Field
+                        value={value}
+                        label={`${person.name}, ${place.label} (${place.round})`}
+                        onDone={(text) => jots.jot(person.id, place.round, text)}
                       />
                     </td>
                   );
@@ -150,9 +173,10 @@ export const Strip = memo(function Strip({
           </ul>
         </div>
       )}
-      {jots.ready && (
+      {/* A piece for time is saved with its ends, under Finished. */}
+      {jots.ready && !clock.script.one_by_one && (
         <Button size="xs" loading={keeping.isPending} onClick={() => keeping.mutate([])}>
-          Keep as scores
+          Save as scores
         </Button>
       )}
     </section>

@@ -1,14 +1,22 @@
-// How somebody's rounds go, in a word.
+// How somebody's rounds go while the class runs, as the server judges them afterwards.
 
-/** From which share on a round is another one than the first two. */
-const APART = 0.08;
+const FEWEST = 3;
+const STEADY = 0.1;
+const FALLING = 0.2;
+const ROUNDING = 1e-9;
 
-/** `steady`, `fading` or `quicker`: the last round against the first two; empty before a third. */
-export function pacing(seconds: readonly number[]): string {
-  const last = seconds.at(-1);
-  if (seconds.length < 3 || last === undefined) return "";
-  const first = ((seconds[0] ?? 0) + (seconds[1] ?? 0)) / 2;
-  if (first <= 0) return "";
-  const off = last / first - 1;
-  return off > APART ? "fading" : off < -APART ? "quicker" : "steady";
+export type Verdict = "steady" | "falling" | "collapsed" | "rising";
+
+const mean = (numbers: readonly number[]): number =>
+  numbers.reduce((sum, one) => sum + one, 0) / numbers.length;
+
+/** The last third of the rounds against the first, in seconds; null before a third round. */
+export function pacing(seconds: readonly number[]): Verdict | null {
+  const part = Math.max(1, Math.floor(seconds.length / FEWEST));
+  const first = mean(seconds.slice(0, part));
+  if (seconds.length < FEWEST || first <= 0) return null;
+  const drop = mean(seconds.slice(-part)) / first - 1;
+  if (drop < -STEADY - ROUNDING) return "rising";
+  if (drop <= STEADY + ROUNDING) return "steady";
+  return drop <= FALLING + ROUNDING ? "falling" : "collapsed";
 }

@@ -37,7 +37,11 @@ export function useEnds(
         : [],
     ),
   );
-  const press = (person: number, what: "finish" | "unfinish") =>
+  const press = (
+    person: number,
+    what: "finish" | "unfinish",
+    at: number | null = moment?.() ?? null,
+  ) =>
     queue(me, {
       kind: "finish",
       date,
@@ -47,7 +51,7 @@ export function useEnds(
         athlete_id: person,
         heat: heatOf(person),
         key: clock.key,
-        at: moment?.() ?? null,
+        at,
       },
     });
   /** Somebody's end as it stands: its time, `…` while it is on its way, undefined for none. */

@@ -110,13 +110,13 @@ export function useJots(
     const noted = Object.keys(rounds).filter((at) => at !== "0" && rounds[Number(at)] !== null);
     if (own.length === 0 && noted.length > 0) jot(person, Math.max(...noted.map(Number)), "");
   };
-  /** A round is over now: its time is the clock's, less the rounds before. */
-  const lap = (person: number) => {
+  /** A round is over (now, or at a moment): its time is the clock's, less the rounds before. */
+  const lap = (person: number, at: number | null = moment?.() ?? null) => {
     const rounds = roundsFor(person);
     const round = strip && nextPlace(strip, rounds);
     if (!round) return;
     const before = Array.from({ length: round - 1 }, (_, at) => rounds[at + 1] ?? 0);
-    const seconds = roundNow(clock, heatOf(person), moment, before);
+    const seconds = roundNow(clock, heatOf(person), at === null ? null : () => at, before);
     if (seconds > 0) note({ person_id: person, round, number: seconds });
   };
   const added = strip

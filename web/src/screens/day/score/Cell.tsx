@@ -7,8 +7,9 @@ import { keys } from "../../../api/keys";
 import { useMyId } from "../../../api/useMyId";
 import { onLanded } from "../../../offline/landed";
 import { keep as enqueue, useWaitingScore } from "../../../offline/outbox";
-import { cellOf, drop, newKey } from "../../../offline/queue";
+import { cellOf, drop, newKey, read } from "../../../offline/queue";
 import { readEntry } from "../../../session/entries";
+import { undoable } from "../../../ui/undoable";
 import wordStyles from "../../../ui/words.module.css";
 import styles from "./Cell.module.css";
 import { Doubt } from "./Doubt";
@@ -86,6 +87,32 @@ export const Cell = memo(function Cell(props: Props) {
     [cell],
   );
 
+  /** Say that a score was removed, and offer to put it back. */
+  const removed = () => {
+    const was = kept?.entered ?? "";
+    undoable(`Removed ${name}'s score ${shown}.`, () => {
+      const unsent = read().find((one) => one.who === me && cellOf(one) === cell);
+      if (unsent) {
+        drop(unsent.id);
+        return;
+      }
+      enqueue(me, {
+        kind: "score",
+        date,
+        key: piece.key,
+        person,
+        mine: false,
+        body: {
+          entered: was,
+          tier: kept?.tier ?? tier,
+          track: kept?.track ?? track,
+          version: 0,
+          request_key: newKey(),
+        },
+      });
+    });
+  };
+
   /** Keep what is typed; true unless it is known to be refused. */
   const keep = (again = false): boolean => {
     const entered = typed ?? (again && refused ? waits.body.entered : null);
@@ -94,6 +121,7 @@ export const Cell = memo(function Cell(props: Props) {
       setKnown(true);
       return false;
     }
+    if (!entered.trim() && kept) removed();
     const replaced = refused?.status === CONFLICT ? (refused.newer?.version ?? 0) : undefined;
     enqueue(me, {
       kind: "score",

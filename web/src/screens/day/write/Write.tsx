@@ -41,6 +41,10 @@ function Status({ status }: { status: Saving }) {
       return s.at ? `Saved ${clockTime(s.at)} · version ${s.version}` : "Nothing saved yet";
     },
     typing: () => "Typing… kept in this browser",
+    restored: () => {
+      const { at } = status as Extract<Saving, { state: "restored" }>;
+      return `Not saved: what you typed at ${clockTime(at)} on this device`;
+    },
     saving: () => "Saving…",
     offline: () =>
       `${(status as Extract<Saving, { state: "offline" }>).message} Trying again by itself.`,
@@ -364,8 +368,19 @@ export function Write({
           {saved.version > 0 && (
             <Publish date={date} published={saved.published} version={saved.version} />
           )}
-          {saving.restored && saving.restoredAt && (
-            <span>Restored what was typed at {clockTime(saving.restoredAt)}.</span>
+          {saving.status.state === "restored" && (
+            <>
+              <Button size="compact-sm" onClick={() => saving.save()}>
+                Save
+              </Button>
+              <Button
+                size="compact-sm"
+                variant="default"
+                onClick={() => editor.current?.renew(saving.discard())}
+              >
+                Discard
+              </Button>
+            </>
           )}
         </div>
       </section>
