@@ -90,6 +90,10 @@ class Loop:
 
     def _failed(self, error: Exception) -> None:
         self._failures += 1
+        again = self._error == type(error).__name__
         self._error = type(error).__name__
         self._failing_since = self._failing_since or dt.datetime.now(dt.UTC)
+        if again and self._failures & (self._failures - 1):
+            # The same over and over, a database that is away: told ever less often.
+            return
         log.error("%s failed:\n%s", self.name, traceback_without_values(error))

@@ -525,3 +525,28 @@ def test_an_end_and_the_rounds_noted_on_the_way_are_one_truth(coach, held, gym, 
             bert: "0:49 0:50 2:32",
         }
         assert {one["person_id"]: one["display"] for one in sheet}[anna].startswith("2:31")
+
+
+def test_a_hidden_team_mate_is_named_to_coaches_alone(coach, browser_of, held, gym):
+    anna, bert = gym["Anna"], gym["Bert"]
+    lanes = {"what": "teams", "groups": [[anna, bert], [gym["Emma"]]], "version": 0}
+    coach.put(f"/api/classes/{held}/lanes/3", json=lanes)
+    body = {"entered": "31", "tier": 0, "track": 0, "version": 0}
+    coach.put(f"/api/days/{DATE}/pieces/3/scores/{anna}", json=body)
+    hide = {"profile": {"hidden": True}, "version": 0}
+    assert browser_of("Bert").put("/api/me/profile", json=hide).status_code == 200
+    (mine,) = browser_of("Anna").get(f"/api/me/days/{DATE}").json()["scores"]
+    assert mine["team"] == [anna]
+    sheet = coach.get(f"/api/days/{DATE}/sheet").json()["scores"]
+    assert {tuple(sorted(one["team"])) for one in sheet} == {tuple(sorted((anna, bert)))}
+
+
+def test_no_empty_team_is_left_where_somebody_was_erased(coach, held, gym):
+    lanes = {"what": "teams", "groups": [[gym["Emma"]], [gym["Anna"], gym["Bert"]]], "version": 0}
+    coach.put(f"/api/classes/{held}/lanes/3", json=lanes)
+    for name in ("Anna", "Bert", "Emma"):
+        coach.put(f"/api/classes/{held}/here/{gym[name]}", json={"here": True})
+    done = coach.post(f"/api/people/{gym['Emma']}/erase", json={"name": "Emma Test"})
+    assert done.status_code == 204, done.text
+    found = coach.get(f"/api/classes/{held}/lanes/3").json()
+    assert [[one["id"] for one in team] for team in found["teams"]] == [[gym["Anna"], gym["Bert"]]]

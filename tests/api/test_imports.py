@@ -303,3 +303,14 @@ def test_a_row_that_cannot_be_is_told_and_not_kept(coach, name, row, why):
 def test_a_table_of_another_kind_is_refused(coach):
     refused = take(coach, "kit", TABLES_IN["classes"])
     assert (refused.status_code, "no column kit or count" in refused.text) == (422, True)
+
+
+def test_whoever_has_joined_since_stays_when_an_import_is_taken_back(coach, engine, gym):
+    told = table(("2026-03-03", "Two miles", "Nils Adder", "", "", "15:12"))
+    made = bring(coach, told, **{"Nils Adder": 0})
+    assert made["people"] == 1, made
+    with engine.begin() as db:
+        db.execute(text("update person set password_hash = 'x' where name = 'Nils Adder'"))
+    coach.delete(f"/api/scores/imports/{made['id']}")
+    names = [one["name"] for one in coach.get("/api/people").json()]
+    assert "Nils Adder" in names

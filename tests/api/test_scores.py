@@ -219,3 +219,13 @@ def test_easy_and_hard_parts_tell_what_they_ask_of_the_heart(browser_of, gym):
     assert "measured" in next(iter(anna.get(day).json()["hearts"].values()))["words"]
     slip = {"profile": {"heart": {"highest": 19}}, "version": 2}
     assert anna.put("/api/me/profile", json=slip).status_code == 422
+
+
+def test_the_same_key_with_another_track_is_another_write(coach, gym):
+    """What a request key stands for is all of its content: entry, tier, track and version."""
+    body = {"entered": "5+3", "request_key": "one-intent-01"}
+    for _ in range(2):
+        assert put(coach, gym["Anna"], **body).json()["version"] == 1
+    for other in ({"track": 1}, {"tier": 1}, {"entered": "5+4"}):
+        answer = put(coach, gym["Anna"], **{**body, **other})
+        assert answer.status_code in (409, 422), other

@@ -97,3 +97,13 @@ def test_whatever_is_offered_can_be_set_and_no_limit_speaks_against_it(piece, ti
             assert found.loads[found.at].movement == mine.movement
             texts = [one.text for one in found.loads]
             assert len(set(texts)) == len(texts)
+
+
+@given(st.sampled_from(["10 pull-up", "10 box jump @ 60 cm", "20 cal row", "10 kettlebell swing"]))
+def test_no_swap_needs_kit_that_is_not_there(line):
+    """At home with a rucksack, and in a hall with a barbell alone."""
+    for rack in (Rack(kit={"backpack": 1}, plates={}), Rack(kit={"barbell": 2}, plates={20: 2})):
+        for swap in offered(line, who(), rack).swaps:
+            movement = library().find(swap.movement)
+            assert movement is not None
+            assert all(rack.has(kit) for kit in movement.kit), (line, swap.text)

@@ -245,3 +245,12 @@ def test_windows_are_numbered_from_one_and_what_has_none_counts_none():
 )
 def test_the_sum_counts_the_rests_between(text, words):
     assert words in arithmetic(piece(f"## Core: {text}"))
+
+
+def test_a_tabata_of_any_number_of_movements_is_eight_windows():
+    """Three movements take turns in the eight windows of 0:20 and 0:10: 4:00, not 3 times 1:00."""
+    for lines in ("burpee", "burpee\nsit-up", "burpee\nsit-up\nplank", "burpee\n--\nsit-up"):
+        (piece,) = parse(f"## Core: Tabata\n{lines}").session.pieces
+        blocks = len(piece.blocks)
+        assert clock(piece).total_s == 240 * blocks
+        assert sum(one.kind == "work" for one in segments(piece)) == 8 * blocks

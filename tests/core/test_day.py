@@ -334,3 +334,19 @@ def test_heats_of_an_open_piece_are_predicted_together():
     assert later == pytest.approx(
         (again.low_s + again.high_s - first.low_s - first.high_s) / 2, abs=1
     )
+
+
+@pytest.mark.parametrize(
+    "board",
+    [
+        "AMRAP 10:00\n10 cal row",
+        "for time\nbuy-in: 40 cal row\n10 burpee",
+        "for time\n10 burpee\ncash-out: 40 cal row",
+        "5 sets\n3 [1 clean + 1 front squat]",
+    ],
+)
+def test_kit_that_is_short_is_told_wherever_it_is_needed(board):
+    session = parse(f"## Conditioning: {board}").session
+    ground = Ground(library=library(), kit={"rower": 3, "barbell": 3}, class_size=12)
+    told = [one for one in check(session, ground) if one.code == "kit-short"]
+    assert [one.line for one in told] == [1], board

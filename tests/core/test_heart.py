@@ -62,3 +62,17 @@ def test_easy_ends_where_hard_begins_and_nothing_passes_the_highest(age, resting
 )
 def test_a_piece_says_what_it_asks_of_the_heart(board, effort):
     assert effort_of(parse(board).session.pieces[0], library()) == effort
+
+
+@pytest.mark.parametrize(
+    ("lines", "effort"),
+    [
+        ("3:00 easy row", "easy"),
+        ("3:00 easy row\n10 thruster", "hard"),
+        ("3:00 easy row\n5 [1 clean + 1 front squat]", "hard"),
+        ("10 thruster\n3:00 easy row", "hard"),
+    ],
+)
+def test_easy_work_beside_hard_work_is_hard(lines, effort):
+    (piece,) = parse(f"## Conditioning: AMRAP 20:00\n{lines}").session.pieces
+    assert effort_of(piece, library()) == effort

@@ -64,3 +64,12 @@ def test_who_has_no_speed_counts_as_the_middle():
 def test_a_class_of_nobody_has_no_heats_to_fill():
     assert [heat.lanes for heat in heats([], 3, {})] == [()]
     assert teams([], 2, {}) == ()
+
+
+@given(st.integers(0, 14), st.sampled_from(["even teams", "like with like"]))
+def test_teams_of_three_hold_everybody_once_and_nobody_is_a_fourth(people, how):
+    names = list(range(people))
+    made = teams(names, 3, {one: float(one) for one in names}, how)
+    assert sorted(one for team in made for one in team) == names
+    assert all(1 <= len(team) <= 3 for team in made)
+    assert len(made) == -(-people // 3)

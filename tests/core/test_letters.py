@@ -66,3 +66,11 @@ def test_a_word_to_the_class_carries_board_and_results_where_they_are_wanted():
     letter = told_letter("Skua Hall", "Anna", "Maren", DATE, "Well done.", "# Ebb\n", ["Ebb:"])
     assert letter.body == "Hello Anna,\n\nWell done.\n\n# Ebb\n\nEbb:\n\nMaren\n"
     assert told_letter("H", "Anna", "M", DATE, "Well done.", "", []).body.count("\n\n") == 2
+
+
+def test_a_moved_class_tells_its_time_and_the_coachs_word():
+    told = ClassTold(dt.date(2026, 6, 4), dt.time(18), False, "bring shoes", dt.time(19))
+    letter = class_letter("Hall", "Ada", told)
+    assert "19:00" in letter.subject
+    assert "bring shoes" in letter.body
+    assert "held at 19:00 instead" in letter.body

@@ -265,3 +265,13 @@ def test_slips_in_lines_are_explained(text: str, column: int, says: str):
 def test_half_typed_times_are_a_finding_and_no_crash(line: str):
     found = parse(f"## Core: 3 rounds\n{line}").findings
     assert found
+
+
+@pytest.mark.parametrize(
+    ("typed", "low", "high"),
+    [("1-1:30 plank", 60, 90), ("1:00-1:30 plank", 60, 90), ("30-45 s plank", 30, 45)],
+)
+def test_a_range_of_time_whose_first_number_is_bare_is_in_minutes(typed, low, high):
+    (piece,) = parse(f"## Core: 3 rounds\n{typed}").session.pieces
+    amount = piece.lines[0].tasks[0].versions[0].amount
+    assert (amount.seconds, amount.high_s) == (low, high)

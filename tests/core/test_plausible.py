@@ -203,3 +203,11 @@ def test_a_step_of_a_ladder_is_held_against_its_window():
     told = doubted(one, str(most + 2))
     assert told is not None
     assert told.startswith(f"step {most + 2}: {most + 2} burpee in 1:00")
+
+
+@pytest.mark.parametrize(
+    "lines", [("buy-in: 60 burpee", "10 air squat"), ("10 air squat", "cash-out: 60 burpee")]
+)
+def test_work_before_and_after_the_rounds_takes_its_time_as_well(lines):
+    assert doubted(piece("for time", "10 air squat"), "1:00") is None
+    assert "70" in (doubted(piece("for time", *lines), "1:00") or "")

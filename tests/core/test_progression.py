@@ -140,3 +140,32 @@ def test_every_step_leaves_a_board_that_reads(session: plan.Session):
     for step in steps(parse(text).session):
         errors = [f for f in parse(take(text, [step.key])).findings if f.severity == "error"]
         assert errors == [], step
+
+
+@pytest.mark.parametrize("percent", ["90-97%", "95-100%", "97-100%", "100%"])
+def test_a_percentage_is_never_stepped_beyond_its_limit_at_either_end(percent):
+    session = parse(f"## Strength: 5 sets\n5 back squat @ {percent}").session
+    assert not [one for one in steps(session) if one.key.startswith("load")]
+    below = parse("## Strength: 5 sets\n5 back squat @ 70-80%").session
+    (step,) = [one for one in steps(below) if one.key.startswith("load")]
+    assert "@ 72.5-82.5%" in step.lines[0][1]
+
+
+@pytest.mark.parametrize(
+    ("load", "lifted_kg", "stepped"),
+    [
+        # 225 lb are 102 kg: who lifted 90 kg did not lift it, who lifted 110 kg lifted 242 lb.
+        ("225 lb", 90.0, None),
+        ("225 lb", 110.0, "240 lb"),
+        ("102.5 kg", 90.0, None),
+        ("102.5 kg", 110.0, "110 kg"),
+    ],
+)
+def test_what_was_lifted_is_compared_in_the_unit_of_the_board(load, lifted_kg, stepped):
+    session = parse(f"## Strength: 5 sets\n5 back squat @ {load}").session
+    found = [
+        one.lines[0][1]
+        for one in steps(session, None, {0: {(0, 0): lifted_kg}})
+        if one.key.startswith("load")
+    ]
+    assert [text.split("@ ")[1] for text in found] == ([stepped] if stepped else [])

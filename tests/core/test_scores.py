@@ -461,3 +461,24 @@ def test_a_time_alone_is_no_number_of_put_downs():
     assert score.problems and "write the put-downs and the time" in score.problems[0]
     both = [read_score(e, carry.session.pieces[0]) for e in ("3 7:45", "7:45 3", "7:45, 3 drops")]
     assert {one.display for one in both} == {"3 put-downs 7:45"}
+
+
+@pytest.mark.parametrize(
+    ("entered", "kg"),
+    [("3x5@80", (80.0,) * 3), ("5x3 @ 60", (60.0,) * 5), ("2x8@47.5", (47.5,) * 2)],
+)
+def test_sets_of_one_load_are_as_many_rounds(entered, kg):
+    (sets,) = parse("## Strength: 5 sets\n5 back squat").session.pieces
+    read = read_score(entered, sets)
+    assert read.rounds is not None
+    assert (read.rounds.unit, read.rounds.numbers) == ("kg", kg)
+
+
+def test_a_tie_break_is_the_time_of_the_last_full_round_and_changes_no_rank_of_work():
+    """5+12 with a quick fifth round beats 5+12 with a slow one, and never 5+13."""
+    two = piece("AMRAP 12:00, tie-break", "10 burpee", "10 sit-up")
+    quick, slow, more = (read_score(e, two) for e in ("5+12 tb 9:31", "5+12 tb 11:02", "5+13"))
+    assert quick.value["tie_s"] == 571
+    keys = [one.order_key or 0.0 for one in (more, quick, slow)]
+    assert keys == sorted(keys, reverse=True)
+    assert len(set(keys)) == 3

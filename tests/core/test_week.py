@@ -182,3 +182,10 @@ def test_slow_lifts_and_holds_count_as_time_under_tension(line: str, seconds: fl
 def test_a_carry_is_under_tension_as_long_as_it_lasts():
     session = parse("## Core: 3 rounds\n30 m farmer carry @ 24 kg").session
     assert 30 < day_load(session, library()).tension_s < 120
+
+
+@pytest.mark.parametrize("word", ["", ", for quality"])
+def test_work_for_quality_is_no_hard_work(word):
+    board = f"## Conditioning: 5 rounds{word}\n15 thruster @ 40 kg\n"
+    load = day_load(parse(board).session, library())
+    assert bool(load.hard or load.hard_movements) == (not word)

@@ -122,9 +122,13 @@ class StillWall:
 
     def go(self, to_s: float) -> None:
         """Let the page's clock run to a position in seconds."""
-        ahead = to_s * 1000 - (position(self.page) or 0)
-        self.page.clock.fast_forward(max(0, round(ahead)))
-        self.page.clock.run_for(40)
+        # A correction of the clock that comes late moves it: then what is missing is gone as well.
+        for _ in range(3):
+            ahead = to_s * 1000 - (position(self.page) or 0)
+            self.page.clock.fast_forward(max(0, round(ahead)))
+            self.page.clock.run_for(40)
+            if (position(self.page) or 0) >= to_s * 1000 - 100:
+                break
 
 
 @pytest.mark.parametrize("board", BOARDS, ids=[board.stem for board in BOARDS])

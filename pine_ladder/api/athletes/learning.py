@@ -24,7 +24,7 @@ from pine_ladder.jobs import Loop
 from pine_ladder.store.athletes import learning
 from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.database import DATABASE_URL
-from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.calendar import stamped_now
 from pine_ladder.store.models import Belief, Person
 from pine_ladder.store.scores import sheet as scores
 
@@ -96,7 +96,7 @@ def learn_if_due(engine: Engine) -> bool:
     """
     with Session(engine) as db:
         newest = learning.newest(db)
-        recent = newest is not None and now(db) - newest.learned_at < PAUSE
+        recent = newest is not None and stamped_now(db) - newest.learned_at < PAUSE
         due = learning.is_stale(db) and not recent
     if due:
         url = engine.url.render_as_string(hide_password=False)

@@ -123,8 +123,12 @@ def score_out(
     rank: int | None,
     reading: str | None = None,
     pieces: Mapping[str, plan.Piece] | None = None,
+    hidden: frozenset[int] = frozenset(),
 ) -> ScoreOut:
-    """A score as answered; `pieces` by key let its rounds be read against the piece's pace."""
+    """A score as answered; `pieces` by key let its rounds be read against the piece's pace.
+
+    Team mates who are `hidden` from the reader are left out.
+    """
     absent = row.value.get("absent")
     if absent:
         reading = ABSENT[absent]
@@ -144,7 +148,7 @@ def score_out(
         doubt=row.doubt,
         standing=row.standing,
         pacing=went.words if went else None,
-        team=row.team or [],
+        team=[one for one in row.team or [] if one not in hidden],
     )
 
 
@@ -236,7 +240,8 @@ def write(
     reading = read_score(row.entered, piece, row.tier.position, row.track.position).reading
     if form.tier != asked.tier:
         reading = f"{names[form.tier]}: {reading or row.display}"
-    return score_out(row, rank_in_tier(db, day, row, me), reading, {key: piece})
+    rank = rank_in_tier(db, day, row, me)
+    return score_out(row, rank, reading, {key: piece}, hidden_from(db, me))
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
@@ -359,7 +364,8 @@ def my_day(
         member_store.schools_of(db),
     )
     rows = scores.scores_of(db, day) if day else []
-    ranks = _ranks(rows, hidden_from(db, me))
+    hidden = hidden_from(db, me)
+    ranks = _ranks(rows, hidden)
     scored = _scored(db, day, hour) if day else []
     by_key = {piece.key: held for piece, held in scored}
     ranges = _hearts(own, hour, mine.profile, date, shelf)
@@ -373,7 +379,7 @@ def my_day(
         outline=hour,
         pieces=[piece for piece, _ in scored],
         scores=[
-            score_out(row, ranks.get((row.piece_id, row.person_id)), pieces=by_key)
+            score_out(row, ranks.get((row.piece_id, row.person_id)), None, by_key, hidden)
             for row in rows
             if row.person_id == me.id
         ],

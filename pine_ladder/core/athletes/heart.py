@@ -93,7 +93,8 @@ def effort_of(piece: plan.Piece, library: Library) -> Effort | None:
         movement
         for line in piece.lines
         for task in line.tasks
-        if (movement := library.find(task.versions[0].movement)) is not None
+        for part in task.versions[0].parts or task.versions[:1]
+        if (movement := library.find(part.movement)) is not None
     ]
     if movements and all(movement.easy for movement in movements):
         return "easy"

@@ -192,9 +192,10 @@ def clashes(
     for row in rows:
         used = set()
         for version in row.versions:
-            movement = library.find(version.movement)
-            for kit in movement.kit if movement else ():
-                used.add(_item(kit, version.exercise, rack))
+            for each in version.exercise.parts or (version.exercise,):
+                movement = library.find(each.movement)
+                for kit in movement.kit if movement else ():
+                    used.add(_item(kit, version.exercise, rack))
         for item in used:
             users[item] = users.get(item, 0) + 1
     found = []

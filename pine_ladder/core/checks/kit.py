@@ -19,13 +19,14 @@ def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Findin
         heats = piece.heats or 1
         needed = at_once(piece, ground.class_size)
         short: dict[str, int] = {}
-        for line in piece.lines:
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
-                movement = ground.library.find(task.versions[0].movement)
-                for kit in movement.kit if movement else ():
-                    there = held(kit, ground.kit)
-                    if there and there < needed:
-                        short[kit] = there
+                for part in task.versions[0].parts or task.versions[:1]:
+                    movement = ground.library.find(part.movement)
+                    for kit in movement.kit if movement else ():
+                        there = held(kit, ground.kit)
+                        if there and there < needed:
+                            short[kit] = there
         if not short:
             continue
         waves = -(-needed * heats // min(short.values()))

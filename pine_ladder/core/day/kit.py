@@ -32,14 +32,13 @@ def kit_line(
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
                 exercise = plan.for_track(task.version(tier), track)
-                movement = library.find(exercise.movement)
-                if movement is None or not movement.kit:
-                    continue
-                load = exercise.load
-                sized = load is not None and load.kind in ("weight", "height")
-                for at, kit in enumerate(movement.kit):
-                    own = f" {load_text(load)}" if load is not None and sized and at == 0 else ""
-                    out[f"{kit}{own}"] = None
+                for part in exercise.parts or (exercise,):
+                    load = part.load or exercise.load
+                    sized = load is not None and load.kind in ("weight", "height")
+                    movement = library.find(part.movement)
+                    for at, kit in enumerate(movement.kit if movement else ()):
+                        own = f" {load_text(load)}" if load and sized and at == 0 else ""
+                        out[f"{kit}{own}"] = None
     # What is named with its load need not be named without.
     return tuple(one for one in out if not any(other.startswith(f"{one} ") for other in out))
 
@@ -72,9 +71,11 @@ def kit_needed(
         need = at_once(piece, people)
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
-                movement = library.find(task.versions[0].movement)
-                for name in movement.kit if movement else ():
-                    needs[name] = max(needs.get(name, 0), need)
+                first = task.versions[0]
+                for part in first.parts or (first,):
+                    movement = library.find(part.movement)
+                    for name in movement.kit if movement else ():
+                        needs[name] = max(needs.get(name, 0), need)
     out = []
     for name, need in needs.items():
         there = held(name, kit)

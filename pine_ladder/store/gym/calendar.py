@@ -30,9 +30,14 @@ def gym_zone(db: Session) -> ZoneInfo:
 
 def now(db: Session) -> dt.datetime:
     """This moment, by the one clock that all processes share."""
+    return stamped_now(db) + _moved
+
+
+def stamped_now(db: Session) -> dt.datetime:
+    """This moment as the database stamps its rows, to hold against them."""
     moment = db.scalar(select(func.clock_timestamp()))
     assert isinstance(moment, dt.datetime)
-    return moment + _moved
+    return moment
 
 
 def gym_today(db: Session) -> dt.date:

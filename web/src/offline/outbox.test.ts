@@ -233,3 +233,28 @@ test("where the browser's store is full a score is told of, kept with the page, 
   drop(read()[0]?.id ?? "");
   stop();
 });
+
+test.each([
+  401, 429, 500, 502, 503,
+])("an answer of %s keeps an entry waiting, not refused", async (status) => {
+  put(ME, score("5+12"));
+  answers.push(() => json({ detail: "later" }, status));
+  await flush(ME);
+  expect(read()).toMatchObject([{ body: { entered: "5+12" } }]);
+  expect(read()[0]?.refused).toBeUndefined();
+});
+
+test("a note that was given up and comes back stands behind what was noted since", () => {
+  const old = put(ME, jot("old-note-1", 2));
+  drop(old.id);
+  put(ME, {
+    ...jot("new-note-1", 2),
+    jot: { ...(jot("new-note-1", 2) as never as { jot: object }).jot, number: 15 },
+  } as Sent);
+  restore(old);
+  // The last one in the list is the one that holds.
+  expect(read().map((one) => one.kind === "jot" && one.jot.key)).toEqual([
+    "old-note-1",
+    "new-note-1",
+  ]);
+});

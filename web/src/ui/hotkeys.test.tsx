@@ -48,3 +48,15 @@ test("switched off, no key acts", () => {
   fireEvent.keyDown(screen.getByText("board"), { key: "n" });
   expect(act).not.toHaveBeenCalled();
 });
+
+test("behind an open dialog no key acts, wherever the focus is", () => {
+  const dialog = document.createElement("div");
+  dialog.setAttribute("role", "dialog");
+  dialog.setAttribute("aria-modal", "true");
+  document.body.append(dialog);
+  fireEvent.keyDown(screen.getByText("board"), { key: "n" });
+  expect(act).not.toHaveBeenCalled();
+  dialog.remove();
+  fireEvent.keyDown(screen.getByText("board"), { key: "n" });
+  expect(act).toHaveBeenCalledTimes(1);
+});

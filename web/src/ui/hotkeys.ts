@@ -13,6 +13,9 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
+/** An open dialog has the keys: what lies behind it does not move. */
+const covered = (): boolean => document.querySelector("[role=dialog][aria-modal=true]") !== null;
+
 /** Space and Enter on a button or a link are its own. */
 function pressing(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
@@ -24,7 +27,7 @@ export function useShortcuts(keys: Record<string, () => void>): void {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      if (pressing(event)) return;
+      if (pressing(event) || covered()) return;
       if (event.key !== "?" && !shortcutsOn()) return;
       const act = keys[event.key];
       if (!act) return;
