@@ -40,7 +40,7 @@ def server_block(folder: Path, port: int, behind: int, tls: bool) -> str:
     server = re.search(r"^server \{.*?^\}", PAGE.read_text("utf-8"), re.S | re.M)
     assert server, "the page shows how nginx is set up"
     words = server[0].replace("127.0.0.1:8430", f"127.0.0.1:{behind}")
-    words = words.replace("listen 443 ssl", f"listen 127.0.0.1:{port}{' ssl' * tls}")
+    words = words.replace("listen 443 ssl http2", f"listen 127.0.0.1:{port}{' ssl http2' * tls}")
     words = words.replace("/etc/ssl/gym.", f"{folder}/gym.")
     if not tls:
         words = re.sub(r"^ *ssl_certificate.*\n", "", words, flags=re.M)

@@ -381,3 +381,65 @@ def test_a_note_that_is_refused_says_so_and_is_mended_or_given_up(visit):
     expect(second).to_have_value("")
     expect(page.get_by_text("unsent")).to_have_count(0)
     expect(keep).to_be_visible()
+
+
+def test_a_running_clock_is_not_lost_by_a_slip(visit, coach):
+    """Replaced, restarted or undone only after a question; redo shows the time it would show."""
+    board = f'{SPRINT}\n## Core "Neap": 3 rounds\n10 sit-up\n'
+    written(coach, visit.base, board)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    time = coach.locator("[data-field=time]")
+    expect(time).to_have_text(re.compile(r"0:0[1-9]"))
+    question = coach.get_by_role("dialog", name="Ebb is running")
+    for ask in (
+        lambda: coach.get_by_role("button", name="From the start").click(),
+        lambda: (
+            coach.get_by_role("combobox", name="Piece on the clock").click(),
+            coach.get_by_role("option", name="Neap").click(),
+        ),
+    ):
+        ask()
+        expect(question).to_be_visible()
+        question.get_by_role("button", name="Cancel").click()
+        expect(question).to_be_hidden()
+        expect(coach.locator("[data-field=state]")).to_contain_text("work")
+    coach.get_by_role("button", name="Undo skip").click()
+    coach.get_by_role("button", name="Undo start").click()
+    question.get_by_role("button", name="Undo").click()
+    expect(coach.locator("[data-field=state]")).to_have_text("ready")
+    coach.get_by_role("button", name="Redo start").click()
+    expect(coach.locator("[data-field=state]")).to_contain_text(re.compile("get ready|work"))
+    coach.get_by_role("button", name="Redo skip").click()
+    expect(time).to_have_text(re.compile(r"0:0[2-9]|0:[1-5]"))
+
+
+def test_the_last_round_of_a_piece_for_time_is_its_end(visit, coach):
+    """Three taps are three rounds and the finish: tile and score tell one time."""
+    written(coach, visit.base, SPRINT)
+    on_the_clock(coach, "Ebb")
+    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="On the floor").click()
+    floor = coach.get_by_role("region", name="On the floor")
+    tile = floor.locator(".Floor_tile").filter(has_text="Bram Osei")
+    strip = floor.get_by_role("timer")
+    for number in (1, 2, 3):
+        seconds = re.compile(rf"0:0[{2 * number}-9]|0:[1-5]\d")
+        expect(strip).to_have_text(seconds)
+        tile.locator("button").first.click()
+        expect(tile).to_contain_text(f"{number} of 3")
+    expect(tile).to_have_attribute("data-ended", "true")
+    expect(floor.get_by_role("button", name="Undo Bram Osei: finished")).to_be_visible()
+    floor.get_by_role("button", name="Undo Bram Osei: finished").click()
+    expect(tile).to_contain_text("2 of 3")
+    expect(tile).not_to_have_attribute("data-ended", "true")
+    tile.locator("button").first.click()
+    expect(tile).to_have_attribute("data-ended", "true")
+    floor.get_by_role("button", name="Save as scores").click()
+    expect(coach.get_by_text("1 kept as scores")).to_be_visible()
+    shown = re.search(r"\d:\d\d", tile.text_content() or "")
+    assert shown
+    coach.goto(f"{visit.base}/day/{LATER}/score")
+    expect(coach.get_by_label("Ebb, Bram Osei")).to_have_value(re.compile(rf"^{shown[0]}"))

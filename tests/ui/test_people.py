@@ -201,3 +201,16 @@ def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(
     expect(phone.get_by_label("Bodyweight", exact=True)).to_have_value("178.6 lb")
     keep.click()
     expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()
+
+
+def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
+    page = visit.enter("Maren Tolle")
+    page.goto(f"{visit.base}/gym")
+    asked: list[str] = []
+    page.on("dialog", lambda dialog: (asked.append(dialog.message), dialog.dismiss()))
+    field = page.get_by_label("Name of the gym")
+    field.fill("Kittiwake Hall East")
+    page.get_by_role("link", name="Week").click()
+    expect(page).to_have_url(re.compile("/gym$"))
+    assert asked == ["What you typed here is not saved. Leave without saving?"]
+    expect(field).to_have_value("Kittiwake Hall East")

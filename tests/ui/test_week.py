@@ -197,3 +197,12 @@ def test_four_and_thirteen_weeks_tell_what_came_and_what_is_due(visit):
     expect(weeks.locator("thead th")).to_have_count(1 + 13)
     due = weeks.get_by_role("region", name="Saved days to retest")
     expect(due).to_be_visible()
+
+
+def test_an_odd_week_leads_to_this_one(visit):
+    """An address that is no date: no crash, the week of today."""
+    page = visit.enter("Maren Tolle")
+    for odd in ("foo", "2026-13-45x", "2026-6-4"):
+        page.goto(f"{visit.base}/week/{odd}")
+        expect(page).to_have_url(re.compile(rf"/week/{TODAY}$"))
+        page.get_by_role("heading", level=1).first.wait_for()
