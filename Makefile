@@ -1,7 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
 BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
-.PHONY: help setup demo demo-reset stop dev serve check mutants test bench lint format types openapi lock shots
+.PHONY: help setup demo demo-reset stop dev serve check mutants test bench soak lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -35,6 +35,9 @@ test: ## lint, types, contracts and the whole suite; TODAY=2026-12-31T23:55 has 
 
 bench: setup ## speed, as ratios from one run
 	@$(BENCH)
+
+soak: setup ## an hour of a full class, server and database killed once each (MINUTES=60)
+	@PYTHONPATH=tools:bench .venv/bin/python bench/soak.py $(or $(MINUTES),60)
 
 lint: ## ruff, Biome, import contracts
 	.venv/bin/ruff check . && .venv/bin/ruff format --check . && .venv/bin/lint-imports

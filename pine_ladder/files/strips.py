@@ -27,6 +27,16 @@ def strip_room(figures: Sequence[Figure]) -> float:
     return float(HEIGHT) if figures else 0.0
 
 
+def strip_scale(figure: Figure) -> float:
+    """Points a metre of a figure is drawn at, so that its head and hands fit into a strip."""
+    top = TALL_M
+    for key in (figure.first, turning(figure)):
+        joints = solve(figure.view, figure.pose[key], figure.load).joints
+        highest = max(joint.imag for joint in joints.values())
+        top = max(top, highest, joints["head"].imag + HEAD_CM / 100)
+    return float((HEIGHT - 5 * mm) / top)
+
+
 def draw_strips(
     canvas: Canvas, figures: Sequence[Figure], left: float, bottom: float, width: float
 ) -> int:
@@ -35,13 +45,13 @@ def draw_strips(
     cell = 2 * CELL_M * scale
     shown = [each for each in figures][: int(width // cell)]
     for place, figure in enumerate(shown):
-        x = left + place * cell
+        x, own = left + place * cell, strip_scale(figure)
         # A hold has one pose alone.
         for number, key in enumerate(dict.fromkeys((figure.first, turning(figure)))):
             at = solve(figure.view, figure.pose[key], figure.load)
             middle = (at.joints["hip"].real + at.joints["shoulder"].real) / 2
-            origin = x + (number + 0.5) * CELL_M * scale - middle * scale
-            _draw(canvas, figure, at, origin, bottom + 5 * mm, scale)
+            origin = x + (number + 0.5) * CELL_M * scale - middle * own
+            _draw(canvas, figure, at, origin, bottom + 5 * mm, own)
         canvas.setStrokeColor(FAR)
         canvas.setLineWidth(0.6)
         canvas.line(x + 4, bottom + 5 * mm - 1, x + cell - 4, bottom + 5 * mm - 1)

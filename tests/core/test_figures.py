@@ -9,15 +9,24 @@ from xml.etree import ElementTree
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from reportlab.lib.units import mm
 
 from pine_ladder.core.figures import Cycle, body, cycle, figure_of, names
-from pine_ladder.core.figures.drawing import draw_fault, faulty, pose_svg, sheet_svg, strip_svg
-from pine_ladder.core.figures.library import OTHER_SIDE, StepSaid
+from pine_ladder.core.figures.drawing import (
+    HEAD_CM,
+    draw_fault,
+    faulty,
+    pose_svg,
+    sheet_svg,
+    strip_svg,
+)
+from pine_ladder.core.figures.library import OTHER_SIDE, StepSaid, turning
 from pine_ladder.core.figures.motion import eased
 from pine_ladder.core.figures.pose import Pose, solve
 from pine_ladder.core.figures.standards import STANDARDS, motion_faults, standards
 from pine_ladder.core.movements import Library, Movement, OwnMovement
 from pine_ladder.core.notation import parse
+from pine_ladder.files.strips import HEIGHT, strip_scale
 
 ALL = names()
 
@@ -328,3 +337,15 @@ def test_pictures_are_sound_and_name_what_they_show():
     strip = strip_svg(figure, faults=True)
     assert all(key in strip for key in ("hands down", "overhead", "soft lockout"))
     assert 'aria-label="devil&#x27;s press"' in strip
+
+
+@pytest.mark.parametrize("name", ALL)
+def test_no_pose_is_higher_than_the_room_a_strip_gives_it(name):
+    """Strips on paper are so high for all: head and hands fit in."""
+    figure = figure_of(name)
+    assert figure is not None
+    for key in dict.fromkeys((figure.first, turning(figure))):
+        at = solve(figure.view, figure.pose[key], figure.load)
+        top = max(joint.imag for joint in at.joints.values())
+        top = max(top, at.joints["head"].imag + HEAD_CM / 100)
+        assert top * strip_scale(figure) <= HEIGHT - 5 * mm + 1e-6, (key, top)

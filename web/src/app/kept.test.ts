@@ -1,6 +1,7 @@
 // What was read stays on the device, however often the network is gone.
 import { dehydrate, hydrate, QueryClient } from "@tanstack/react-query";
 import { beforeEach, expect, test, vi } from "vitest";
+import { keys } from "../api/keys";
 import { KEPT, kept } from "./kept";
 
 const KEY = ["day", "2026-06-04", "text"];
@@ -36,3 +37,18 @@ test("a day that was read opens on every visit without network, not on the first
   const state = JSON.parse(localStorage.getItem(KEPT) ?? "{}").clientState.queries[0].state;
   expect([state.status, state.error]).toEqual(["success", null]);
 }, 15_000);
+
+test("a running class is kept for a lost network, and what is private is not", () => {
+  const shown = (queryKey: readonly unknown[]) =>
+    kept.dehydrateOptions?.shouldDehydrateQuery?.({
+      queryKey,
+      state: { data: {}, status: "success" },
+    } as never);
+  const named = [keys.clock(1), keys.floor("2026-06-04"), keys.jots("2026-06-04", "1")];
+  for (const key of [...named, keys.text("2026-06-04"), keys.myDay("2026-06-04"), keys.me]) {
+    expect([key, shown(key)]).toEqual([key, true]);
+  }
+  for (const key of [keys.profile(1), keys.history(1), keys.strap(1), keys.settings, keys.people]) {
+    expect([key, shown(key)]).toEqual([key, false]);
+  }
+});

@@ -1,7 +1,7 @@
 // Where a played piece stands, held against the core's vectors.
 import { describe, expect, test } from "vitest";
 import type { Schemas } from "../api/client";
-import { standAt } from "./play";
+import { standAt, tempoAt } from "./play";
 import vectors from "./vectors.json";
 
 const clockOf = (script: unknown): Schemas["ClockOut"] =>
@@ -28,4 +28,24 @@ test("an open piece that reaches its cap is over and shows the cap", () => {
   const clock = clockOf(vectors["an open piece with a cap"].script);
   expect(standAt(clock, 299.5).phase).toBe("playing");
   expect(standAt(clock, 300)).toMatchObject({ phase: "over", shown: 300 });
+});
+
+test("the seconds of a tempo are counted from one, phase by phase and rep by rep", () => {
+  const beat = {
+    tempo: [
+      { phase: "down", seconds: 3 },
+      { phase: "hold", seconds: 1 },
+      { phase: "up", seconds: 0 },
+    ],
+  } as unknown as Parameters<typeof tempoAt>[0];
+  const told = [0, 0.9, 1, 2.5, 3, 3.9, 4].map((gone) => tempoAt(beat, gone));
+  expect(told.map((one) => `${one?.phase} ${one?.count}`)).toEqual([
+    "down 1",
+    "down 1",
+    "down 2",
+    "down 3",
+    "hold 1",
+    "hold 1",
+    "down 1",
+  ]);
 });

@@ -63,4 +63,30 @@ describe("everyone's result on a line", () => {
     expect(strip.querySelector("text:last-of-type")?.textContent).toBeDefined();
     expect(strip.textContent).toMatch(/192 to 200: Athlete 0, .* and 3 more/);
   });
+
+  test("who was capped stands at the left of the line, not on it, among few as well", () => {
+    const strip = drawn(10, 3);
+    const line = strip.querySelector("line[x1]:not([y1='10'])");
+    const at = [...strip.querySelectorAll("circle")].map((dot) => Number(dot.getAttribute("cx")));
+    const begins = Number(
+      [...strip.querySelectorAll("g[data-tier] > line")].at(0)?.getAttribute("x1"),
+    );
+    expect(line).not.toBeNull();
+    expect(at.filter((x) => x < begins)).toHaveLength(3);
+    expect(at.filter((x) => x >= begins)).toHaveLength(7);
+  });
+
+  test("the middle half is drawn from its lower quarter to its upper one", () => {
+    const many = found(12);
+    Object.assign(many.sections[0] as object, {
+      spread: { middle: "6", strip: [0.25, 0.5, 0.75] },
+    });
+    const strip = render(<DotStrip found={many} tiers={["As written"]} />).container;
+    const drawnLine = strip.querySelector("[data-middle] line");
+    const [from, to] = ["x1", "x2"].map((end) => Number(drawnLine?.getAttribute(end)));
+    const axis = strip.querySelector("g[data-tier] > line");
+    const [low, high] = ["x1", "x2"].map((end) => Number(axis?.getAttribute(end)));
+    const share = (x: number | undefined) => ((x ?? 0) - (low ?? 0)) / ((high ?? 0) - (low ?? 0));
+    expect([share(from), share(to)]).toEqual([expect.closeTo(0.25, 3), expect.closeTo(0.75, 3)]);
+  });
 });

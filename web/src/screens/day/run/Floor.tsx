@@ -104,7 +104,7 @@ function ClockStrip({
 }
 
 /** A press, and a longer one that takes back. A finger that slides away does neither. */
-function useHold(tap: () => void, hold: () => void) {
+export function useHold(tap: () => void, hold: () => void) {
   const timer = useRef<number>(undefined);
   const held = useRef(false);
   const begin = () => {
