@@ -198,6 +198,8 @@ def test_a_withdrawn_display_goes_dark(visit, coach):
     wall = open_display(visit, coach)
     coach.get_by_role("button", name="Walls").click()
     coach.get_by_role("button", name="Withdraw Wall 1").click()
+    question = coach.get_by_role("dialog", name="Withdraw Wall 1?")
+    question.get_by_role("button", name="Withdraw").click()
     expect(wall.get_by_text("This display link was withdrawn.")).to_be_visible()
 
 

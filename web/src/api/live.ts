@@ -37,6 +37,7 @@ class Stream {
   private release: (() => void) | undefined;
   private whole: Said | undefined;
   private on = false;
+  private closed = false;
 
   constructor(private readonly url: string) {
     // A page of another person does not listen in.
@@ -66,6 +67,7 @@ class Stream {
   }
 
   close(): void {
+    this.closed = true;
     document.removeEventListener("visibilitychange", this.seen);
     window.clearTimeout(this.hiding);
     this.step();
@@ -80,6 +82,8 @@ class Stream {
     this.waiting = waiting;
     navigator.locks
       .request(this.lock, { signal: waiting.signal }, () => {
+        // Its turn came in the moment it was closed.
+        if (this.closed) return;
         this.open();
         this.say({ kind: "hello" });
         return new Promise<void>((done) => {
@@ -109,7 +113,7 @@ class Stream {
   };
 
   private say(note: Note): void {
-    this.channel?.postMessage(note);
+    if (!this.closed) this.channel?.postMessage(note);
   }
 
   private told(note: Note): void {

@@ -8,6 +8,7 @@ import { programmes as programmesQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import fieldStyles from "../../ui/fields.module.css";
 import { Failed, Waiting } from "../../ui/states";
+import { undoable } from "../../ui/undoable";
 import wordStyles from "../../ui/words.module.css";
 import styles from "./Programmes.module.css";
 
@@ -28,9 +29,19 @@ function Row({ one, onKept }: { one: Held; onKept: (list: Held[]) => void }) {
     () => ask(api.PUT("/api/programmes/{programme_id}", { params: { path }, body: { name } })),
     said,
   );
+  const restore = useWrite(
+    () => ask(api.POST("/api/programmes", { body: { name: one.name } })),
+    said,
+  );
   const remove = useWrite(
     () => ask(api.DELETE("/api/programmes/{programme_id}", { params: { path } })),
-    said,
+    {
+      ...said,
+      onDone: (list) => {
+        onKept(list);
+        undoable(`Removed ${one.name}.`, () => restore.mutate(undefined));
+      },
+    },
   );
   const written = one.days === 1 ? "1 day written" : `${one.days} days written`;
   return (

@@ -11,6 +11,7 @@ import { Frame } from "../../app/Frame";
 import { MovementForm } from "../../session/MovementForm";
 import { RungLadder } from "../../session/RungLadder";
 import { ShownMovement } from "../../session/Shown";
+import { useConfirm } from "../../ui/Confirm";
 import { spoken } from "../../ui/dates";
 import libraryStyles from "../../ui/library.module.css";
 import { Empty, Failed, Waiting } from "../../ui/states";
@@ -44,13 +45,23 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
       },
     },
   );
+  const [question, confirm] = useConfirm();
   if (found.error) return <Failed error={found.error} />;
   if (!found.data) return <Waiting />;
   const { movement: it, ladder, swaps, used, own, shipped, drawn } = found.data;
-  const forget = () => drop.mutate(found.data);
+  const forget = () =>
+    confirm({
+      title: `Remove ${found.data.movement.name}?`,
+      text: found.data.shipped
+        ? "The gym's version goes; the movement is then as it ships."
+        : "Boards that name it keep its name, without its pace, ladder and cues.",
+      verb: "Remove",
+      act: () => drop.mutate(found.data),
+    });
   const measure = { reps: "a rep", distance: "a metre", time: "" }[it.measure];
   return (
     <article className={styles.move}>
+      {question}
       <header>
         <h1>{it.name}</h1>
         <p>

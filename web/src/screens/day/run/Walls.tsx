@@ -7,6 +7,7 @@ import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { gym, walls } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
+import { useConfirm } from "../../../ui/Confirm";
 import fieldStyles from "../../../ui/fields.module.css";
 import styles from "./Walls.module.css";
 
@@ -18,9 +19,11 @@ function Wall({ one, lines }: { one: Schemas["WallLinkOut"]; lines: Lines }) {
     () => ask(api.DELETE("/api/walls/{token}", { params: { path: { token: one.token } } })),
     { touches },
   );
+  const [question, confirm] = useConfirm();
   const of = lines.find((line) => line.id === one.programme)?.name;
   return (
     <li className={styles.wall}>
+      {question}
       <img src={one.shown.qr} alt={`The address of ${one.name}, for a phone or a screen to read`} />
       <div className="stack">
         <TextInput
@@ -44,7 +47,14 @@ function Wall({ one, lines }: { one: Schemas["WallLinkOut"]; lines: Lines }) {
             size="compact-sm"
             variant="subtle"
             color="red"
-            onClick={() => withdraw.mutate(undefined)}
+            onClick={() =>
+              confirm({
+                title: `Withdraw ${one.name}?`,
+                text: "Screens that use its link go dark. The link cannot be brought back.",
+                verb: "Withdraw",
+                act: () => withdraw.mutate(undefined),
+              })
+            }
           >
             Withdraw {one.name}
           </Button>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useWrite } from "../../../api/writes";
+import { undoable } from "../../../ui/undoable";
 import styles from "./KeepPiece.module.css";
 
 export function KeepPiece({
@@ -25,10 +26,18 @@ export function KeepPiece({
     touches: () => [keys.kept],
     said: () => `${name} is kept: Add a piece offers it.`,
   });
-  const forget = useWrite(
-    (id: number) =>
-      ask(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: id } } })),
+  const restore = useWrite(
+    (piece: Schemas["Kept"]) =>
+      ask(api.POST("/api/pieces", { body: { name: piece.name, text: piece.text } })),
     { touches: () => [keys.kept] },
+  );
+  const forget = useWrite(
+    (piece: Schemas["Kept"]) =>
+      ask(api.DELETE("/api/pieces/{piece_id}", { params: { path: { piece_id: piece.id } } })),
+    {
+      onDone: (_gone, piece) => undoable(`Removed ${piece.name}.`, () => restore.mutate(piece)),
+      touches: () => [keys.kept],
+    },
   );
   return (
     <Modal opened onClose={onClose} title="Keep this piece by name">
@@ -65,7 +74,7 @@ export function KeepPiece({
                 variant="subtle"
                 aria-label={`Keep ${piece.name} no longer`}
                 disabled={forget.isPending}
-                onClick={() => forget.mutate(piece.id)}
+                onClick={() => forget.mutate(piece)}
               >
                 Keep no longer
               </Button>
