@@ -198,6 +198,8 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     page.goto(f"{visit.base}/movements/quay%20vault")
     expect(page.locator(".RungLadder_rungs li[aria-current]")).to_contain_text("quay vault")
     page.get_by_role("button", name="Remove").click()
+    question = page.get_by_role("dialog", name="Remove quay vault?")
+    question.get_by_role("button", name="Remove").click()
     expect(page.get_by_role("heading", name="quay vault")).to_have_count(0)
 
 
