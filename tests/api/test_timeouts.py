@@ -32,7 +32,7 @@ def closed_after(server, sent: bytes) -> tuple[float, bytes]:
         begun, answer = time.monotonic(), b""
         while more := line.recv(4096):
             answer += more
-            if b"408" in answer:
+            if b"in time" in answer:
                 break
         return time.monotonic() - begun, answer
 
@@ -55,7 +55,7 @@ def test_a_body_that_does_not_arrive_is_told_in_a_sentence(server):
     took, answer = closed_after(server, head)
     assert took < 5
     assert b"408" in answer
-    assert b"did not arrive in time" in answer or b"\r\n\r\n" in answer
+    assert b"did not arrive in time" in answer
 
 
 def test_a_body_that_keeps_coming_is_given_the_time_its_length_takes(monkeypatch):
