@@ -185,6 +185,7 @@ async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     await asyncio.to_thread(app.state.watch.stop)
     await asyncio.to_thread(app.state.straps.stop)
     await asyncio.to_thread(app.state.learning.stop, 1.0)
+    app.state.hub.loop.stop(wait_s=0)
 
 
 def create_app(

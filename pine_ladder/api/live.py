@@ -10,7 +10,8 @@ import asyncio
 import functools
 import json
 import threading
-from collections.abc import AsyncIterator, Callable
+import time
+from collections.abc import AsyncIterator, Callable, Hashable
 from typing import Any
 
 import psycopg
@@ -53,6 +54,36 @@ class _Page:
         self.queue.put_nowait(message)
 
 
+class _Answer:
+    """What was worked out last for one question, and when the work began."""
+
+    def __init__(self) -> None:
+        self.lock = threading.Lock()
+        self.began, self.message = -1.0, Message()
+
+
+class Together:
+    """One answer for all who ask the same at once, as the displays of a gym do at every change."""
+
+    def __init__(self) -> None:
+        self.guard = threading.Lock()
+        self.answers: dict[Hashable, _Answer] = {}
+
+    def ask(self, question: Hashable, work: Callable[[], Message]) -> Message:
+        """The answer to a question, worked out after it was asked: by this caller or by another,
+        never by two at a time.
+        """
+        asked = time.monotonic()
+        with self.guard:
+            answer = self.answers.setdefault(question, _Answer())
+        with answer.lock:
+            if answer.began <= asked:
+                began = time.monotonic()
+                answer.message = work()
+                answer.began = began
+            return answer.message
+
+
 class Hub:
     """The pages of one process, and the thread that listens for them from the first one on."""
 
@@ -60,6 +91,7 @@ class Hub:
         self.engine = engine
         self.pages: set[_Page] = set()
         self.guard = threading.Lock()
+        self.together = Together()
         self.loop = Loop("live updates", self._listen, RECONNECT_S, RECONNECT_S)
         self.ready = threading.Event()
 
@@ -85,8 +117,9 @@ class Hub:
                 self._tell({"what": "again"})
                 self.ready.set()
                 self.loop.succeeded()
-                for note in db.notifies():
-                    self._tell(json.loads(note.payload))
+                while not self.loop.stopping.is_set():
+                    for note in db.notifies(timeout=RECONNECT_S):
+                        self._tell(json.loads(note.payload))
         finally:
             self.ready.clear()
 

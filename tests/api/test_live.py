@@ -13,6 +13,7 @@ from shared import PASSWORD, TODAY, Listener, Served, in_time, press, published
 from sqlalchemy import text
 
 from pine_ladder.api.app import create_app
+from pine_ladder.api.live import Together
 
 DATE = TODAY.isoformat()
 BOARD = """# Neap
@@ -166,6 +167,44 @@ def test_a_press_stands_for_a_process_that_starts_later(coach, held, engine):
         later.cookies.update(coach.cookies)
         found = later.get(f"/api/classes/{held}/clock").json()
     assert (found["step"], found["began"]) == (state["step"], state["began"])
+
+
+def test_what_many_ask_at_once_is_worked_out_after_each_asked_but_not_for_each():
+    together, works, begun = Together(), [], threading.Event()
+    go = threading.Event()
+
+    def work() -> dict:
+        works.append(time.monotonic())
+        begun.set()
+        go.wait(10)
+        return {"n": len(works)}
+
+    heard: list[tuple[float, int]] = []
+
+    def ask() -> None:
+        asked = time.monotonic()
+        heard.append((asked, together.ask("wall", work)["n"]))
+
+    threads = [threading.Thread(target=ask)]
+    threads[0].start()
+    begun.wait(10)
+    threads += [threading.Thread(target=ask) for _ in range(20)]
+    for thread in threads[1:]:
+        thread.start()
+    time.sleep(0.05)
+    go.set()
+    for thread in threads:
+        thread.join(10)
+    # Nobody is told what was seen before they asked, and twenty share one answer.
+    assert all(works[n - 1] >= asked for asked, n in heard)
+    assert len(works) == 2
+
+
+def test_a_question_that_could_not_be_answered_is_asked_anew():
+    together = Together()
+    with pytest.raises(ZeroDivisionError):
+        together.ask("wall", lambda: {"n": 1 // 0})
+    assert together.ask("wall", lambda: {"n": 2}) == {"n": 2}
 
 
 def test_a_crowd_of_displays_at_once_does_not_starve_the_rest(coach, held, processes):

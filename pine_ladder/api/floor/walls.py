@@ -17,7 +17,7 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import Problem, not_found
 from pine_ladder.api.floor.remote import ClockOut, clock_out
 from pine_ladder.api.forms import Form, Id
-from pine_ladder.api.live import WITHDRAWN, Message, stream
+from pine_ladder.api.live import WITHDRAWN, Hub, Message, stream
 from pine_ladder.api.outside import Shown, shown
 from pine_ladder.core import plan
 from pine_ladder.core.day.kit import kit_line
@@ -339,6 +339,7 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
     """What a display shows, and again at every change, as server-sent events."""
     programme = _wall_link(db, token).programme_id
     engine = request.app.state.engine
+    hub: Hub = request.app.state.hub
 
     def answer(message: Message) -> Message | None:
         if message["what"] == "hearts":
@@ -349,6 +350,9 @@ def wall_live(token: str, request: Request, db: Database) -> StreamingResponse:
             link = own.get(WallLink, token)
             if link is None:
                 return {"what": WITHDRAWN}
-            return {"what": "wall", **wall_out(own, link).model_dump(mode="json")}
+            return hub.together.ask(
+                link.programme_id,
+                lambda: {"what": "wall", **wall_out(own, link).model_dump(mode="json")},
+            )
 
-    return stream(request.app.state.hub, answer)
+    return stream(hub, answer)

@@ -3,15 +3,22 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 import re
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 from zoneinfo import ZoneInfo, available_timezones
 
 
+@functools.cache
+def _zones() -> frozenset[str]:
+    # Naming them walks the whole database of zones: 25 ms each time.
+    return frozenset(available_timezones())
+
+
 def zone_of(name: str) -> ZoneInfo:
     """A time zone by its IANA name; ValueError, in a sentence, where there is none."""
-    if name not in available_timezones():
+    if name not in _zones():
         raise ValueError(f"{name}: no such time zone; write one as Europe/Lisbon")
     return ZoneInfo(name)
 
