@@ -54,6 +54,15 @@ def not_found(what: str) -> ApiError:
     return ApiError(404, f"there is no {what}")
 
 
+def is_away(error: Exception) -> bool:
+    """True where the database does not answer for now: what failed works again by itself."""
+    return (
+        isinstance(error, exc.OperationalError | exc.TimeoutError | exc.InterfaceError)
+        or sqlstate_of(error) in AWAY_FOR_NOW
+        or getattr(error, "connection_invalidated", False)
+    )
+
+
 def _database(error: Exception) -> JSONResponse:
     """What a database error means to who asked; raises it again where it is a fault of ours.
 
@@ -70,11 +79,7 @@ def _database(error: Exception) -> JSONResponse:
         status, sentence = 503, BUSY
     elif state == NO_ROOM:
         status, sentence = 503, FULL
-    elif (
-        isinstance(error, exc.OperationalError | exc.TimeoutError | exc.InterfaceError)
-        or state in AWAY_FOR_NOW
-        or getattr(error, "connection_invalidated", False)
-    ):
+    elif is_away(error):
         status, sentence = 503, AWAY
     else:
         raise error

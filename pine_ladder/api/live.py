@@ -18,7 +18,10 @@ import psycopg
 from fastapi.responses import StreamingResponse
 from fastapi.sse import format_sse_event
 from sqlalchemy import Engine
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 
+from pine_ladder.api.errors import is_away
 from pine_ladder.jobs import Loop
 from pine_ladder.store.floor.clock import CHANNEL
 from pine_ladder.store.floor.hearts import HEARTS
@@ -192,7 +195,17 @@ def stream(
                 if message is None:
                     yield format_sse_event(comment="still here")
                 else:
-                    said = message if answer is None else await asyncio.to_thread(answer, message)
+                    try:
+                        said = (
+                            message if answer is None else await asyncio.to_thread(answer, message)
+                        )
+                    except (DBAPIError, PoolTimeout) as error:
+                        if not is_away(error):
+                            raise
+                        # The page keeps its stream and is told as soon as the database answers.
+                        await asyncio.sleep(RECONNECT_S)
+                        message = {"what": "again"}
+                        continue
                     if said is not None:
                         yield _as_event(said)
                         if said["what"] == WITHDRAWN:

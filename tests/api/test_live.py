@@ -1,5 +1,6 @@
 """Live pages over HTTP: one press tells every display of every process, whatever breaks between."""
 
+import asyncio
 import datetime as dt
 import json
 import threading
@@ -10,10 +11,11 @@ from collections.abc import Iterator
 
 import pytest
 from shared import PASSWORD, TODAY, Listener, Served, in_time, press, published
-from sqlalchemy import text
+from sqlalchemy import create_engine, text
+from sqlalchemy.exc import OperationalError
 
 from pine_ladder.api.app import create_app
-from pine_ladder.api.live import Together
+from pine_ladder.api.live import Hub, Together, stream
 
 DATE = TODAY.isoformat()
 BOARD = """# Neap
@@ -83,6 +85,32 @@ def test_a_lost_database_connection_is_made_again_and_nothing_is_missed(
     press(coach, held, None, 0, key="1")
     in_time(lambda: bool(wall.events[-1][2].get("clock")))
     assert wall.events[-1][2]["clock"]["key"] == "1"
+
+
+@pytest.mark.parametrize("first", [True, False])
+def test_a_display_keeps_its_stream_while_the_database_is_away(first):
+    """It is told what stands as soon as the database answers, and the server logs no defect."""
+    asked = []
+
+    def answer(message: dict) -> dict | None:
+        asked.append(message["what"])
+        if len(asked) in ((1, 2) if first else (2, 3)):
+            raise OperationalError("select", {}, Exception("gone"))
+        return {"what": "wall", "n": len(asked)}
+
+    async def told() -> list[bytes]:
+        hub = Hub(create_engine("postgresql+psycopg://nobody@127.0.0.1:1/none"))
+        hub.ready.set()
+        body = stream(hub, answer).body_iterator
+        heard = [await anext(body)]
+        if not first:
+            next(iter(hub.pages)).put({"what": "clock"})
+            heard.append(await anext(body))
+        await body.aclose()
+        hub.loop.stop(wait_s=2)
+        return heard
+
+    assert b'"n":' + str(3 if first else 4).encode() in asyncio.run(told())[-1]
 
 
 def test_a_withdrawn_link_goes_dark_at_once_and_opens_nothing(coach, processes):
