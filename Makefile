@@ -1,7 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
 BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
-.PHONY: help setup demo demo-reset stop dev serve check mutants test bench soak lint format types openapi lock shots
+.PHONY: help setup demo demo-reset stop dev serve check mutants audit fit folds test bench soak lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -29,6 +29,15 @@ check: ## the quick part: lint, types, contracts, the front end's tests, core
 
 mutants: setup ## plant faults in the core, module by module, and print the share that is caught
 	@.venv/bin/python tools/mutants.py $(MODULES)
+
+audit: setup ## movements whose pace stands apart from their neighbours
+	@.venv/bin/python tools/audit.py
+
+fit: setup ## fit the pace model and write it; says of each stated fact what is predicted
+	@.venv/bin/python tools/fit.py --write
+
+folds: setup ## the fit with each second opinion left out once (minutes)
+	@.venv/bin/python tools/fit.py --folds
 
 test: ## lint, types, contracts and the whole suite; TODAY=2026-12-31T23:55 has it be that moment
 	@PINE_LADDER_TODAY=$(TODAY) bash tools/test.sh

@@ -14,7 +14,7 @@ Seconds = int
 class Frozen(BaseModel):
     """Base of all plan records: immutable, no unknown fields."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class Placed(Frozen):

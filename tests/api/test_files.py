@@ -14,7 +14,8 @@ from shared import TODAY, demo_gym
 from typer.testing import CliRunner
 
 from pine_ladder.api.app import create_app
-from pine_ladder.cli import app, schema_of
+from pine_ladder.cli import app
+from pine_ladder.cli.outputs import schema_of
 from pine_ladder.core.day.hour import outline
 from pine_ladder.core.day.view import view
 from pine_ladder.core.movements import library

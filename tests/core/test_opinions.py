@@ -9,17 +9,17 @@ import math
 
 import numpy as np
 import pytest
-from sklearn.datasets import load_linnerud
-
-from pine_ladder.core.movements import Group, library
-from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.calibration import (
+from calibration.fit import (
     START,
     Compared,
     compare,
     opinions,
     root_mean_square,
 )
+from sklearn.datasets import load_linnerud
+
+from pine_ladder.core.movements import Group, library
+from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.piece import run
 from pine_ladder.core.pace.rep import constants, rep_of, sample, typical
 from pine_ladder.core.pace.testrun import test_run

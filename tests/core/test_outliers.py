@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import pytest
+from calibration.neighbours import FAR, neighbours, outliers, upside_down
 
 from pine_ladder.core.movements import Library, library
-from pine_ladder.core.pace.outliers import FAR, neighbours, outliers, upside_down
 
 
 def slipped(name: str, **values: float) -> Library:

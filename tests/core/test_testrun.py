@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from calibration.fit import LEFT_OUT, Fact, check_facts, facts, from_neighbours
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import pieces
@@ -14,7 +15,6 @@ from pine_ladder.core.clock import Open, lower
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.calibration import LEFT_OUT, Fact, check_facts, facts, from_neighbours
 from pine_ladder.core.pace.piece import run
 from pine_ladder.core.pace.rep import constants, rep_of, sample, tempo_seconds, typical
 from pine_ladder.core.pace.testrun import test_run, words_of
@@ -32,7 +32,7 @@ def piece_of(board: str) -> plan.Piece:
 
 @pytest.mark.parametrize("fact", facts(), ids=lambda fact: fact.says)
 def test_a_stated_pace_holds_for_the_middle_of_an_ordinary_class(fact: Fact):
-    """Common practice, no source: shared by coaches, see core/pace/facts.toml."""
+    """Common practice, no source: shared by coaches, see tools/calibration/facts.toml."""
     (checked,) = check_facts(library(), constants(), [fact])
     assert checked.holds, f"predicted {checked.predicted}"
 

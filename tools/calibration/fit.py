@@ -12,17 +12,17 @@ import math
 import tomllib
 from collections.abc import Mapping, Sequence
 from functools import cache
-from importlib import resources
+from pathlib import Path
 from typing import Literal
 
 import numpy as np
 from scipy.optimize import least_squares
 
+from calibration.neighbours import from_neighbours
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.outliers import from_neighbours
 from pine_ladder.core.pace.piece import Run, run
 from pine_ladder.core.pace.rep import Array, Athletes, Constants, rep_of, sample
 from pine_ladder.core.plan import Frozen
@@ -184,7 +184,7 @@ def facts() -> tuple[Fact, ...]:
     """The stated facts, common practice without a source; then the published norms."""
     found = []
     for name in ("facts.toml", "norms.toml"):
-        text = (resources.files("pine_ladder.core") / "pace" / name).read_text("utf-8")
+        text = (Path(__file__).with_name(name)).read_text("utf-8")
         found += [Fact.model_validate(record) for record in tomllib.loads(text)["fact"]]
     return tuple(found)
 
@@ -192,7 +192,7 @@ def facts() -> tuple[Fact, ...]:
 @cache
 def opinions() -> tuple[Opinion, ...]:
     """The second opinions, from memory."""
-    text = (resources.files("pine_ladder.core") / "pace" / "opinions.toml").read_text("utf-8")
+    text = Path(__file__).with_name("opinions.toml").read_text("utf-8")
     return tuple(Opinion.model_validate(record) for record in tomllib.loads(text)["opinion"])
 
 
@@ -466,7 +466,7 @@ def toml_of(fit: Fit) -> str:
     lines = [
         "# The pace model's constants, the movements' seconds and sets, fitted to the",
         "# facts in facts.toml and the second opinions in opinions.toml:",
-        "# `pine-ladder pace fit-library --write`. Seconds unless said otherwise.",
+        "# `make fit`. Seconds unless said otherwise.",
         "",
         "[constants]",
         *(f"{name} = {value:g}" for name, value in fit.constants.model_dump().items()),

@@ -3,32 +3,15 @@
 from __future__ import annotations
 
 import json
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from pine_ladder.core.figures import cycle, figure_of, names
-from pine_ladder.core.figures.drawing import pose_svg, sheet_svg, strip_svg
-from pine_ladder.core.figures.library import Figure, turning
-from pine_ladder.core.figures.standards import Measured, motion_faults, standards
-from pine_ladder.core.movements import Movement, library
-from pine_ladder.core.plan import Frozen
+if TYPE_CHECKING:
+    from pine_ladder.core.figures.library import Figure
+    from pine_ladder.core.movements import Movement
 
 Name = Annotated[str | None, typer.Argument(help="a movement, by any of its names")]
-
-
-class Check(Frozen):
-    """What `figure --check --json` tells of one movement: its standards as measured, and what
-    its motion does not keep."""
-
-    movement: str
-    standards: tuple[Measured, ...]
-    faults: tuple[str, ...]
-
-    @property
-    def holds(self) -> bool:
-        """Whether all of it is as it should be."""
-        return not self.faults and all(each.holds for each in self.standards)
 
 
 def figure_command(
@@ -46,6 +29,11 @@ def figure_command(
     stature: Annotated[float, typer.Option(min=1.2, max=2.2, help="in metres")] = 1.75,
 ) -> None:
     """Draw a movement, tell its motion, or measure it against its standards."""
+    from pine_ladder.core.figures import cycle, figure_of, names
+    from pine_ladder.core.figures.drawing import pose_svg, sheet_svg, strip_svg
+    from pine_ladder.core.figures.library import turning
+    from pine_ladder.core.movements import library
+
     if listed:
         typer.echo(json.dumps(list(names())) if as_json else "\n".join(names()))
     elif sheet:
@@ -68,6 +56,9 @@ def figure_command(
 
 def _found(name: str) -> tuple[Movement, Figure]:
     """A movement and its figure; says what is near where there is none, and ends with 1."""
+    from pine_ladder.core.figures import figure_of
+    from pine_ladder.core.movements import library
+
     movement = library().find(name)
     figure = figure_of(movement.name) if movement else None
     if movement is None:
@@ -82,8 +73,11 @@ def _found(name: str) -> tuple[Movement, Figure]:
 
 
 def _print_checks(found: list[tuple[Movement, Figure]], as_json: bool) -> None:
+    from pine_ladder.cli.outputs import FigureCheck
+    from pine_ladder.core.figures.standards import motion_faults, standards
+
     checks = [
-        Check(
+        FigureCheck(
             movement=movement.name,
             standards=tuple(standards(figure)),
             faults=tuple(motion_faults(figure, figure.moves(movement))),
