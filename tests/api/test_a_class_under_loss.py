@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import pytest
+from examples import examples
 from fastapi.testclient import TestClient
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -156,7 +157,7 @@ def halls(engine: Engine, password_hash: str):
     return lambda: Hall(engine, password_hash)
 
 
-@settings(max_examples=5)
+@settings(max_examples=examples(5))
 @given(st.lists(acts, min_size=1, max_size=14), fates)
 def test_what_was_entered_ends_the_same_however_often_the_network_is_lost(halls, entered, lost):
     assert play(halls(), entered, lost) == play(halls(), entered, [])

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 import pytest
 import schemathesis
+from examples import examples
 from fastapi.testclient import TestClient
 from hostile import BOARDS, DATES, NUMBERS, WORDS
 from hypothesis import given, settings
@@ -170,7 +171,7 @@ def test_no_operation_answers_any_input_with_a_server_error(browser_of, stranger
             continue
         tried += 1
 
-        @settings(max_examples=10, deadline=None, database=None)
+        @settings(max_examples=examples(10), deadline=None, database=None)
         @given(case=operation.as_strategy())
         def no_server_error(case):
             body = None

@@ -7,6 +7,7 @@ import io
 
 import pandas
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shared import TODAY, keys, published, small_gym
@@ -210,7 +211,7 @@ entries = st.fixed_dictionaries(
 )
 
 
-@settings(max_examples=12)
+@settings(max_examples=examples(12))
 @given(st.lists(entries, max_size=25, unique_by=lambda e: (e["day"], e["piece"], e["who"])))
 def test_what_goes_out_comes_in_again_identical_and_back_out(engine, password_hash, drawn):
     rows = [

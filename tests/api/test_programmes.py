@@ -7,6 +7,7 @@ import io
 import zipfile
 
 import pytest
+from examples import examples
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from icalendar import Calendar
@@ -194,7 +195,9 @@ def test_a_week_taken_away_is_that_of_its_line(coach, club):
 
 
 @settings(
-    max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    max_examples=examples(12),
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 @given(st.lists(st.tuples(st.booleans(), st.integers(1, 9)), max_size=8))
 def test_whatever_is_written_in_one_line_leaves_the_other_as_it_was(coach, club, steps):

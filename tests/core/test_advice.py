@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -174,7 +175,7 @@ def test_a_best_tells_of_the_other_lifts():
     assert usual("back squat", member(bests={"back squat": 180})) == 180
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(st.lists(st.floats(30, 200), min_size=2, max_size=2, unique=True))
 def test_a_higher_best_never_means_a_lower_one_elsewhere(kilograms):
     less, more = sorted(kilograms)

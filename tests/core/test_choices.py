@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import pieces
@@ -82,7 +83,7 @@ def test_the_coachs_own_alternative_comes_before_the_trades():
     assert "run" not in [one.movement for one in found.swaps[1:]]
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(pieces(), st.integers(0, 2), st.sets(st.sampled_from(LIMITS), max_size=3))
 def test_whatever_is_offered_can_be_set_and_no_limit_speaks_against_it(piece, tier, limits):
     member = who(tier, limits=[{"limit": limit} for limit in limits])

@@ -4,6 +4,7 @@ import json
 from pathlib import Path
 
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from plans import sessions
 from typer.testing import CliRunner
@@ -156,7 +157,7 @@ def test_lines_without_amount_are_fine_where_the_format_gives_it():
     assert "no-amount" not in codes("## Core: 10-8-6 for time\npush-up")
 
 
-@settings(max_examples=30)
+@settings(max_examples=examples(30))
 @given(sessions())
 def test_checks_outline_and_view_answer_for_every_plan(session: plan.Session):
     check(session)

@@ -1,6 +1,7 @@
 """Lines and headings as forms, and boards changed: the same text as typing gives."""
 
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import lines, sessions
@@ -61,7 +62,7 @@ def test_what_cannot_be_is_said(fields: dict[str, str], says: str):
         write_form(LineForm(tasks=((VersionForm(**fields),),)), library())
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(sessions())
 def test_every_heading_goes_through_its_form_unchanged(session: plan.Session):
     for piece in session.pieces:
@@ -131,7 +132,7 @@ def test_stations_are_counted_again_when_lines_come_go_and_move():
     assert edits.add_line("## Core: EMOM 6:00\n", 1, "5 dip", station=True).endswith("1) 5 dip\n")
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(sessions(), st.integers(1, 40), st.sampled_from([-1, 1]))
 def test_moving_pieces_loses_none(session: plan.Session, line: int, by: int):
     text = print_session(session)

@@ -3,6 +3,7 @@
 import time
 
 import pytest
+from examples import examples
 from hostile import BOARDS
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -83,7 +84,7 @@ LINES = st.one_of(
 )
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(st.lists(LINES, max_size=8))
 def test_any_text_at_all_goes_through_everything(lines):
     everything("\n".join(lines), foretold=False)

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import sessions
@@ -41,7 +42,7 @@ def test_example_boards_read_without_findings_and_print_canonically(boards: Path
     assert print_session(parse(printed).session) == printed
 
 
-@settings(max_examples=150)
+@settings(max_examples=examples(150))
 @given(sessions())
 def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     printed = print_session(session)
@@ -51,7 +52,7 @@ def test_every_plan_comes_back_from_its_own_text(session: plan.Session):
     assert print_session(again.session) == printed
 
 
-@settings(max_examples=1500)
+@settings(max_examples=examples(1500))
 @given(st.text(max_size=300))
 def test_no_text_breaks_the_parser(text: str):
     parse(text)
@@ -59,7 +60,7 @@ def test_no_text_breaks_the_parser(text: str):
     parse(f"## Core: {text}")
 
 
-@settings(max_examples=100)
+@settings(max_examples=examples(100))
 @given(sessions(), st.data())
 def test_no_mutilated_board_breaks_the_parser(session: plan.Session, data: st.DataObject):
     text = print_session(session)

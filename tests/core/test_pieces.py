@@ -2,6 +2,7 @@
 
 import random
 
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -68,7 +69,7 @@ def edit(board, chance, fresh):
         pieces[at] = (who, role, name, "AMRAP 17:00", lines)
 
 
-@settings(max_examples=250)
+@settings(max_examples=examples(250))
 @given(st.integers(0, 10**9), st.integers(1, 6))
 def test_no_edit_ever_takes_a_piece_for_another_without_asking(seed, steps):
     chance = random.Random(seed)

@@ -7,6 +7,7 @@ import re
 from pathlib import Path
 
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import sessions
@@ -219,7 +220,7 @@ def test_a_reading_is_told_with_place_and_exact_text():
     assert second.message == "read as 15 kettlebell swing @ 24/16 kg"
 
 
-@settings(max_examples=100)
+@settings(max_examples=examples(100))
 @given(sessions())
 def test_what_is_exact_is_never_read_as_anything_else(session: plan.Session):
     findings = parse(print_session(session)).findings
@@ -246,7 +247,7 @@ SCRAPS = st.one_of(
 )
 
 
-@settings(max_examples=250)
+@settings(max_examples=examples(250))
 @given(st.lists(SCRAPS, max_size=12).map("\n".join))
 def test_plain_writing_never_breaks_and_its_print_is_stable(text: str):
     parsed = parse(text)

@@ -6,6 +6,7 @@ import re
 
 import numpy as np
 import pytest
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -219,7 +220,7 @@ def test_numbers_stay_such_as_coaches_write(number: float, even: bool):
     assert abs(np.log(near / max(number, 0.5))) <= np.log(2.1)
 
 
-@settings(max_examples=15)
+@settings(max_examples=examples(15))
 @given(st.integers(3, 12), st.integers(0, 3), st.integers(0, 3))
 def test_a_wider_target_never_removes_a_solution(low: int, down: int, up: int):
     def piece(a: int, b: int) -> plan.Piece:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from numba import njit
@@ -70,7 +71,7 @@ class Worked:
         )
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(200), deadline=None)
 @given(tasks, athletes)
 def test_nobody_does_more_than_asked_or_works_past_the_end_and_time_adds_up(task, asked):
     one = Worked(task, asked)
@@ -82,7 +83,7 @@ def test_nobody_does_more_than_asked_or_works_past_the_end_and_time_adds_up(task
     assert ((one.used >= 0) & (one.used <= 1)).all()
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(200), deadline=None)
 @given(tasks, athletes)
 def test_everybody_does_beside_others_what_they_would_do_alone(task, asked):
     together = Worked(task, asked)
@@ -96,7 +97,7 @@ def test_everybody_does_beside_others_what_they_would_do_alone(task, asked):
         np.testing.assert_array_equal(together.used[:, n], alone.used[:, 0])
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(200), deadline=None)
 @given(tasks, athletes, st.floats(1.0, 300.0))
 def test_more_time_is_never_fewer_reps(task, asked, more):
     longer = [(wanted, left + more, *rest) for wanted, left, *rest in asked]

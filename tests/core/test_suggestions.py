@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 import pytest
+from examples import examples
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 from plans import sessions
@@ -76,7 +77,7 @@ def slips(draw: st.DrawFn) -> str:
 
 
 @given(slips())
-@settings(deadline=None, max_examples=BOARDS_TRIED)
+@settings(deadline=None, max_examples=examples(BOARDS_TRIED))
 def test_a_way_out_reads_and_settles_its_finding(text: str):
     note(text)
     before = errors(text)
@@ -94,7 +95,7 @@ def test_a_way_out_reads_and_settles_its_finding(text: str):
 
 
 @given(slips())
-@settings(deadline=None, max_examples=40)
+@settings(deadline=None, max_examples=examples(40))
 def test_a_way_out_of_a_misspelt_movement_keeps_the_rest_of_its_line(text: str):
     lines = text.splitlines()
     for found in parse(text).findings:

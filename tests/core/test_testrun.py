@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from calibration.fit import LEFT_OUT, Fact, check_facts, facts, from_neighbours
+from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from plans import pieces
@@ -117,7 +118,7 @@ def test_plates_are_changed_in_a_rest_that_is_long_enough():
 
 
 @given(st.sampled_from(["thruster", "kettlebell swing", "power clean"]), st.integers(8, 50))
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 def test_more_load_is_never_faster(name: str, kilos: int):
     def times(load: int) -> np.ndarray:
         board = f"## Conditioning: for time\n12 {name} @ {load} kg"
@@ -146,7 +147,7 @@ def test_a_machine_is_counted_in_what_the_score_counts():
 
 
 @given(st.integers(10, 100), st.integers(1, 90))
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 def test_more_rest_never_lowers_a_max_rep_result(rest: int, more: int):
     def reps(off: int) -> np.ndarray:
         board = (
@@ -161,7 +162,7 @@ def test_more_rest_never_lowers_a_max_rep_result(rest: int, more: int):
     assert short.sum() <= long.sum()
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(pieces(), st.integers(0, 2))
 def test_every_piece_can_be_run_and_its_parts_add_up(piece: plan.Piece, tier: int):
     done = run(piece, sample(6, tier), library(), tier)

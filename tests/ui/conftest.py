@@ -7,6 +7,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
+from fixtures import database_url, same_day  # noqa: F401
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from shared import DESK, TODAY, Served, chromium_path, demo_gym
 
@@ -31,7 +32,7 @@ def browser_type_launch_args() -> dict[str, object]:
 
 
 @pytest.fixture(scope="session")
-def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
+def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:  # noqa: F811
     """Address of the running application, a way to put the demo gym back, and its database."""
     url = database_url.replace("/pine_ladder", "/pine_ladder_ui").replace(
         "//pine_ladder_ui:", "//pine_ladder:"
@@ -81,10 +82,15 @@ class Visit:
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         return page
 
-    def enter(self, name: str, **options: object) -> Page:
-        page = self.page(self.context(**options))
-        page.goto(self.base)
-        page.get_by_role("button", name=name).click()
+    def enter(self, name: str, at: str = "/", **options: object) -> Page:
+        """A page of somebody who has signed in; the form they do it with has tests of its own."""
+        context = self.context(**options)
+        door = context.request.get(f"{self.base}/api/front-door").json()
+        person = next(one for one in door["people"] if one["name"] == name)
+        form = {"person_id": person["id"]}
+        assert context.request.post(f"{self.base}/api/demo/sign-in", data=form).ok
+        page = self.page(context)
+        page.goto(f"{self.base}{at}")
         page.get_by_role("button", name=name, exact=True).wait_for()
         page.wait_for_selector("main > *")
         return page
@@ -108,7 +114,6 @@ def axe_source() -> str:
 @pytest.fixture
 def coach(visit: Visit) -> Page:
     """A coach on Run, today."""
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{TODAY}/run")
+    page = visit.enter("Maren Tolle", at=f"/day/{TODAY}/run")
     page.get_by_role("combobox", name="Piece on the clock").wait_for()
     return page

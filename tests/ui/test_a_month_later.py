@@ -39,8 +39,7 @@ def write(page: Page, base: str, programme: str, text: str) -> None:
 
 
 def a_second_coach(visit) -> Page:
-    owner = visit.enter("Maren Tolle")
-    owner.goto(f"{visit.base}/people")
+    owner = visit.enter("Maren Tolle", at="/people")
     adding = owner.get_by_role("form", name="Add somebody")
     adding.get_by_role("textbox", name=re.compile("^Name")).fill("Nora Wick")
     adding.get_by_role("textbox", name="E-mail").fill("nora@kittiwake.example")

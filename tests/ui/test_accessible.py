@@ -90,8 +90,7 @@ def test_every_screen_of_the_coach(visit, found):
 
 
 def test_what_opens_over_the_screens_of_the_coach(visit, found):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{DAY}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{DAY}/write")
     page.wait_for_selector(".Board_piece")
     page.get_by_role("button", name="Maren Tolle").click()
     page.get_by_role("menuitem", name="Change password").click()
@@ -130,8 +129,7 @@ def test_what_opens_over_the_screens_of_the_coach(visit, found):
 
 
 def test_what_goes_wrong_on_the_screens_of_the_coach(visit, found):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{DAY}/score")
+    page = visit.enter("Maren Tolle", at=f"/day/{DAY}/score")
     cell = page.get_by_label("Slack Water, Ada Quill")
     cell.fill("nonsense")
     cell.press("Enter")
@@ -169,8 +167,7 @@ def test_every_screen_of_an_athlete_on_the_phone(visit, found):
 
 
 def test_the_floor_and_the_wall_before_and_while_a_piece_runs(visit, found):
-    coach = visit.enter("Maren Tolle")
-    coach.goto(f"{visit.base}/day/{DAY}/run")
+    coach = visit.enter("Maren Tolle", at=f"/day/{DAY}/run")
     coach.get_by_role("combobox", name="Class").click()
     coach.get_by_role("option", name=re.compile("06:30")).click()
     coach.get_by_role("combobox", name="Piece on the clock").click()

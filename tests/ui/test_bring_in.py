@@ -15,8 +15,7 @@ GOOD = TABLE.replace("soon", "17:05")
 
 
 def test_a_table_is_looked_at_its_names_answered_and_taken_back(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     old = page.get_by_role("region", name="Old scores")
     old.get_by_label("The table").fill("date,piece\n2024-03-03,Two miles")
     old.get_by_role("button", name="Look at it").click()
@@ -44,8 +43,7 @@ def test_a_table_is_looked_at_its_names_answered_and_taken_back(visit):
 
 
 def test_entries_that_say_nothing_together_are_refused_by_line(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     old = page.get_by_role("region", name="Old scores")
     old.get_by_label("The table").fill(TABLE)
     old.get_by_role("button", name="Look at it").click()
@@ -55,8 +53,7 @@ def test_entries_that_say_nothing_together_are_refused_by_line(visit):
 
 
 def test_kit_comes_in_from_a_table(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     tables = page.get_by_role("region", name="Tables")
     tables.get_by_label("What it holds").select_option("kit")
     tables.get_by_label("The table's rows").fill("kit,count\nsled,2\nbox,9\nrower,many")

@@ -24,9 +24,10 @@ LADDER = """## Conditioning "Ebb": 10-8-6-4-2 for time, cap 18:00
 thruster @ 42.5/30 kg | dumbbell thruster @ 2 x 15/10 kg"""
 
 
-def open_day(page: Page, visit) -> None:
-    page.goto(f"{visit.base}/day/{DATE}/write")
+def at_day(visit) -> Page:
+    page = visit.enter("Maren Tolle", at=f"/day/{DATE}/write")
     page.wait_for_selector(".cm-content")
+    return page
 
 
 def board_text(page: Page) -> str:
@@ -148,8 +149,7 @@ def ladder_by_forms(page: Page) -> None:
     ids=["partners", "filled-minute", "descending-ladder"],
 )
 def test_typing_and_forms_give_the_same_text(visit, text: str, by_forms):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     by_forms(page)
     assert board_text(page) == text
     expect(page.get_by_role("status").first).to_contain_text("Saved")
@@ -165,8 +165,7 @@ def test_typing_and_forms_give_the_same_text(visit, text: str, by_forms):
 
 
 def test_pieces_move_and_go_without_typing_and_undo_brings_them_back(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     add_piece(page, "Tabata")
     add_piece(page, "Rounds for quality")
     expect(page.locator(".Board_piece h3")).to_have_count(2)
@@ -179,8 +178,7 @@ def test_pieces_move_and_go_without_typing_and_undo_brings_them_back(visit):
 
 
 def test_a_new_movement_joins_the_library_in_one_step(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     page.locator(".cm-content").click()
     page.keyboard.insert_text("## Core: AMRAP 5:00\n10 quay vault\n")
     page.get_by_role("button", name="add it to the library").click()
@@ -204,8 +202,7 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
 
 
 def test_a_heading_s_form_asks_only_what_goes_with_its_timing(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     page.locator(".cm-content").click()
     page.keyboard.insert_text("## Conditioning: AMRAP 9:00, heats 2\n10 burpee\n")
     page.get_by_role("button", name="Change the piece").click()

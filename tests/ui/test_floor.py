@@ -84,8 +84,7 @@ def test_a_press_made_on_two_remotes_at_once_is_told(visit, coach):
     coach.route("**/api/live", lambda route: route.abort())
     coach.reload()
     coach.get_by_role("button", name="Start, ten seconds ahead").wait_for()
-    idris = visit.enter("Idris Penn")
-    idris.goto(f"{visit.base}/day/{LATER}/run")
+    idris = visit.enter("Idris Penn", at=f"/day/{LATER}/run")
     idris.get_by_role("button", name="Start, ten seconds ahead").click()
     idris.get_by_role("button", name="Hold").wait_for()
     coach.get_by_role("button", name="Start, ten seconds ahead").click()
@@ -299,8 +298,7 @@ def test_one_athlete_is_followed_from_piece_to_piece_and_day_to_day(visit, coach
 
 
 def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
-    ada = visit.enter("Ada Quill", viewport=PHONE)
-    ada.goto(f"{visit.base}/account")
+    ada = visit.enter("Ada Quill", viewport=PHONE, at="/account")
     ada.get_by_label("Leave me out of standings").check()
     ada.get_by_role("button", name="Keep this profile").click()
     expect(ada.get_by_label("Leave me out of standings")).to_be_checked()
@@ -348,8 +346,7 @@ def test_the_remote_opens_on_the_class_that_is_on_now_and_stays(visit, coach):
 
 
 def test_a_note_that_is_refused_says_so_and_is_mended_or_given_up(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{TODAY}/run")
+    page = visit.enter("Maren Tolle", at=f"/day/{TODAY}/run")
     page.get_by_role("combobox", name="Class").click()
     page.get_by_role("option", name=re.compile("06:30")).click()
     page.get_by_role("combobox", name="Piece on the clock").click()

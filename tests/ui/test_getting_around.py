@@ -12,8 +12,7 @@ LINE = "A day, an athlete, a movement, a place"
 
 
 def test_one_line_leads_anywhere_by_a_few_letters(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     page.locator("main form").first.wait_for()
     expect(page).to_have_title(re.compile("^Gym"))
     for typed, where, title in (
@@ -40,8 +39,7 @@ def test_one_line_leads_anywhere_by_a_few_letters(visit):
 
 
 def test_a_screen_has_a_title_and_takes_the_focus_and_the_first_stop_skips_the_header(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/week/{TODAY}")
+    page = visit.enter("Maren Tolle", at=f"/week/{TODAY}")
     page.locator(".Week_days").wait_for()
     expect(page).to_have_title(re.compile(r"^Week.* · Kittiwake Hall$"))
     page.keyboard.press("Tab")

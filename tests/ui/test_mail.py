@@ -52,8 +52,7 @@ def letter_to(box: Letterbox, address: str, about: str, page) -> str:
 
 
 def test_an_invitation_by_mail_is_followed_and_a_word_reaches_phone_and_letterbox(posted, box):
-    page = posted.enter("Maren Tolle")
-    page.goto(f"{posted.base}/people")
+    page = posted.enter("Maren Tolle", at="/people")
     form = page.get_by_role("form", name="Add somebody")
     form.get_by_label("Name").fill("Nora Wick")
     form.get_by_label("E-mail").fill("nora@kittiwake.example")

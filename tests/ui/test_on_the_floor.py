@@ -32,8 +32,7 @@ def floor(visit) -> Callable[..., Page]:
     """The floor of today's first class on a device that is touched, a piece on the clock."""
 
     def opened(size: dict[str, int], piece: str = "Slack Water") -> Page:
-        page = visit.enter("Maren Tolle", viewport=size, has_touch=True)
-        page.goto(f"{visit.base}/day/{TODAY}/run")
+        page = visit.enter("Maren Tolle", viewport=size, has_touch=True, at=f"/day/{TODAY}/run")
         page.get_by_role("combobox", name="Class").click()
         page.get_by_role("option", name=re.compile("06:30")).click()
         page.get_by_role("button", name="On the floor").click()
@@ -176,8 +175,7 @@ def test_the_next_piece_is_a_swipe_away_but_never_from_one_that_runs(floor):
 
 
 def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
-    page = visit.enter("Maren Tolle", viewport=TABLET, has_touch=True)
-    page.goto(f"{visit.base}/day/{LATER}/write")
+    page = visit.enter("Maren Tolle", viewport=TABLET, has_touch=True, at=f"/day/{LATER}/write")
     page.wait_for_selector(".cm-content")
     page.locator(".cm-content").click()
     page.keyboard.insert_text('# Ebb\n\n## Conditioning "Ebb": for time, cap 12:00\n30 burpee\n')

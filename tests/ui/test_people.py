@@ -46,8 +46,7 @@ def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
 
 
 def test_a_pasted_list_is_looked_at_and_added_whole(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/people")
+    page = visit.enter("Maren Tolle", at="/people")
     page.get_by_role("button", name="Paste a list").click()
     box = page.get_by_label("A line for each person")
     box.fill("Finn Wicker, finn@kittiwake.example, Scaled\nTomas Keel\nOla, ola@kittiwake")
@@ -62,8 +61,7 @@ def test_a_pasted_list_is_looked_at_and_added_whole(visit):
 
 
 def test_the_last_coach_is_kept_and_told_why(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/people")
+    page = visit.enter("Maren Tolle", at="/people")
     page.get_by_label("Find").fill("kittiwake")
     coaches = page.get_by_role("row").filter(has=page.get_by_role("cell", name="coach", exact=True))
     expect(coaches.first).to_be_visible()
@@ -80,8 +78,7 @@ def test_the_last_coach_is_kept_and_told_why(visit):
 
 
 def test_a_coach_trains_too_and_has_a_day_of_their_own(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/people")
+    page = visit.enter("Maren Tolle", at="/people")
     page.get_by_role("button", name="Change Maren Tolle").click()
     page.get_by_label("What Maren Tolle is").select_option("both")
     page.get_by_role("button", name="Keep", exact=True).click()
@@ -108,8 +105,7 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
     expect(phone.get_by_text("You asked to be erased on")).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
 
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/people")
+    page = visit.enter("Maren Tolle", at="/people")
     expect(page.get_by_text("Cleo Vance-Holm asks to be erased.")).to_be_visible()
     row = page.get_by_role("row").filter(has_text="Cleo Vance-Holm")
     row.get_by_role("button", name="Erase: Cleo Vance-Holm").click()
@@ -123,8 +119,7 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
 
 
 def test_the_gym_is_backed_up_by_a_button(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     with page.expect_download() as made:
         page.get_by_role("button", name="Back up everything").click()
     assert made.value.suggested_filename.endswith(".backup")
@@ -169,8 +164,7 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
 
 
 def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
-    phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/profile/bests")
+    phone = visit.enter("Bram Osei", viewport=PHONE, at="/profile/bests")
     phone.get_by_role("combobox", name="Bests: movement").fill("deadlift")
     phone.get_by_label("Bests: lb").fill("315")
     phone.get_by_role("group", name="Bests").get_by_role("button", name="Add").click()
@@ -183,8 +177,7 @@ def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
 
 
 def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(visit):
-    phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/account")
+    phone = visit.enter("Bram Osei", viewport=PHONE, at="/account")
     phone.get_by_label("Notes").fill("back from the coast")
     change = """async () => {
       const { profile, version } = await (await fetch("/api/me/profile")).json();
@@ -204,8 +197,7 @@ def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(
 
 
 def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     asked: list[str] = []
     page.on("dialog", lambda dialog: (asked.append(dialog.message), dialog.dismiss()))
     field = page.get_by_label("Name of the gym")

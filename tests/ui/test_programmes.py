@@ -32,8 +32,7 @@ def texts(page: Page) -> list[str]:
 
 
 def test_what_is_typed_lands_in_the_line_it_was_typed_in_however_soon_one_switches(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{LATER}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{LATER}/write")
     page.wait_for_selector(".cm-content")
     write(page, DAILY)
     # Before the pause after which it is saved.
@@ -58,8 +57,7 @@ def test_what_is_typed_lands_in_the_line_it_was_typed_in_however_soon_one_switch
 
 
 def test_a_gym_adds_a_line_and_a_member_follows_it_on_the_phone(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/gym")
+    page = visit.enter("Maren Tolle", at="/gym")
     section = page.get_by_role("region", name="Programmes")
     section.get_by_role("textbox", name="Name of a new programme").fill("daily")
     section.get_by_role("button", name="Add").click()
@@ -72,8 +70,7 @@ def test_a_gym_adds_a_line_and_a_member_follows_it_on_the_phone(visit):
     choose(page, "Rowing")
     expect(page.get_by_role("group", name="Classes of the week: Rowing")).to_be_visible()
 
-    phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/account")
+    phone = visit.enter("Bram Osei", viewport=PHONE, at="/account")
     own = phone.get_by_role("region", name="Programmes")
     own.get_by_role("checkbox", name="Rowing").check()
     followed = phone.get_by_role("combobox", name="Programme")

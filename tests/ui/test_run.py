@@ -391,8 +391,7 @@ def test_an_athlete_answers_what_the_coach_asks_of_a_score(visit):
     path = f"/api/days/{EARLIER}"
     ask(coach, "PUT", path, {"text": board, "version": 0})
     ask(coach, "PUT", f"{path}/published", {"published": True, "version": 1})
-    phone = visit.enter("Bram Osei", viewport=PHONE)
-    phone.goto(f"{visit.base}/me/{EARLIER}")
+    phone = visit.enter("Bram Osei", viewport=PHONE, at=f"/me/{EARLIER}")
     phone.get_by_label("My score").fill("0:50")
     expect(phone.locator(".Log_doubt")).to_contain_text("is 0.83 s each")
     phone.get_by_role("button", name="Keep", exact=True).click()
@@ -410,8 +409,7 @@ def test_an_athlete_answers_what_the_coach_asks_of_a_score(visit):
 
 
 def test_the_bests_board_names_the_gyms_best(visit):
-    page = visit.enter("Bram Osei", viewport=PHONE)
-    page.goto(f"{visit.base}/bests")
+    page = visit.enter("Bram Osei", viewport=PHONE, at="/bests")
     told = ask(page, "GET", "/api/bests")
     assert told["boards"]
     expect(page.locator(".Bests_pieces td b")).to_have_count(len(told["boards"]))

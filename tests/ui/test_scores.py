@@ -11,8 +11,7 @@ BOARD = '# Neap\n\n## Conditioning "Neap": AMRAP 12:00\n10 push-up\n20 sit-up\n'
 
 def written(visit, date: str = NEXT_WEEK, board: str = BOARD) -> Page:
     """A coach's score sheet of a day with that board."""
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{date}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{date}/write")
     page.wait_for_selector(".cm-content")
     page.locator(".cm-content").click()
     page.keyboard.press("Control+a")
@@ -150,8 +149,7 @@ def test_tier_and_track_change_by_key_and_the_score_moves_with_them(visit):
 
 def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
     maren = written(visit)
-    idris = visit.enter("Idris Penn")
-    idris.goto(f"{visit.base}/day/{NEXT_WEEK}/score")
+    idris = visit.enter("Idris Penn", at=f"/day/{NEXT_WEEK}/score")
     cell = "Neap, Bram Osei"
     idris.wait_for_selector(".Cell_cell input")
     idris.get_by_label(cell).fill("6")
@@ -208,8 +206,7 @@ def test_a_correction_before_the_score_is_read_back_is_no_conflict_with_oneself(
     expect(piece.get_by_text("Kept on this device")).to_be_hidden()
     expect(piece).not_to_contain_text("in the meantime")
     held.let_go()
-    coach = visit.enter("Maren Tolle")
-    coach.goto(f"{visit.base}/day/{TODAY}/score")
+    coach = visit.enter("Maren Tolle", at=f"/day/{TODAY}/score")
     expect(coach.get_by_label("Slack Water, Bram Osei")).to_have_value("31")
 
 
@@ -244,8 +241,7 @@ def test_signing_in_by_hand_and_out_again(visit):
 
 
 def test_the_sheet_finds_names_asks_about_slips_and_ranks_beside_it(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{TODAY}/score")
+    page = visit.enter("Maren Tolle", at=f"/day/{TODAY}/score")
     cell = page.get_by_label("Slack Water, Cleo Vance")
     expect(cell).to_have_value("")
     assert cell.get_attribute("placeholder") is None
@@ -268,8 +264,7 @@ def test_the_sheet_finds_names_asks_about_slips_and_ranks_beside_it(visit):
 
 
 def test_what_holds_while_nothing_is_chosen_is_as_dark_as_a_choice(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{TODAY}/compare")
+    page = visit.enter("Maren Tolle", at=f"/day/{TODAY}/compare")
     page.locator(".Standings_section td").first.wait_for()
     field = page.get_by_placeholder("as the gym has it")
     shades = field.evaluate(

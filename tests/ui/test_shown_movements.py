@@ -18,8 +18,7 @@ def seconds(page: Page) -> float:
 
 
 def test_a_movement_s_page_plays_steps_and_takes_a_tempo(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/movements/back squat")
+    page = visit.enter("Maren Tolle", at="/movements/back squat")
     shown = page.get_by_label("How it goes")
     figure = shown.get_by_role("img", name="back squat: standing, bottom")
     expect(figure).to_be_visible()
@@ -46,8 +45,7 @@ def test_a_movement_s_page_plays_steps_and_takes_a_tempo(visit):
 
 
 def test_who_asks_for_less_motion_sees_the_turning_position_stand(visit):
-    page = visit.enter("Maren Tolle", reduced_motion="reduce")
-    page.goto(f"{visit.base}/movements/air squat")
+    page = visit.enter("Maren Tolle", reduced_motion="reduce", at="/movements/air squat")
     page.locator(PLAYER).first.wait_for()
     first = seconds(page)
     page.wait_for_timeout(500)

@@ -235,8 +235,7 @@ def test_a_verified_score_loses_its_mark_everywhere(visit, coach):
 
 
 def test_history_tells_places_pacing_and_trends(visit):
-    phone = visit.enter("Ada Quill", viewport=PHONE)
-    phone.goto(f"{visit.base}/profile")
+    phone = visit.enter("Ada Quill", viewport=PHONE, at="/profile")
     history = phone.locator(".History_history")
     expect(history).to_contain_text("Trends")
     # A chart is a picture of a table that is read aloud in its place.

@@ -12,8 +12,7 @@ FREE_MONDAY = TODAY.fromordinal(TODAY.toordinal() - TODAY.weekday() + 28).isofor
 
 
 def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{FREE_MONDAY}/write")
     page.get_by_role("button", name="Write over this example").click()
     expect(page.get_by_role("status").first).to_contain_text("version 1")
     page.keyboard.press("Escape")
@@ -41,8 +40,7 @@ def test_a_day_is_copied_moved_cleared_and_every_step_undone(visit):
 
 
 def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{FREE_MONDAY}/write")
     page.wait_for_selector(".cm-content")
     page.locator(".cm-content").click()
     page.keyboard.insert_text("# Speed\n\n## Power: intervals 0:07/2:00 x 6\nmax sprint\n")
@@ -62,8 +60,7 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
 
 
 def test_a_board_from_the_bank_is_written_as_a_retest(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/week/{FREE_MONDAY}")
+    page = visit.enter("Maren Tolle", at=f"/week/{FREE_MONDAY}")
     first = page.locator(".Week_days > li").first
     first.get_by_role("button").click()
     page.get_by_role("menuitem", name="Falling Tide").click()
@@ -74,11 +71,9 @@ def test_a_board_from_the_bank_is_written_as_a_retest(visit):
 
 def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
     tomorrow = TODAY.fromordinal(TODAY.toordinal() + 1).isoformat()
-    ada = visit.enter("Ada Quill", viewport=PHONE)
-    ada.goto(f"{visit.base}/me/{tomorrow}")
+    ada = visit.enter("Ada Quill", viewport=PHONE, at=f"/me/{tomorrow}")
     expect(ada.get_by_text("has not written this day yet")).to_be_visible()
-    maren = visit.enter("Maren Tolle")
-    maren.goto(f"{visit.base}/day/{tomorrow}/write")
+    maren = visit.enter("Maren Tolle", at=f"/day/{tomorrow}/write")
     expect(maren.get_by_text("Draft", exact=True)).to_be_visible()
     maren.get_by_role("button", name="Publish", exact=True).click()
     expect(maren.get_by_text("Published", exact=True)).to_be_visible()
@@ -87,8 +82,7 @@ def test_a_draft_is_published_from_the_board_and_athletes_see_it(visit):
 
 
 def test_publishing_names_the_lines_nobody_would_see_and_asks(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{FREE_MONDAY}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{FREE_MONDAY}/write")
     page.locator(".cm-content").click()
     board = "# Squats\n\n## Strength: 5 sets\n3 back squat @ 80 of what\n10 push-up\n"
     page.keyboard.insert_text(board)
@@ -124,8 +118,7 @@ def test_the_week_shows_what_it_loads_in_words(visit):
 
 
 def test_a_day_is_moved_with_the_keyboard_and_by_dragging_and_comes_back(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/week/{FREE_MONDAY}")
+    page = visit.enter("Maren Tolle", at=f"/week/{FREE_MONDAY}")
     days = page.locator(".Week_days > li")
     empty = days.filter(has_text="Write this day")
     expect(empty).to_have_count(7)
@@ -188,8 +181,7 @@ def test_a_movement_is_found_despite_a_slip_and_its_ladder_climbed(visit):
 
 
 def test_four_and_thirteen_weeks_tell_what_came_and_what_is_due(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/week/{TODAY}")
+    page = visit.enter("Maren Tolle", at=f"/week/{TODAY}")
     weeks = page.get_by_role("region", name="The weeks before")
     expect(weeks.locator("thead th")).to_have_count(1 + 4)
     expect(weeks.get_by_role("region", name="Came most").get_by_role("link").first).to_be_visible()

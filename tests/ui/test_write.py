@@ -24,6 +24,12 @@ class: 60 min
 """
 
 
+def at_day(visit) -> Page:
+    page = visit.enter("Maren Tolle", at=f"/day/{NEXT_WEEK}/write")
+    page.wait_for_selector(".cm-content")
+    return page
+
+
 def open_day(page: Page, visit, date: str = NEXT_WEEK) -> None:
     page.goto(f"{visit.base}/day/{date}/write")
     page.wait_for_selector(".cm-content")
@@ -54,8 +60,7 @@ def saved(page: Page, version: int) -> None:
 
 
 def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     ruler = page.get_by_label("The class hour")
     expect(ruler.get_by_role("button", name="Neap Tide 15:00, AMRAP 15:00")).to_be_visible()
@@ -78,8 +83,7 @@ def test_choosing_a_piece_on_the_ruler_marks_it_in_every_step(visit):
 
 
 def test_a_typo_gets_a_suggestion_that_one_click_applies(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD + "10 kettelbell swing @ 24/16 kg\n")
     # It stands at its line, with its way out.
     findings = page.locator(".cm-note")
@@ -91,16 +95,14 @@ def test_a_typo_gets_a_suggestion_that_one_click_applies(visit):
 
 
 def test_the_other_lines_stand_while_one_is_half_typed(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD + "10 sit-up @ ")
     expect(page.get_by_label("Findings")).to_contain_text("a load is missing after @")
     expect(page.locator(".Write_board")).to_contain_text("push-up")
 
 
 def test_movements_are_completed_while_typing(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     page.keyboard.press("Control+End")
     page.keyboard.type("12 thrus", delay=30)
@@ -118,8 +120,7 @@ def test_movements_are_completed_while_typing(visit):
 
 
 def test_a_slow_hand_that_ends_a_line_keeps_what_it_typed(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, "# Slack Water\n\n## Cool-down: continuous 5:00\n")
     for line in ("walk", "5/5 leg swing"):
         page.keyboard.type(line)
@@ -207,8 +208,7 @@ def test_a_lost_connection_and_a_crash_lose_nothing(visit):
 
 
 def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     page.locator(".cm-line", has_text="## Warm-up").click()
     page.get_by_role("button", name="Add a piece").click()
@@ -221,8 +221,7 @@ def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
 
 
 def test_a_piece_is_inserted_where_it_is_wanted(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     names = page.get_by_label("The class hour").get_by_role("button")
     expect(names).to_have_count(2)
@@ -237,8 +236,7 @@ def test_a_piece_is_inserted_where_it_is_wanted(visit):
 
 
 def test_a_line_changed_in_its_form_rewrites_its_text(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     page.get_by_role("button", name="Change push-up").click()
     dialog = page.get_by_role("dialog", name="Change this line")
@@ -257,8 +255,7 @@ def test_a_line_changed_in_its_form_rewrites_its_text(visit):
 
 
 def test_an_empty_day_begins_with_an_example_a_format_or_an_earlier_day(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     hour = page.get_by_label("The class hour").first.get_by_role("button")
     page.get_by_role("button", name="Write over this example").click()
     expect(hour).to_have_count(3)
@@ -279,8 +276,7 @@ def test_an_empty_day_begins_with_an_example_a_format_or_an_earlier_day(visit):
 
 
 def test_a_piece_kept_by_name_is_put_in_by_typing_its_name(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, "## Warm-up: 2 rounds\n10 air squat\n8 cat-camel\n\n" + BOARD.partition("\n\n")[2])
     page.get_by_role("button", name="Change the piece Warm-up").first.click()
     page.get_by_role("menuitem", name="Keep by name").click()
@@ -302,8 +298,7 @@ def test_a_piece_kept_by_name_is_put_in_by_typing_its_name(visit):
 
 
 def test_the_card_of_the_notation_is_searched_and_its_examples_put_in(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(page, BOARD)
     page.locator(".cm-content").press("Escape")
     page.get_by_role("button", name="Undo").focus()
@@ -358,8 +353,7 @@ def test_single_keys_are_letters_where_something_is_typed(visit):
 
 
 def test_the_test_run_follows_the_text_and_one_click_fills_the_minute(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     write(
         page,
         "## Conditioning: EMOM 10:00, aim 0:40, score done\n"
@@ -374,8 +368,7 @@ def test_the_test_run_follows_the_text_and_one_click_fills_the_minute(visit):
 
 
 def test_four_uneven_blocks_are_balanced_with_one_click(visit):
-    page = visit.enter("Maren Tolle")
-    open_day(page, visit)
+    page = at_day(visit)
     blocks = ["10 push-up", "8 burpee", "6 thruster @ 40/30 kg", "4 devil's press @ 15/10 kg"]
     write(page, "## Conditioning: AMRAP 7:00, rest 1:00\n" + "\n--\n".join(blocks))
     findings = page.get_by_label("Findings")
@@ -419,8 +412,7 @@ MOST_KEYS = 420
 
 
 def test_a_day_is_typed_plainly_and_each_line_says_how_it_was_read(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{NEXT_WEEK}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{NEXT_WEEK}/write")
     page.wait_for_selector(".cm-content")
     page.locator(".cm-content").click()
     page.keyboard.press("Control+a")
@@ -455,8 +447,7 @@ def test_a_day_is_typed_plainly_and_each_line_says_how_it_was_read(visit):
 
 
 def test_the_line_being_typed_stays_in_sight_and_what_is_noticed_folds(visit):
-    page = visit.enter("Maren Tolle")
-    page.goto(f"{visit.base}/day/{LATER}/write")
+    page = visit.enter("Maren Tolle", at=f"/day/{LATER}/write")
     page.locator(".cm-content").wait_for()
     # The key goes to the text without a pointer.
     page.locator("body").press("w")
