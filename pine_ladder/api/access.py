@@ -17,9 +17,8 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.core.movements import Library
-from pine_ladder.store.boards.days import work_on
 from pine_ladder.store.gym import people
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.models import Person, SignIn
 
 COOKIE = "pine_session"
@@ -54,7 +53,7 @@ Database = Annotated[Session, Depends(database, scope="function")]
 
 
 def _shelf(db: Database) -> Library:
-    return gym_library(db)
+    return gym_of(db).movements
 
 
 Shelf = Annotated[Library, Depends(_shelf)]

@@ -12,7 +12,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from pine_ladder.api.said import sentence
 from pine_ladder.core.faults import sqlstate_of, traceback_without_values
-from pine_ladder.store.boards.days import NoProgramme
+from pine_ladder.store.gym.loaded import NoProgramme
 
 log = logging.getLogger("pine_ladder")
 

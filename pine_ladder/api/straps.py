@@ -24,8 +24,7 @@ from pine_ladder.core.athletes.straps import Frames, Measured
 from pine_ladder.core.movements import Library
 from pine_ladder.jobs import Loop
 from pine_ladder.store.floor import clock, hearts
-from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 
 STRAPS = "PINE_LADDER_STRAPS"
 """Host and port of the receiver, as 127.0.0.1:8427; without it nobody listens."""
@@ -88,9 +87,9 @@ class Counting:
             hearts.add_seconds(db, self._counted)
             self._wearers, self._working = hearts.wearers(db), {}
             if self._wearers:
-                self._shelf = gym_library(db)
+                self._shelf = gym_of(db).movements
                 self._working = hearts.working(db, self._shelf)
-                self._year = gym_today(db).year
+                self._year = gym_of(db).today.year
         self._counted.clear()
 
     def second(self, now: float) -> dict[str, Any] | None:

@@ -21,8 +21,9 @@ from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.week.earlier import pieces_of
 from pine_ladder.demo import hearts, truth
 from pine_ladder.demo import people as cast
-from pine_ladder.store.boards.days import find_day, work_on
+from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import keys_of, settle
+from pine_ladder.store.gym.loaded import work_on
 from pine_ladder.store.gym.mail import queue
 from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (

@@ -11,8 +11,8 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.backup import backup
-from pine_ladder.store.gym.calendar import gym_zone
 from pine_ladder.store.gym.calendar import now as moment
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Gym
 
 FROM_HOUR = 3
@@ -76,7 +76,7 @@ def make_tonights(engine: Engine, folder: Path) -> Path | None:
         keep = kept_of(gym) if gym else 0
         if not keep:
             return None
-        now = moment(db).astimezone(gym_zone(db))
+        now = moment(db).astimezone(gym_of(db).zone)
         file = file_of(folder, now.date())
         if now.hour < FROM_HOUR or file.exists():
             return None

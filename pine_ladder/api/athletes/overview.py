@@ -12,7 +12,7 @@ from pine_ladder.core.scores.history import drift
 from pine_ladder.store.athletes.members import limits_of
 from pine_ladder.store.athletes.overview import doubts_waiting, places_since
 from pine_ladder.store.floor.classes import last_seen
-from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person
 
 coaches = router("coach", "athletes")
@@ -62,7 +62,7 @@ class Overview(BaseModel):
 @coaches.get("/athletes/overview")
 def overview(db: Database) -> Overview:
     """All athletes at a glance."""
-    today = gym_today(db)
+    today = gym_of(db).today
     query = select(Person).where(Person.active, Person.trains).order_by(Person.name)
     people = list(db.scalars(query).unique())
     seen = last_seen(db, today + dt.timedelta(days=1))

@@ -13,8 +13,8 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.core.athletes.addresses import read_address
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person, Tier, Track
 
 coaches = router("coach", "athletes")
@@ -99,7 +99,7 @@ async def add_athlete(form: NewAthlete, request: Request, db: Database) -> Athle
         raise ApiError(422, "signing in needs an e-mail address as well")
     password_hash = None
     if form.password:
-        door, gym = request.app.state.door, await run_in_threadpool(the_gym, db)
+        door, gym = request.app.state.door, await run_in_threadpool(lambda: gym_of(db).row)
         await door.check_strength(form.password, name, email or "", gym.name)
         password_hash = await door.hash(form.password)
     return await run_in_threadpool(_added, db, form, name, email, password_hash)

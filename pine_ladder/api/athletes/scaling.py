@@ -20,7 +20,7 @@ from pine_ladder.core.athletes.sheet import Sheet, scaling_sheet, tasks_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store
-from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import GymClass, Person, Tier
 
@@ -187,7 +187,7 @@ def read_scaling(
         here = {one.person_id for one in held.attendance}
         people = [person for person in people if person.id in here]
     found = store.members_of(db, people)
-    size = the_gym(db).class_size if class_id is None else None
+    size = gym_of(db).row.class_size if class_id is None else None
     tiers = db.scalar(select(func.count(Tier.id))) or 1
     rack, schools = store.rack_of(db), store.schools_of(db)
     return scaling_sheet(piece, found, shelf, rack, schools, size, tiers)

@@ -34,9 +34,8 @@ from pine_ladder.store.boards.pieces import (
     read_board,
 )
 from pine_ladder.store.boards.themes import theme_of
-from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.gym.movements import gym_library
-from pine_ladder.store.models import Day, Kit, Person, Tier
+from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.models import Day, Kit, Person
 
 coaches = router("coach", "days")
 
@@ -206,7 +205,7 @@ def existing_day(db: Database, date: dt.date) -> Day:
 
 def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None) -> Ground:
     """The gym as its checks see it."""
-    gym = days.the_gym(db)
+    gym = gym_of(db).row
     return Ground(
         library=shelf,
         kit={kit.name: kit.count for kit in db.scalars(select(Kit))},
@@ -214,7 +213,7 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
         class_s=gym.class_min * 60,
         change_s=gym.change_s,
         known=known,
-        tiers=tuple(db.scalars(select(Tier.name).order_by(Tier.position))),
+        tiers=gym_of(db).tiers,
     )
 
 
@@ -228,7 +227,7 @@ def hour_of(
 ) -> Outline:
     """The outline of a board with the gym's movements, class length and change-over; of a date,
     with the time to explain what is new then."""
-    gym, shelf = days.the_gym(db), gym_library(db)
+    gym, shelf = gym_of(db).row, gym_of(db).movements
     session = read_board(text, shelf).session
     known = lately_known(db, shelf, date) if date else frozenset()
     return outline(session, shelf, gym.class_min * 60, gym.change_s, keys, known)
@@ -246,7 +245,7 @@ def piece_on(db: Database, day: Day, key: str, shelf: Library | None = None) -> 
 def preview(form: PreviewForm, db: Database, shelf: Shelf) -> Preview:
     """Read a board as it is typed. Any text gets an answer."""
     parsed = read_board(form.text, shelf)
-    ground = ground_of(db, shelf, lately_known(db, shelf, form.date or gym_today(db)))
+    ground = ground_of(db, shelf, lately_known(db, shelf, form.date or gym_of(db).today))
     findings = [*parsed.findings, *check(parsed.session, ground)]
     day = days.find_day(db, form.date) if form.date else None
     keys = keys_while_writing(db, day, parsed.session)
@@ -283,7 +282,7 @@ def list_days(
 @coaches.get("/days/{date}")
 def read_day(date: GymDate, db: Database) -> DayOut:
     """A day's board, with what its week is about."""
-    theme, _ = theme_of(db, days.the_programme(db).id, date)
+    theme, _ = theme_of(db, gym_of(db).programme.id, date)
     return day_out(date, days.find_day(db, date)).model_copy(update={"theme": theme})
 
 

@@ -21,8 +21,8 @@ from pine_ladder.files.page import day_page
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor.classes import weekly_starts
-from pine_ladder.store.gym.calendar import gym_zone, now
-from pine_ladder.store.gym.people import tier_names
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day
 
 coaches = router("coach", "files")
@@ -63,9 +63,9 @@ def page_file(
     day = existing_day(db, date)
     session = read_board(day.text, shelf).session
     board = view(session, shelf, tier or 0, track)
-    names = tier_names(db) if tier is None else []
+    names = gym_of(db).tiers if tier is None else []
     others = [(name, view(session, shelf, at, track)) for at, name in enumerate(names) if at]
-    heading = f"{days.the_gym(db).name}, {date:%A} {date.day} {date:%B %Y}"
+    heading = f"{gym_of(db).row.name}, {date:%A} {date.day} {date:%B %Y}"
     found = (figure_of(name, shelf) for name in shown_on(board))
     drawn = [figure for figure in found if figure is not None]
     page = day_page(heading, hour_of(db, day.text, date=date), board, drawn, others)
@@ -82,7 +82,7 @@ def week_boards(date: GymDate, db: Database, shelf: Shelf) -> Response:
 @coaches.get("/week/{date}/calendar")
 def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
     """The week's classes as iCalendar, at the gym's weekly class times."""
-    gym = days.the_gym(db)
+    gym = gym_of(db).row
     held = [
         Held(
             date=day.date,
@@ -94,5 +94,5 @@ def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
         for day in _week(db, date)
         for start in weekly_starts(db, day.date.weekday())
     ]
-    content = calendar(gym.name, held, now(db), gym_zone(db))
+    content = calendar(gym.name, held, now(db), gym_of(db).zone)
     return _file(content, "text/calendar; charset=utf-8", f"week-{date.isoformat()}.ics")

@@ -17,8 +17,7 @@ from pine_ladder.core.pace.testrun import TierRun, aim_of, test_run, words_of
 from pine_ladder.core.plan import Finding, Role
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import keys_while_writing, read_board
-from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.gym.people import tier_names
+from pine_ladder.store.gym.loaded import gym_of
 
 coaches = router("coach", "testruns")
 
@@ -61,8 +60,8 @@ def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
     session = read_board(form.text, shelf).session
     day = days.find_day(db, form.date) if form.date else None
     keys = keys_while_writing(db, day, session)
-    names = tier_names(db)
-    known = days.known_movements(db, shelf, form.date or gym_today(db))
+    names = gym_of(db).tiers
+    known = days.known_movements(db, shelf, form.date or gym_of(db).today)
     runs = [
         test_run(piece, shelf, len(names)) if piece.role is not Role.REST and piece.lines else None
         for piece in session.pieces

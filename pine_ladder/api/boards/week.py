@@ -35,7 +35,7 @@ from pine_ladder.core.week.step_up import Step, steps, take
 from pine_ladder.core.week.template import template_week
 from pine_ladder.store.boards import days, themes
 from pine_ladder.store.boards.pieces import Asked, keys_of, read_board
-from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
 from pine_ladder.store.scores.history import lifted_on
 
@@ -140,7 +140,7 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
                 scored=days.has_scores(db, day),
             )
         )
-    theme, version = themes.theme_of(db, days.the_programme(db).id, monday)
+    theme, version = themes.theme_of(db, gym_of(db).programme.id, monday)
     return Week(
         monday=monday,
         theme=theme,
@@ -181,7 +181,7 @@ def write_theme(date: GymDate, form: ThemeForm, db: Database) -> ThemeOut:
     """Say what a week is about: it stands on each of its days."""
     text = " ".join(form.text.split())
     try:
-        version = themes.keep_theme(db, days.the_programme(db).id, date, text, form.version)
+        version = themes.keep_theme(db, gym_of(db).programme.id, date, text, form.version)
     except themes.StaleTheme:
         sentence = "somebody else changed this week's theme in the meantime: look at it again"
         raise ApiError(409, sentence) from None
@@ -280,7 +280,7 @@ def read_bank(db: Database, shelf: Shelf) -> list[Banked]:
     """The named boards the gym keeps, with how often each title has been held."""
     held = Counter(
         read_board(text, shelf).session.title
-        for text in db.scalars(select(Day.text).where(Day.published, Day.date <= gym_today(db)))
+        for text in db.scalars(select(Day.text).where(Day.published, Day.date <= gym_of(db).today))
     )
     kept = db.scalars(select(BankedBoard).order_by(BankedBoard.name))
     return [Banked(id=b.id, name=b.name, text=b.text, held=held[b.name]) for b in kept]

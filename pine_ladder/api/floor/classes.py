@@ -27,11 +27,12 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.store.athletes import members as member_store
-from pine_ladder.store.boards.days import classes_of, find_day, the_gym
+from pine_ladder.store.boards.days import classes_of, find_day
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor.signups import signed
-from pine_ladder.store.gym.calendar import gym_zone, now
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
 
@@ -229,7 +230,7 @@ def _flag(last: dt.date | None, date: dt.date) -> Literal["", "new", "returning"
 def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
     """The day's classes, planned ones with them, and who could come."""
     seen = floor.last_seen(db, date)
-    day, gym, rack = find_day(db, date), the_gym(db), member_store.rack_of(db)
+    day, gym, rack = find_day(db, date), gym_of(db).row, member_store.rack_of(db)
     session = read_board(day.text, shelf).session if day else None
     classes = [
         one.model_copy(update={"kit": _kit(db, date, one, session, shelf, rack)})
@@ -242,7 +243,7 @@ def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
     return FloorOut(
         classes=classes,
         load_steps=load_steps(rack.plates),
-        nearest=class_nearest(starts, now(db), gym_zone(db), gym.class_min),
+        nearest=class_nearest(starts, now(db), gym_of(db).zone, gym.class_min),
         people=[
             FloorPerson(
                 id=person.id,

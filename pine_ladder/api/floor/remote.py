@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
@@ -22,11 +23,9 @@ from pine_ladder.core.floor.calls import Script, script
 from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
 from pine_ladder.store.athletes.members import hidden_people
-from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import clock
-from pine_ladder.store.gym.calendar import today_began
-from pine_ladder.store.gym.people import tier_names
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, GymClass, Person
 
 everyone = router("public", "running")
@@ -123,7 +122,7 @@ def time(db: Database) -> Moment:
     return Moment(now=clock.moment(db))
 
 
-def _tier_boards(state: Running, shelf: Library, names: list[str]) -> list[TierBoard]:
+def _tier_boards(state: Running, shelf: Library, names: Sequence[str]) -> list[TierBoard]:
     """The piece on the clock in each tier's version, each version once."""
     session, boards = plan.Session(pieces=(state.piece,)), list[TierBoard]()
     for tier, name in enumerate(names):
@@ -147,7 +146,7 @@ def clock_out(
     people = {f.athlete_id for f in shown}
     query = select(Person.id, Person.name).where(Person.id.in_(people))
     named = {number: name for number, name in db.execute(query)}
-    boards = _tier_boards(state, shelf, tier_names(db))
+    boards = _tier_boards(state, shelf, gym_of(db).tiers)
     cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)
     return ClockOut(
         class_id=held.id,
@@ -280,8 +279,8 @@ def redo_press(
 @members.get("/me/clock")
 def my_clock(db: Database, shelf: Shelf, me: Myself) -> ClockOut | None:
     """The clock that runs on the floor today, to follow on the phone."""
-    line = the_programme(db).id
-    held = clock.on_the_wall(db, today_began(db), line)
+    line = gym_of(db).programme.id
+    held = clock.on_the_wall(db, gym_of(db).today_began, line)
     stood = clock.stands(db, held.id) if held else None
     return clock_out(db, held, stood, shelf, me) if held and stood else None
 

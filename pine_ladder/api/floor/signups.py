@@ -17,10 +17,11 @@ from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter
 from pine_ladder.core.floor.places import Places
 from pine_ladder.store.athletes.members import profile_of, rack_of
-from pine_ladder.store.boards.days import find_day, the_gym, the_programme
+from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor import signups
-from pine_ladder.store.gym.calendar import gym_zone, now
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person
 
 members = router("member", "sign-ups")
@@ -108,7 +109,7 @@ class SignForm(Form):
 
 
 def _begun(db: Database, date: dt.date, start: dt.time) -> bool:
-    return dt.datetime.combine(date, start, gym_zone(db)) <= now(db)
+    return dt.datetime.combine(date, start, gym_of(db).zone) <= now(db)
 
 
 def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPlace:
@@ -214,7 +215,7 @@ def _tell(
         return
     told = ClassTold(date, before.start, after.cancelled, after.word, after.start)
     found = signups.signed(db, date, after.start, after.size)
-    line, gym = the_programme(db).id, the_gym(db).name
+    line, gym = gym_of(db).programme.id, gym_of(db).row.name
     key = f"{line}/{date}/{after.start:%H:%M}/{after.version}"
     for number in (*found.coming, *found.waiting):
         person = db.get_one(Person, number)

@@ -30,14 +30,13 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.history import change_words
 from pine_ladder.store.athletes.members import changes_shown, hidden_people
-from pine_ladder.store.boards.days import find_day, the_gym, work_on
+from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import id_of, keys_of, read_board
 from pine_ladder.store.floor import clock
 from pine_ladder.store.floor.classes import jots_of
 from pine_ladder.store.floor.signups import planned, signed
-from pine_ladder.store.gym.calendar import gym_today, gym_zone, now, today_began
-from pine_ladder.store.gym.movements import gym_library
-from pine_ladder.store.gym.people import tier_names
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.models import Day, GymClass, Person, Programme, ScoreRow, WallLink
 from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED
@@ -147,7 +146,7 @@ def withdraw_wall(token: str, db: Database) -> None:
 def _on_the_clock(db: Session, link: WallLink) -> tuple[GymClass | None, clock.Stood | None]:
     """The class whose clock was pressed last today, of the display's programme, and its clock."""
     work_on(db, link.programme_id)
-    held = clock.on_the_wall(db, today_began(db), link.programme_id)
+    held = clock.on_the_wall(db, gym_of(db).today_began, link.programme_id)
     return held, clock.stands(db, held.id) if held else None
 
 
@@ -155,17 +154,17 @@ def wall_out(db: Session, link: WallLink) -> WallOut:
     """What a display shows now: the class whose clock was pressed last today, of any programme or
     of the one that the display is for.
     """
-    today, shelf = gym_today(db), gym_library(db)
+    today, shelf = gym_of(db).today, gym_of(db).movements
     held, stood = _on_the_clock(db, link)
     day = db.get_one(Day, held.day_id) if held else find_day(db, today)
     session = _shown_session(day, stood, shelf)
     return WallOut(
-        gym=the_gym(db).name,
+        gym=gym_of(db).row.name,
         date=day.date if day else today,
         board=view(session, shelf, keys=keys_of(db, day)) if day and session else None,
-        kit=_kit(session, shelf, len(tier_names(db))) if session else [],
+        kit=_kit(session, shelf, len(gym_of(db).tiers)) if session else [],
         movements=list(briefing_of(session.pieces, shelf)) if session and not stood else [],
-        tiers=tier_names(db),
+        tiers=gym_of(db).tiers,
         clock=clock_out(db, held, stood, shelf) if held and stood else None,
         results=_results(db, held, stood.state) if held and stood else [],
         next=_next_class(db, today),
@@ -183,7 +182,7 @@ def _shown_session(
 
 
 def _next_class(db: Session, today: dt.date) -> NextClass | None:
-    zone, moment = gym_zone(db), now(db)
+    zone, moment = gym_of(db).zone, now(db)
     for one in planned(db, today):
         if not one.cancelled and dt.datetime.combine(today, one.start, zone) > moment:
             coming = signed(db, today, one.start, one.size).coming
@@ -280,7 +279,7 @@ def wall_figures(token: str, db: Database) -> list[Cycle]:
     """The figures of the piece that is on the clock, for the briefing and beside its lines; of the
     whole board while none is.
     """
-    shelf, today = gym_library(db), gym_today(db)
+    shelf, today = gym_of(db).movements, gym_of(db).today
     _, stood = _on_the_clock(db, _wall_link(db, token))
     if stood is not None:
         briefs = briefing(stood.state.piece, shelf)
@@ -307,7 +306,7 @@ MOST_BESTS = 6
 @everyone.get("/wall/{token}/bests", responses={404: {"model": Problem}})
 def wall_bests(token: str, db: Database) -> list[WallBest]:
     """Own bests of the last seven days, of those who let it be shown: for an idle display."""
-    link, today = _wall_link(db, token), gym_today(db)
+    link, today = _wall_link(db, token), gym_of(db).today
     work_on(db, link.programme_id)
     allowed = changes_shown(db) - hidden_people(db)
     found = history.own_bests(db, today - LATELY, today, allowed)[:MOST_BESTS]

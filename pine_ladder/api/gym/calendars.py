@@ -19,7 +19,8 @@ from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import links
-from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.programmes import followed_by, programmes_of
 from pine_ladder.store.models import Day, Person
 
@@ -61,16 +62,16 @@ def subscribed(token: Token, db: Database, shelf: Shelf) -> Response:
     person = links.calendar_of(db, token)
     if person is None:
         raise not_found("such calendar")
-    gym, today = days.the_gym(db), gym_today(db)
+    gym, today = gym_of(db).row, gym_of(db).today
     first, last = today - dt.timedelta(days=PAST), today + dt.timedelta(days=AHEAD)
     held: list[Held] = []
     for programme in followed_by(db, person):
-        days.work_on(db, programme.id)
+        work_on(db, programme.id)
         written = {day.date: day for day in days.days_between(db, first, last) if day.published}
         for n in range((last - first).days + 1):
             held += _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
     held.sort(key=lambda one: (one.date, one.start))
-    content = calendar(gym.name, held, now(db), gym_zone(db))
+    content = calendar(gym.name, held, now(db), gym_of(db).zone)
     return Response(content, media_type="text/calendar; charset=utf-8")
 
 
@@ -85,14 +86,14 @@ def _held(
     day = written.get(date)
     title, text = gym, ""
     kit: tuple[str, ...] = ()
-    length_s = days.the_gym(db).class_min * 60
+    length_s = gym_of(db).row.class_min * 60
     if day is not None and day.text.strip():
         length_s = hour_of(db, day.text).class_s
         session = read_board(day.text, shelf).session
         title, text = session.title or gym, day.text
         kit = kit_line(session, shelf, person.tier.position, person.track.position)
     out = []
-    programme = days.the_programme(db)
+    programme = gym_of(db).programme
     line = None if programme.id == programmes_of(db)[0].id else programme.id
     for one in planned(db, date):
         mine, _ = signed(db, date, one.start, one.size).of(person.id)

@@ -17,9 +17,8 @@ from pine_ladder.core.athletes.intake import IntakeLine
 from pine_ladder.files.tables import read_csv, write_csv
 from pine_ladder.store.athletes.members import StaleProfile
 from pine_ladder.store.backup import BackupError, backup
-from pine_ladder.store.boards.days import the_gym
-from pine_ladder.store.gym.calendar import gym_today
 from pine_ladder.store.gym.intake import take_in
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.tables import TABLES
 from pine_ladder.store.nights import is_late, nights
 
@@ -68,7 +67,7 @@ def backup_file(request: Request, db: Database) -> Response:
         except BackupError as error:
             raise ApiError(503, str(error)) from None
         content = file.read_bytes()
-    headers = {"Content-Disposition": f'attachment; filename="gym-{gym_today(db)}.backup"'}
+    headers = {"Content-Disposition": f'attachment; filename="gym-{gym_of(db).today}.backup"'}
     return Response(content, media_type="application/zip", headers=headers)
 
 
@@ -97,5 +96,5 @@ def nightly_backups(request: Request, db: Database) -> NightsOut:
     return NightsOut(
         folder=str(folder) if folder else None,
         made=[NightOut(date=night.date, size=night.size) for night in made],
-        late=is_late(the_gym(db), gym_today(db), made),
+        late=is_late(gym_of(db).row, gym_of(db).today, made),
     )

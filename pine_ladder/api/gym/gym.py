@@ -14,11 +14,10 @@ from pine_ladder.core.notation import words
 from pine_ladder.core.notation.card import CARD, CardSection
 from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
 from pine_ladder.core.units import WeightUnit
-from pine_ladder.store.boards.days import the_gym, the_programme
-from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import programmes_of
 from pine_ladder.store.gym.units import unit_of
-from pine_ladder.store.models import ClassTime, Kit, Tier, Track
+from pine_ladder.store.models import ClassTime, Kit
 
 members = router("member", "gym")
 
@@ -86,17 +85,17 @@ class BoardWords(BaseModel):
 @members.get("/gym")
 def gym(db: Database) -> GymOut:
     """The gym's settings."""
-    found = the_gym(db)
-    own = ClassTime.programme_id == the_programme(db).id
+    found = gym_of(db).row
+    own = ClassTime.programme_id == gym_of(db).programme.id
     times = db.scalars(select(ClassTime).where(own).order_by(ClassTime.weekday, ClassTime.start))
     kit = db.scalars(select(Kit).order_by(Kit.name))
     return GymOut(
         name=found.name,
-        today=gym_today(db),
+        today=gym_of(db).today,
         zone=found.zone,
         unit=unit_of(found),
-        tiers=list(db.scalars(select(Tier.name).order_by(Tier.position))),
-        tracks=list(db.scalars(select(Track.name).order_by(Track.position))),
+        tiers=list(gym_of(db).tiers),
+        tracks=list(gym_of(db).tracks),
         programmes=[ProgrammeOut(id=one.id, name=one.name) for one in programmes_of(db)],
         class_min=found.class_min,
         class_times=[ClassTimeOut(weekday=t.weekday, start=t.start) for t in times],

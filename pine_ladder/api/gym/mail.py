@@ -30,8 +30,8 @@ from pine_ladder.store.boards.pieces import held_by, read_board
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import mail
-from pine_ladder.store.gym.calendar import gym_today, gym_zone, now
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.opening import is_open
 from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
 from pine_ladder.store.models import Day, GymClass, MailRow, Person, Word
@@ -128,7 +128,7 @@ def read_mail(db: Database, post: Post) -> MailOut:
     """The gym's mail, the newest letters first."""
     return MailOut(
         on=post.server is not None,
-        weekly=days.the_gym(db).settings.get("weekly_word"),
+        weekly=gym_of(db).row.settings.get("weekly_word"),
         **mail.queued(db)._asdict(),
         letters=[
             LetterOut(
@@ -150,7 +150,7 @@ def read_mail(db: Database, post: Post) -> MailOut:
 @coaches.put("/mail/weekly")
 def set_weekly(form: WeeklyForm, db: Database, post: Post) -> MailOut:
     """Choose the day of the weekly word."""
-    gym = days.the_gym(db)
+    gym = gym_of(db).row
     db.refresh(gym, with_for_update=True)
     gym.settings = {**gym.settings, "weekly_word": form.weekday}
     db.flush()
@@ -189,7 +189,7 @@ def _ahead(
     """The published days of programmes, by date."""
     found: list[tuple[int, Day]] = []
     for line in programmes:
-        days.work_on(db, line)
+        work_on(db, line)
         held = days.days_between(db, first, last)
         found += [(line, day) for day in held if day.published and day.text.strip()]
     return sorted(found, key=lambda one: (one[1].date, one[0]))
@@ -201,7 +201,7 @@ def write_week(
     """Queue what is on from `first` to `last` for everybody who follows it (`only` one programme,
     or all); how many letters wait. The same week in the same words goes to nobody twice.
     """
-    shelf, gym = gym_library(db), days.the_gym(db)
+    shelf, gym = gym_of(db).movements, gym_of(db).row
     lines = {one.id: one.name for one in programmes_of(db)}
     names = lines if len(lines) > 1 else {}
     wanted = [only] if only is not None else list(lines)
@@ -209,7 +209,7 @@ def write_week(
     starts = {day.id: _starts(db, day) for _, day in held}
     people: dict[int, Person] = {}
     for line in wanted:
-        days.work_on(db, line)
+        work_on(db, line)
         people |= {person.id: person for person in followers(db) if person.email}
     letters = 0
     for person in people.values():
@@ -232,10 +232,10 @@ def write_weekly(db: Session, post: Postman) -> None:
 
     Of several processes one does.
     """
-    gym = days.the_gym(db) if is_open(db) else None
+    gym = gym_of(db).row if is_open(db) else None
     if gym is None or gym.settings.get("weekly_word") is None:
         return
-    local = now(db).astimezone(gym_zone(db))
+    local = now(db).astimezone(gym_of(db).zone)
     today = local.date().isoformat()
     due = local.weekday() == gym.settings["weekly_word"] and local.hour >= WEEKLY_HOUR
     if not due or gym.settings.get("weekly_written") == today:
@@ -250,7 +250,7 @@ def write_weekly(db: Session, post: Postman) -> None:
 
 
 def _starts(db: Session, day: Day) -> list[dt.time]:
-    days.work_on(db, day.programme_id)
+    work_on(db, day.programme_id)
     return [one.start for one in planned(db, day.date) if not one.cancelled]
 
 
@@ -276,8 +276,8 @@ def tell_week(date: GymDate, request: Request, db: Database, post: Post) -> Told
     """Write to everybody who follows the programme what its week from this Monday holds."""
     _on(post)
     monday = date - dt.timedelta(days=date.weekday())
-    first = max(monday, gym_today(db))
-    line = days.the_programme(db).id
+    first = max(monday, gym_of(db).today)
+    line = gym_of(db).programme.id
     last = monday + dt.timedelta(days=6)
     return Told(letters=write_week(db, post.queue, first, last, public_url(request), line))
 
@@ -319,7 +319,7 @@ def tell_class(date: GymDate, form: TellForm, db: Database, post: Post, me: Myse
     held = db.get(GymClass, form.class_id) if form.class_id is not None else None
     if form.class_id is not None and (held is None or held.day_id != day.id):
         raise not_found("such class on this day")
-    days.work_on(db, day.programme_id)
+    work_on(db, day.programme_id)
     text = form.word.strip()
     if not text:
         raise ApiError(422, "say something")
@@ -330,7 +330,7 @@ def tell_class(date: GymDate, form: TellForm, db: Database, post: Post, me: Myse
     tell(db, what="day", date=date.isoformat())
     board = day.text if form.board else ""
     results = _results(db, day) if form.results else []
-    gym = days.the_gym(db).name
+    gym = gym_of(db).row.name
     letters = 0
     for person in _addressed(db, day, held):
         letter = told_letter(gym, person.name, me.name, date, text, board, results)

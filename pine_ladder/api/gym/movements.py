@@ -16,8 +16,8 @@ from pine_ladder.core.week.balance import uses
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.boards.rereading import reread_mentioning
-from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.gym.movements import drop_movement, gym_library, keep_movement, own_movements
+from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.movements import drop_movement, keep_movement, own_movements
 
 members = router("member", "movements")
 coaches = router("coach", "movements")
@@ -99,8 +99,8 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
     movement = shelf.find(name)
     if movement is None:
         raise not_found(f"movement called {name}")
-    written = gym_library(db, learnt=False)
-    today = gym_today(db)
+    written = gym_of(db).movements_as_written
+    today = gym_of(db).today
     held = [d for d in days.days_between(db, today - LOOK_BACK, today) if d.published]
     boards = {d.date: read_board(d.text, shelf).session for d in held}
     return MovementPage(
@@ -118,7 +118,7 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
 def write_movement(form: OwnMovement, db: Database, me: Myself) -> Movement:
     """Keep a movement of the gym's own, or the gym's version of one in the library."""
     names = {form.movement.name, *form.movement.aliases}
-    before = gym_library(db, learnt=False).find(form.movement.name)
+    before = gym_of(db).movements_as_written.find(form.movement.name)
     names |= {before.name, *before.aliases} if before else set()
     try:
         keep_movement(db, form, me)
@@ -131,7 +131,7 @@ def write_movement(form: OwnMovement, db: Database, me: Myself) -> Movement:
 @coaches.delete("/movements/{name}", status_code=204, responses={404: {"model": Problem}})
 def forget_movement(name: str, db: Database) -> None:
     """Forget the gym's own movement; one of the library is then as it ships."""
-    before = gym_library(db, learnt=False).find(name)
+    before = gym_of(db).movements_as_written.find(name)
     if not drop_movement(db, name):
         raise not_found(f"movement of the gym's own called {name}")
     reread_mentioning(db, {name, *(before.aliases if before else ())})

@@ -24,10 +24,10 @@ from pine_ladder.api.post import Post
 from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import erasing, links, people
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import follow, followed, followed_by, programmes_of
-from pine_ladder.store.models import Person, Tier, Track
+from pine_ladder.store.models import Person
 
 coaches = router("coach", "people")
 open_door = router("public", "people")
@@ -210,8 +210,8 @@ def read_people(form: Roster, db: Database) -> list[RosterLine]:
         There(one.id, one.name, one.email, one.tier.position, one.track.position, one.active)
         for one in db.scalars(select(Person)).unique()
     ]
-    tiers = list(db.scalars(select(Tier.name).order_by(Tier.position)))
-    tracks = list(db.scalars(select(Track.name).order_by(Track.position)))
+    tiers = list(gym_of(db).tiers)
+    tracks = list(gym_of(db).tracks)
     return read_roster(form.text, there, tiers, tracks)
 
 
@@ -350,7 +350,7 @@ def make_link(person_id: Id, request: Request, db: Database, me: Myself, post: P
     token, ends = links.make_link(db, person, me)
     path = f"/join/{token}"
     new, out = person.password_hash is None, shown(request, path)
-    letter = link_letter(the_gym(db).name, person.name, out.address, ends.date(), new)
+    letter = link_letter(gym_of(db).row.name, person.name, out.address, ends.date(), new)
     mark = hashlib.sha256(token.encode()).hexdigest()[:24]
     mailed = post.queue(db, person, "invitation" if new else "password", mark, letter)
     return LinkOut(path=path, expires_at=ends, shown=out, mailed=mailed)
@@ -366,7 +366,7 @@ def read_link(token: Token, db: Database) -> Invited:
     if person is None or person.email is None:
         raise ApiError(404, OVER)
     return Invited(
-        gym=the_gym(db).name,
+        gym=gym_of(db).row.name,
         name=person.name,
         email=person.email,
         signs_in=person.password_hash is not None,
@@ -383,7 +383,7 @@ async def use_link(token: Token, form: FirstPassword, request: Request, response
             person = links.person_of(db, token)
             if person is None:
                 raise ApiError(404, OVER)
-            return person.name, person.email or "", the_gym(db).name
+            return person.name, person.email or "", gym_of(db).row.name
 
     def enter(password_hash: str) -> Me:
         with Session(engine) as db, db.begin():

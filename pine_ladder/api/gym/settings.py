@@ -17,8 +17,8 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.floor.classes import classes_of, keep_classes
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.people import SESSION_DAYS
 from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
@@ -106,7 +106,7 @@ def _mark(kg: float, rack: Rack) -> str:
 @coaches.get("/settings")
 def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
     """The gym's settings."""
-    gym, rack, schools = the_gym(db), rack_of(db), schools_of(db)
+    gym, rack, schools = gym_of(db).row, rack_of(db), schools_of(db)
     settings = Settings(
         name=gym.name,
         classes=classes_of(db),
@@ -162,7 +162,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
             weight_kg(mark)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
-    gym = the_gym(db)
+    gym = gym_of(db).row
     db.refresh(gym, with_for_update=True)
     if gym.settings_version != form.version:
         sentence = "someone else has changed the settings in the meantime: look at them again"

@@ -9,8 +9,8 @@ from pydantic import BaseModel, Field
 from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Place, Version
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import tiers
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Tier, Track
 
 coaches = router("coach", "shape")
@@ -68,7 +68,7 @@ def read_shape(db: Database) -> Shape:
     return Shape(
         tiers=[row.name for row in tiers.rows_of(db, Tier)],
         tracks=[row.name for row in tiers.rows_of(db, Track)],
-        version=the_gym(db).settings_version,
+        version=gym_of(db).row.settings_version,
     )
 
 
@@ -88,7 +88,7 @@ def look_at_shape(form: ShapeForm, db: Database) -> list[Merge]:
 @coaches.put("/shape", responses={409: {"model": Problem}, 422: {"model": Problem}})
 def change_shape(form: ShapeForm, db: Database) -> Shape:
     """Rename, add or merge tiers and tracks; all of it or nothing."""
-    gym = the_gym(db)
+    gym = gym_of(db).row
     db.refresh(gym, with_for_update=True)
     if gym.settings_version != form.version:
         raise ApiError(

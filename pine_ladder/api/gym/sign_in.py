@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 from pine_ladder.api.access import COOKIE, DEVICE_COOKIE, Database, MySignIn, router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Id
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.gym import people
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.opening import is_open
 from pine_ladder.store.gym.programmes import followed_by
 from pine_ladder.store.models import Person, SignIn
@@ -125,7 +125,7 @@ def front_door(db: Database) -> FrontDoor:
     """The gym's name and, in demo mode, whom to sign in as."""
     if not is_open(db):
         return FrontDoor(gym="", opened=False, demo=False, people=[])
-    gym = the_gym(db)
+    gym = gym_of(db).row
     offered = _demo_people(db) if gym.demo else []
     return FrontDoor(
         gym=gym.name,
@@ -177,7 +177,7 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
 @open_door.post("/demo/sign-in", responses={403: {"model": Problem}})
 def demo_sign_in(form: DemoForm, request: Request, response: Response, db: Database) -> Me:
     """Sign in with one click, in demo mode alone."""
-    if not the_gym(db).demo:
+    if not gym_of(db).row.demo:
         raise ApiError(403, "this gym is not a demo: sign in with address and password")
     person = next((p for p in _demo_people(db) if p.id == form.person_id), None)
     if person is None:
@@ -224,7 +224,7 @@ async def password(form: PasswordForm, request: Request, mine: MySignIn, db: Dat
     """Change the password; other sessions of the person end."""
     person = mine.person
     tried = await proved(request, person, form.current)
-    gym = await run_in_threadpool(the_gym, db)
+    gym = await run_in_threadpool(lambda: gym_of(db).row)
     door = request.app.state.door
     await door.check_strength(form.new, person.name, person.email or "", gym.name)
     fresh = await door.hash(form.new)

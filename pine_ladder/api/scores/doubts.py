@@ -17,7 +17,7 @@ from pine_ladder.api.post import Post
 from pine_ladder.api.scores.forms import ScoreOut
 from pine_ladder.api.scores.sheet import rank_in_tier, score_out, visible_day
 from pine_ladder.core.day.letters import question_letter
-from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, Person, PieceRow, ScoreRow
 from pine_ladder.store.scores import sheet as scores
 
@@ -109,7 +109,7 @@ def judge_score(
     day = existing_day(db, date)
     judged = _judged(db, day, key, person_id, form, me, form.verdict)
     if form.verdict == "asked":
-        person, gym = db.get_one(Person, person_id), the_gym(db).name
+        person, gym = db.get_one(Person, person_id), gym_of(db).row.name
         title = db.get_one(PieceRow, int(key)).title
         link = f"{public_url(request)}/me/{date}"
         letter = question_letter(

@@ -28,10 +28,9 @@ from pine_ladder.core.scores.history import (
 from pine_ladder.core.scores.kinds import Rounds
 from pine_ladder.core.scores.rounds import Pacing, paced
 from pine_ladder.store.athletes.members import active_athletes, hidden_people, members_of
-from pine_ladder.store.boards.days import the_gym
 from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import classes as floor
-from pine_ladder.store.gym.calendar import gym_today
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, EffortRow, Person
 from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
@@ -388,7 +387,7 @@ def _history(db: Database, person: Person) -> HistoryOut:
         name=person.name,
         scores=[_done(one) for one in done],
         trends=_trends(done),
-        weeks=_weeks(db, person.id, gym_today(db)),
+        weeks=_weeks(db, person.id, gym_of(db).today),
         efforts=[
             EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)
             for row, date in db.execute(query)
@@ -427,6 +426,6 @@ def note_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> Ef
     if not me.trains:
         raise ApiError(403, "athletes note their own effort")
     day = visible_day(db, date, me)
-    minutes = form.minutes or the_gym(db).class_min
+    minutes = form.minutes or gym_of(db).row.class_min
     row = floor.note_effort(db, day, me, form.effort, minutes, form.note.strip())
     return EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)

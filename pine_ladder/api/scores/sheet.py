@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from typing import Annotated
 
 from fastapi import Depends, Query
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
@@ -49,10 +48,9 @@ from pine_ladder.store.boards.pieces import held_by, id_of, keys_of, piece_of, r
 from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor.hearts import kept_of, strap_of
-from pine_ladder.store.gym.calendar import gym_today
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
-from pine_ladder.store.models import Day, Person, ScoreRow, Tier
+from pine_ladder.store.models import Day, Person, ScoreRow
 from pine_ladder.store.scores import sheet as scores
 
 members = router("member", "scores")
@@ -76,7 +74,7 @@ EXAMPLES = {
 
 
 def _scored(db: Database, day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
-    session = read_board(day.text, gym_library(db, learnt=False)).session
+    session = read_board(day.text, gym_of(db).movements_as_written).session
     return [
         (
             SheetPiece(
@@ -173,12 +171,12 @@ def _doubt(
 ) -> str | None:
     """Why an entry is unlikely, by the movements' pace and the athlete's own bests."""
     bests = member_store.profile_of(db, person)[0].bests if person else {}
-    return doubt(piece, score, gym_library(db), form.tier, form.track, bests) or score.doubt
+    return doubt(piece, score, gym_of(db).movements, form.tier, form.track, bests) or score.doubt
 
 
 def _as_told(db: Database, form: Entered) -> tuple[Entered, tuple[str, ...]]:
     """The form with the tier that its entry names, if any, and the gym's tiers in order."""
-    names = tuple(db.scalars(select(Tier.name).order_by(Tier.position)))
+    names = gym_of(db).tiers
     told, entered = tier_told(form.entered, names)
     if told is None:
         return form, names
@@ -428,6 +426,6 @@ def write_my_score(
     """Keep my own score."""
     if not me.trains:
         raise ApiError(403, "coaches score on the score sheet")
-    if date > gym_today(db):
+    if date > gym_of(db).today:
         raise ApiError(422, "this day is still to come")
     return write(db, visible_day(db, date, me), key, me, form, me)

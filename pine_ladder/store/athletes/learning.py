@@ -13,13 +13,13 @@ from pine_ladder.core.plan import Piece, ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round
 from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.boards.pieces import held_by_all
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Belief, Day, Learning, Person, ScoreRow
 
 
 def _pieces(db: Session) -> dict[int, Piece]:
     """The pieces of all days by their identity."""
-    shelf = gym_library(db, learnt=False)
+    shelf = gym_of(db).movements_as_written
     held = held_by_all(db, db.scalars(select(Day)).unique(), shelf)
     return {one.row.id: one.piece for ones in held.values() for one in ones if one.piece}
 
@@ -88,7 +88,7 @@ def relearn(db: Session) -> Learnt | None:
     people = db.scalars(select(Person).where(Person.trains)).unique()
     members: dict[int, Member] = {member.id: member for member in members_of(db, people)}
     seen = [one for one in seen if members.keys() >= set(one.seats)]
-    learnt = learn(seen, members, gym_library(db, learnt=False))
+    learnt = learn(seen, members, gym_of(db).movements_as_written)
     db.execute(delete(Belief))
     db.execute(delete(Learning))
     db.add_all(

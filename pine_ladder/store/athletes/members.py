@@ -13,7 +13,7 @@ from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Member, Profile, Rack
 from pine_ladder.core.pace.rep import Capacity
 from pine_ladder.core.scores.standings import SCHOOLS, School
-from pine_ladder.store.boards.days import the_gym
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
 
 USUAL_PLATES = {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}
@@ -26,7 +26,7 @@ class StaleProfile(Exception):
 
 def rack_of(db: Session) -> Rack:
     """The gym's kit, plates and bars."""
-    settings = the_gym(db).settings
+    settings = gym_of(db).row.settings
     plates = settings.get("plates") or USUAL_PLATES
     bars = settings.get("bars") or USUAL_BARS
     marks = [*plates, *bars]
@@ -40,7 +40,7 @@ def rack_of(db: Session) -> Rack:
 
 def schools_of(db: Session) -> dict[str, str]:
     """The gym's way of counting a swap where the trade has two, by movement."""
-    return dict(the_gym(db).settings.get("schools", {}))
+    return dict(gym_of(db).row.settings.get("schools", {}))
 
 
 def profile_of(db: Session, person_id: int) -> tuple[Profile, int]:
@@ -112,7 +112,7 @@ def changes_shown(db: Session) -> frozenset[int]:
 
 def schools_of_standings(db: Session) -> tuple[School, bool]:
     """How the gym ranks tiers, and whether its Tabata counts by the lowest interval."""
-    settings = the_gym(db).settings
+    settings = gym_of(db).row.settings
     chosen = settings.get("standings", SCHOOLS[0])
     school = next((one for one in SCHOOLS if one == chosen), SCHOOLS[0])
     return school, settings.get("tabata") == "lowest interval"

@@ -15,11 +15,11 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.week.balance import on_date, uses
 from pine_ladder.store.boards.pieces import ASIDE, keys_of, read_board, settle
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,
     BankedBoard,
     Day,
-    Gym,
     GymClass,
     KeptPiece,
     Person,
@@ -38,47 +38,9 @@ class Stale(Exception):
         self.newer = newer
 
 
-def the_gym(db: Session) -> Gym:
-    """The gym; LookupError before one is set up."""
-    gym = db.scalars(select(Gym)).first()
-    if gym is None:
-        raise LookupError("no gym yet: run pine-ladder gym open")
-    return gym
-
-
-_PROGRAMME = "programme"
-
-
-def work_on(db: Session, programme: int | None) -> None:
-    """Have everything done in this database session be of one programme; None is the first.
-
-    Which programme is looked at is said once a request, as its person and its transaction are.
-    """
-    db.info[_PROGRAMME] = programme
-
-
-def the_programme(db: Session) -> Programme:
-    """The programme that is worked on, the gym's first where none was said.
-
-    LookupError before a gym is set up; NoProgramme for one that there is not.
-    """
-    said = db.info.get(_PROGRAMME)
-    query = select(Programme).order_by(Programme.id).limit(1)
-    found = db.scalars(query if said is None else query.where(Programme.id == said)).first()
-    if found is None and said is not None:
-        raise NoProgramme
-    if found is None:
-        raise LookupError("no programme yet: run pine-ladder gym open")
-    return found
-
-
-class NoProgramme(Exception):
-    """The programme asked for is not the gym's (any more)."""
-
-
 def find_day(db: Session, date: dt.date) -> Day | None:
     """The programme's day of a date, or None."""
-    said = db.info.get(_PROGRAMME)
+    said = gym_of(db).programme_id
     own = said if said is not None else select(func.min(Programme.id)).scalar_subquery()
     query = select(Day).where(Day.date == date, Day.programme_id == own)
     return db.scalars(query).unique().one_or_none()
@@ -88,7 +50,7 @@ def days_between(db: Session, first: dt.date, last: dt.date) -> list[Day]:
     """The programme's days from `first` to `last`, both included, in order."""
     query = (
         select(Day)
-        .where(Day.date.between(first, last), Day.programme_id == the_programme(db).id)
+        .where(Day.date.between(first, last), Day.programme_id == gym_of(db).programme.id)
         .order_by(Day.date)
     )
     return list(db.scalars(query).unique())
@@ -107,7 +69,7 @@ def save_day(
     `answers` say where pieces went that scores or jots hang on (`store.boards.pieces.settle`).
     Raises Stale when the day is no longer at that version, Asked when an answer is missing.
     """
-    programme = the_programme(db)
+    programme = gym_of(db).programme
     day = _locked(db, date, programme)
     if (day.version if day else 0) != version:
         raise Stale(day)
@@ -182,7 +144,7 @@ def move_day(db: Session, day: Day, to: dt.date, version: int, person: Person | 
 
     `version` is the one read of the date moved to. Raises Stale and Taken.
     """
-    programme = the_programme(db)
+    programme = gym_of(db).programme
     # In the order of the dates, so that two moves across each other do not wait for ever.
     first, second = sorted((day.date, to))
     found = {date: _locked(db, date, programme) for date in (first, second)}

@@ -20,7 +20,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import READER, Parsed, parse
 from pine_ladder.core.scores.kinds import Score
 from pine_ladder.core.scores.shorthand import read_score
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     ClockStep,
     Day,
@@ -101,7 +101,7 @@ def held_by_all(
     db: Session, days: Iterable[Day], shelf: Library | None = None
 ) -> dict[int, list[Held]]:
     """All pieces of several days, by day."""
-    days, shelf = list(days), shelf or gym_library(db, learnt=False)
+    days, shelf = list(days), shelf or gym_of(db).movements_as_written
     rows: dict[int, list[PieceRow]] = {day.id: [] for day in days}
     query = select(PieceRow).where(PieceRow.day_id.in_(rows))
     for row in db.scalars(query.order_by(PieceRow.position, PieceRow.id)):
@@ -145,7 +145,7 @@ def keys_of(db: Session, day: Day) -> tuple[str, ...]:
     Where the board is read into other pieces than when it was saved, those without a row are
     named as new ones are.
     """
-    shelf = gym_library(db, learnt=False)
+    shelf = gym_of(db).movements_as_written
     keys = tuple(on_board(db, day, shelf))
     session = read_board(day.text, shelf).session
     return keys if len(keys) == len(session.pieces) else keys_while_writing(db, day, session)
@@ -194,7 +194,7 @@ def settle(db: Session, day: Day, answers: Mapping[str, int], asks: bool = False
     rows = list(db.scalars(query))
     old = [row for row in rows if row.position is not None]
     aside = [row for row in rows if row.position is None]
-    shelf = gym_library(db, learnt=False)
+    shelf = gym_of(db).movements_as_written
     session = read_board(day.text, shelf).session
     were = [_alone(row.text, shelf) for row in old]
     found = match([one or _BLANK for one in were], session.pieces)

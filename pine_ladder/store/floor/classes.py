@@ -11,9 +11,9 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot, classes_text
-from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import id_of
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,
     ClassPlan,
@@ -44,7 +44,7 @@ def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> G
 def weekly_slots(db: Session, weekday: int) -> list[Slot]:
     """The programme's classes of every such weekday (0 is Monday), in order."""
     query = select(ClassTime).where(
-        ClassTime.weekday == weekday, ClassTime.programme_id == the_programme(db).id
+        ClassTime.weekday == weekday, ClassTime.programme_id == gym_of(db).programme.id
     )
     found = db.scalars(query.order_by(ClassTime.start))
     return [Slot(one.start, one.minutes, one.size, one.place) for one in found]
@@ -57,7 +57,7 @@ def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
 
 def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
     """The class times of a date: the week's but for those cancelled, and those beside them."""
-    line = the_programme(db).id
+    line = gym_of(db).programme.id
     weekly = set(weekly_starts(db, date.weekday()))
     own = select(ClassPlan).where(ClassPlan.date == date, ClassPlan.programme_id == line)
     for plan in db.scalars(own):
@@ -225,7 +225,7 @@ def classes_of(db: Session) -> list[str]:
 
 def keep_classes(db: Session, weekly: Sequence[Iterable[Slot]]) -> None:
     """Have the weekly classes be these; classes that were held stay."""
-    line = the_programme(db).id
+    line = gym_of(db).programme.id
     db.execute(delete(ClassTime).where(ClassTime.programme_id == line))
     db.add_all(
         ClassTime(programme_id=line, weekday=day, **slot._asdict())

@@ -14,9 +14,9 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot
 from pine_ladder.core.floor.places import Places, places
-from pine_ladder.store.boards.days import the_gym, the_programme
 from pine_ladder.store.floor.classes import weekly_slots
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Attendance, ClassPlan, Day, GymClass, Person, SignUp
 
 
@@ -41,10 +41,10 @@ class Planned(NamedTuple):
 
 def planned(db: Session, date: dt.date) -> list[Planned]:
     """The classes of a date: the week's, and those that a coach has put beside them."""
-    gym = the_gym(db)
+    gym = gym_of(db).row
     weekly = {slot.start: slot for slot in weekly_slots(db, date.weekday())}
     plans = select(ClassPlan).where(
-        ClassPlan.date == date, ClassPlan.programme_id == the_programme(db).id
+        ClassPlan.date == date, ClassPlan.programme_id == gym_of(db).programme.id
     )
     own = {plan.start: plan for plan in db.scalars(plans)}
     out = []
@@ -92,7 +92,7 @@ def change_plan(
         "word": word,
         "version": version + 1,
     }
-    line = the_programme(db).id
+    line = gym_of(db).programme.id
     made = insert(ClassPlan).values(programme_id=line, date=date, start=start, **values)
     keep = (
         made.on_conflict_do_update(
@@ -115,7 +115,7 @@ class Taken(Exception):
 
 def hold(db: Session, date: dt.date, alone: bool) -> None:
     """Keep the classes of a date from moving while somebody signs up, and the other way round."""
-    key = f"classes/{the_programme(db).id}/{date}"
+    key = f"classes/{gym_of(db).programme.id}/{date}"
     take = "pg_advisory_xact_lock" if alone else "pg_advisory_xact_lock_shared"
     db.execute(text(f"select {take}(hashtextextended(:key, 0))"), {"key": key})
 
@@ -132,7 +132,7 @@ def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
     there = planned_at(db, date, to)
     if there is not None and not there.cancelled:
         raise Taken
-    line = the_programme(db).id
+    line = gym_of(db).programme.id
     for start, cancelled, word in (
         (one.start, True, f"moved to {to:%H:%M}"),
         (to, False, one.word),
@@ -162,7 +162,7 @@ def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
 
 
 def _class(db: Session, date: dt.date, start: dt.time) -> tuple[ColumnElement[bool], ...]:
-    line = the_programme(db).id
+    line = gym_of(db).programme.id
     return (SignUp.programme_id == line, SignUp.date == date, SignUp.start == start)
 
 
@@ -183,7 +183,7 @@ def signed(db: Session, date: dt.date, start: dt.time, size: int) -> Places:
         .join(Day, Day.id == GymClass.day_id)
         .join(Person, Person.id == Attendance.person_id)
         .where(
-            Day.programme_id == the_programme(db).id,
+            Day.programme_id == gym_of(db).programme.id,
             Day.date == date,
             GymClass.start == start,
             Person.active,
@@ -199,7 +199,7 @@ def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: 
     Who comes back after saying no is at the end of the line.
     """
     if coming:
-        one = {"programme_id": the_programme(db).id, "date": date, "start": start}
+        one = {"programme_id": gym_of(db).programme.id, "date": date, "start": start}
         row = insert(SignUp).values(**one, person_id=person.id)
         db.execute(row.on_conflict_do_nothing(index_elements=[*one, "person_id"]))
     else:

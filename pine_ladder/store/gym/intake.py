@@ -17,9 +17,8 @@ from pine_ladder.core.athletes.intake import (
     read_kit,
 )
 from pine_ladder.store.athletes.members import profile_of, save_profile
-from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.floor.classes import weekly_starts
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import ClassTime, Kit, Person, ProfileRow
 
 Table = tuple[Sequence[str], Rows]
@@ -51,7 +50,7 @@ def _classes(db: Session, table: Table, keep: bool) -> list[IntakeLine]:
     weekly: list[list[dt.time]] = [weekly_starts(db, weekday) for weekday in range(7)]
     lines, found = read_class_times(*table, weekly)
     if keep:
-        line = the_programme(db).id
+        line = gym_of(db).programme.id
         db.add_all(
             ClassTime(programme_id=line, weekday=day, **slot._asdict()) for day, slot in found
         )
@@ -66,7 +65,7 @@ def _bests(db: Session, table: Table, by: Person, keep: bool) -> list[IntakeLine
         for field, loaded in (("bests", True), ("longest", False)):
             for movement, number in (row.record.get(field) or {}).items():
                 known[row.person_id, movement, loaded] = number
-    lines, found = read_bests(*table, people, known, gym_library(db, learnt=False))
+    lines, found = read_bests(*table, people, known, gym_of(db).movements_as_written)
     of: dict[int, list[Best]] = {}
     for best in found if keep else ():
         of.setdefault(best.person, []).append(best)

@@ -40,7 +40,7 @@ def own_movements(db: Session) -> tuple[OwnMovement, ...]:
     return tuple(OwnMovement.model_validate(row.record) for row in rows)
 
 
-def gym_library(db: Session, learnt: bool = True) -> Library:
+def read_library(db: Session, learnt: bool = True) -> Library:
     """The library as this gym has it; `learnt` with the seconds its scores speak for."""
     last = select(Learning).order_by(Learning.id.desc()).limit(1).subquery()
     newest = select(last.c.medians).scalar_subquery()

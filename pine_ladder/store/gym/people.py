@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from zxcvbn import zxcvbn
 
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.models import MARK, FailedSignIn, Gym, KnownDevice, Person, SignIn, Tier
+from pine_ladder.store.models import MARK, FailedSignIn, Gym, KnownDevice, Person, SignIn
 
 SESSION_DAYS = 14
 """How long a sign-in lasts that is not used, where the gym says nothing else."""
@@ -326,8 +326,3 @@ def forgot_password(db: Session, person: Person, password_hash: str) -> None:
     db.flush()
     db.execute(delete(KnownDevice).where(KnownDevice.person_id == person.id))
     _end(db, SignIn.person_id == person.id)
-
-
-def tier_names(db: Session) -> list[str]:
-    """The gym's tiers in order, as written first."""
-    return list(db.scalars(select(Tier.name).order_by(Tier.position)))

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from sqlalchemy import ColumnElement, delete, exists, func, or_, select
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,
     ClassPlan,
@@ -117,7 +117,7 @@ def followed_by(db: Session, person: Person) -> list[Programme]:
 
 
 def _follows(db: Session) -> ColumnElement[bool]:
-    line = the_programme(db)
+    line = gym_of(db).programme
     named = exists().where(Follow.person_id == Person.id)
     mine = exists().where(Follow.person_id == Person.id, Follow.programme_id == line.id)
     first = line.id == programmes_of(db)[0].id

@@ -13,7 +13,7 @@ from pine_ladder.core.notation.columns import without_tier
 from pine_ladder.core.tiers import read_names
 from pine_ladder.store.boards.pieces import settle
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     BankedBoard,
     Day,
@@ -163,7 +163,7 @@ def _columns(db: Session, tier: int, of: int, what: Any = None) -> Iterator[tupl
     """Days and kept boards and pieces (or rows of one kind) with a version of a tier, and their
     text without it.
     """
-    shelf: Library = gym_library(db, learnt=False)
+    shelf: Library = gym_of(db).movements_as_written
     for kind in (Day, BankedBoard, KeptPiece) if what is None else (what,):
         for row in db.scalars(select(kind).order_by(kind.id)).unique():
             told = without_tier(row.text, tier, of, shelf)

@@ -12,7 +12,8 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.gym.movements import UNIT, gym_library
+from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.movements import UNIT
 from pine_ladder.store.models import BankedBoard, Day, Gym, KeptPiece, PieceRow
 
 Written = type[Day] | type[BankedBoard] | type[KeptPiece] | type[PieceRow]
@@ -36,7 +37,7 @@ def _bare(
 
 def boards_without_unit(db: Session) -> int:
     """How many days and kept boards or pieces hold a load that has no unit."""
-    shelf = gym_library(db, learnt=False)
+    shelf = gym_of(db).movements_as_written
     return sum(1 for what in (Day, BankedBoard, KeptPiece) for _ in _bare(db, shelf, what))
 
 
@@ -48,7 +49,7 @@ def change_unit(db: Session, gym: Gym, unit: WeightUnit) -> None:
     """
     if unit == unit_of(gym):
         return
-    shelf = gym_library(db, learnt=False)
+    shelf = gym_of(db).movements_as_written
     for what in (Day, BankedBoard, KeptPiece, PieceRow):
         for row, told in list(_bare(db, shelf, what)):
             row.text = told

@@ -14,8 +14,9 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.day.pieces import fingerprint
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.store.boards.days import days_between, the_programme
+from pine_ladder.store.boards.days import days_between
 from pine_ladder.store.boards.pieces import Held, held_by_all, keys_of, piece_of
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, PieceRow, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 
@@ -226,7 +227,7 @@ def best_scores(
     line = (
         db.scalars(select(Programme).where(Programme.name == programme)).first()
         if programme
-        else the_programme(db)
+        else gym_of(db).programme
     )
     if line is None:
         return []

@@ -14,10 +14,9 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.scores.ledger import Found, Ledger, Old, read_ledger
-from pine_ladder.store.boards.days import the_programme
 from pine_ladder.store.boards.pieces import held_by, settle
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.gym.movements import gym_library
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,
     Day,
@@ -53,8 +52,8 @@ def _names(db: Session, column: type[Tier] | type[Track]) -> list[Any]:
 def look(db: Session, table: Rows, named: Mapping[str, int] | None = None) -> Ledger:
     """What a table of scores means for the gym; nothing is kept. ValueError as `read_ledger`."""
     heads, rows = table
-    shelf = gym_library(db, learnt=False)
-    programme = the_programme(db)
+    shelf = gym_of(db).movements_as_written
+    programme = gym_of(db).programme
     known: dict[dt.date, list[tuple[int, plan.Piece]] | None] = {}
 
     def on(date: dt.date) -> list[tuple[int, plan.Piece]] | None:
@@ -104,7 +103,7 @@ def bring_in(
 
 
 def _days(db: Session, ledger: Ledger, by: Person | None) -> list[int]:
-    programme, made = the_programme(db), []
+    programme, made = gym_of(db).programme, []
     for date, board in sorted(ledger.days.items()):
         query = select(Day).where(Day.date == date, Day.programme_id == programme.id)
         day = db.scalars(query).unique().one_or_none()
@@ -134,7 +133,7 @@ def _people(db: Session, ledger: Ledger) -> dict[str, int]:
 def _scores(db: Session, ledger: Ledger, people: Mapping[str, int], by: Person | None) -> list[int]:
     tiers, tracks = _names(db, Tier), _names(db, Track)
     dates = {one.line.date for one in ledger.found}
-    programme = the_programme(db)
+    programme = gym_of(db).programme
     query = (
         select(Day.date, PieceRow.position, Day.id, PieceRow.id)
         .join(PieceRow, PieceRow.day_id == Day.id)
