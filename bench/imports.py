@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.files.tables import read_csv, write_csv
 from pine_ladder.store.models import Person, Tier, Track
-from pine_ladder.store.scores import imports
+from pine_ladder.usecases import importing as imports
 
 PEOPLE, DAYS = 200, 500
 

@@ -17,7 +17,7 @@ gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database."
 def gym_migrate() -> None:
     """Bring the database to this program: its tables, then its boards. Says what reads anew."""
     from pine_ladder.store.database import database_url
-    from pine_ladder.store.upgrade import upgrade
+    from pine_ladder.usecases.upgrade import upgrade
 
     for day in upgrade(database_url()):
         before, after = ", ".join(day.before) or "nothing", ", ".join(day.after) or "nothing"
@@ -45,7 +45,8 @@ def gym_open(
     from pine_ladder.core.day.calendar import read_named_days, zone_of
     from pine_ladder.core.tiers import read_names
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import opening, people
+    from pine_ladder.store.gym import people
+    from pine_ladder.usecases import opening
 
     try:
         zone_of(zone)
@@ -82,7 +83,7 @@ def gym_code() -> None:
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import opening
+    from pine_ladder.usecases import opening
 
     with Session(connect(database_url())) as db, db.begin():
         try:
@@ -149,8 +150,9 @@ def restore_command(
     ] = False,
 ) -> None:
     """Bring a gym back from a file; all of it or nothing."""
-    from pine_ladder.store.backup import BackupError, restore
+    from pine_ladder.store.backup import BackupError
     from pine_ladder.store.database import database_url
+    from pine_ladder.usecases.restoring import restore
 
     try:
         about = restore(database_url(), file, replace)
@@ -203,23 +205,23 @@ def import_command(
 
     from pine_ladder.files.tables import read_csv
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.scores import imports
+    from pine_ladder.usecases import importing
 
     text = file.read_text(encoding="utf-8")
     with Session(connect(database_url(), patient=True)) as db, db.begin():
         try:
             table = read_csv(text)
-            ledger = imports.look(db, table)
+            ledger = importing.look(db, table)
             named = {line.person: 0 for line in ledger.lines if line.what == "doubtful"}
             if new_people and named:
-                ledger = imports.look(db, table, named)
+                ledger = importing.look(db, table, named)
             for line in ledger.lines:
                 if line.why:
                     typer.echo(f"line {line.line}: {line.what}: {line.why}")
             counts = Counter(line.what for line in ledger.lines)
             typer.echo(", ".join(f"{count} {what}" for what, count in sorted(counts.items())))
             if keep:
-                row, _ = imports.bring_in(db, table, named if new_people else {}, None)
+                row, _ = importing.bring_in(db, table, named if new_people else {}, None)
                 made = {what: len(ids) for what, ids in row.made.items()}
                 typer.echo(
                     f"kept: {made['scores']} scores, {made['days']} days, {made['people']} people"
@@ -247,8 +249,8 @@ def gym_learn() -> None:
     from sqlalchemy.exc import OperationalError
     from sqlalchemy.orm import Session
 
-    from pine_ladder.store.athletes.learning import relearn
     from pine_ladder.store.database import connect, database_url
+    from pine_ladder.usecases.learning import relearn
 
     os.nice(5)
     try:
@@ -272,9 +274,9 @@ def gym_demo(
 
     from pine_ladder.core.day.calendar import day_of, zone_of
     from pine_ladder.demo import ZONE, NotTheDemo, load_demo, reset
-    from pine_ladder.store.athletes.learning import relearn
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.store.gym.calendar import now
+    from pine_ladder.usecases.learning import relearn
 
     with Session(connect(database_url(), patient=True)) as db, db.begin():
         try:

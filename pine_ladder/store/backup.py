@@ -14,6 +14,7 @@ import shutil
 import subprocess
 import tempfile
 import zipfile
+from collections.abc import Callable
 from pathlib import Path
 
 from pydantic import BaseModel, ValidationError
@@ -22,7 +23,6 @@ from sqlalchemy.engine import URL, make_url
 
 from pine_ladder import __version__
 from pine_ladder.store.database import connect, newest_schema, schema_of
-from pine_ladder.store.upgrade import upgrade
 
 ABOUT, DUMP = "about.json", "gym.dump"
 BEFORE = "before_restore"
@@ -146,8 +146,8 @@ def _opened(file: Path, folder: Path) -> tuple[About, Path]:
     return about, dump
 
 
-def restore(url: str, file: Path, replace: bool = False) -> About:
-    """Put a backup in place of what the database holds, and bring it to the present schema.
+def put_in_place(url: str, file: Path, replace: bool, upgrade: Callable[[str], object]) -> About:
+    """Put a backup in place of what the database holds, and `upgrade` it.
 
     Raises BackupError, and then leaves everything as it was: for a damaged file, a schema newer
     than this program's, or a gym that is there already unless it may be replaced.

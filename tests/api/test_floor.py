@@ -8,7 +8,7 @@ from shared import TODAY, keys, press, publish, published
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.athletes.learning import observations
+from pine_ladder.usecases.learning import observations
 
 DATE = TODAY.isoformat()
 BOARD = """# Neap

@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.files.tables import read_csv, write_csv
 from pine_ladder.store.gym import tables
 from pine_ladder.store.models import ScoreImport
-from pine_ladder.store.scores import imports
+from pine_ladder.usecases import importing as imports
 
 HEADS = ("date", "piece", "person", "tier", "track", "entered", "board")
 AMRAP = '## Conditioning "Gannet": AMRAP 10:00\n10 pull-up\n10 sit-up'

@@ -18,10 +18,11 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from pine_ladder.demo import load_demo
-from pine_ladder.store import backup as kept
-from pine_ladder.store.backup import ABOUT, BEFORE, DUMP, BackupError, backup, restore
+from pine_ladder.store.backup import ABOUT, BEFORE, DUMP, BackupError, backup
 from pine_ladder.store.database import connect, migrate, newest_schema
 from pine_ladder.store.models import Base, Gym, Programme
+from pine_ladder.usecases import restoring
+from pine_ladder.usecases.restoring import restore
 
 
 @pytest.fixture
@@ -142,7 +143,7 @@ def test_a_restore_that_fails_half_way_leaves_the_gym_of_before(empty, tmp_path,
     def broken(url: str) -> None:
         raise RuntimeError("the migration fell over")
 
-    monkeypatch.setattr(kept, "upgrade", broken)
+    monkeypatch.setattr(restoring, "upgrade", broken)
     before = everything(empty)
     with pytest.raises(RuntimeError):
         restore(empty, file, replace=True)

@@ -21,12 +21,12 @@ from pine_ladder.core.athletes.learning import Report
 from pine_ladder.core.athletes.sheet import foretold
 from pine_ladder.core.pace.rep import TIER_PACE, Capacity
 from pine_ladder.jobs import Loop
-from pine_ladder.store.athletes import learning
 from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.database import DATABASE_URL
 from pine_ladder.store.gym.calendar import stamped_now
 from pine_ladder.store.models import Belief, Person
 from pine_ladder.store.scores import sheet as scores
+from pine_ladder.usecases import learning
 
 coaches = router("coach", "learning")
 members = router("member", "learning")

@@ -16,8 +16,8 @@ from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
 from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import programmes_of
-from pine_ladder.store.gym.units import unit_of
 from pine_ladder.store.models import ClassTime, Kit
+from pine_ladder.usecases.units import unit_of
 
 members = router("member", "gym")
 

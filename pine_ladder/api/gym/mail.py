@@ -32,10 +32,10 @@ from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import mail
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
-from pine_ladder.store.gym.opening import is_open
 from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
 from pine_ladder.store.models import Day, GymClass, MailRow, Person, Word
 from pine_ladder.store.scores import sheet as scores
+from pine_ladder.usecases.opening import is_open
 
 members = router("member", "mail")
 coaches = router("coach", "mail")

@@ -15,9 +15,9 @@ from pine_ladder.core.movements import Ladder, Movement, OwnMovement, Pattern, S
 from pine_ladder.core.week.balance import uses
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
-from pine_ladder.store.boards.rereading import reread_mentioning
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.movements import drop_movement, keep_movement, own_movements
+from pine_ladder.usecases.rereading import reread_mentioning
 
 members = router("member", "movements")
 coaches = router("coach", "movements")

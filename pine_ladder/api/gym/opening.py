@@ -17,7 +17,8 @@ from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS, read_names
 from pine_ladder.core.units import WeightUnit
-from pine_ladder.store.gym import opening, people
+from pine_ladder.store.gym import people
+from pine_ladder.usecases import opening
 
 open_door = router("public", "opening")
 coaches = router("coach", "opening")

@@ -24,10 +24,11 @@ from pine_ladder.api.post import Post
 from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
-from pine_ladder.store.gym import erasing, links, people
+from pine_ladder.store.gym import links, people
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import follow, followed, followed_by, programmes_of
 from pine_ladder.store.models import Person
+from pine_ladder.usecases import erasing
 
 coaches = router("coach", "people")
 open_door = router("public", "people")

@@ -20,9 +20,9 @@ from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_s
 from pine_ladder.store.floor.classes import classes_of, keep_classes
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.people import SESSION_DAYS
-from pine_ladder.store.gym.units import boards_without_unit, change_unit, unit_of
 from pine_ladder.store.models import Kit
 from pine_ladder.store.nights import MOST_NIGHTS, kept_of
+from pine_ladder.usecases.units import boards_without_unit, change_unit, unit_of
 
 coaches = router("coach", "settings")
 

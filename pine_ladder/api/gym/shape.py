@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Place, Version
-from pine_ladder.store.gym import tiers
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Tier, Track
+from pine_ladder.usecases import tiers
 
 coaches = router("coach", "shape")
 

@@ -13,9 +13,9 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, Id
 from pine_ladder.store.gym import people
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.opening import is_open
 from pine_ladder.store.gym.programmes import followed_by
 from pine_ladder.store.models import Person, SignIn
+from pine_ladder.usecases.opening import is_open
 
 open_door = router("public", "sign-in")
 inside = router("member", "sign-in")

@@ -15,7 +15,7 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.core.scores.ledger import LedgerLine
 from pine_ladder.files.tables import read_csv
 from pine_ladder.store.models import Person, ScoreImport
-from pine_ladder.store.scores import imports
+from pine_ladder.usecases import importing as imports
 
 coaches = router("coach", "imports")
 

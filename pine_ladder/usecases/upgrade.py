@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.boards.rereading import Reread, reread_boards
 from pine_ladder.store.database import connect, migrate
+from pine_ladder.usecases.rereading import Reread, reread_boards
 
 
 def upgrade(url: str) -> list[Reread]:

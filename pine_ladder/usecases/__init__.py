@@ -1,0 +1,1 @@
+"""What a gym does, one function each: routes, command line, jobs and demo call these."""
