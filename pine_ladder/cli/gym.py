@@ -99,6 +99,7 @@ def gym_reset_password(address: str) -> None:
 
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.store.gym import people
+    from pine_ladder.usecases import signing_in
 
     with Session(connect(database_url())) as db:
         person = people.person_by_email(db, address)
@@ -111,7 +112,7 @@ def gym_reset_password(address: str) -> None:
     with Session(connect(database_url())) as db, db.begin():
         person = people.person_by_email(db, address)
         assert person is not None
-        people.forgot_password(db, person, people.hash_password(password))
+        signing_in.forgot_password(db, person, people.hash_password(password))
     typer.echo(f"{name} signs in with the new password, and is signed out everywhere else")
 
 

@@ -22,9 +22,8 @@ from pine_ladder.core.week.earlier import pieces_of
 from pine_ladder.demo import hearts, truth
 from pine_ladder.demo import people as cast
 from pine_ladder.store.boards.days import find_day
-from pine_ladder.store.boards.pieces import keys_of, settle
+from pine_ladder.store.boards.pieces import keys_of
 from pine_ladder.store.gym.loaded import work_on
-from pine_ladder.store.gym.mail import queue
 from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (
     Attendance,
@@ -48,6 +47,8 @@ from pine_ladder.store.models import (
     Track,
     empty_every_table,
 )
+from pine_ladder.usecases.mail import queue
+from pine_ladder.usecases.settling import settle
 
 SEED = 1861
 WEEKS = 6

@@ -15,8 +15,8 @@ from pine_ladder.core.clock import clock
 from pine_ladder.core.movements import library
 from pine_ladder.demo import people as cast
 from pine_ladder.store.boards.pieces import held_by
-from pine_ladder.store.floor.hearts import add_seconds
 from pine_ladder.store.models import Attendance, Day, GymClass, Person, Strap
+from pine_ladder.usecases.hearts import add_seconds
 
 SEED = 1861
 USUAL_S = 480

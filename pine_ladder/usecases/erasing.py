@@ -20,7 +20,6 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.gym.people import deactivate
 from pine_ladder.store.models import (
     Attendance,
     Base,
@@ -38,6 +37,7 @@ from pine_ladder.store.models import (
     ScoreRow,
     ScoreTrail,
 )
+from pine_ladder.usecases.signing_in import deactivate
 
 BOARDS = ("day", "piece", "banked_board", "kept_piece", "own_movement")
 """Tables of boards and movements, whose words are seldom people."""

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.scores.ledger import Found, Ledger, Old, read_ledger
-from pine_ladder.store.boards.pieces import held_by, settle
+from pine_ladder.store.boards.pieces import held_by
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -30,6 +30,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
+from pine_ladder.usecases.settling import settle
 
 _LOCK = 7410229
 Rows = tuple[Sequence[str], Sequence[tuple[int, Sequence[str]]]]

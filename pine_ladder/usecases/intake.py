@@ -16,10 +16,11 @@ from pine_ladder.core.athletes.intake import (
     read_class_times,
     read_kit,
 )
-from pine_ladder.store.athletes.members import profile_of, save_profile
+from pine_ladder.store.athletes.members import profile_of
 from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import ClassTime, Kit, Person, ProfileRow
+from pine_ladder.usecases.profiles import save_profile
 
 Table = tuple[Sequence[str], Rows]
 

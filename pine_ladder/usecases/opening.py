@@ -12,7 +12,6 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot
 from pine_ladder.core.units import WeightUnit
-from pine_ladder.store.floor.classes import keep_classes
 from pine_ladder.store.gym.movements import UNIT
 from pine_ladder.store.gym.people import address_of
 from pine_ladder.store.models import (
@@ -26,6 +25,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
+from pine_ladder.usecases.classes import keep_classes
 
 LETTERS = "ACDEFHJKLMNPQRTUVWXY3479"
 """No two that are taken for each other when read from a screen."""

@@ -10,8 +10,8 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.notation import READER
-from pine_ladder.store.boards.pieces import settle
 from pine_ladder.store.models import Day, PieceRow, ScoreRow
+from pine_ladder.usecases.settling import settle
 
 
 class Reread(NamedTuple):

@@ -11,7 +11,6 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.columns import without_tier
 from pine_ladder.core.tiers import read_names
-from pine_ladder.store.boards.pieces import settle
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -24,6 +23,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
+from pine_ladder.usecases.settling import settle
 
 Column = type[Tier] | type[Track]
 

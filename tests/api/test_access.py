@@ -17,6 +17,7 @@ from pine_ladder.api.access import COOKIE, GUARD_HEADER, include
 from pine_ladder.api.app import create_app
 from pine_ladder.api.gym import door
 from pine_ladder.store.gym import people
+from pine_ladder.usecases import signing_in
 
 ALLOWED = {
     "public": {"stranger", "athlete", "coach"},
@@ -107,7 +108,7 @@ def test_a_wrong_password_and_an_unknown_address_get_the_same_answer(stranger):
 
 def test_guessing_slows_down_even_with_the_right_password(stranger):
     bad = {"email": "carla@test.example", "password": "guess"}
-    for _ in range(people.PER_PAIR.free):
+    for _ in range(signing_in.PER_PAIR.free):
         assert stranger.post("/api/sign-in", json=bad).status_code == 401
     good = {**bad, "password": PASSWORD}
     slowed = stranger.post("/api/sign-in", json=good)
@@ -123,7 +124,7 @@ def test_guessing_slows_down_even_with_the_right_password(stranger):
     "written", [" carla@test.example ", "CARLA@test.example", "\tCarla@test.example"]
 )
 def test_an_address_written_another_way_is_the_same_account_to_the_limit(stranger, written):
-    for n in range(people.PER_PAIR.free):
+    for n in range(signing_in.PER_PAIR.free):
         email = "carla@test.example" if n % 2 else written
         stranger.post("/api/sign-in", json={"email": email, "password": "guess"})
     again = stranger.post("/api/sign-in", json={"email": written, "password": PASSWORD})
@@ -134,7 +135,7 @@ def test_a_device_that_is_known_is_not_slowed_by_anybody_elses_guesses(stranger,
     mine = TestClient(create_app(engine, learns=False))
     good = {"email": "carla@test.example", "password": PASSWORD}
     assert mine.post("/api/sign-in", json=good).status_code == 200
-    for _ in range(people.PER_PAIR.free):
+    for _ in range(signing_in.PER_PAIR.free):
         stranger.post("/api/sign-in", json={**good, "password": "guess"})
     assert stranger.post("/api/sign-in", json=good).status_code == 429
     assert mine.post("/api/sign-in", json=good).status_code == 200
@@ -148,8 +149,8 @@ def test_a_burst_of_guesses_at_once_is_held_as_well(stranger, engine):
         return client.post("/api/sign-in", json=form).status_code
 
     with ThreadPoolExecutor(8) as pool:
-        answers = list(pool.map(guess, range(people.PER_PAIR.free + 8)))
-    assert answers.count(401) <= people.PER_PAIR.free + 4
+        answers = list(pool.map(guess, range(signing_in.PER_PAIR.free + 8)))
+    assert answers.count(401) <= signing_in.PER_PAIR.free + 4
     assert answers.count(429) >= 4
 
 
@@ -170,7 +171,7 @@ def test_guesses_from_everywhere_do_not_lock_out_a_new_device_of_the_owner(engin
     """One guess after the other from new addresses, and the right password in between."""
     elsewhere = Elsewhere(engine)
     bad = {"email": "carla@test.example", "password": "guess"}
-    for _ in range(people.PER_ACCOUNT.free + 2):
+    for _ in range(signing_in.PER_ACCOUNT.free + 2):
         elsewhere.next().post("/api/sign-in", json=bad)
     answers = []
     for _ in range(3):
@@ -186,16 +187,16 @@ def test_guesses_from_everywhere_do_not_lock_out_a_new_device_of_the_owner(engin
 
 def test_newcomers_to_a_guessed_account_wait_in_order_and_not_for_ever(engine, gym):
     with Session(engine) as db, db.begin():
-        for number in range(people.PER_ACCOUNT.free):
-            people.admit(db, "carla@test.example", f"10.8.0.{number}", False)
+        for number in range(signing_in.PER_ACCOUNT.free):
+            signing_in.admit(db, "carla@test.example", f"10.8.0.{number}", False)
         delays, refused = [], []
         for number in range(14):
-            admission = people.admit(db, "carla@test.example", f"10.7.0.{number}", False)
+            admission = signing_in.admit(db, "carla@test.example", f"10.7.0.{number}", False)
             (refused if admission.refused_s else delays).append(admission)
     waits = [one.delay_s for one in delays]
     assert waits == sorted(waits)
-    assert len(waits) >= people.NEWCOMER_WAIT_S / people.NEWCOMER_GAP_S
-    assert max(waits) <= people.NEWCOMER_WAIT_S
+    assert len(waits) >= signing_in.NEWCOMER_WAIT_S / signing_in.NEWCOMER_GAP_S
+    assert max(waits) <= signing_in.NEWCOMER_WAIT_S
     assert refused, "the queue has an end"
 
 
@@ -219,7 +220,7 @@ def test_a_crowd_of_guesses_holds_two_connections_at_most(engine, gym):
 
 def test_who_was_told_to_wait_is_refused_without_asking_the_database(stranger, engine):
     form = {"email": "carla@test.example", "password": "guess"}
-    for _ in range(people.PER_PAIR.free + 1):
+    for _ in range(signing_in.PER_PAIR.free + 1):
         stranger.post("/api/sign-in", json=form)
     slowed = stranger.post("/api/sign-in", json=form)
     statements = []

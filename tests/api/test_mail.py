@@ -22,6 +22,7 @@ from pine_ladder.files.letterbox import Letterbox
 from pine_ladder.files.smtp import SENDER, SMTP, Server, server_of
 from pine_ladder.store.gym import mail
 from pine_ladder.store.models import MailRow, Person
+from pine_ladder.usecases import mail as mail_cases
 
 DAY = f"/api/days/{TODAY.isoformat()}"
 TOMORROW = TODAY + dt.timedelta(days=1)
@@ -84,7 +85,7 @@ def waiting(engine, gym, count: int = 1) -> None:
         anna = db.get_one(Person, gym["Anna"])
         for number in range(count):
             letter = Letter(subject=f"letter {number}", body="x\n")
-            assert mail.queue(db, anna, "week", str(number), letter)
+            assert mail_cases.queue(db, anna, "week", str(number), letter)
 
 
 def test_an_invitation_goes_out_with_its_link_which_is_forgotten_then(coach, app, box, engine, gym):
@@ -105,7 +106,7 @@ def test_a_letter_arrives_as_it_was_written_however_long_its_lines(app, box, eng
     body = f"Träger für Änne\n.\n..\n{'a long line ' * 120}\n\nline\n" + "line\n" * 200
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
-        assert mail.queue(db, anna, "week", "1", Letter(subject="Für Änne", body=body))
+        assert mail_cases.queue(db, anna, "week", "1", Letter(subject="Für Änne", body=body))
     assert round_of(app) == 1
     (letter,) = box.kept()
     assert (letter.subject, letter.body) == ("Für Änne", body)
@@ -175,7 +176,7 @@ def test_a_letter_in_hand_when_the_application_dies_is_unsure_and_not_sent_again
 ):
     waiting(engine, gym)
     with Session(engine) as db, db.begin():
-        row = mail.claim(db)
+        row = mail_cases.claim(db)
         assert row is not None
         number = row.id
     assert round_of(app) == 0
@@ -220,7 +221,7 @@ def test_who_wants_none_gets_none_but_the_way_in(entered, coach, engine, gym):
     assert kept == {"week": False, "class": True, "question": False, "told": False}
     with Session(engine) as db, db.begin():
         person = db.get_one(Person, gym["Anna"])
-        assert not mail.queue(db, person, "week", "1", Letter(subject="x", body="x"))
+        assert not mail_cases.queue(db, person, "week", "1", Letter(subject="x", body="x"))
     assert coach.post(f"/api/people/{gym['Anna']}/link").json()["mailed"] is True
     assert anna.put("/api/me/mail", json={"wanted": ["invitation"]}).status_code == 422
 
@@ -420,7 +421,7 @@ def test_an_address_that_no_letter_can_have_is_refused_and_the_next_letter_goes(
     with Session(engine) as db, db.begin():
         bert = db.get_one(Person, gym["Bert"])
         bert.email = address
-        assert mail.queue(db, bert, "week", "bad", Letter(subject="lost", body="x\n"))
+        assert mail_cases.queue(db, bert, "week", "bad", Letter(subject="lost", body="x\n"))
     waiting(engine, gym)
     assert round_of(app) == 1
     assert states(engine) == ["refused", "sent"]
@@ -431,7 +432,7 @@ def test_an_international_address_gets_its_letter(app, box, engine, gym):
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
         anna.email = "jörg@exämple.org"
-        assert mail.queue(db, anna, "week", "1", Letter(subject="Grüße", body="Äpfel\n"))
+        assert mail_cases.queue(db, anna, "week", "1", Letter(subject="Grüße", body="Äpfel\n"))
     assert round_of(app) == 1
     (letter,) = box.kept()
     assert (letter.subject, letter.body) == ("Grüße", "Äpfel\n")
@@ -461,7 +462,7 @@ def test_an_error_inside_one_letter_ends_neither_the_round_nor_the_health(
 def test_a_gyms_name_never_makes_a_header_of_its_own(app, box, engine, gym, name):
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
-        assert mail.queue(db, anna, "week", "1", Letter(subject=f"{name}: week", body="x\n"))
+        assert mail_cases.queue(db, anna, "week", "1", Letter(subject=f"{name}: week", body="x\n"))
     round_of(app)
     for letter in box.kept():
         assert letter.subject == f"{name}: week", "read as it was typed"

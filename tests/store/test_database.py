@@ -22,14 +22,10 @@ from pine_ladder.store import database
 from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import on_board
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
-from pine_ladder.store.gym.people import (
-    hash_fits,
-    open_session,
-    session_of,
-    stored_password,
-)
+from pine_ladder.store.gym.people import hash_fits, session_of, stored_password
 from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
 from pine_ladder.store.scores.history import holdings
+from pine_ladder.usecases.signing_in import open_session
 
 
 @pytest.fixture

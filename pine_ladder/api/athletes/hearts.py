@@ -18,6 +18,7 @@ from pine_ladder.store.athletes.members import profile_of
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.floor import hearts
 from pine_ladder.store.models import Day, Person, PieceRow
+from pine_ladder.usecases import hearts as hearts_cases
 
 members = router("member", "hearts")
 coaches = router("coach", "hearts")
@@ -59,8 +60,8 @@ def _strap(request: Request, db: Session, person_id: int) -> StrapOut:
 
 def _give(request: Request, db: Session, person_id: int, number: int | None) -> StrapOut:
     try:
-        hearts.give_strap(db, person_id, number)
-    except hearts.StrapTaken:
+        hearts_cases.give_strap(db, person_id, number)
+    except hearts_cases.StrapTaken:
         raise ApiError(409, f"strap {number} is somebody else's: a coach can free it") from None
     return _strap(request, db, person_id)
 
@@ -131,4 +132,4 @@ def my_hearts(db: Database, me: Myself, shelf: Shelf) -> list[HeartTime]:
 @members.delete("/me/hearts", status_code=204)
 def forget_my_hearts(db: Database, me: Myself) -> None:
     """Forget all that is kept of my heart."""
-    hearts.forget(db, me.id)
+    hearts_cases.forget(db, me.id)

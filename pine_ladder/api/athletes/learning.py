@@ -25,7 +25,7 @@ from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.database import DATABASE_URL
 from pine_ladder.store.gym.calendar import stamped_now
 from pine_ladder.store.models import Belief, Person
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
 from pine_ladder.usecases import learning
 
 coaches = router("coach", "learning")
@@ -162,13 +162,13 @@ def athlete_benchmarks(athlete_id: Id, db: Database) -> list[BenchmarkOut]:
     person = db.get(Person, athlete_id)
     if person is None or not person.trains:
         raise not_found("such athlete")
-    return [BenchmarkOut(**one._asdict()) for one in scores.benchmarks(db, person.id)]
+    return [BenchmarkOut(**one._asdict()) for one in sheet.benchmarks(db, person.id)]
 
 
 @members.get("/me/benchmarks")
 def my_benchmarks(db: Database, me: Myself) -> list[BenchmarkOut]:
     """My bests on the boards the gym keeps to repeat."""
-    return [BenchmarkOut(**one._asdict()) for one in scores.benchmarks(db, me.id)]
+    return [BenchmarkOut(**one._asdict()) for one in sheet.benchmarks(db, me.id)]
 
 
 @members.get("/me/pace")
@@ -182,7 +182,7 @@ def piece_foretold(date: GymDate, key: Key, db: Database, shelf: Shelf) -> Foret
     """The scores of a piece beside what is believed of their athletes would have predicted."""
     day = existing_day(db, date)
     piece = piece_on(db, day, key, shelf)
-    rows = scores.scores_of(db, day, key)
+    rows = sheet.scores_of(db, day, key)
     found = {member.id: member for member in members_of(db, [row.person for row in rows])}
     who = [
         found[row.person_id].model_copy(

@@ -13,9 +13,9 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.core.athletes.addresses import read_address
-from pine_ladder.store.gym import people
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person, Tier, Track
+from pine_ladder.usecases import signing_in
 
 coaches = router("coach", "athletes")
 
@@ -144,7 +144,7 @@ def change_athlete(athlete_id: Id, form: AthleteChange, db: Database) -> Athlete
     if form.track is not None:
         person.track = track_at(db, form.track)
     if form.active is False:
-        people.deactivate(db, person)
+        signing_in.deactivate(db, person)
     elif form.active:
         person.active = True
     db.flush()

@@ -23,6 +23,7 @@ from pine_ladder.store.athletes import members as store
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import GymClass, Person, Tier
+from pine_ladder.usecases import profiles
 
 coaches = router("coach", "scaling")
 members = router("member", "scaling")
@@ -99,8 +100,8 @@ def _save(
 ) -> ProfileOut:
     profile = _known_names(form.profile, shelf)
     try:
-        version = store.save_profile(db, person.id, profile, form.version, by)
-    except store.StaleProfile:
+        version = profiles.save_profile(db, person.id, profile, form.version, by)
+    except profiles.StaleProfile:
         raise ApiError(409, "someone changed this profile in the meantime: reload it") from None
     return ProfileOut(profile=profile, version=version)
 
@@ -165,7 +166,7 @@ def write_override(
             read_override(text, shelf)
         except Slip as slip:
             raise ApiError(422, slip.message) from None
-    store.set_override(db, person.id, form.movement, text, me)
+    profiles.set_override(db, person.id, form.movement, text, me)
 
 
 @coaches.get("/days/{date}/pieces/{key}/scaling", responses={404: {"model": Problem}})

@@ -23,6 +23,7 @@ from pine_ladder.core.week.earlier import EarlierBoard, earlier_board, holds, pi
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.models import KeptPiece, Programme
+from pine_ladder.usecases import days as days_cases
 
 coaches = router("coach", "earlier")
 
@@ -112,7 +113,7 @@ def keep_piece(form: KeepPiece, db: Database, shelf: Shelf) -> Kept:
     texts = pieces_of(form.text, shelf)
     if len(texts) != 1:
         raise ApiError(422, "one piece is kept under a name: a heading and its lines")
-    row = days.keep_piece(db, name, texts[0])
+    row = days_cases.keep_piece(db, name, texts[0])
     if row is None:
         raise ApiError(409, f"a piece called {name} is kept already")
     return Kept(id=row.id, name=row.name, text=row.text)

@@ -22,7 +22,8 @@ from pine_ladder.store.boards.days import classes_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor import clock
 from pine_ladder.store.models import Day, Person, ScoreRow
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
+from pine_ladder.usecases import scores
 
 coaches = router("coach", "floor")
 
@@ -78,7 +79,7 @@ def _keep(
 ) -> KeptOut:
     out = KeptOut(kept=0, refused=[], unfinished=[])
     scores.lock_piece(db, key)
-    held = {row.person_id: row for row in scores.scores_of(db, day, key)}
+    held = {row.person_id: row for row in sheet.scores_of(db, day, key)}
     for person in active_athletes(db):
         entry, row = entries.get(person.id), held.get(person.id)
         if not entry:

@@ -27,6 +27,7 @@ from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import clock
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, GymClass, Person
+from pine_ladder.usecases import running
 
 everyone = router("public", "running")
 members = router("member", "running")
@@ -219,9 +220,9 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
     held = _class(db, class_id)
     any_order = form.press in remote.IN_ANY_ORDER
     try:
-        before = clock.lock(db, class_id, None if any_order else form.step)
+        before = running.lock(db, class_id, None if any_order else form.step)
         if any_order and before and form.key != before.state.key:
-            raise clock.OutOfStep(before)
+            raise running.OutOfStep(before)
         if form.press is None:
             state = _loaded(db, held, form, shelf)
         elif before is None:
@@ -236,14 +237,16 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
                 heat=form.heat,
                 lead_s=form.lead_s,
             )
-    except clock.OutOfStep as late:
+    except running.OutOfStep as late:
         newer = (
             clock_out(db, held, late.now, shelf, me).model_dump(mode="json") if late.now else None
         )
         raise ApiError(409, "someone else pressed in the meantime", newer=newer) from None
     except remote.Refusal as refusal:
         raise ApiError(422, str(refusal)) from None
-    return clock_out(db, held, clock.keep(db, class_id, form.press or "load", state, me), shelf, me)
+    return clock_out(
+        db, held, running.keep(db, class_id, form.press or "load", state, me), shelf, me
+    )
 
 
 @coaches.delete("/classes/{class_id}/clock/{step}", responses={404: {"model": Problem}})
@@ -253,10 +256,10 @@ def undo_press(
     """Take the press `step` back if it is still the newest."""
     held = _class(db, class_id)
     try:
-        clock.lock(db, class_id, step)
-    except clock.OutOfStep:
+        running.lock(db, class_id, step)
+    except running.OutOfStep:
         raise ApiError(409, "someone else pressed in the meantime") from None
-    stood = clock.undo(db, class_id)
+    stood = running.undo(db, class_id)
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 
@@ -269,10 +272,10 @@ def redo_press(
     """
     held = _class(db, class_id)
     try:
-        clock.lock(db, class_id, step)
-    except clock.OutOfStep:
+        running.lock(db, class_id, step)
+    except running.OutOfStep:
         raise ApiError(409, "someone else pressed in the meantime") from None
-    stood = clock.redo(db, class_id)
+    stood = running.redo(db, class_id)
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 

@@ -23,6 +23,7 @@ from pine_ladder.store.floor import signups
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person
+from pine_ladder.usecases import booking
 
 members = router("member", "sign-ups")
 coaches = router("coach", "sign-ups")
@@ -151,7 +152,7 @@ def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: 
     """Say that I come to a class, or that I do not."""
     if not me.trains:
         raise ApiError(403, "athletes sign up; a coach who trains says so on People")
-    signups.hold(db, date, alone=False)
+    booking.hold(db, date, alone=False)
     one = signups.planned_at(db, date, form.start)
     if one is None:
         raise not_found(f"class at {form.start:%H:%M}")
@@ -159,7 +160,7 @@ def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: 
         raise ApiError(409, f"the class at {form.start:%H:%M} is cancelled")
     if _begun(db, date, form.start):
         raise ApiError(409, f"the class at {form.start:%H:%M} has begun")
-    signups.sign_up(db, date, form.start, me, form.coming)
+    booking.sign_up(db, date, form.start, me, form.coming)
     return my_places(date, db, shelf, me)
 
 
@@ -234,7 +235,7 @@ def change_class(
     """
     before = signups.planned_at(db, date, start)
     try:
-        signups.change_plan(
+        booking.change_plan(
             db,
             date,
             start,
@@ -244,7 +245,7 @@ def change_class(
             cancelled=form.cancelled,
             word=" ".join(form.word.split()),
         )
-    except signups.StalePlan:
+    except booking.StalePlan:
         raise ApiError(409, "someone else has changed this class: look at it again") from None
     _tell(db, post, date, before, signups.planned_at(db, date, start))
     return classes_filling(date, db, shelf)
@@ -265,11 +266,11 @@ def move_class(
         raise ApiError(409, f"the class at {start:%H:%M} is cancelled: hold it first")
     try:
         if before.version != form.version:
-            raise signups.StalePlan
-        signups.move(db, date, before, form.to)
-    except signups.StalePlan:
+            raise booking.StalePlan
+        booking.move(db, date, before, form.to)
+    except booking.StalePlan:
         raise ApiError(409, "someone else has changed this class: look at it again") from None
-    except signups.Taken:
+    except booking.Taken:
         raise ApiError(409, f"there is a class at {form.to:%H:%M} already") from None
     _tell(db, post, date, before, signups.planned_at(db, date, form.to))
     return classes_filling(date, db, shelf)
@@ -283,7 +284,7 @@ def give_place(
     date: GymDate, start: Start, form: SignForm, db: Database, shelf: Shelf
 ) -> list[Filling]:
     """Sign somebody up for a class, or take them off."""
-    signups.hold(db, date, alone=False)
+    booking.hold(db, date, alone=False)
     one = signups.planned_at(db, date, start)
     if one is None:
         raise not_found(f"class at {start:%H:%M}")
@@ -292,5 +293,5 @@ def give_place(
     person = db.get(Person, form.person_id)
     if person is None or not person.active or not person.trains:
         raise ApiError(422, "only somebody who trains here can have a place")
-    signups.sign_up(db, date, start, person, form.coming)
+    booking.sign_up(db, date, start, person, form.coming)
     return classes_filling(date, db, shelf)

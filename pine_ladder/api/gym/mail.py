@@ -34,7 +34,8 @@ from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
 from pine_ladder.store.models import Day, GymClass, MailRow, Person, Word
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
+from pine_ladder.usecases import mail as mail_cases
 from pine_ladder.usecases.opening import is_open
 
 members = router("member", "mail")
@@ -165,7 +166,7 @@ def send_again(letter_id: Id, db: Database, post: Post) -> MailOut:
     row = db.get(MailRow, letter_id, with_for_update={"of": MailRow})
     if row is None:
         raise not_found("such letter")
-    if not mail.again(db, row):
+    if not mail_cases.again(db, row):
         raise ApiError(409, "this letter waits, has gone, or held a link: make a new link instead")
     return read_mail(db, post)
 
@@ -179,7 +180,7 @@ def my_mail(db: Database, post: Post, me: Myself) -> MyMail:
 @members.put("/me/mail")
 def choose_mail(form: MyMailForm, db: Database, post: Post, me: Myself) -> MyMail:
     """Choose which letters I get; links to sign in are sent whatever is chosen."""
-    mail.choose(db, me, form.wanted)
+    mail_cases.choose(db, me, form.wanted)
     return my_mail(db, post, me)
 
 
@@ -302,7 +303,7 @@ def _addressed(db: Session, day: Day, held: GymClass | None) -> list[Person]:
 def _results(db: Session, day: Day) -> list[str]:
     """The day's scores piece by piece, best first in each tier; hidden people are left out."""
     hidden, out = hidden_people(db), []
-    rows = scores.scores_of(db, day)
+    rows = sheet.scores_of(db, day)
     for held in held_by(db, day):
         own = [r for r in rows if r.piece_id == held.row.id and r.person_id not in hidden]
         own.sort(key=lambda r: (r.tier.position, -(r.order_key or 0), r.person.name))

@@ -21,6 +21,7 @@ from pine_ladder.api.gym.sign_in import proved
 from pine_ladder.files.tables import write_csv, zip_files
 from pine_ladder.store.gym import people, tables
 from pine_ladder.store.models import MARK
+from pine_ladder.usecases import signing_in
 
 members = router("member", "myself")
 
@@ -99,7 +100,7 @@ async def move_me(form: AddressForm, request: Request, db: Database, me: Myself)
     tried = await proved(request, me, form.password)
 
     def move() -> About:
-        people.proved_right(db, tried)
+        signing_in.proved_right(db, tried)
         try:
             with db.begin_nested():
                 me.email = email
@@ -128,7 +129,7 @@ def my_sign_ins(db: Database, mine: MySignIn) -> list[SignedIn]:
 @members.delete("/me/sign-ins/{mark}", status_code=204, responses={404: {"model": Problem}})
 def end_sign_in(mark: Mark, db: Database, me: Myself) -> None:
     """Sign out somewhere else."""
-    if not people.end_sign_in(db, me, mark):
+    if not signing_in.end_sign_in(db, me, mark):
         raise not_found("such sign-in")
 
 

@@ -18,7 +18,7 @@ from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS, read_names
 from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.gym import people
-from pine_ladder.usecases import opening
+from pine_ladder.usecases import opening, signing_in
 
 open_door = router("public", "opening")
 coaches = router("coach", "opening")
@@ -87,11 +87,11 @@ async def open_gym(form: Opening, request: Request, response: Response) -> Me:
 
     network = network_of(request)
 
-    def ask() -> tuple[people.Admission, bool]:
+    def ask() -> tuple[signing_in.Admission, bool]:
         with Session(engine) as db, db.begin():
             if opening.is_open(db):
                 raise ApiError(409, IS_OPEN)
-            admission = people.admit(db, "set-up code", network, device=False)
+            admission = signing_in.admit(db, "set-up code", network, device=False)
             return admission, not admission.refused_s and opening.code_fits(db, form.code)
 
     def enter(new: opening.NewGym, tried: int) -> Me:
@@ -100,7 +100,7 @@ async def open_gym(form: Opening, request: Request, response: Response) -> Me:
                 coach = opening.open_gym(db, new)
             except opening.AlreadyOpen:
                 raise ApiError(409, IS_OPEN) from None
-            people.proved_right(db, tried)
+            signing_in.proved_right(db, tried)
             return welcome(request, response, db, coach)
 
     door = request.app.state.door

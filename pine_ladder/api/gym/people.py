@@ -26,9 +26,11 @@ from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read
 from pine_ladder.core.day.letters import link_letter
 from pine_ladder.store.gym import links, people
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.programmes import follow, followed, followed_by, programmes_of
+from pine_ladder.store.gym.programmes import followed, followed_by, programmes_of
 from pine_ladder.store.models import Person
-from pine_ladder.usecases import erasing
+from pine_ladder.usecases import erasing, signing_in
+from pine_ladder.usecases import links as links_cases
+from pine_ladder.usecases.programmes import follow
 
 coaches = router("coach", "people")
 open_door = router("public", "people")
@@ -294,7 +296,7 @@ def _become(db: Database, person: Person, role: str) -> None:
 
 def _let_go(db: Database, person: Person) -> None:
     _not_the_last(db, person, "leave")
-    people.deactivate(db, person)
+    signing_in.deactivate(db, person)
     person.email, person.password_hash = None, None
 
 
@@ -348,7 +350,7 @@ def make_link(person_id: Id, request: Request, db: Database, me: Myself, post: P
     person = _person(db, person_id)
     if not person.active or person.email is None:
         raise ApiError(422, f"{person.name} needs an e-mail address first")
-    token, ends = links.make_link(db, person, me)
+    token, ends = links_cases.make_link(db, person, me)
     path = f"/join/{token}"
     new, out = person.password_hash is None, shown(request, path)
     letter = link_letter(gym_of(db).row.name, person.name, out.address, ends.date(), new)
@@ -388,10 +390,10 @@ async def use_link(token: Token, form: FirstPassword, request: Request, response
 
     def enter(password_hash: str) -> Me:
         with Session(engine) as db, db.begin():
-            person = links.use_link(db, token)
+            person = links_cases.use_link(db, token)
             if person is None:
                 raise ApiError(404, OVER)
-            people.forgot_password(db, person, password_hash)
+            signing_in.forgot_password(db, person, password_hash)
             return welcome(request, response, db, person)
 
     async with request.app.state.places:

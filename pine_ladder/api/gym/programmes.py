@@ -12,6 +12,7 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id
 from pine_ladder.store.gym import programmes as store
 from pine_ladder.store.models import Day, Programme
+from pine_ladder.usecases import programmes as programmes_cases
 
 members = router("member", "programmes")
 coaches = router("coach", "programmes")
@@ -68,7 +69,7 @@ def _found(db: Database, number: int) -> Programme:
 def add_programme(form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
     """A new programme after the others."""
     try:
-        store.add_programme(db, form.name)
+        programmes_cases.add_programme(db, form.name)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return list_programmes(db)
@@ -80,7 +81,7 @@ def add_programme(form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
 def rename_programme(programme_id: Id, form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
     """Give a programme another name."""
     try:
-        store.rename(db, _found(db, programme_id), form.name)
+        programmes_cases.rename(db, _found(db, programme_id), form.name)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return list_programmes(db)
@@ -93,8 +94,8 @@ def remove_programme(programme_id: Id, db: Database) -> list[ProgrammeHeld]:
     """Take away a programme that holds nothing yet; its boards and scores are never lost."""
     found = _found(db, programme_id)
     try:
-        store.remove(db, found)
-    except store.StillUsed:
+        programmes_cases.remove(db, found)
+    except programmes_cases.StillUsed:
         raise ApiError(
             409, f"{found.name} has boards, scores or people who signed up: it stays"
         ) from None
@@ -111,7 +112,7 @@ def my_programmes(db: Database, me: Myself) -> Following:
 def follow_programmes(form: FollowForm, db: Database, me: Myself) -> Following:
     """Follow these programmes: their days stand on my phone and in my calendar."""
     try:
-        store.follow(db, me, form.programmes)
+        programmes_cases.follow(db, me, form.programmes)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return my_programmes(db, me)

@@ -15,6 +15,7 @@ from pine_ladder.store.gym import people
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followed_by
 from pine_ladder.store.models import Person, SignIn
+from pine_ladder.usecases import signing_in
 from pine_ladder.usecases.opening import is_open
 
 open_door = router("public", "sign-in")
@@ -90,8 +91,8 @@ def _me(db: Session, row: SignIn) -> Me:
 def welcome(request: Request, response: Response, db: Session, person: Person) -> Me:
     """Sign someone in on this browser, which is known as theirs from now on."""
     device_kind = people.device_of(request.headers.get("user-agent", ""))
-    token, row = people.open_session(db, person, device_kind)
-    device = people.remember_device(db, person, request.cookies.get(DEVICE_COOKIE))
+    token, row = signing_in.open_session(db, person, device_kind)
+    device = signing_in.remember_device(db, person, request.cookies.get(DEVICE_COOKIE))
     for name, value, length in (
         (COOKIE, token, people.COOKIE_LENGTH),
         (DEVICE_COOKIE, device, people.DEVICE_LENGTH),
@@ -147,11 +148,11 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
     subject, network = people.address_of(form.email), network_of(request)
     device = request.cookies.get(DEVICE_COOKIE, "")
 
-    def ask() -> tuple[people.Admission, str]:
+    def ask() -> tuple[signing_in.Admission, str]:
         with Session(engine) as db, db.begin():
             person = people.person_by_email(db, form.email)
             known = people.knows_device(db, person, device)
-            admission = people.admit(db, subject, network, known)
+            admission = signing_in.admit(db, subject, network, known)
             return admission, people.stored_password(person)
 
     def enter(tried: int, stored: str) -> Me | None:
@@ -160,7 +161,7 @@ async def sign_in(form: SignInForm, request: Request, response: Response) -> Me:
             # Between the look-up and now the password may have been changed.
             if person is None or people.stored_password(person) != stored:
                 return None
-            people.proved_right(db, tried)
+            signing_in.proved_right(db, tried)
             return welcome(request, response, db, person)
 
     door = request.app.state.door
@@ -194,21 +195,21 @@ def me(db: Database, mine: MySignIn) -> Me:
 @inside.post("/sign-out", status_code=204)
 def sign_out(request: Request, response: Response, mine: MySignIn, db: Database) -> None:
     """End this session."""
-    people.close_session(db, request.cookies[COOKIE])
+    signing_in.close_session(db, request.cookies[COOKIE])
     response.delete_cookie(COOKIE)
 
 
 async def proved(request: Request, person: Person, password: str) -> int:
     """The try with which somebody who is inside proved their present password; ApiError where they
-    did not, or try too fast. It counts until `people.proved_right`.
+    did not, or try too fast. It counts until `signing_in.proved_right`.
     """
     engine = request.app.state.engine
 
     subject, network = f"password of {person.id}", network_of(request)
 
-    def ask() -> tuple[people.Admission]:
+    def ask() -> tuple[signing_in.Admission]:
         with Session(engine) as own, own.begin():
-            return (people.admit(own, subject, network, device=True),)
+            return (signing_in.admit(own, subject, network, device=True),)
 
     door = request.app.state.door
     (admission,) = await door.admit((subject, network), ask)
@@ -230,7 +231,7 @@ async def password(form: PasswordForm, request: Request, mine: MySignIn, db: Dat
     fresh = await door.hash(form.new)
 
     def change() -> None:
-        people.proved_right(db, tried)
-        people.change_password(db, mine, fresh)
+        signing_in.proved_right(db, tried)
+        signing_in.change_password(db, mine, fresh)
 
     await run_in_threadpool(change)

@@ -19,7 +19,8 @@ from pine_ladder.api.scores.sheet import rank_in_tier, score_out, visible_day
 from pine_ladder.core.day.letters import question_letter
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, Person, PieceRow, ScoreRow
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
+from pine_ladder.usecases import scores
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
@@ -52,7 +53,7 @@ class AnswerForm(Form):
 
 
 def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
-    found = [row for row in scores.scores_of(db, day, key) if row.person_id == person_id]
+    found = [row for row in sheet.scores_of(db, day, key) if row.person_id == person_id]
     if not found:
         raise not_found("such score")
     return found[0]
@@ -87,7 +88,7 @@ def _trail(db: Database, day: Day, key: str, person_id: int) -> list[TrailStep]:
             standing=(row.after or {}).get("standing", ""),
             note=(row.after or {}).get("note", ""),
         )
-        for row, name in scores.trail_of(db, day, key, person_id)
+        for row, name in sheet.trail_of(db, day, key, person_id)
     ]
 
 

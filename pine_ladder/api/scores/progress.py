@@ -34,6 +34,7 @@ from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, EffortRow, Person
 from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
+from pine_ladder.usecases import classes as classes_cases
 
 members = router("member", "progress")
 coaches = router("coach", "progress")
@@ -427,5 +428,5 @@ def note_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> Ef
         raise ApiError(403, "athletes note their own effort")
     day = visible_day(db, date, me)
     minutes = form.minutes or gym_of(db).row.class_min
-    row = floor.note_effort(db, day, me, form.effort, minutes, form.note.strip())
+    row = classes_cases.note_effort(db, day, me, form.effort, minutes, form.note.strip())
     return EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)

@@ -51,7 +51,8 @@ from pine_ladder.store.floor.hearts import kept_of, strap_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, Person, ScoreRow
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
+from pine_ladder.usecases import scores
 
 members = router("member", "scores")
 coaches = router("coach", "scores")
@@ -105,14 +106,14 @@ def _ranks(
     ranked = [row for row in rows if row.kind != plan.ScoreKind.DONE]
     for piece in {row.piece_id for row in ranked}:
         own = [row for row in ranked if row.piece_id == piece]
-        for section in standings(scores.entries(map(scores.placing_of, own), hidden)):
+        for section in standings(sheet.entries(map(sheet.placing_of, own), hidden)):
             found.update({(piece, p.entry.athlete_id): p.rank for p in section.places})
     return found
 
 
 def rank_in_tier(db: Database, day: Day, row: ScoreRow, me: Person) -> int | None:
     """A score's rank on its piece in its tier's section, as `me` may know it; None for none."""
-    ranks = _ranks(scores.scores_of(db, day, str(row.piece_id)), hidden_from(db, me))
+    ranks = _ranks(sheet.scores_of(db, day, str(row.piece_id)), hidden_from(db, me))
     return ranks.get((row.piece_id, row.person_id))
 
 
@@ -243,7 +244,7 @@ def write(
 
 
 @coaches.get("/days/{date}/sheet", responses={404: {"model": Problem}})
-def sheet(date: GymDate, db: Database) -> Sheet:
+def read_sheet(date: GymDate, db: Database) -> Sheet:
     """The score sheet: scored pieces, athletes (those who came first), scores and ranks."""
     day = existing_day(db, date)
     came: dict[int, list[dt.time]] = {}
@@ -251,7 +252,7 @@ def sheet(date: GymDate, db: Database) -> Sheet:
         for one in held.attendance:
             came.setdefault(one.person_id, []).append(held.start)
     people = sorted(followers(db, day), key=lambda p: p.id not in came)
-    rows = scores.scores_of(db, day)
+    rows = sheet.scores_of(db, day)
     ranks = _ranks(rows)
     found = _scored(db, day, hour_of(db, day.text, keys_of(db, day)))
     pieces = [piece for piece, _ in found]
@@ -311,7 +312,7 @@ def _read(
     near = meant(score, form.entered, piece, form.tier, form.track)
     if key_of is None:
         return Read(score=score, rank=None, meant=near)
-    placed = scores.entries(scores.placings(db, key), hidden)
+    placed = sheet.entries(sheet.placings(db, key), hidden)
     others = [entry for entry in placed if entry.athlete_id != person_id]
     return Read(score=score, rank=rank_of(key_of, told.tier, others), meant=near)
 
@@ -361,7 +362,7 @@ def my_day(
         at_home(mine.profile) if home else member_store.rack_of(db),
         member_store.schools_of(db),
     )
-    rows = scores.scores_of(db, day) if day else []
+    rows = sheet.scores_of(db, day) if day else []
     hidden = hidden_from(db, me)
     ranks = _ranks(rows, hidden)
     scored = _scored(db, day, hour) if day else []

@@ -27,7 +27,7 @@ from pine_ladder.core.scores.standings import (
 )
 from pine_ladder.store.athletes import members as member_store
 from pine_ladder.store.models import GymClass
-from pine_ladder.store.scores import sheet as scores
+from pine_ladder.store.scores import sheet
 
 members = router("member", "scores")
 
@@ -78,7 +78,7 @@ def piece_standings(
     kind = score_kind(piece)
     assert kind is not None
     gym_school, lowest = member_store.schools_of_standings(db)
-    rows = [row for row in scores.placings(db, key) if tier is None or row.tier == tier]
+    rows = [row for row in sheet.placings(db, key) if tier is None or row.tier == tier]
     if class_id is not None:
         if me.role != "coach":
             raise ApiError(403, "only coaches see who came to a class")
@@ -91,7 +91,7 @@ def piece_standings(
         first, last = born_in(age, date.year)
         rows = [row for row in rows if row.born is not None and first <= row.born <= last]
     hidden = {row.person_id for row in rows if row.hidden} - {me.id}
-    found = scores.entries(rows, hidden)
+    found = sheet.entries(rows, hidden)
     if lowest and is_tabata(piece):
         found = by_lowest(found)
     chosen = school or gym_school

@@ -5,6 +5,6 @@ from pine_ladder.core.notation.printer import print_session
 
 READER = 1
 """Counts the changes of what saved boards read as; days read by an older one are read again at the
-next upgrade (`store.upgrade`)."""
+next upgrade (`usecases.upgrade`)."""
 
 __all__ = ["READER", "Parsed", "parse", "print_session"]

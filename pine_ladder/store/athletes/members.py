@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from sqlalchemy import delete, func, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.loads import weight_kg
@@ -18,10 +17,6 @@ from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRo
 
 USUAL_PLATES = {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}
 USUAL_BARS = ("20", "15")
-
-
-class StaleProfile(Exception):
-    """The profile has been saved by someone else since it was read."""
 
 
 def rack_of(db: Session) -> Rack:
@@ -47,40 +42,6 @@ def profile_of(db: Session, person_id: int) -> tuple[Profile, int]:
     """What is known of an athlete, and its version (0 when nothing is)."""
     row = db.get(ProfileRow, person_id)
     return (Profile.model_validate(row.record), row.version) if row else (Profile(), 0)
-
-
-def save_profile(db: Session, person_id: int, profile: Profile, version: int, by: Person) -> int:
-    """Keep a profile over the version that was read; raises StaleProfile."""
-    values = {
-        "record": profile.model_dump(mode="json"),
-        "version": version + 1,
-        "saved_by_id": by.id,
-        "saved_at": func.now(),
-    }
-    made = insert(ProfileRow).values(person_id=person_id, **values)
-    if version:
-        keep = made.on_conflict_do_update(
-            index_elements=["person_id"], set_=values, where=ProfileRow.version == version
-        )
-    else:
-        keep = made.on_conflict_do_nothing()
-    if db.execute(keep.returning(ProfileRow.version)).first() is None:
-        raise StaleProfile
-    return version + 1
-
-
-def set_override(db: Session, person_id: int, movement: str, text: str, by: Person) -> None:
-    """Remember a coach's own version of a movement; an empty text forgets it."""
-    if not text:
-        db.execute(
-            delete(OverrideRow).where(
-                OverrideRow.person_id == person_id, OverrideRow.movement == movement
-            )
-        )
-        return
-    values = {"text": text, "saved_by_id": by.id, "saved_at": func.now()}
-    made = insert(OverrideRow).values(person_id=person_id, movement=movement, **values)
-    db.execute(made.on_conflict_do_update(index_elements=["person_id", "movement"], set_=values))
 
 
 def hidden_people(db: Session) -> frozenset[int]:

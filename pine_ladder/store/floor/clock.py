@@ -11,11 +11,11 @@ import datetime as dt
 import json
 from typing import Any, NamedTuple
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.floor.remote import Running
-from pine_ladder.store.models import ClockStep, Day, GymClass, Person
+from pine_ladder.store.models import ClockStep, Day, GymClass
 
 CHANNEL = "pine_live"
 MOST_STEPS = 400
@@ -28,14 +28,6 @@ class Stood(NamedTuple):
     step: int
     press: str
     state: Running
-
-
-class OutOfStep(Exception):
-    """Someone pressed in between; holds where the clock stands now."""
-
-    def __init__(self, now: Stood | None) -> None:
-        super().__init__("someone else pressed in the meantime")
-        self.now = now
 
 
 def moment(db: Session) -> float:
@@ -57,63 +49,8 @@ def stands(db: Session, class_id: int) -> Stood | None:
 
 def undone(db: Session, class_id: int) -> str | None:
     """The press that redo would bring back; None where none was undone since the newest press."""
-    row = _first_undone(db, class_id)
+    row = first_undone(db, class_id)
     return row.press if row else None
-
-
-def _first_undone(db: Session, class_id: int) -> ClockStep | None:
-    query = select(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone)
-    return db.scalars(query.order_by(ClockStep.id).limit(1)).first()
-
-
-def lock(db: Session, class_id: int, after: int | None) -> Stood | None:
-    """One presser at a time; raises OutOfStep when the clock is not at the step that was seen."""
-    key = f"clock/{class_id}"
-    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:key, 0))"), {"key": key})
-    now = stands(db, class_id)
-    if after is not None and (now.step if now else 0) != after:
-        raise OutOfStep(now)
-    return now
-
-
-def keep(db: Session, class_id: int, press: str, state: Running, by: Person | None) -> Stood:
-    """Keep the state after a press and tell every process; what was undone before is gone."""
-    db.execute(delete(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone))
-    row = ClockStep(
-        class_id=class_id,
-        press=press,
-        state=state.model_dump(mode="json"),
-        by_id=by.id if by else None,
-        made_at=func.clock_timestamp(),
-    )
-    db.add(row)
-    db.flush()
-    old = select(ClockStep.id).where(ClockStep.class_id == class_id)
-    for each in db.scalars(old.order_by(ClockStep.id.desc()).offset(MOST_STEPS)).all():
-        db.delete(db.get_one(ClockStep, each))
-    tell(db, what="clock", class_id=class_id)
-    return Stood(row.id, press, state)
-
-
-def undo(db: Session, class_id: int) -> Stood | None:
-    """Take the newest press back, unless it is the only one; where the clock stands then."""
-    query = select(ClockStep).where(ClockStep.class_id == class_id, ~ClockStep.undone)
-    rows = list(db.scalars(query.order_by(ClockStep.id.desc()).limit(2)))
-    if len(rows) == 2:
-        rows[0].undone = True
-        db.flush()
-        tell(db, what="clock", class_id=class_id)
-    return stands(db, class_id)
-
-
-def redo(db: Session, class_id: int) -> Stood | None:
-    """Bring the press back that was undone last; where the clock stands then."""
-    row = _first_undone(db, class_id)
-    if row is not None:
-        row.undone = False
-        db.flush()
-        tell(db, what="clock", class_id=class_id)
-    return stands(db, class_id)
 
 
 def on_the_wall(db: Session, since: dt.datetime, programme: int | None = None) -> GymClass | None:
@@ -132,3 +69,9 @@ def on_the_wall(db: Session, since: dt.datetime, programme: int | None = None) -
         query = query.where(Day.programme_id == programme)
     found = db.scalars(query.limit(1)).first()
     return db.get(GymClass, found) if found else None
+
+
+def first_undone(db: Session, class_id: int) -> ClockStep | None:
+    """The oldest press that was undone since the newest that stands, if any."""
+    query = select(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone)
+    return db.scalars(query.order_by(ClockStep.id).limit(1)).first()

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
-from sqlalchemy import delete, select, text
+from sqlalchemy import select, text
 from sqlalchemy.dialects.postgresql import distinct_on
-from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.heart import Beats
@@ -40,10 +39,6 @@ Seconds = Mapping[Beats, int]
 """Seconds a heart beat at each rate."""
 
 
-class StrapTaken(Exception):
-    """Somebody else wears this strap."""
-
-
 class Wearer(NamedTuple):
     """Who wears a strap, and what is known of them."""
 
@@ -64,23 +59,6 @@ class Working(NamedTuple):
 def strap_of(db: Session, person_id: int) -> int | None:
     """The strap somebody wears."""
     return db.scalar(select(Strap.number).where(Strap.person_id == person_id))
-
-
-def give_strap(db: Session, person_id: int, number: int | None) -> None:
-    """Somebody wears this strap from now on, or none. Raises StrapTaken while another does."""
-    if strap_of(db, person_id) == number:
-        return
-    try:
-        with db.begin_nested():
-            # Who is no longer a member wears nothing.
-            left = select(Person.id).where(~Person.active)
-            freed = (Strap.number == number) & Strap.person_id.in_(left)
-            db.execute(delete(Strap).where((Strap.person_id == person_id) | freed))
-            if number is not None:
-                db.add(Strap(number=number, person_id=person_id))
-                db.flush()
-    except IntegrityError:
-        raise StrapTaken from None
 
 
 def wearers(db: Session) -> dict[int, Wearer]:
@@ -134,24 +112,6 @@ def working(db: Session, shelf: Library) -> dict[int, Working]:
     return found
 
 
-def add_seconds(db: Session, counted: Mapping[tuple[int, int], Seconds]) -> None:
-    """Add seconds to what is kept, by person and piece; one that is gone by now is passed over."""
-    for (person, piece), more in sorted(counted.items()):
-        try:
-            with db.begin_nested():
-                row = db.get(HeartRow, (person, piece), with_for_update=True)
-                if row is None:
-                    row = HeartRow(person_id=person, piece_id=piece, seconds={})
-                    db.add(row)
-                sums = dict(row.seconds)
-                for bpm, length in more.items():
-                    sums[str(bpm)] = sums.get(str(bpm), 0) + length
-                row.seconds = sums
-                db.flush()
-        except IntegrityError:
-            continue
-
-
 def kept_of(
     db: Session, person_id: int, pieces: Iterable[int] | None = None
 ) -> dict[int, dict[Beats, int]]:
@@ -163,8 +123,3 @@ def kept_of(
         row.piece_id: {int(bpm): length for bpm, length in row.seconds.items()}
         for row in db.scalars(query)
     }
-
-
-def forget(db: Session, person_id: int) -> None:
-    """Forget what is kept of somebody's heart."""
-    db.execute(delete(HeartRow).where(HeartRow.person_id == person_id))

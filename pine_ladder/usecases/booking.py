@@ -1,0 +1,125 @@
+"""Booking: places, waiting lists, classes moved and called off."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from sqlalchemy import delete, select, text, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.floor.signups import Planned, of_class, planned_at
+from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.models import ClassPlan, Day, GymClass, Person, SignUp
+
+
+class StalePlan(Exception):
+    """Somebody has changed the class since it was read."""
+
+
+def change_plan(
+    db: Session,
+    date: dt.date,
+    start: dt.time,
+    version: int,
+    *,
+    size: int | None,
+    minutes: int | None,
+    cancelled: bool,
+    word: str,
+) -> None:
+    """Hold a class of a date otherwise than the week has it, or one beside the week's.
+
+    Raises StalePlan when it is not at the version that was read.
+    """
+    values = {
+        "size": size,
+        "minutes": minutes,
+        "cancelled": cancelled,
+        "word": word,
+        "version": version + 1,
+    }
+    line = gym_of(db).programme.id
+    made = insert(ClassPlan).values(programme_id=line, date=date, start=start, **values)
+    keep = (
+        made.on_conflict_do_update(
+            index_elements=["programme_id", "date", "start"],
+            set_=values,
+            where=ClassPlan.version == version,
+        )
+        if version
+        else made.on_conflict_do_nothing()
+    )
+    if db.execute(keep.returning(ClassPlan.version)).first() is None:
+        raise StalePlan
+    db.expire_all()
+    tell(db, what="day", date=date.isoformat())
+
+
+class Taken(Exception):
+    """A class is held at that time already."""
+
+
+def hold(db: Session, date: dt.date, alone: bool) -> None:
+    """Keep the classes of a date from moving while somebody signs up, and the other way round."""
+    key = f"classes/{gym_of(db).programme.id}/{date}"
+    take = "pg_advisory_xact_lock" if alone else "pg_advisory_xact_lock_shared"
+    db.execute(text(f"select {take}(hashtextextended(:key, 0))"), {"key": key})
+
+
+def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
+    """Hold a class of a date at another time: those who signed up, who waits and who is marked as
+    here come along in their order; at the old time it is cancelled, and says where it went.
+
+    Raises Taken where one is held at that time, StalePlan where the class has changed.
+    """
+    hold(db, date, alone=True)
+    if planned_at(db, date, one.start) != one:
+        raise StalePlan
+    there = planned_at(db, date, to)
+    if there is not None and not there.cancelled:
+        raise Taken
+    line = gym_of(db).programme.id
+    for start, cancelled, word in (
+        (one.start, True, f"moved to {to:%H:%M}"),
+        (to, False, one.word),
+    ):
+        plan = db.get(ClassPlan, (line, date, start), populate_existing=True)
+        if plan is None:
+            plan = ClassPlan(programme_id=line, date=date, start=start, version=0)
+            db.add(plan)
+        plan.size, plan.minutes, plan.place = one.size, one.minutes, one.place
+        plan.cancelled, plan.word, plan.version = cancelled, word, plan.version + 1
+    # Who had signed up there before it was cancelled stands first, and once.
+    twice = select(SignUp.person_id).where(*of_class(db, date, to)).scalar_subquery()
+    db.execute(
+        delete(SignUp)
+        .where(*of_class(db, date, one.start), SignUp.person_id.in_(twice))
+        .execution_options(synchronize_session=False)
+    )
+    db.execute(update(SignUp).where(*of_class(db, date, one.start)).values(start=to))
+    day = select(Day.id).where(Day.date == date, Day.programme_id == line).scalar_subquery()
+    held = select(GymClass.id).where(GymClass.day_id == day, GymClass.start == to)
+    if db.scalar(held) is None:
+        old = (GymClass.day_id == day, GymClass.start == one.start)
+        db.execute(update(GymClass).where(*old).values(start=to))
+    db.flush()
+    db.expire_all()
+    tell(db, what="day", date=date.isoformat())
+
+
+def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: bool) -> None:
+    """Say that somebody comes, or does not; twice is as good as once.
+
+    Who comes back after saying no is at the end of the line.
+    """
+    if coming:
+        one = {"programme_id": gym_of(db).programme.id, "date": date, "start": start}
+        row = insert(SignUp).values(**one, person_id=person.id)
+        db.execute(row.on_conflict_do_nothing(index_elements=[*one, "person_id"]))
+    else:
+        mine = SignUp.person_id == person.id
+        db.execute(delete(SignUp).where(*of_class(db, date, start), mine))
+    db.flush()
+    tell(db, what="day", date=date.isoformat())
