@@ -273,3 +273,8 @@ def _in_use(db: Session, day: Day) -> bool:
         or db.scalar(select(func.count()).select_from(Jot).where(Jot.piece_id.in_(pieces)))
         or db.scalar(select(func.count(GymClass.id)).where(GymClass.day_id == day.id))
     )
+
+
+def imports_of(db: Session) -> list[ScoreImport]:
+    """What was brought in, the newest first."""
+    return list(db.scalars(select(ScoreImport).order_by(ScoreImport.id.desc())))

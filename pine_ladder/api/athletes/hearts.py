@@ -6,7 +6,6 @@ import datetime as dt
 
 from fastapi import Request
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
@@ -15,9 +14,9 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.core.athletes.heart import TimeIn, asked, time_in
 from pine_ladder.core.athletes.straps import MOST_STRAPS
 from pine_ladder.store.athletes.members import profile_of
-from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.boards.pieces import read_board, rows_newest_first
 from pine_ladder.store.floor import hearts
-from pine_ladder.store.models import Day, Person, PieceRow
+from pine_ladder.store.models import Person
 from pine_ladder.usecases import hearts as hearts_cases
 
 members = router("member", "hearts")
@@ -104,14 +103,8 @@ def my_hearts(db: Database, me: Myself, shelf: Shelf) -> list[HeartTime]:
     by what is known of me today.
     """
     kept, (profile, _) = hearts.kept_of(db, me.id), profile_of(db, me.id)
-    query = (
-        select(PieceRow, Day.date)
-        .join(Day, Day.id == PieceRow.day_id)
-        .where(PieceRow.id.in_(kept))
-        .order_by(Day.date.desc(), PieceRow.position.desc(), PieceRow.id)
-    )
     found: list[HeartTime] = []
-    for row, date in db.execute(query.limit(MOST_TOLD)):
+    for row, date in rows_newest_first(db, kept, MOST_TOLD):
         pieces = read_board(row.text, shelf).session.pieces
         known = (profile.heart, profile.born, date.year)
         range_ = asked(pieces[0], shelf, *known) if pieces else None

@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 
 from pydantic import BaseModel
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, router
 from pine_ladder.core.scores.history import drift
@@ -13,7 +12,7 @@ from pine_ladder.store.athletes.members import limits_of
 from pine_ladder.store.athletes.overview import doubts_waiting, places_since
 from pine_ladder.store.floor.classes import last_seen
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import Person
+from pine_ladder.store.gym.people import everybody_who_trains
 
 coaches = router("coach", "athletes")
 
@@ -63,8 +62,7 @@ class Overview(BaseModel):
 def overview(db: Database) -> Overview:
     """All athletes at a glance."""
     today = gym_of(db).today
-    query = select(Person).where(Person.active, Person.trains).order_by(Person.name)
-    people = list(db.scalars(query).unique())
+    people = [one for one in everybody_who_trains(db) if one.active]
     seen = last_seen(db, today + dt.timedelta(days=1))
     moves: dict[str, list[Named]] = {"rising": [], "fading": []}
     placed = places_since(db, today - BEFORE)

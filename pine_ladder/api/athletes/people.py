@@ -5,7 +5,6 @@ from __future__ import annotations
 from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -13,7 +12,9 @@ from pine_ladder.api.access import Database, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.core.athletes.addresses import read_address
+from pine_ladder.store.gym import loaded
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.people import everybody_who_trains
 from pine_ladder.store.models import Person, Tier, Track
 from pine_ladder.usecases import signing_in
 
@@ -64,7 +65,7 @@ def _athlete(person: Person) -> Athlete:
 
 def tier_at(db: Database, position: int) -> Tier:
     """The tier at a position, or a 422."""
-    found = db.scalars(select(Tier).where(Tier.position == position)).one_or_none()
+    found = loaded.tier_at(db, position)
     if found is None:
         raise ApiError(422, f"there is no tier {position}")
     return found
@@ -72,7 +73,7 @@ def tier_at(db: Database, position: int) -> Tier:
 
 def track_at(db: Database, position: int) -> Track:
     """The track at a position, or a 422."""
-    found = db.scalars(select(Track).where(Track.position == position)).one_or_none()
+    found = loaded.track_at(db, position)
     if found is None:
         raise ApiError(422, f"there is no track {position}")
     return found
@@ -81,9 +82,7 @@ def track_at(db: Database, position: int) -> Track:
 @coaches.get("/athletes")
 def athletes(db: Database) -> list[Athlete]:
     """All members, active first, by name."""
-    query = select(Person).where(Person.trains)
-    found = db.scalars(query.order_by(Person.active.desc(), Person.name)).unique()
-    return [_athlete(person) for person in found]
+    return [_athlete(person) for person in everybody_who_trains(db)]
 
 
 @coaches.post(

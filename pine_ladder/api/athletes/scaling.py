@@ -6,7 +6,6 @@ from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
-from sqlalchemy import func, select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import existing_day, piece_on
@@ -22,7 +21,7 @@ from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followers
-from pine_ladder.store.models import GymClass, Person, Tier
+from pine_ladder.store.models import GymClass, Person
 from pine_ladder.usecases import profiles
 
 coaches = router("coach", "scaling")
@@ -189,7 +188,7 @@ def read_scaling(
         people = [person for person in people if person.id in here]
     found = store.members_of(db, people)
     size = gym_of(db).row.class_size if class_id is None else None
-    tiers = db.scalar(select(func.count(Tier.id))) or 1
+    tiers = len(gym_of(db).tiers) or 1
     rack, schools = store.rack_of(db), store.schools_of(db)
     return scaling_sheet(piece, found, shelf, rack, schools, size, tiers)
 

@@ -8,7 +8,6 @@ from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
@@ -30,8 +29,9 @@ from pine_ladder.store.boards.pieces import (
     read_board,
 )
 from pine_ladder.store.boards.themes import theme_of
+from pine_ladder.store.gym.kit import kit_of
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import Day, Kit, Person
+from pine_ladder.store.models import Day, Person
 from pine_ladder.usecases import days as days_cases
 from pine_ladder.usecases.settling import Asked, Occupied, hanging_on, put_scores
 
@@ -206,7 +206,7 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
     gym = gym_of(db).row
     return Ground(
         library=shelf,
-        kit={kit.name: kit.count for kit in db.scalars(select(Kit))},
+        kit=kit_of(db),
         class_size=gym.class_size,
         class_s=gym.class_min * 60,
         change_s=gym.change_s,

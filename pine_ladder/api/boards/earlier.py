@@ -9,7 +9,6 @@ from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.boards.days import hour_of
@@ -20,9 +19,10 @@ from pine_ladder.core.notation.plain import spellings
 from pine_ladder.core.notation.tokens import MAX_TEXT
 from pine_ladder.core.week.balance import on_date
 from pine_ladder.core.week.earlier import EarlierBoard, earlier_board, holds, pieces_of
-from pine_ladder.store.boards import days
+from pine_ladder.store.boards import bank, days
 from pine_ladder.store.boards.pieces import read_board
-from pine_ladder.store.models import KeptPiece, Programme
+from pine_ladder.store.gym.programmes import programmes_of
+from pine_ladder.store.models import KeptPiece
 from pine_ladder.usecases import days as days_cases
 
 coaches = router("coach", "earlier")
@@ -77,7 +77,7 @@ def find_earlier(
     known = shelf.find(movement) if movement else None
     spelled = spellings(known) if known else (movement,) if movement else ()
     found = days.earlier_days(db, words.split(), spelled, programme or None, since, until)
-    names = {each.id: each.name for each in db.scalars(select(Programme))}
+    names = {each.id: each.name for each in programmes_of(db)}
     holding = (
         day
         for day in islice(found, LOOKED_AT)
@@ -98,8 +98,7 @@ def find_earlier(
 @coaches.get("/pieces")
 def kept_pieces(db: Database) -> list[Kept]:
     """The pieces the gym keeps, by name."""
-    rows = db.scalars(select(KeptPiece).order_by(KeptPiece.name))
-    return [Kept(id=row.id, name=row.name, text=row.text) for row in rows]
+    return [Kept(id=row.id, name=row.name, text=row.text) for row in bank.pieces(db)]
 
 
 @coaches.post(

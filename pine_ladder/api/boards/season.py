@@ -6,14 +6,12 @@ import datetime as dt
 from typing import Annotated
 
 from fastapi import Query
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.forms import GymDate
 from pine_ladder.core.week.season import Season, season
-from pine_ladder.store.boards import days
+from pine_ladder.store.boards import bank, days
 from pine_ladder.store.boards.pieces import read_board
-from pine_ladder.store.models import BankedBoard
 
 coaches = router("coach", "week")
 
@@ -42,5 +40,5 @@ def read_season(
     for day in days.days_between(db, dt.date.min, end):
         if day.published and (title := read_board(day.text, shelf).session.title):
             last[title] = day.date
-    names = db.scalars(select(BankedBoard.name).order_by(BankedBoard.name))
-    return season(held, first, weeks, [(name, last.get(name)) for name in names], shelf)
+    saved = [(name, last.get(name)) for name in bank.board_names(db)]
+    return season(held, first, weeks, saved, shelf)

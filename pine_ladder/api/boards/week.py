@@ -7,7 +7,6 @@ from collections import Counter
 from typing import Annotated
 
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import (
@@ -33,7 +32,7 @@ from pine_ladder.core.week.balance import (
 )
 from pine_ladder.core.week.step_up import Step, steps, take
 from pine_ladder.core.week.template import template_week
-from pine_ladder.store.boards import days, themes
+from pine_ladder.store.boards import bank, days, themes
 from pine_ladder.store.boards.pieces import keys_of, read_board
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
@@ -281,11 +280,9 @@ def step_forward(
 def read_bank(db: Database, shelf: Shelf) -> list[Banked]:
     """The named boards the gym keeps, with how often each title has been held."""
     held = Counter(
-        read_board(text, shelf).session.title
-        for text in db.scalars(select(Day.text).where(Day.published, Day.date <= gym_of(db).today))
+        read_board(text, shelf).session.title for text in days.published_texts(db, gym_of(db).today)
     )
-    kept = db.scalars(select(BankedBoard).order_by(BankedBoard.name))
-    return [Banked(id=b.id, name=b.name, text=b.text, held=held[b.name]) for b in kept]
+    return [Banked(id=b.id, name=b.name, text=b.text, held=held[b.name]) for b in bank.boards(db)]
 
 
 @coaches.post("/bank", status_code=201, responses={409: {"model": Problem}})

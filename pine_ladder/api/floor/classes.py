@@ -9,7 +9,6 @@ from typing import Annotated, Literal
 
 from fastapi import Query
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import day_for, existing_day, piece_on
@@ -33,6 +32,7 @@ from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor.signups import signed
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.people import names_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
 from pine_ladder.usecases import classes as classes_cases
@@ -366,8 +366,7 @@ def write_lanes(class_id: Id, key: Key, form: LanesForm, db: Database) -> None:
     """Set heats or teams by hand; nobody stands in two of them."""
     held = class_of(db, class_id)
     everyone = [one for group in form.groups for one in group]
-    query = select(Person.id, Person.name).where(Person.id.in_(everyone))
-    known = {number: name for number, name in db.execute(query)}
+    known = names_of(db, everyone)
     twice = next((one for one in everyone if everyone.count(one) > 1), None)
     if twice is not None:
         name = known.get(twice, "Somebody")
@@ -408,9 +407,7 @@ def land_jots(
     """Land notes from the floor, each exactly once however often it is sent."""
     day = existing_day(db, date)
     piece_on(db, day, key, shelf)
-    known = set(
-        db.scalars(select(Person.id).where(Person.id.in_({one.person_id for one in form.jots})))
-    )
+    known = names_of(db, (one.person_id for one in form.jots))
     for one in form.jots:
         if one.person_id not in known:
             raise ApiError(422, f"nobody has the number {one.person_id}")

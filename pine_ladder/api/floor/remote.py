@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, MySignIn, Shelf, router
@@ -26,6 +25,7 @@ from pine_ladder.store.athletes.members import hidden_people
 from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import clock
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.people import names_of
 from pine_ladder.store.models import Day, GymClass, Person
 from pine_ladder.usecases import running
 
@@ -144,9 +144,7 @@ def clock_out(
     coach = me is not None and me.role == "coach"
     hidden = frozenset() if coach else hidden_people(db) - ({me.id} if me else frozenset())
     shown = [one for one in state.finishes if one.athlete_id not in hidden]
-    people = {f.athlete_id for f in shown}
-    query = select(Person.id, Person.name).where(Person.id.in_(people))
-    named = {number: name for number, name in db.execute(query)}
+    named = names_of(db, (one.athlete_id for one in shown))
     boards = _tier_boards(state, shelf, gym_of(db).tiers)
     cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)
     return ClockOut(

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-import secrets
 from collections.abc import Mapping
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, router
@@ -37,9 +35,11 @@ from pine_ladder.store.floor.classes import jots_of
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
-from pine_ladder.store.models import Day, GymClass, Person, Programme, ScoreRow, WallLink
+from pine_ladder.store.gym.people import active_people
+from pine_ladder.store.models import Day, GymClass, Programme, ScoreRow, WallLink
 from pine_ladder.store.scores import history
-from pine_ladder.store.scores.sheet import TRUSTED
+from pine_ladder.store.scores.sheet import TRUSTED, scores_by_person
+from pine_ladder.usecases import displays
 
 everyone = router("public", "walls")
 coaches = router("coach", "walls")
@@ -107,8 +107,7 @@ class WallLinkOut(BaseModel):
 @coaches.get("/walls")
 def list_walls(request: Request, db: Database) -> list[WallLinkOut]:
     """The gym's display links."""
-    found = db.scalars(select(WallLink).order_by(WallLink.made_at))
-    return [_wall_link_out(request, one) for one in found]
+    return [_wall_link_out(request, one) for one in displays.links_of(db)]
 
 
 def _wall_link_out(request: Request, row: WallLink) -> WallLinkOut:
@@ -125,22 +124,14 @@ def make_wall(form: WallLinkForm, request: Request, db: Database) -> WallLinkOut
     """A new link for a display, which needs no sign-in."""
     if form.programme is not None and db.get(Programme, form.programme) is None:
         raise not_found("such programme")
-    row = WallLink(
-        token=secrets.token_urlsafe(12),
-        name=" ".join(form.name.split()),
-        programme_id=form.programme,
-    )
-    db.add(row)
-    db.flush()
+    row = displays.make_link(db, form.name, form.programme)
     return _wall_link_out(request, row)
 
 
 @coaches.delete("/walls/{token}", status_code=204)
 def withdraw_wall(token: str, db: Database) -> None:
     """Withdraw a link: displays that use it go dark."""
-    gone = delete(WallLink).where(WallLink.token == token).returning(WallLink.token)
-    if db.execute(gone).first() is not None:
-        clock.tell(db, what="again")
+    displays.withdraw(db, token)
 
 
 def _on_the_clock(db: Session, link: WallLink) -> tuple[GymClass | None, clock.Stood | None]:
@@ -209,9 +200,8 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     laps = strip is not None and strip.unit == "s"
     here = {one.person_id for one in held.attendance} | ends.keys() | rounds.keys()
     here -= hidden_people(db)
-    people = db.scalars(select(Person).where(Person.id.in_(here), Person.active)).unique()
-    own = ScoreRow.piece_id == id_of(state.key)
-    kept = {row.person_id: row for row in db.scalars(select(ScoreRow).where(own)).unique()}
+    people = active_people(db, here)
+    kept = scores_by_person(db, id_of(state.key))
     changed = _changes(db, held, state.key, kept)
     found: list[tuple[tuple[int, int, float], ResultOut]] = []
     for person in people:

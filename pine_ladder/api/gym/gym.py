@@ -7,16 +7,16 @@ import re
 from collections.abc import Iterable
 
 from pydantic import BaseModel
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.card import CARD, CardSection
 from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
 from pine_ladder.core.units import WeightUnit
+from pine_ladder.store.floor.classes import class_times
+from pine_ladder.store.gym.kit import kit_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import programmes_of
-from pine_ladder.store.models import ClassTime, Kit
 from pine_ladder.usecases.units import unit_of
 
 members = router("member", "gym")
@@ -86,9 +86,6 @@ class BoardWords(BaseModel):
 def gym(db: Database) -> GymOut:
     """The gym's settings."""
     found = gym_of(db).row
-    own = ClassTime.programme_id == gym_of(db).programme.id
-    times = db.scalars(select(ClassTime).where(own).order_by(ClassTime.weekday, ClassTime.start))
-    kit = db.scalars(select(Kit).order_by(Kit.name))
     return GymOut(
         name=found.name,
         today=gym_of(db).today,
@@ -98,8 +95,8 @@ def gym(db: Database) -> GymOut:
         tracks=list(gym_of(db).tracks),
         programmes=[ProgrammeOut(id=one.id, name=one.name) for one in programmes_of(db)],
         class_min=found.class_min,
-        class_times=[ClassTimeOut(weekday=t.weekday, start=t.start) for t in times],
-        kit=[KitOut(name=k.name, count=k.count) for k in kit],
+        class_times=[ClassTimeOut(weekday=t.weekday, start=t.start) for t in class_times(db)],
+        kit=[KitOut(name=name, count=count) for name, count in kit_of(db).items()],
     )
 
 
@@ -122,7 +119,7 @@ def board_words(db: Database, shelf: Shelf) -> BoardWords:
             MovementName(name=m.name, aliases=m.aliases, patterns=m.patterns)
             for m in shelf.movements
         ],
-        loads=_loads(db.scalars(select(Kit.name))),
+        loads=_loads(kit_of(db)),
         templates=TEMPLATES,
         card=CARD,
         example=EXAMPLE,

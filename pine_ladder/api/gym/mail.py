@@ -10,8 +10,6 @@ from typing import Annotated, Literal
 
 from fastapi import Request
 from pydantic import BaseModel, Field
-from sqlalchemy import select
-from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, router
@@ -27,16 +25,17 @@ from pine_ladder.core.notation.printer import format_text
 from pine_ladder.store.athletes.members import hidden_people
 from pine_ladder.store.boards import days
 from pine_ladder.store.boards.pieces import held_by, read_board
-from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import mail
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
+from pine_ladder.store.gym.people import active_people
 from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
-from pine_ladder.store.models import Day, GymClass, MailRow, Person, Word
+from pine_ladder.store.models import Day, GymClass, MailRow, Person
 from pine_ladder.store.scores import sheet
 from pine_ladder.usecases import mail as mail_cases
 from pine_ladder.usecases.opening import is_open
+from pine_ladder.usecases.telling import said_on, say
 
 members = router("member", "mail")
 coaches = router("coach", "mail")
@@ -296,8 +295,7 @@ def _addressed(db: Session, day: Day, held: GymClass | None) -> list[Person]:
     for one in planned(db, day.date):
         if one.start == held.start:
             here |= set(signed(db, day.date, one.start, one.size).coming)
-    query = select(Person).where(Person.id.in_(here), Person.active).order_by(Person.name)
-    return list(db.scalars(query).unique())
+    return active_people(db, here)
 
 
 def _results(db: Session, day: Day) -> list[str]:
@@ -324,11 +322,7 @@ def tell_class(date: GymDate, form: TellForm, db: Database, post: Post, me: Myse
     text = form.word.strip()
     if not text:
         raise ApiError(422, "say something")
-    said = insert(Word).values(
-        day_id=day.id, class_id=held.id if held else None, text=text, key=form.key, by_id=me.id
-    )
-    db.execute(said.on_conflict_do_nothing(index_elements=["day_id", "key"]))
-    tell(db, what="day", date=date.isoformat())
+    say(db, day, held, text, form.key, me)
     board = day.text if form.board else ""
     results = _results(db, day) if form.results else []
     gym = gym_of(db).row.name
@@ -345,8 +339,7 @@ def my_words(date: GymDate, db: Database, me: Myself) -> list[WordOut]:
     day = day_for(db, date, me)
     if day is None:
         return []
-    query = select(Word, GymClass).outerjoin(GymClass, GymClass.id == Word.class_id)
-    found = db.execute(query.where(Word.day_id == day.id).order_by(Word.id.desc())).unique()
+    found = said_on(db, day)
     return [
         WordOut(
             by=word.by.name if word.by else "",

@@ -9,7 +9,6 @@ from typing import Annotated, Literal
 from fastapi import Path, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
-from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -177,10 +176,8 @@ def _taken(address: str | None) -> ApiError:
 @coaches.get("/people")
 def list_people(db: Database) -> list[PersonOut]:
     """Everybody, coaches first, those who have left last, by name."""
-    order = (Person.active.desc(), Person.role.desc(), func.lower(Person.name), Person.id)
-    everybody = db.scalars(select(Person).order_by(*order)).unique()
     first, named = [programmes_of(db)[0].id], followed(db)
-    return [_out(db, person, named.get(person.id, first)) for person in everybody]
+    return [_out(db, one, named.get(one.id, first)) for one in people.everybody(db)]
 
 
 @coaches.post("/people", status_code=201, responses={409: {"model": Problem}})
@@ -211,7 +208,7 @@ def read_people(form: Roster, db: Database) -> list[RosterLine]:
     """What a pasted list means, line by line; nothing is kept."""
     there = [
         There(one.id, one.name, one.email, one.tier.position, one.track.position, one.active)
-        for one in db.scalars(select(Person)).unique()
+        for one in people.everybody(db)
     ]
     tiers = list(gym_of(db).tiers)
     tracks = list(gym_of(db).tracks)
@@ -279,8 +276,7 @@ def _not_the_last(db: Database, person: Person, what: str) -> None:
     """Two coaches who let each other go at once: one of them stays."""
     if person.role != "coach" or not person.active:
         return
-    others = select(Person.id).where(Person.role == "coach", Person.active).with_for_update()
-    if set(db.scalars(others)) <= {person.id}:
+    if people.lock_coaches(db) <= {person.id}:
         raise ApiError(409, f"{person.name} is the gym's last coach and cannot {what}")
 
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Annotated
 
 from pydantic import BaseModel, Field
-from sqlalchemy import func, select
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id
+from pine_ladder.store.boards.days import written_by_programme
 from pine_ladder.store.gym import programmes as store
-from pine_ladder.store.models import Day, Programme
+from pine_ladder.store.models import Programme
 from pine_ladder.usecases import programmes as programmes_cases
 
 members = router("member", "programmes")
@@ -50,8 +50,7 @@ class Following(BaseModel):
 @coaches.get("/programmes")
 def list_programmes(db: Database) -> list[ProgrammeHeld]:
     """The gym's programmes with what they hold."""
-    query = select(Day.programme_id, func.count(Day.id)).where(Day.text != "")
-    written = {one: count for one, count in db.execute(query.group_by(Day.programme_id))}
+    written = written_by_programme(db)
     return [
         ProgrammeHeld(id=one.id, name=one.name, days=written.get(one.id, 0), first=place == 0)
         for place, one in enumerate(store.programmes_of(db))

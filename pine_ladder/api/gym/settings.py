@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
-from sqlalchemy import delete, select
 
 from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem
@@ -18,9 +17,9 @@ from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.floor.classes import classes_of
+from pine_ladder.store.gym.kit import keep_kit
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.people import SESSION_DAYS
-from pine_ladder.store.models import Kit
 from pine_ladder.store.nights import MOST_NIGHTS, kept_of
 from pine_ladder.usecases.classes import keep_classes
 from pine_ladder.usecases.units import boards_without_unit, change_unit, unit_of
@@ -186,12 +185,5 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         "standings": wanted.standings,
         "tabata": wanted.tabata,
     }
-    db.execute(delete(Kit).where(Kit.name.not_in(wanted.kit)))
-    owned = {kit.name: kit for kit in db.scalars(select(Kit))}
-    for name, count in wanted.kit.items():
-        if name in owned:
-            owned[name].count = count
-        else:
-            db.add(Kit(name=name, count=count))
-    db.flush()
+    keep_kit(db, wanted.kit)
     return read_settings(db, shelf)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import COOKIE, DEVICE_COOKIE, Database, MySignIn, router
@@ -115,8 +114,7 @@ def network_of(request: Request) -> str:
 
 
 def _demo_people(db: Database) -> list[Person]:
-    everyone = select(Person).where(Person.active, Person.email.is_not(None)).order_by(Person.id)
-    found = list(db.scalars(everyone).unique())
+    found = people.who_can_sign_in(db)
     coaches = [p for p in found if p.role == "coach"]
     return coaches + [p for p in found if p.role == "athlete"][:DEMO_ATHLETES]
 

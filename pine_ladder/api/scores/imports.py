@@ -7,7 +7,6 @@ from collections import Counter
 from typing import Annotated
 
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
@@ -15,6 +14,7 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.core.scores.ledger import LedgerLine
 from pine_ladder.files.tables import read_csv
 from pine_ladder.store.models import Person, ScoreImport
+from pine_ladder.usecases import importing
 from pine_ladder.usecases import importing as imports
 
 coaches = router("coach", "imports")
@@ -114,8 +114,7 @@ def bring_scores_in(form: LedgerForm, db: Database, me: Myself) -> Import:
 @coaches.get("/scores/imports")
 def list_imports(db: Database) -> list[Import]:
     """What was brought in, the newest first."""
-    newest_first = select(ScoreImport).order_by(ScoreImport.id.desc())
-    return [_import(db, row) for row in db.scalars(newest_first)]
+    return [_import(db, row) for row in importing.imports_of(db)]
 
 
 @coaches.delete("/scores/imports/{import_id}", responses={404: {"model": Problem}})

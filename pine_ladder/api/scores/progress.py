@@ -7,7 +7,6 @@ from typing import Annotated
 
 from fastapi import Query
 from pydantic import BaseModel, Field
-from sqlalchemy import select
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
@@ -28,10 +27,11 @@ from pine_ladder.core.scores.history import (
 from pine_ladder.core.scores.kinds import Rounds
 from pine_ladder.core.scores.rounds import Pacing, paced
 from pine_ladder.store.athletes.members import active_athletes, hidden_people, members_of
+from pine_ladder.store.boards import bank
 from pine_ladder.store.boards.pieces import piece_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import BankedBoard, Day, EffortRow, Person
+from pine_ladder.store.models import Day, EffortRow, Person
 from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 from pine_ladder.usecases import classes as classes_cases
@@ -272,7 +272,7 @@ def bests(
 ) -> BestsOut:
     """The gym's bests on the boards it keeps, and lifts across bodyweights."""
     hidden = hidden_people(db)
-    boards = frozenset(db.scalars(select(BankedBoard.name)))
+    boards = frozenset(bank.board_names(db))
     found = history.best_scores(db, boards, hidden, programme)
     lifts: dict[str, list[LiftOut]] = {}
     for member in members_of(db, [p for p in active_athletes(db) if p.id not in hidden]):
@@ -374,15 +374,11 @@ def _weeks(db: Database, person_id: int, today: dt.date) -> list[WeekLoad]:
     return out
 
 
+MOST_EFFORTS = 60
+
+
 def _history(db: Database, person: Person) -> HistoryOut:
     done = history.scores_of_person(db, person.id, hidden_people(db))
-    query = (
-        select(EffortRow, Day.date)
-        .join(Day, Day.id == EffortRow.day_id)
-        .where(EffortRow.person_id == person.id)
-        .order_by(Day.date.desc())
-        .limit(60)
-    )
     return HistoryOut(
         person_id=person.id,
         name=person.name,
@@ -391,7 +387,7 @@ def _history(db: Database, person: Person) -> HistoryOut:
         weeks=_weeks(db, person.id, gym_of(db).today),
         efforts=[
             EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)
-            for row, date in db.execute(query)
+            for row, date in history.efforts_of(db, person.id, MOST_EFFORTS)
         ],
     )
 

@@ -98,3 +98,14 @@ def known_movements(
     held = Day.date.between(since, before - dt.timedelta(days=1))
     texts = db.scalars(select(Day.text).where(Day.published, held))
     return frozenset().union(*(_uses(text, shelf) for text in texts))
+
+
+def published_texts(db: Session, until: dt.date) -> list[str]:
+    """The boards that athletes could see on or before a date, of all programmes."""
+    return list(db.scalars(select(Day.text).where(Day.published, Day.date <= until)))
+
+
+def written_by_programme(db: Session) -> dict[int, int]:
+    """How many days with a board each programme has, by its id."""
+    query = select(Day.programme_id, func.count(Day.id)).where(Day.text != "")
+    return {one: count for one, count in db.execute(query.group_by(Day.programme_id))}

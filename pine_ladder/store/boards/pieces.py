@@ -7,6 +7,7 @@ asked before anything is saved.
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterable, Sequence
 from functools import lru_cache
 from typing import Literal, NamedTuple
@@ -139,3 +140,15 @@ def read_alone(board: str, shelf: Library) -> plan.Piece | None:
     """The first piece of a board by itself; None where it has none."""
     pieces = read_board(board, shelf).session.pieces
     return pieces[0] if pieces else None
+
+
+def rows_newest_first(db: Session, ids: Iterable[int], most: int) -> list[tuple[PieceRow, dt.date]]:
+    """Rows of pieces with their dates, the newest day and its last piece first."""
+    query = (
+        select(PieceRow, Day.date)
+        .join(Day, Day.id == PieceRow.day_id)
+        .where(PieceRow.id.in_(set(ids)))
+        .order_by(Day.date.desc(), PieceRow.position.desc(), PieceRow.id)
+        .limit(most)
+    )
+    return [(row, date) for row, date in db.execute(query)]

@@ -123,3 +123,10 @@ def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float
 def classes_of(db: Session) -> list[str]:
     """The weekly classes from Monday on, a text a day."""
     return [classes_text(weekly_slots(db, weekday)) for weekday in range(7)]
+
+
+def class_times(db: Session) -> list[ClassTime]:
+    """The programme's weekly times in order."""
+    own = ClassTime.programme_id == gym_of(db).programme.id
+    query = select(ClassTime).where(own).order_by(ClassTime.weekday, ClassTime.start)
+    return list(db.scalars(query))

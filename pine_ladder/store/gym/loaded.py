@@ -140,3 +140,13 @@ event.listen(Session, "after_flush", _forget_what_changed)
 event.listen(Session, "do_orm_execute", _forget_what_is_written)
 event.listen(Session, "after_commit", forget)
 event.listen(Session, "after_rollback", forget)
+
+
+def tier_at(db: Session, position: int) -> Tier | None:
+    """The tier at a position, 0 as written; None where there is none."""
+    return db.scalars(select(Tier).where(Tier.position == position)).one_or_none()
+
+
+def track_at(db: Session, position: int) -> Track | None:
+    """The load track at a position; None where there is none."""
+    return db.scalars(select(Track).where(Track.position == position)).one_or_none()

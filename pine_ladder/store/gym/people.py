@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import secrets
+from collections.abc import Iterable
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -177,3 +178,39 @@ def end_sessions(db: Session, which: ColumnElement[bool]) -> None:
     marks = [token_hash.hex()[:MARK] for token_hash in gone]
     for start in range(0, len(marks), 100):
         tell(db, what=LEFT, marks=marks[start : start + 100])
+
+
+def names_of(db: Session, ids: Iterable[int]) -> dict[int, str]:
+    """Names by id of those who are somebody's."""
+    query = select(Person.id, Person.name).where(Person.id.in_(set(ids)))
+    return {number: name for number, name in db.execute(query)}
+
+
+def everybody(db: Session) -> list[Person]:
+    """Coaches first, those who have left last, by name."""
+    order = (Person.active.desc(), Person.role.desc(), func.lower(Person.name), Person.id)
+    return list(db.scalars(select(Person).order_by(*order)).unique())
+
+
+def active_people(db: Session, ids: Iterable[int]) -> list[Person]:
+    """Those of some people who have not left, by name."""
+    query = select(Person).where(Person.id.in_(set(ids)), Person.active).order_by(Person.name)
+    return list(db.scalars(query).unique())
+
+
+def everybody_who_trains(db: Session) -> list[Person]:
+    """Athletes, and coaches who train: those who have left last, by name."""
+    query = select(Person).where(Person.trains).order_by(Person.active.desc(), Person.name)
+    return list(db.scalars(query).unique())
+
+
+def who_can_sign_in(db: Session) -> list[Person]:
+    """Active people with an e-mail address, in the order they joined."""
+    query = select(Person).where(Person.active, Person.email.is_not(None)).order_by(Person.id)
+    return list(db.scalars(query).unique())
+
+
+def lock_coaches(db: Session) -> set[int]:
+    """Ids of the active coaches, held until the transaction ends."""
+    query = select(Person.id).where(Person.role == "coach", Person.active).with_for_update()
+    return set(db.scalars(query))

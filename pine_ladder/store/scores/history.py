@@ -17,7 +17,7 @@ from pine_ladder.core.plan import ScoreKind
 from pine_ladder.store.boards.days import days_between
 from pine_ladder.store.boards.pieces import Held, held_by_all, keys_of, piece_of
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import Day, PieceRow, Programme, ScoreRow
+from pine_ladder.store.models import Day, EffortRow, PieceRow, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
 
 
@@ -254,3 +254,15 @@ def best_scores(
             best[place] = Best(board, title, row, date)
             order[place] = (board, position or 0, *place[1:])
     return [best[place] for place in sorted(best, key=lambda place: order[place])]
+
+
+def efforts_of(db: Session, person_id: int, most: int) -> list[tuple[EffortRow, dt.date]]:
+    """What somebody said of how hard days were, with the dates, the newest first."""
+    query = (
+        select(EffortRow, Day.date)
+        .join(Day, Day.id == EffortRow.day_id)
+        .where(EffortRow.person_id == person_id)
+        .order_by(Day.date.desc())
+        .limit(most)
+    )
+    return [(row, date) for row, date in db.execute(query)]

@@ -211,3 +211,9 @@ def entries(rows: Iterable[Placing], hidden: Collection[int] = ()) -> list[Entry
             )
         )
     return out
+
+
+def scores_by_person(db: Session, piece_id: int) -> dict[int, ScoreRow]:
+    """The scores of a piece by whose they are."""
+    query = select(ScoreRow).where(ScoreRow.piece_id == piece_id)
+    return {row.person_id: row for row in db.scalars(query).unique()}
