@@ -24,10 +24,10 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
 from pine_ladder.api.serving import BoundedHttp
-from pine_ladder.api.straps import Receiver
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.demo import load_demo
 from pine_ladder.files.smtp import Server
+from pine_ladder.jobs.straps import Receiver
 from pine_ladder.store import database
 from pine_ladder.store.models import (
     Base,

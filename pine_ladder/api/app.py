@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import datetime as dt
+import os
 import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -47,12 +48,14 @@ from pine_ladder.api.gym import (
 from pine_ladder.api.gym import people as everybody
 from pine_ladder.api.gym.door import Door
 from pine_ladder.api.live import Hub
-from pine_ladder.api.nights import NightWatch, folder_said
-from pine_ladder.api.post import Postman, server_said
+from pine_ladder.api.outside import PUBLIC_URL
 from pine_ladder.api.scores import doubts, imports, progress, standings
 from pine_ladder.api.scores import sheet as scores
-from pine_ladder.api.straps import Receiver, StrapWatch, receiver_said
 from pine_ladder.files.smtp import Server
+from pine_ladder.jobs.backup import NightWatch, folder_said
+from pine_ladder.jobs.learning import learning_loop
+from pine_ladder.jobs.mail import Postman, server_said
+from pine_ladder.jobs.straps import Receiver, StrapWatch, receiver_said
 from pine_ladder.store.database import (
     OVERFLOW,
     POOL,
@@ -62,6 +65,7 @@ from pine_ladder.store.database import (
     schema_of,
 )
 from pine_ladder.store.gym.mail import queued
+from pine_ladder.usecases import week_letters
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 CONTENT_POLICY = (
@@ -188,6 +192,11 @@ async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     app.state.hub.loop.stop(wait_s=0)
 
 
+def _weekly(db: Session, post: Postman) -> None:
+    """The letter of the week, before each round of the mail."""
+    week_letters.write_weekly(db, post.queue, os.environ.get(PUBLIC_URL, ""))
+
+
 def create_app(
     engine: Engine | None = None,
     front_end: Path | None = None,
@@ -213,9 +222,9 @@ def create_app(
     )
     app.state.engine = engine or connect(database_url())
     app.state.learns = learns
-    app.state.learning = learning.learning_loop(app.state.engine)
+    app.state.learning = learning_loop(app.state.engine)
     app.state.postman = Postman(app.state.engine, mail_server or server_said())
-    app.state.postman.before.append(mail.write_weekly)
+    app.state.postman.before.append(_weekly)
     app.state.watch = NightWatch(app.state.engine, backups or folder_said())
     app.state.straps = StrapWatch(app.state.engine, straps or receiver_said())
     app.state.hub = Hub(app.state.engine)

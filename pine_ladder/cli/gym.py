@@ -126,8 +126,8 @@ def backup_command(
     import datetime as dt
 
     from pine_ladder.store.backup import BackupError, backup
+    from pine_ladder.store.backups import file_of, prune
     from pine_ladder.store.database import database_url
-    from pine_ladder.store.nights import file_of, prune
 
     folder = file
     if keep:

@@ -9,7 +9,6 @@ from importlib import resources
 from sqlalchemy import text, update
 from sqlalchemy.orm import Session
 
-from pine_ladder.api.gym.mail import write_week
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Profile
 from pine_ladder.core.athletes.plausible import doubt
@@ -47,8 +46,9 @@ from pine_ladder.store.models import (
     Track,
     empty_every_table,
 )
-from pine_ladder.usecases.mail import queue
+from pine_ladder.usecases.mail import queue_letter
 from pine_ladder.usecases.settling import settle
+from pine_ladder.usecases.week_letters import write_week
 
 SEED = 1861
 WEEKS = 6
@@ -167,7 +167,7 @@ def _letters(db: Session, today: dt.date) -> None:
     monday = today - dt.timedelta(days=today.weekday())
     for back in range(LETTER_WEEKS - 1, -1, -1):
         first = monday - dt.timedelta(weeks=back)
-        write_week(db, queue, first, first + dt.timedelta(days=6), "")
+        write_week(db, queue_letter, first, first + dt.timedelta(days=6), "")
         written = dt.datetime.combine(first - dt.timedelta(days=1), CLUB_START, dt.UTC)
         own = MailRow.key.startswith(f"week/{first}/")
         db.execute(update(MailRow).where(own).values(made_at=written))

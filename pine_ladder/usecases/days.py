@@ -151,7 +151,7 @@ def keep_piece(db: Session, name: str, text: str) -> KeptPiece | None:
     return db.get_one(KeptPiece, number) if number else None
 
 
-def bank(db: Session, name: str, text: str) -> BankedBoard | None:
+def keep_board(db: Session, name: str, text: str) -> BankedBoard | None:
     """Keep a board under a name; None where the bank has one of that name."""
     made = insert(BankedBoard).values(name=name, text=text).on_conflict_do_nothing()
     number = db.scalars(made.returning(BankedBoard.id)).first()

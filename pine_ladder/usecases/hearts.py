@@ -55,6 +55,6 @@ def add_seconds(db: Session, counted: Mapping[tuple[int, int], Seconds]) -> None
             continue
 
 
-def forget(db: Session, person_id: int) -> None:
+def forget_hearts(db: Session, person_id: int) -> None:
     """Forget what is kept of somebody's heart."""
     db.execute(delete(HeartRow).where(HeartRow.person_id == person_id))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
@@ -13,7 +13,7 @@ from pine_ladder.store.gym.mail import CLAIM, FORGOTTEN, SECRET, WAITS, wanted_b
 from pine_ladder.store.models import MailRow, MailUnwanted, Person
 
 
-def choose(db: Session, person: Person, wanted: Iterable[str]) -> None:
+def choose_letters(db: Session, person: Person, wanted: Iterable[str]) -> None:
     """Have somebody get these kinds of letters, and none of the others."""
     keep = set(wanted)
     db.execute(delete(MailUnwanted).where(MailUnwanted.person_id == person.id))
@@ -21,7 +21,7 @@ def choose(db: Session, person: Person, wanted: Iterable[str]) -> None:
     db.flush()
 
 
-def queue(db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
+def queue_letter(db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
     """Let a letter wait to go out; False for who has no address, does not want it, or has it.
 
     It goes with the transaction: what is undone is not sent.
@@ -42,7 +42,7 @@ def queue(db: Session, person: Person, kind: str, key: str, letter: Letter) -> b
     return db.execute(done).first() is not None
 
 
-def claim(db: Session) -> MailRow | None:
+def claim_letter(db: Session) -> MailRow | None:
     """The next letter to hand over, taken so that no other process has it; None where none is due.
 
     The caller commits before it says a word to the mail server.
@@ -68,15 +68,15 @@ def claim(db: Session) -> MailRow | None:
     if row is None:
         return None
     if not row.person.active or row.person.email != row.address:
-        settle(db, row, "refused", "the address is no longer theirs")
-        return claim(db)
+        settle_letter(db, row, "refused", "the address is no longer theirs")
+        return claim_letter(db)
     row.state, row.tries, row.due_at = "going", row.tries + 1, func.now()
     db.flush()
     db.refresh(row)
     return row
 
 
-def settle(db: Session, row: MailRow, state: str, trouble: str = "") -> None:
+def settle_letter(db: Session, row: MailRow, state: str, trouble: str = "") -> None:
     """Keep what became of a letter that was claimed: `sent`, `unsure`, `refused`, or `waiting` to
     be tried again, until it has been tried often enough.
     """
@@ -91,10 +91,14 @@ def settle(db: Session, row: MailRow, state: str, trouble: str = "") -> None:
     db.flush()
 
 
-def again(db: Session, row: MailRow) -> bool:
+def send_again(db: Session, row: MailRow) -> bool:
     """Send a letter anew that did not go, or may not have; False for any other."""
     if row.state not in ("unsure", "refused") or row.body == FORGOTTEN:
         return False
     row.state, row.tries, row.due_at, row.done_at = "waiting", 0, func.now(), None
     db.flush()
     return True
+
+
+Queue = Callable[[Session, Person, str, str, Letter], bool]
+"""Takes a letter of a kind, about something, to somebody; whether it waits to go out."""

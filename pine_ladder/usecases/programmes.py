@@ -52,14 +52,14 @@ def add_programme(db: Session, said: str) -> Programme:
     return made
 
 
-def rename(db: Session, programme: Programme, said: str) -> None:
+def rename_programme(db: Session, programme: Programme, said: str) -> None:
     """Give a programme another name; ValueError where it cannot have it."""
     programme.name = name_of(db, said, programme.id)
     db.flush()
     tell(db, what="again")
 
 
-def remove(db: Session, programme: Programme) -> None:
+def remove_programme(db: Session, programme: Programme) -> None:
     """Take away a programme that holds nothing; raises StillUsed for any other, and the first."""
     first = programmes_of(db)[0]
     own = (

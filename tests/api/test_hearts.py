@@ -10,9 +10,9 @@ from shared import TODAY, Listener, Served, in_time, press, published
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from pine_ladder.api.straps import Counting, Receiver, receiver_said
 from pine_ladder.core.athletes.straps import Measured
 from pine_ladder.files.straps import Straps
+from pine_ladder.jobs.straps import Counting, Receiver, receiver_said
 from pine_ladder.store.models import HeartRow, Programme
 
 DATE = TODAY.isoformat()

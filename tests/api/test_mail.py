@@ -14,15 +14,15 @@ from shared import PASSWORD, TODAY, keys, publish
 from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
-from pine_ladder.api import post
 from pine_ladder.api.app import create_app
-from pine_ladder.api.post import Postman
 from pine_ladder.core.day.letters import Letter
 from pine_ladder.files.letterbox import Letterbox
 from pine_ladder.files.smtp import SENDER, SMTP, Server, server_of
+from pine_ladder.jobs import mail as post
+from pine_ladder.jobs.mail import Postman
 from pine_ladder.store.gym import mail
 from pine_ladder.store.models import MailRow, Person
-from pine_ladder.usecases import mail as mail_cases
+from pine_ladder.usecases.mail import claim_letter, queue_letter
 
 DAY = f"/api/days/{TODAY.isoformat()}"
 TOMORROW = TODAY + dt.timedelta(days=1)
@@ -85,7 +85,7 @@ def waiting(engine, gym, count: int = 1) -> None:
         anna = db.get_one(Person, gym["Anna"])
         for number in range(count):
             letter = Letter(subject=f"letter {number}", body="x\n")
-            assert mail_cases.queue(db, anna, "week", str(number), letter)
+            assert queue_letter(db, anna, "week", str(number), letter)
 
 
 def test_an_invitation_goes_out_with_its_link_which_is_forgotten_then(coach, app, box, engine, gym):
@@ -106,7 +106,7 @@ def test_a_letter_arrives_as_it_was_written_however_long_its_lines(app, box, eng
     body = f"Träger für Änne\n.\n..\n{'a long line ' * 120}\n\nline\n" + "line\n" * 200
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
-        assert mail_cases.queue(db, anna, "week", "1", Letter(subject="Für Änne", body=body))
+        assert queue_letter(db, anna, "week", "1", Letter(subject="Für Änne", body=body))
     assert round_of(app) == 1
     (letter,) = box.kept()
     assert (letter.subject, letter.body) == ("Für Änne", body)
@@ -176,7 +176,7 @@ def test_a_letter_in_hand_when_the_application_dies_is_unsure_and_not_sent_again
 ):
     waiting(engine, gym)
     with Session(engine) as db, db.begin():
-        row = mail_cases.claim(db)
+        row = claim_letter(db)
         assert row is not None
         number = row.id
     assert round_of(app) == 0
@@ -221,7 +221,7 @@ def test_who_wants_none_gets_none_but_the_way_in(entered, coach, engine, gym):
     assert kept == {"week": False, "class": True, "question": False, "told": False}
     with Session(engine) as db, db.begin():
         person = db.get_one(Person, gym["Anna"])
-        assert not mail_cases.queue(db, person, "week", "1", Letter(subject="x", body="x"))
+        assert not queue_letter(db, person, "week", "1", Letter(subject="x", body="x"))
     assert coach.post(f"/api/people/{gym['Anna']}/link").json()["mailed"] is True
     assert anna.put("/api/me/mail", json={"wanted": ["invitation"]}).status_code == 422
 
@@ -421,7 +421,7 @@ def test_an_address_that_no_letter_can_have_is_refused_and_the_next_letter_goes(
     with Session(engine) as db, db.begin():
         bert = db.get_one(Person, gym["Bert"])
         bert.email = address
-        assert mail_cases.queue(db, bert, "week", "bad", Letter(subject="lost", body="x\n"))
+        assert queue_letter(db, bert, "week", "bad", Letter(subject="lost", body="x\n"))
     waiting(engine, gym)
     assert round_of(app) == 1
     assert states(engine) == ["refused", "sent"]
@@ -432,7 +432,7 @@ def test_an_international_address_gets_its_letter(app, box, engine, gym):
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
         anna.email = "jörg@exämple.org"
-        assert mail_cases.queue(db, anna, "week", "1", Letter(subject="Grüße", body="Äpfel\n"))
+        assert queue_letter(db, anna, "week", "1", Letter(subject="Grüße", body="Äpfel\n"))
     assert round_of(app) == 1
     (letter,) = box.kept()
     assert (letter.subject, letter.body) == ("Grüße", "Äpfel\n")
@@ -462,7 +462,7 @@ def test_an_error_inside_one_letter_ends_neither_the_round_nor_the_health(
 def test_a_gyms_name_never_makes_a_header_of_its_own(app, box, engine, gym, name):
     with Session(engine) as db, db.begin():
         anna = db.get_one(Person, gym["Anna"])
-        assert mail_cases.queue(db, anna, "week", "1", Letter(subject=f"{name}: week", body="x\n"))
+        assert queue_letter(db, anna, "week", "1", Letter(subject=f"{name}: week", body="x\n"))
     round_of(app)
     for letter in box.kept():
         assert letter.subject == f"{name}: week", "read as it was typed"

@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.day.letters import Letter
 from pine_ladder.files.tables import guarded, read_csv, write_csv
 from pine_ladder.store.models import Base, Day, Person, ProfileRow
-from pine_ladder.usecases import mail as mail_cases
+from pine_ladder.usecases.mail import queue_letter
 
 DAY = f"/api/days/{TODAY}"
 BOARD = """## Conditioning "Gannet": AMRAP 10:00, teams of 2, share
@@ -244,7 +244,7 @@ def test_nothing_that_others_wrote_names_who_was_erased(coach, anna, gym, engine
         bert = db.get_one(Person, gym["Bert"])
         for key, body in (("a", "Anna Test won. Write to anna@test.example"), ("b", "ANNA TEST")):
             letter = Letter(subject=f"{key}: Anna Test", body=body)
-            assert mail_cases.queue(db, bert, "told", key, letter)
+            assert queue_letter(db, bert, "told", key, letter)
         db.execute(
             insert(ProfileRow).values(
                 person_id=bert.id, record={"note": "trains with Anna Test"}, version=1

@@ -12,7 +12,8 @@ from cluster import free_port
 from shared import TODAY, keys, publish
 from sqlalchemy import text
 
-from pine_ladder.api.athletes import learning as fitting
+from pine_ladder.jobs import learning
+from pine_ladder.jobs.learning import PAUSE, learn_if_due, learning_loop
 from pine_ladder.store.database import DATABASE_URL
 
 DAY = f"/api/days/{TODAY.isoformat()}"
@@ -151,7 +152,7 @@ def test_scores_of_the_pause_after_a_fit_are_learnt_when_it_is_over(
     browser_of, gym, engine, monkeypatch
 ):
     fits = []
-    monkeypatch.setattr(fitting.subprocess, "run", lambda *_, **__: fits.append(1))
+    monkeypatch.setattr(learning.subprocess, "run", lambda *_, **__: fits.append(1))
     coach = browser_of("Carla")
     write_day(coach)
     form = {"entered": "6+4", "tier": 0, "track": 0, "version": 0}
@@ -162,13 +163,13 @@ def test_scores_of_the_pause_after_a_fit_are_learnt_when_it_is_over(
         db.execute(text("update score set saved_at = now() - interval '30 seconds'"))
         db.execute(ago, {"ago": "1 minute"})
     # A score of half a minute ago, a fit of a minute ago: not yet, and not never.
-    assert fitting.learn_if_due(engine) is False
+    assert learn_if_due(engine) is False
     with engine.begin() as db:
         db.execute(text("update learning set learned_at = now() - interval '6 minutes'"))
-    assert fitting.learn_if_due(engine) is True
+    assert learn_if_due(engine) is True
     assert fits == [1]
-    loop = fitting.learning_loop(engine)
-    assert loop.every_s < fitting.PAUSE.total_seconds(), "it looks again by itself"
+    loop = learning_loop(engine)
+    assert loop.every_s < PAUSE.total_seconds(), "it looks again by itself"
 
 
 def test_learning_without_its_database_says_so():

@@ -12,12 +12,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import text
 
-from pine_ladder.api.nights import NightWatch
-from pine_ladder.store import nights as kept
+from pine_ladder.jobs.backup import NightWatch
+from pine_ladder.store import backups as kept
 from pine_ladder.store.backup import BackupError
+from pine_ladder.store.backups import Night, file_of, is_late, make_tonights, nights, prune
 from pine_ladder.store.database import connect, migrate
 from pine_ladder.store.models import Gym
-from pine_ladder.store.nights import Night, file_of, is_late, make_tonights, nights, prune
 
 NIGHT = dt.date(2031, 3, 4)
 

@@ -9,7 +9,7 @@ import re
 from playwright.sync_api import Locator, Page, expect
 from shared import PHONE, TODAY, WALL, key_of, open_display, put_on, slack_water
 
-from pine_ladder.api.straps import Counting
+from pine_ladder.jobs.straps import Counting
 from pine_ladder.store.database import connect
 
 LATER = (TODAY + dt.timedelta(days=30)).isoformat()

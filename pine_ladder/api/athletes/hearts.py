@@ -17,7 +17,7 @@ from pine_ladder.store.athletes.members import profile_of
 from pine_ladder.store.boards.pieces import read_board, rows_newest_first
 from pine_ladder.store.floor import hearts
 from pine_ladder.store.models import Person
-from pine_ladder.usecases import hearts as hearts_cases
+from pine_ladder.usecases.hearts import StrapTaken, forget_hearts, give_strap
 
 members = router("member", "hearts")
 coaches = router("coach", "hearts")
@@ -59,8 +59,8 @@ def _strap(request: Request, db: Session, person_id: int) -> StrapOut:
 
 def _give(request: Request, db: Session, person_id: int, number: int | None) -> StrapOut:
     try:
-        hearts_cases.give_strap(db, person_id, number)
-    except hearts_cases.StrapTaken:
+        give_strap(db, person_id, number)
+    except StrapTaken:
         raise ApiError(409, f"strap {number} is somebody else's: a coach can free it") from None
     return _strap(request, db, person_id)
 
@@ -125,4 +125,4 @@ def my_hearts(db: Database, me: Myself, shelf: Shelf) -> list[HeartTime]:
 @members.delete("/me/hearts", status_code=204)
 def forget_my_hearts(db: Database, me: Myself) -> None:
     """Forget all that is kept of my heart."""
-    hearts_cases.forget(db, me.id)
+    forget_hearts(db, me.id)

@@ -4,14 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-import os
-import subprocess
-import sys
 
 from fastapi import BackgroundTasks, Request
 from pydantic import BaseModel
-from sqlalchemy import Engine
-from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import existing_day, piece_on
@@ -20,10 +15,7 @@ from pine_ladder.api.forms import GymDate, Id, Key
 from pine_ladder.core.athletes.learning import Report
 from pine_ladder.core.athletes.sheet import foretold
 from pine_ladder.core.pace.rep import TIER_PACE, Capacity
-from pine_ladder.jobs import Loop
 from pine_ladder.store.athletes.members import members_of
-from pine_ladder.store.database import DATABASE_URL
-from pine_ladder.store.gym.calendar import stamped_now
 from pine_ladder.store.models import Belief, Person
 from pine_ladder.store.scores import sheet
 from pine_ladder.usecases import learning
@@ -31,10 +23,6 @@ from pine_ladder.usecases import learning
 coaches = router("coach", "learning")
 members = router("member", "learning")
 
-PAUSE = dt.timedelta(minutes=5)
-"""The fit is not run more often than this while scores come in."""
-LOOKS_S = 30.0
-"""Seconds between looks whether a fit is due."""
 DOES = {
     Capacity.CYCLIC: "running, rowing and rope",
     Capacity.BODYWEIGHT: "bodyweight movements",
@@ -85,35 +73,6 @@ class ForetoldOut(BaseModel):
 
     rows: list[Foretold]
     middle_off: float | None
-
-
-def learn_if_due(engine: Engine) -> bool:
-    """Fit anew where scores came in since the last fit and that one is long enough ago; whether.
-
-    A fit takes seconds of one core, so it is done by a process of its own: clocks and displays are
-    not kept waiting for it. What it learnt is in the database when this returns.
-    CalledProcessError where the fit fails.
-    """
-    with Session(engine) as db:
-        newest = learning.newest(db)
-        recent = newest is not None and stamped_now(db) - newest.learned_at < PAUSE
-        due = learning.is_stale(db) and not recent
-    if due:
-        url = engine.url.render_as_string(hide_password=False)
-        subprocess.run(
-            [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
-            env={**os.environ, DATABASE_URL: url},
-            stdout=subprocess.DEVNULL,
-            check=True,
-        )
-    return due
-
-
-def learning_loop(engine: Engine) -> Loop:
-    """The loop that learns from scores: at once after one is saved (`after_a_score`), and again
-    when the pause after a fit is over, so that the last scores of a class are learnt the same hour.
-    """
-    return Loop("learning", lambda: learn_if_due(engine), LOOKS_S)
 
 
 def after_a_score(request: Request, tasks: BackgroundTasks) -> None:

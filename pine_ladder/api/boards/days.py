@@ -32,7 +32,7 @@ from pine_ladder.store.boards.themes import theme_of
 from pine_ladder.store.gym.kit import kit_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, Person
-from pine_ladder.usecases import days as days_cases
+from pine_ladder.usecases.days import Stale, publish, save_day
 from pine_ladder.usecases.settling import Asked, Occupied, hanging_on, put_scores
 
 coaches = router("coach", "days")
@@ -311,7 +311,7 @@ def asked(question: Asked) -> ApiError:
     return ApiError(409, str(question), newer=None, questions=questions, titles=question.titles)
 
 
-def stale_day(date: dt.date, stale: days_cases.Stale) -> ApiError:
+def stale_day(date: dt.date, stale: Stale) -> ApiError:
     """A save over what somebody else has saved since, as a 409 with the newer day."""
     newer = day_out(date, stale.newer).model_dump(mode="json") if stale.newer else None
     who = stale.newer.saved_by.name if stale.newer and stale.newer.saved_by else "someone"
@@ -327,8 +327,8 @@ def write_day(date: GymDate, form: DayForm, db: Database, me: Myself) -> DayOut:
     """
     answers = {one.key: ASIDE if one.place is None else one.place for one in form.answers}
     try:
-        return day_out(date, days_cases.save_day(db, date, form.text, form.version, me, answers))
-    except days_cases.Stale as stale:
+        return day_out(date, save_day(db, date, form.text, form.version, me, answers))
+    except Stale as stale:
         raise stale_day(date, stale) from None
     except Asked as question:
         raise asked(question) from None
@@ -353,8 +353,8 @@ def publish_day(date: GymDate, form: PublishForm, db: Database, shelf: Shelf) ->
             unread=[one.model_dump() for one in unread],
         )
     try:
-        days_cases.publish(db, day, form.published, form.version)
-    except days_cases.Stale as stale:
+        publish(db, day, form.published, form.version)
+    except Stale as stale:
         raise stale_day(date, stale) from None
     return day_out(date, day)
 

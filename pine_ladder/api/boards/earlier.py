@@ -23,7 +23,7 @@ from pine_ladder.store.boards import bank, days
 from pine_ladder.store.boards.pieces import read_board
 from pine_ladder.store.gym.programmes import programmes_of
 from pine_ladder.store.models import KeptPiece
-from pine_ladder.usecases import days as days_cases
+from pine_ladder.usecases.days import keep_piece
 
 coaches = router("coach", "earlier")
 
@@ -104,7 +104,7 @@ def kept_pieces(db: Database) -> list[Kept]:
 @coaches.post(
     "/pieces", status_code=201, responses={409: {"model": Problem}, 422: {"model": Problem}}
 )
-def keep_piece(form: KeepPiece, db: Database, shelf: Shelf) -> Kept:
+def post_kept_piece(form: KeepPiece, db: Database, shelf: Shelf) -> Kept:
     """Keep one piece under a name of the gym's own."""
     name = re.sub(r"\s+", " ", form.name).strip()
     if not name or not name.isprintable():
@@ -112,7 +112,7 @@ def keep_piece(form: KeepPiece, db: Database, shelf: Shelf) -> Kept:
     texts = pieces_of(form.text, shelf)
     if len(texts) != 1:
         raise ApiError(422, "one piece is kept under a name: a heading and its lines")
-    row = days_cases.keep_piece(db, name, texts[0])
+    row = keep_piece(db, name, texts[0])
     if row is None:
         raise ApiError(409, f"a piece called {name} is kept already")
     return Kept(id=row.id, name=row.name, text=row.text)

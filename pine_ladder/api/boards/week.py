@@ -37,7 +37,7 @@ from pine_ladder.store.boards.pieces import keys_of, read_board
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
 from pine_ladder.store.scores.history import lifted_on
-from pine_ladder.usecases import days as days_cases
+from pine_ladder.usecases.days import Stale, Taken, clear_day, keep_board, move_day, place_board
 from pine_ladder.usecases.settling import Asked
 
 coaches = router("coach", "week")
@@ -227,11 +227,11 @@ def copy_day(date: GymDate, form: CopyForm, db: Database, me: Myself) -> list[Da
         sentence = "scores are kept for this day: move them with it, or copy the board instead"
         raise ApiError(409, sentence, newer=None)
     try:
-        days_cases.move_day(db, source, form.to, form.version, me)
-    except days_cases.Taken:
+        move_day(db, source, form.to, form.version, me)
+    except Taken:
         sentence = f"{form.to:%A} is taken already: something is written, scored or visited there"
         raise ApiError(409, sentence, newer=None) from None
-    except days_cases.Stale as stale:
+    except Stale as stale:
         raise stale_day(form.to, stale) from None
     left = days.find_day(db, date)
     return [day_out(date, left), day_out(form.to, source)]
@@ -243,10 +243,10 @@ def _placed(db: Database, source: Day, form: CopyForm, me: Person) -> Day:
 
 def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Day:
     try:
-        return days_cases.place_board(db, text, to, version, me)
+        return place_board(db, text, to, version, me)
     except FileExistsError:
         raise ApiError(409, f"{to:%A} holds a board already", newer=None) from None
-    except days_cases.Stale as stale:
+    except Stale as stale:
         raise stale_day(to, stale) from None
 
 
@@ -286,13 +286,13 @@ def read_bank(db: Database, shelf: Shelf) -> list[Banked]:
 
 
 @coaches.post("/bank", status_code=201, responses={409: {"model": Problem}})
-def keep_board(form: KeepForm, db: Database, shelf: Shelf) -> Banked:
+def post_kept_board(form: KeepForm, db: Database, shelf: Shelf) -> Banked:
     """Keep a day's board under its title."""
     day = existing_day(db, form.date)
     name = read_board(day.text, shelf).session.title
     if not name:
         raise ApiError(422, "give the board a title first: # Slack Water")
-    board = days_cases.bank(db, name[:120], day.text)
+    board = keep_board(db, name[:120], day.text)
     if board is None:
         raise ApiError(409, f"{name} is among the saved days already")
     return Banked(id=board.id, name=board.name, text=board.text, held=0)
@@ -319,11 +319,11 @@ def place_banked(board_id: Id, form: PlaceForm, db: Database, me: Myself) -> Day
 
 
 @coaches.post("/days/{date}/clear", responses={409: {"model": DayConflict}})
-def clear_day(date: GymDate, form: ClearForm, db: Database, me: Myself) -> DayOut:
+def post_clear_day(date: GymDate, form: ClearForm, db: Database, me: Myself) -> DayOut:
     """Empty a day's board; 409 with questions where scores are kept and `aside` was not said."""
     try:
-        return day_out(date, days_cases.clear_day(db, date, form.version, me, form.aside))
+        return day_out(date, clear_day(db, date, form.version, me, form.aside))
     except Asked as question:
         raise asked(question) from None
-    except days_cases.Stale as stale:
+    except Stale as stale:
         raise stale_day(date, stale) from None

@@ -35,7 +35,14 @@ from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.people import names_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
-from pine_ladder.usecases import classes as classes_cases
+from pine_ladder.usecases.classes import (
+    JotKeyTaken,
+    StaleGroups,
+    land,
+    open_class,
+    set_groups,
+    set_here,
+)
 
 members = router("member", "floor")
 coaches = router("coach", "floor")
@@ -275,9 +282,9 @@ def _kit(
 
 
 @coaches.put("/days/{date}/classes/{start}", responses={404: {"model": Problem}})
-def open_class(date: GymDate, start: Start, db: Database, me: Myself) -> ClassHeld:
+def put_class(date: GymDate, start: Start, db: Database, me: Myself) -> ClassHeld:
     """Open the class at a time of the day; one that is open stays as it is."""
-    return _held(classes_cases.open_class(db, existing_day(db, date), start, me))
+    return _held(open_class(db, existing_day(db, date), start, me))
 
 
 @coaches.put("/classes/{class_id}/here/{person_id}", responses={404: {"model": Problem}})
@@ -287,7 +294,7 @@ def mark_here(class_id: Id, person_id: Id, form: HereForm, db: Database) -> Clas
     person = db.get(Person, person_id)
     if person is None or not person.trains:
         raise not_found("such athlete")
-    classes_cases.set_here(db, held, person_id, form.here)
+    set_here(db, held, person_id, form.here)
     return _held(held)
 
 
@@ -375,8 +382,8 @@ def write_lanes(class_id: Id, key: Key, form: LanesForm, db: Database) -> None:
         raise ApiError(422, f"nobody has the number {min(strangers)}")
     piece_on(db, db.get_one(Day, held.day_id), key)
     try:
-        classes_cases.set_groups(db, held, key, form.what, form.groups, form.version)
-    except classes_cases.StaleGroups:
+        set_groups(db, held, key, form.what, form.groups, form.version)
+    except StaleGroups:
         sentence = f"someone else has set these {form.what} in the meantime: look again"
         raise ApiError(409, sentence) from None
 
@@ -417,8 +424,8 @@ def land_jots(
 
 def _land(db: Database, day: Day, key: str, noted: list[floor.Noted], me: Person) -> None:
     try:
-        classes_cases.land(db, day, key, noted, me)
-    except classes_cases.JotKeyTaken:
+        land(db, day, key, noted, me)
+    except JotKeyTaken:
         raise ApiError(422, "this note was sent before with something else in it") from None
 
 
@@ -476,6 +483,6 @@ def check_in(date: GymDate, form: CheckInForm, db: Database, me: Myself) -> Chec
     starts = {one.start for one in _classes(db, date, day)}
     if form.start not in starts:
         raise not_found(f"class at {form.start:%H:%M}")
-    held = classes_cases.open_class(db, day, form.start, None)
-    classes_cases.set_here(db, held, me.id, form.here)
+    held = open_class(db, day, form.start, None)
+    set_here(db, held, me.id, form.here)
     return _check_in(db, date, day, me)

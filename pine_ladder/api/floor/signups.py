@@ -11,11 +11,11 @@ from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.boards.days import day_for
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
-from pine_ladder.api.post import Post, Postman
 from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter
 from pine_ladder.core.floor.places import Places
+from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.athletes.members import profile_of, rack_of
 from pine_ladder.store.boards.days import find_day
 from pine_ladder.store.boards.pieces import read_board

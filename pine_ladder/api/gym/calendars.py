@@ -23,7 +23,7 @@ from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.programmes import followed_by, programmes_of
 from pine_ladder.store.models import Day, Person
-from pine_ladder.usecases import links as links_cases
+from pine_ladder.usecases.links import make_calendar, withdraw_calendar
 
 members = router("member", "calendar")
 open_door = router("public", "calendar")
@@ -46,15 +46,15 @@ def has_calendar(db: Database, me: Myself) -> HasCalendar:
 
 
 @members.post("/me/calendar", status_code=201)
-def make_calendar(request: Request, db: Database, me: Myself) -> Shown:
+def post_calendar(request: Request, db: Database, me: Myself) -> Shown:
     """A new calendar address; the one before it is over."""
-    return shown(request, f"/api/calendar/{links_cases.make_calendar(db, me)}.ics")
+    return shown(request, f"/api/calendar/{make_calendar(db, me)}.ics")
 
 
 @members.delete("/me/calendar", status_code=204)
-def withdraw_calendar(db: Database, me: Myself) -> None:
+def delete_calendar(db: Database, me: Myself) -> None:
     """Withdraw my calendar address."""
-    links_cases.withdraw_calendar(db, me)
+    withdraw_calendar(db, me)
 
 
 @open_door.get("/calendar/{token}.ics", responses={404: {"model": Problem}})

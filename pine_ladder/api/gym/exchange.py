@@ -16,9 +16,9 @@ from pine_ladder.api.forms import Form
 from pine_ladder.core.athletes.intake import IntakeLine
 from pine_ladder.files.tables import read_csv, write_csv
 from pine_ladder.store.backup import BackupError, backup
+from pine_ladder.store.backups import is_late, nights
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.tables import TABLES
-from pine_ladder.store.nights import is_late, nights
 from pine_ladder.usecases.intake import take_in
 from pine_ladder.usecases.profiles import StaleProfile
 

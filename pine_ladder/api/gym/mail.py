@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import hashlib
-import os
-from collections.abc import Callable, Iterable
 from typing import Annotated, Literal
 
 from fastapi import Request
@@ -16,37 +13,26 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.boards.days import day_for, existing_day
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id
-from pine_ladder.api.outside import PUBLIC_URL, public_url
-from pine_ladder.api.post import Post, Postman
-from pine_ladder.core.day.kit import kit_line
-from pine_ladder.core.day.letters import CHOICES, DayAhead, Letter, told_letter, week_letter
-from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.printer import format_text
+from pine_ladder.api.outside import public_url
+from pine_ladder.core.day.letters import CHOICES, told_letter
+from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.athletes.members import hidden_people
-from pine_ladder.store.boards import days
-from pine_ladder.store.boards.pieces import held_by, read_board
+from pine_ladder.store.boards.pieces import held_by
 from pine_ladder.store.floor.signups import planned, signed
 from pine_ladder.store.gym import mail
-from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.people import active_people
-from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
+from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, MailRow, Person
 from pine_ladder.store.scores import sheet
-from pine_ladder.usecases import mail as mail_cases
-from pine_ladder.usecases.opening import is_open
+from pine_ladder.usecases.mail import choose_letters, send_again
 from pine_ladder.usecases.telling import said_on, say
+from pine_ladder.usecases.week_letters import write_week
 
 members = router("member", "mail")
 coaches = router("coach", "mail")
 
 MOST_SHOWN = 100
-AHEAD = 7
-"""Days that a weekly letter looks ahead."""
-Queue = Callable[[Session, Person, str, str, Letter], bool]
-"""Takes a letter of a kind, about something, to somebody; whether it waits to go out."""
-WEEKLY_HOUR = 17
-"""From this hour on, where the gym is, the weekly letter goes out."""
 Kind = Literal["week", "class", "question", "told"]
 
 
@@ -160,12 +146,12 @@ def set_weekly(form: WeeklyForm, db: Database, post: Post) -> MailOut:
 @coaches.post(
     "/mail/{letter_id}/again", responses={404: {"model": Problem}, 409: {"model": Problem}}
 )
-def send_again(letter_id: Id, db: Database, post: Post) -> MailOut:
+def post_letter_again(letter_id: Id, db: Database, post: Post) -> MailOut:
     """Send a letter anew that was refused, or that nobody knows of whether it went."""
     row = db.get(MailRow, letter_id, with_for_update={"of": MailRow})
     if row is None:
         raise not_found("such letter")
-    if not mail_cases.again(db, row):
+    if not send_again(db, row):
         raise ApiError(409, "this letter waits, has gone, or held a link: make a new link instead")
     return read_mail(db, post)
 
@@ -179,96 +165,8 @@ def my_mail(db: Database, post: Post, me: Myself) -> MyMail:
 @members.put("/me/mail")
 def choose_mail(form: MyMailForm, db: Database, post: Post, me: Myself) -> MyMail:
     """Choose which letters I get; links to sign in are sent whatever is chosen."""
-    mail_cases.choose(db, me, form.wanted)
+    choose_letters(db, me, form.wanted)
     return my_mail(db, post, me)
-
-
-def _ahead(
-    db: Session, first: dt.date, last: dt.date, programmes: Iterable[int]
-) -> list[tuple[int, Day]]:
-    """The published days of programmes, by date."""
-    found: list[tuple[int, Day]] = []
-    for line in programmes:
-        work_on(db, line)
-        held = days.days_between(db, first, last)
-        found += [(line, day) for day in held if day.published and day.text.strip()]
-    return sorted(found, key=lambda one: (one[1].date, one[0]))
-
-
-def write_week(
-    db: Session, queue: Queue, first: dt.date, last: dt.date, address: str, only: int | None = None
-) -> int:
-    """Queue what is on from `first` to `last` for everybody who follows it (`only` one programme,
-    or all); how many letters wait. The same week in the same words goes to nobody twice.
-    """
-    shelf, gym = gym_of(db).movements, gym_of(db).row
-    lines = {one.id: one.name for one in programmes_of(db)}
-    names = lines if len(lines) > 1 else {}
-    wanted = [only] if only is not None else list(lines)
-    held = _ahead(db, first, last, wanted)
-    starts = {day.id: _starts(db, day) for _, day in held}
-    people: dict[int, Person] = {}
-    for line in wanted:
-        work_on(db, line)
-        people |= {person.id: person for person in followers(db) if person.email}
-    letters = 0
-    for person in people.values():
-        own = {one.id for one in followed_by(db, person)}
-        ahead = [
-            _day_ahead(shelf, day, names.get(line, ""), person, starts[day.id])
-            for line, day in held
-            if line in own
-        ]
-        if not ahead:
-            continue
-        letter = week_letter(gym.name, person.name, ahead, address)
-        mark = hashlib.sha256(letter.body.encode()).hexdigest()[:16]
-        letters += queue(db, person, "week", f"{first}/{mark}", letter)
-    return letters
-
-
-def write_weekly(db: Session, post: Postman) -> None:
-    """Write to members what the next days hold, on the evening the gym has chosen, once.
-
-    Of several processes one does.
-    """
-    gym = gym_of(db).row if is_open(db) else None
-    if gym is None or gym.settings.get("weekly_word") is None:
-        return
-    local = now(db).astimezone(gym_of(db).zone)
-    today = local.date().isoformat()
-    due = local.weekday() == gym.settings["weekly_word"] and local.hour >= WEEKLY_HOUR
-    if not due or gym.settings.get("weekly_written") == today:
-        return
-    db.refresh(gym, with_for_update=True)
-    if gym.settings.get("weekly_written") == today:
-        return
-    gym.settings = {**gym.settings, "weekly_written": today}
-    first = local.date() + dt.timedelta(days=1)
-    last = local.date() + dt.timedelta(days=AHEAD)
-    write_week(db, post.queue, first, last, os.environ.get(PUBLIC_URL, ""))
-
-
-def _starts(db: Session, day: Day) -> list[dt.time]:
-    work_on(db, day.programme_id)
-    return [one.start for one in planned(db, day.date) if not one.cancelled]
-
-
-def _day_ahead(
-    shelf: Library, day: Day, line: str, person: Person, starts: list[dt.time]
-) -> DayAhead:
-    session = read_board(day.text, shelf).session
-    pieces = [
-        f"{piece.title}: {format_text(piece.format)}" for piece in session.pieces if piece.lines
-    ]
-    return DayAhead(
-        date=day.date,
-        programme=line,
-        title=session.title or "Session",
-        pieces=pieces,
-        kit=kit_line(session, shelf, person.tier.position, person.track.position),
-        starts=starts,
-    )
 
 
 @coaches.post("/week/{date}/tell", responses={409: {"model": Problem}})

@@ -19,16 +19,16 @@ from pine_ladder.api.forms import Form, Id, Place
 from pine_ladder.api.gym.programmes import Programmes
 from pine_ladder.api.gym.sign_in import Me, welcome
 from pine_ladder.api.outside import Shown, shown
-from pine_ladder.api.post import Post
 from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
+from pine_ladder.jobs.mail import Post
 from pine_ladder.store.gym import links, people
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followed, followed_by, programmes_of
 from pine_ladder.store.models import Person
 from pine_ladder.usecases import erasing, signing_in
-from pine_ladder.usecases import links as links_cases
+from pine_ladder.usecases.links import make_link, use_link
 from pine_ladder.usecases.programmes import follow
 
 coaches = router("coach", "people")
@@ -339,14 +339,14 @@ def erase_person(person_id: Id, form: EraseForm, db: Database, me: Myself) -> No
 @coaches.post(
     "/people/{person_id}/link", responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
-def make_link(person_id: Id, request: Request, db: Database, me: Myself, post: Post) -> LinkOut:
+def post_link(person_id: Id, request: Request, db: Database, me: Myself, post: Post) -> LinkOut:
     """A one-time link with which someone sets a password: an invitation, or a way back in. It is
     sent to their address where the gym has a mail server.
     """
     person = _person(db, person_id)
     if not person.active or person.email is None:
         raise ApiError(422, f"{person.name} needs an e-mail address first")
-    token, ends = links_cases.make_link(db, person, me)
+    token, ends = make_link(db, person, me)
     path = f"/join/{token}"
     new, out = person.password_hash is None, shown(request, path)
     letter = link_letter(gym_of(db).row.name, person.name, out.address, ends.date(), new)
@@ -373,7 +373,9 @@ def read_link(token: Token, db: Database) -> Invited:
 
 
 @open_door.post("/links/{token}", responses={400: {"model": Problem}, 404: {"model": Problem}})
-async def use_link(token: Token, form: FirstPassword, request: Request, response: Response) -> Me:
+async def post_first_password(
+    token: Token, form: FirstPassword, request: Request, response: Response
+) -> Me:
     """Set a password with a link, and step in. The link is over then."""
     engine = request.app.state.engine
 
@@ -386,7 +388,7 @@ async def use_link(token: Token, form: FirstPassword, request: Request, response
 
     def enter(password_hash: str) -> Me:
         with Session(engine) as db, db.begin():
-            person = links_cases.use_link(db, token)
+            person = use_link(db, token)
             if person is None:
                 raise ApiError(404, OVER)
             signing_in.forgot_password(db, person, password_hash)

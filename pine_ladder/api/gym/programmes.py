@@ -12,7 +12,13 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.store.boards.days import written_by_programme
 from pine_ladder.store.gym import programmes as store
 from pine_ladder.store.models import Programme
-from pine_ladder.usecases import programmes as programmes_cases
+from pine_ladder.usecases.programmes import (
+    StillUsed,
+    add_programme,
+    follow,
+    remove_programme,
+    rename_programme,
+)
 
 members = router("member", "programmes")
 coaches = router("coach", "programmes")
@@ -65,10 +71,10 @@ def _found(db: Database, number: int) -> Programme:
 
 
 @coaches.post("/programmes", status_code=201, responses={422: {"model": Problem}})
-def add_programme(form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
+def post_programme(form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
     """A new programme after the others."""
     try:
-        programmes_cases.add_programme(db, form.name)
+        add_programme(db, form.name)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return list_programmes(db)
@@ -77,10 +83,10 @@ def add_programme(form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
 @coaches.put(
     "/programmes/{programme_id}", responses={404: {"model": Problem}, 422: {"model": Problem}}
 )
-def rename_programme(programme_id: Id, form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
+def put_programme(programme_id: Id, form: ProgrammeForm, db: Database) -> list[ProgrammeHeld]:
     """Give a programme another name."""
     try:
-        programmes_cases.rename(db, _found(db, programme_id), form.name)
+        rename_programme(db, _found(db, programme_id), form.name)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return list_programmes(db)
@@ -89,12 +95,12 @@ def rename_programme(programme_id: Id, form: ProgrammeForm, db: Database) -> lis
 @coaches.delete(
     "/programmes/{programme_id}", responses={404: {"model": Problem}, 409: {"model": Problem}}
 )
-def remove_programme(programme_id: Id, db: Database) -> list[ProgrammeHeld]:
+def delete_programme(programme_id: Id, db: Database) -> list[ProgrammeHeld]:
     """Take away a programme that holds nothing yet; its boards and scores are never lost."""
     found = _found(db, programme_id)
     try:
-        programmes_cases.remove(db, found)
-    except programmes_cases.StillUsed:
+        remove_programme(db, found)
+    except StillUsed:
         raise ApiError(
             409, f"{found.name} has boards, scores or people who signed up: it stays"
         ) from None
@@ -111,7 +117,7 @@ def my_programmes(db: Database, me: Myself) -> Following:
 def follow_programmes(form: FollowForm, db: Database, me: Myself) -> Following:
     """Follow these programmes: their days stand on my phone and in my calendar."""
     try:
-        programmes_cases.follow(db, me, form.programmes)
+        follow(db, me, form.programmes)
     except ValueError as error:
         raise ApiError(422, str(error)) from None
     return my_programmes(db, me)

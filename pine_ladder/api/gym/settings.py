@@ -16,11 +16,11 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
+from pine_ladder.store.backups import MOST_NIGHTS, kept_of
 from pine_ladder.store.floor.classes import classes_of
 from pine_ladder.store.gym.kit import keep_kit
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.people import SESSION_DAYS
-from pine_ladder.store.nights import MOST_NIGHTS, kept_of
 from pine_ladder.usecases.classes import keep_classes
 from pine_ladder.usecases.units import boards_without_unit, change_unit, unit_of
 

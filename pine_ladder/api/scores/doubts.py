@@ -13,10 +13,10 @@ from pine_ladder.api.boards.days import existing_day
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
 from pine_ladder.api.outside import public_url
-from pine_ladder.api.post import Post
 from pine_ladder.api.scores.forms import ScoreOut
 from pine_ladder.api.scores.sheet import rank_in_tier, score_out, visible_day
 from pine_ladder.core.day.letters import question_letter
+from pine_ladder.jobs.mail import Post
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, Person, PieceRow, ScoreRow
 from pine_ladder.store.scores import sheet

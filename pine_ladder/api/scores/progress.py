@@ -34,7 +34,7 @@ from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, EffortRow, Person
 from pine_ladder.store.scores import history
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
-from pine_ladder.usecases import classes as classes_cases
+from pine_ladder.usecases.classes import note_effort
 
 members = router("member", "progress")
 coaches = router("coach", "progress")
@@ -418,11 +418,11 @@ def my_effort(date: GymDate, db: Database, me: Myself) -> EffortOut | None:
 
 
 @members.put("/me/days/{date}/effort", responses={403: {"model": Problem}, 404: {"model": Problem}})
-def note_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> EffortOut:
+def put_effort(date: GymDate, form: EffortForm, db: Database, me: Myself) -> EffortOut:
     """Note how hard the session was for me; minutes default to the class's."""
     if not me.trains:
         raise ApiError(403, "athletes note their own effort")
     day = visible_day(db, date, me)
     minutes = form.minutes or gym_of(db).row.class_min
-    row = classes_cases.note_effort(db, day, me, form.effort, minutes, form.note.strip())
+    row = note_effort(db, day, me, form.effort, minutes, form.note.strip())
     return EffortOut(date=date, effort=row.effort, minutes=row.minutes, note=row.note)

@@ -341,15 +341,15 @@ export interface paths {
         get: operations["has_calendar"];
         put?: never;
         /**
-         * Make Calendar
+         * Post Calendar
          * @description A new calendar address; the one before it is over.
          */
-        post: operations["make_calendar"];
+        post: operations["post_calendar"];
         /**
-         * Withdraw Calendar
+         * Delete Calendar
          * @description Withdraw my calendar address.
          */
-        delete: operations["withdraw_calendar"];
+        delete: operations["delete_calendar"];
         options?: never;
         head?: never;
         patch?: never;
@@ -617,11 +617,11 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Link
+         * Post Link
          * @description A one-time link with which someone sets a password: an invitation, or a way back in. It is
          *     sent to their address where the gym has a mail server.
          */
-        post: operations["make_link"];
+        post: operations["post_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -642,10 +642,10 @@ export interface paths {
         get: operations["read_link"];
         put?: never;
         /**
-         * Use Link
+         * Post First Password
          * @description Set a password with a link, and step in. The link is over then.
          */
-        post: operations["use_link"];
+        post: operations["post_first_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -981,10 +981,10 @@ export interface paths {
         get: operations["read_bank"];
         put?: never;
         /**
-         * Keep Board
+         * Post Kept Board
          * @description Keep a day's board under its title.
          */
-        post: operations["keep_board"];
+        post: operations["post_kept_board"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1041,10 +1041,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Clear Day
+         * Post Clear Day
          * @description Empty a day's board; 409 with questions where scores are kept and `aside` was not said.
          */
-        post: operations["clear_day"];
+        post: operations["post_clear_day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1106,10 +1106,10 @@ export interface paths {
         get: operations["kept_pieces"];
         put?: never;
         /**
-         * Keep Piece
+         * Post Kept Piece
          * @description Keep one piece under a name of the gym's own.
          */
-        post: operations["keep_piece"];
+        post: operations["post_kept_piece"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1729,10 +1729,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Send Again
+         * Post Letter Again
          * @description Send a letter anew that was refused, or that nobody knows of whether it went.
          */
-        post: operations["send_again"];
+        post: operations["post_letter_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1817,10 +1817,10 @@ export interface paths {
         get: operations["list_programmes"];
         put?: never;
         /**
-         * Add Programme
+         * Post Programme
          * @description A new programme after the others.
          */
-        post: operations["add_programme"];
+        post: operations["post_programme"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1836,16 +1836,16 @@ export interface paths {
         };
         get?: never;
         /**
-         * Rename Programme
+         * Put Programme
          * @description Give a programme another name.
          */
-        put: operations["rename_programme"];
+        put: operations["put_programme"];
         post?: never;
         /**
-         * Remove Programme
+         * Delete Programme
          * @description Take away a programme that holds nothing yet; its boards and scores are never lost.
          */
-        delete: operations["remove_programme"];
+        delete: operations["delete_programme"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2162,10 +2162,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Sheet
+         * Read Sheet
          * @description The score sheet: scored pieces, athletes (those who came first), scores and ranks.
          */
-        get: operations["sheet"];
+        get: operations["read_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2704,10 +2704,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Open Class
+         * Put Class
          * @description Open the class at a time of the day; one that is open stays as it is.
          */
-        put: operations["open_class"];
+        put: operations["put_class"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3041,10 +3041,10 @@ export interface paths {
          */
         get: operations["my_effort"];
         /**
-         * Note Effort
+         * Put Effort
          * @description Note how hard the session was for me; minutes default to the class's.
          */
-        put: operations["note_effort"];
+        put: operations["put_effort"];
         post?: never;
         delete?: never;
         options?: never;
@@ -9696,7 +9696,7 @@ export interface operations {
             };
         };
     };
-    make_calendar: {
+    post_calendar: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -9746,7 +9746,7 @@ export interface operations {
             };
         };
     };
-    withdraw_calendar: {
+    delete_calendar: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -10591,7 +10591,7 @@ export interface operations {
             };
         };
     };
-    make_link: {
+    post_link: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -10695,7 +10695,7 @@ export interface operations {
             };
         };
     };
-    use_link: {
+    post_first_password: {
         parameters: {
             query?: never;
             header?: never;
@@ -11861,7 +11861,7 @@ export interface operations {
             };
         };
     };
-    keep_board: {
+    post_kept_board: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -12057,7 +12057,7 @@ export interface operations {
             };
         };
     };
-    clear_day: {
+    post_clear_day: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -12282,7 +12282,7 @@ export interface operations {
             };
         };
     };
-    keep_piece: {
+    post_kept_piece: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -14288,7 +14288,7 @@ export interface operations {
             };
         };
     };
-    send_again: {
+    post_letter_again: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -14638,7 +14638,7 @@ export interface operations {
             };
         };
     };
-    add_programme: {
+    post_programme: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -14692,7 +14692,7 @@ export interface operations {
             };
         };
     };
-    rename_programme: {
+    put_programme: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -14757,7 +14757,7 @@ export interface operations {
             };
         };
     };
-    remove_programme: {
+    delete_programme: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -15945,7 +15945,7 @@ export interface operations {
             };
         };
     };
-    sheet: {
+    read_sheet: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -17671,7 +17671,7 @@ export interface operations {
             };
         };
     };
-    open_class: {
+    put_class: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */
@@ -18882,7 +18882,7 @@ export interface operations {
             };
         };
     };
-    note_effort: {
+    put_effort: {
         parameters: {
             query?: {
                 /** @description The programme this is about; the gym's first if none */

@@ -19,7 +19,7 @@ from pine_ladder.core.faults import traceback_without_values
 from pine_ladder.files.smtp import SENDER, SMTP, Outcome, Server, deliver, message, server_of
 from pine_ladder.jobs import Loop
 from pine_ladder.store.models import MailRow, Person
-from pine_ladder.usecases import mail as mail_cases
+from pine_ladder.usecases.mail import claim_letter, queue_letter, settle_letter
 
 log = logging.getLogger("pine_ladder")
 
@@ -43,7 +43,7 @@ class Postman:
 
     def queue(self, db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
         """Let a letter wait to go out with this transaction; whether it does."""
-        return self.server is not None and mail_cases.queue(db, person, kind, key, letter)
+        return self.server is not None and queue_letter(db, person, kind, key, letter)
 
     def start(self) -> None:
         """Begin the rounds, where there is a server to bring letters to."""
@@ -66,7 +66,7 @@ class Postman:
         went = 0
         while not self.loop.stopping.is_set():
             with Session(self.engine) as db, db.begin():
-                row = mail_cases.claim(db)
+                row = claim_letter(db)
                 if row is None:
                     return went
                 number, mark = row.id, f"{row.id}.{row.made_at:%Y%m%d%H%M%S}"
@@ -76,7 +76,7 @@ class Postman:
                 kept = db.get(MailRow, number)
                 # Who was erased meanwhile took their letters along.
                 if kept is not None:
-                    mail_cases.settle(db, kept, outcome, trouble)
+                    settle_letter(db, kept, outcome, trouble)
             if outcome == "waiting":
                 log.warning("mail: %s", trouble)
                 return went

@@ -8,7 +8,7 @@ from pathlib import Path
 from sqlalchemy import Engine
 
 from pine_ladder.jobs import Loop
-from pine_ladder.store.nights import make_tonights
+from pine_ladder.store.backups import make_tonights
 
 BACKUPS = "PINE_LADDER_BACKUPS"
 """The folder nightly backups go to; without it none are made."""

@@ -25,7 +25,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.jobs import Loop
 from pine_ladder.store.floor import clock, hearts
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.usecases import hearts as hearts_cases
+from pine_ladder.usecases.hearts import add_seconds
 
 STRAPS = "PINE_LADDER_STRAPS"
 """Host and port of the receiver, as 127.0.0.1:8427; without it nobody listens."""
@@ -85,7 +85,7 @@ class Counting:
     def look(self) -> None:
         """Keep what was counted, and look anew who wears what and works on what."""
         with Session(self.engine) as db, db.begin():
-            hearts_cases.add_seconds(db, self._counted)
+            add_seconds(db, self._counted)
             self._wearers, self._working = hearts.wearers(db), {}
             if self._wearers:
                 self._shelf = gym_of(db).movements
