@@ -18,18 +18,18 @@ from rerun import rerun
 from served import Site, served, throw_away
 
 from pine_ladder.core.checks import Ground, check, foresee
-from pine_ladder.core.day.hour import outline
-from pine_ladder.core.day.view import view
-from pine_ladder.core.figures import Figure, figure_of
-from pine_ladder.core.figures.pose import solve
+from pine_ladder.core.day.athlete_view import view
+from pine_ladder.core.day.hour_ruler import outline
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.heading import HEADING
 from pine_ladder.core.notation.parser import forget_readings
 from pine_ladder.core.notation.task import TASK
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import sample
+from pine_ladder.core.pace.rep_times import sample
+from pine_ladder.core.pace.runs import run
 from pine_ladder.core.pace.testrun import clear_test_runs, test_run
+from pine_ladder.core.poses import Figure, figure_of
+from pine_ladder.core.poses.key_poses import solve
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
 

@@ -18,8 +18,9 @@ from sqlalchemy import Engine
 from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.gym import calendar, people
-from pine_ladder.store.gym.people import hash_password
+from pine_ladder.store.gym import calendar
+from pine_ladder.store.people import people
+from pine_ladder.store.people.people import hash_password
 
 
 @pytest.fixture(autouse=True)

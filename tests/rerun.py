@@ -12,7 +12,7 @@ import simpy
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace.rep import Athletes, Capacity, constants
+from pine_ladder.core.pace.rep_times import Athletes, Capacity, constants
 
 
 @dataclass

@@ -17,8 +17,8 @@ from typing import Any
 from cluster import ROOT
 from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, sync_playwright
 
-from pine_ladder.core.figures import figure_of, names
-from pine_ladder.core.figures.drawing import sheet_svg
+from pine_ladder.core.poses import figure_of, names
+from pine_ladder.core.poses.drawing import sheet_svg
 
 FLAGS = [
     "--no-sandbox",

@@ -9,12 +9,12 @@ import json
 from pathlib import Path
 from typing import Any
 
-from pine_ladder.core.floor.calls import Changes, script
-from pine_ladder.core.floor.jots import Strip, next_place, read_jot
+from pine_ladder.core.floor.cues import Changes, script
 from pine_ladder.core.floor.remote import beat_at
+from pine_ladder.core.floor.round_times import Strip, next_place, read_jot
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.scores.rounds import lap_verdict
+from pine_ladder.core.scores.pacing import lap_verdict
 
 FOLDER = Path(__file__).resolve().parent.parent / "web" / "src"
 CLOCK, JOTS = FOLDER / "clock" / "vectors.json", FOLDER / "offline" / "vectors.json"

@@ -17,9 +17,9 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.core.movements import Library
-from pine_ladder.store.gym import people
 from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.models import Person, SignIn
+from pine_ladder.store.people import people
 
 COOKIE = "pine_session"
 DEVICE_COOKIE = "pine_device"

@@ -23,34 +23,36 @@ from starlette.staticfiles import StaticFiles
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from pine_ladder import __version__
-from pine_ladder.api import errors
+from pine_ladder.api import calendars, errors, mail
+from pine_ladder.api import exports as exchange
 from pine_ladder.api.access import include, router
-from pine_ladder.api.athletes import hearts, learning, overview, people, scaling
-from pine_ladder.api.boards import days, earlier, files, lines, season, testruns, week
-from pine_ladder.api.bounds import Bounds
+from pine_ladder.api.athletes import hearts, learning, overview, scaling
+from pine_ladder.api.athletes import members as people
+from pine_ladder.api.catalogue import movements
+from pine_ladder.api.catalogue import poses as figures
+from pine_ladder.api.days import days, earlier, testruns, week
+from pine_ladder.api.days import downloads as files
+from pine_ladder.api.days import overview as season
+from pine_ladder.api.days import preview as lines
+from pine_ladder.api.floor import bookings as signups
 from pine_ladder.api.floor import classes as floor
-from pine_ladder.api.floor import keeping, signups, walls
 from pine_ladder.api.floor import remote as running
-from pine_ladder.api.gym import (
-    calendars,
-    exchange,
-    figures,
-    gym,
-    mail,
-    movements,
-    myself,
-    opening,
-    programmes,
-    settings,
-    shape,
-    sign_in,
-)
-from pine_ladder.api.gym import people as everybody
-from pine_ladder.api.gym.door import Door
+from pine_ladder.api.floor import scores_from_floor as keeping
+from pine_ladder.api.floor import screens as walls
+from pine_ladder.api.links import PUBLIC_URL
 from pine_ladder.api.live import Hub
-from pine_ladder.api.outside import PUBLIC_URL
-from pine_ladder.api.scores import doubts, imports, progress, standings
+from pine_ladder.api.people import account as myself
+from pine_ladder.api.people import people as everybody
+from pine_ladder.api.people import sign_in
+from pine_ladder.api.people.sign_in_guard import Door
+from pine_ladder.api.request_limits import Bounds
+from pine_ladder.api.scores import history_and_bests as progress
+from pine_ladder.api.scores import imports, standings
+from pine_ladder.api.scores import needs_checking as doubts
 from pine_ladder.api.scores import sheet as scores
+from pine_ladder.api.settings import gym, programmes, settings
+from pine_ladder.api.settings import setup as opening
+from pine_ladder.api.settings import tiers as shape
 from pine_ladder.files.smtp import Server
 from pine_ladder.jobs.backup import NightWatch, folder_said
 from pine_ladder.jobs.learning import learning_loop
@@ -64,7 +66,7 @@ from pine_ladder.store.database import (
     newest_schema,
     schema_of,
 )
-from pine_ladder.store.gym.mail import queued
+from pine_ladder.store.mail import queued
 from pine_ladder.usecases import week_letters
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"

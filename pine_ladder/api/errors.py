@@ -10,8 +10,8 @@ from pydantic import BaseModel
 from sqlalchemy import exc
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from pine_ladder.api.said import sentence
-from pine_ladder.core.faults import sqlstate_of, traceback_without_values
+from pine_ladder.api.messages import sentence
+from pine_ladder.core.tracebacks import sqlstate_of, traceback_without_values
 from pine_ladder.store.gym.loaded import NoProgramme
 
 log = logging.getLogger("pine_ladder")

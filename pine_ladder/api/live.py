@@ -25,7 +25,7 @@ from pine_ladder.api.errors import is_away
 from pine_ladder.jobs import Loop
 from pine_ladder.store.floor.clock import CHANNEL
 from pine_ladder.store.floor.hearts import HEARTS
-from pine_ladder.store.gym.people import LEFT
+from pine_ladder.store.people.people import LEFT
 
 HEARTBEAT_S = 15.0
 RECONNECT_S = 1.0

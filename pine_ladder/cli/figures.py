@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 if TYPE_CHECKING:
-    from pine_ladder.core.figures.library import Figure
     from pine_ladder.core.movements import Movement
+    from pine_ladder.core.poses.library import Figure
 
 Name = Annotated[str | None, typer.Argument(help="a movement, by any of its names")]
 
@@ -29,10 +29,10 @@ def figure_command(
     stature: Annotated[float, typer.Option(min=1.2, max=2.2, help="in metres")] = 1.75,
 ) -> None:
     """Draw a movement, tell its motion, or measure it against its standards."""
-    from pine_ladder.core.figures import cycle, figure_of, names
-    from pine_ladder.core.figures.drawing import pose_svg, sheet_svg, strip_svg
-    from pine_ladder.core.figures.library import turning
     from pine_ladder.core.movements import library
+    from pine_ladder.core.poses import cycle, figure_of, names
+    from pine_ladder.core.poses.drawing import pose_svg, sheet_svg, strip_svg
+    from pine_ladder.core.poses.library import turning
 
     if listed:
         typer.echo(json.dumps(list(names())) if as_json else "\n".join(names()))
@@ -56,8 +56,8 @@ def figure_command(
 
 def _found(name: str) -> tuple[Movement, Figure]:
     """A movement and its figure; says what is near where there is none, and ends with 1."""
-    from pine_ladder.core.figures import figure_of
     from pine_ladder.core.movements import library
+    from pine_ladder.core.poses import figure_of
 
     movement = library().find(name)
     figure = figure_of(movement.name) if movement else None
@@ -74,7 +74,7 @@ def _found(name: str) -> tuple[Movement, Figure]:
 
 def _print_checks(found: list[tuple[Movement, Figure]], as_json: bool) -> None:
     from pine_ladder.cli.outputs import FigureCheck
-    from pine_ladder.core.figures.standards import motion_faults, standards
+    from pine_ladder.core.poses.standards import motion_faults, standards
 
     checks = [
         FigureCheck(

@@ -45,8 +45,8 @@ def gym_open(
     from pine_ladder.core.day.calendar import read_named_days, zone_of
     from pine_ladder.core.tiers import read_names
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import people
-    from pine_ladder.usecases import opening
+    from pine_ladder.store.people import people
+    from pine_ladder.usecases import setup
 
     try:
         zone_of(zone)
@@ -58,7 +58,7 @@ def gym_open(
     password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
     if why := people.weakness(password, name, coach, email):
         raise typer.BadParameter(why)
-    new = opening.NewGym(
+    new = setup.NewGym(
         name=" ".join(name.split()),
         zone=zone,
         coach=" ".join(coach.split()),
@@ -71,8 +71,8 @@ def gym_open(
     )
     with Session(connect(database_url())) as db, db.begin():
         try:
-            opening.open_gym(db, new)
-        except opening.AlreadyOpen:
+            setup.open_gym(db, new)
+        except setup.AlreadyOpen:
             raise typer.BadParameter("this database holds a gym already") from None
     typer.echo(f"{new.name} is open; {new.coach} signs in with {people.address_of(email)}")
 
@@ -83,12 +83,12 @@ def gym_code() -> None:
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.usecases import opening
+    from pine_ladder.usecases import setup
 
     with Session(connect(database_url())) as db, db.begin():
         try:
-            typer.echo(opening.new_code(db))
-        except opening.AlreadyOpen:
+            typer.echo(setup.new_code(db))
+        except setup.AlreadyOpen:
             raise typer.Exit(1) from None
 
 
@@ -98,7 +98,7 @@ def gym_reset_password(address: str) -> None:
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym import people
+    from pine_ladder.store.people import people
     from pine_ladder.usecases import signing_in
 
     with Session(connect(database_url())) as db:
@@ -168,10 +168,10 @@ def export_command(folder: Path) -> None:
     """Write everything in open formats into a folder: tables as CSV, boards as text."""
     from sqlalchemy.orm import Session
 
-    from pine_ladder.files.archive import board_name, folder_name
     from pine_ladder.files.tables import write_csv
+    from pine_ladder.files.zip_archive import board_name, folder_name
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.gym.tables import TABLES, boards
+    from pine_ladder.store.exports import TABLES, boards
 
     if folder.exists() and any(folder.iterdir()):
         typer.echo(f"{folder} is not empty: name a new folder", err=True)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from pine_ladder.core.clock import Clock
-from pine_ladder.core.figures import Cycle
-from pine_ladder.core.figures.standards import Measured
 from pine_ladder.core.pace.testrun import PieceRun
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
+from pine_ladder.core.poses import Cycle
+from pine_ladder.core.poses.standards import Measured
 from pine_ladder.core.scores.kinds import Score
 
 

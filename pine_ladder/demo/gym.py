@@ -11,19 +11,19 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Profile
-from pine_ladder.core.athletes.plausible import doubt
+from pine_ladder.core.athletes.plausibility import doubt
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 from pine_ladder.core.week.earlier import pieces_of
-from pine_ladder.demo import hearts, truth
+from pine_ladder.demo import hearts
 from pine_ladder.demo import people as cast
-from pine_ladder.store.boards.days import find_day
-from pine_ladder.store.boards.pieces import keys_of
+from pine_ladder.demo import simulated_scores as truth
+from pine_ladder.store.days.days import find_day
+from pine_ladder.store.days.pieces import keys_of
 from pine_ladder.store.gym.loaded import work_on
-from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import (
     Attendance,
     BankedBoard,
@@ -46,8 +46,9 @@ from pine_ladder.store.models import (
     Track,
     empty_every_table,
 )
+from pine_ladder.store.people.people import hash_password
 from pine_ladder.usecases.mail import queue_letter
-from pine_ladder.usecases.settling import settle
+from pine_ladder.usecases.piece_matching import settle
 from pine_ladder.usecases.week_letters import write_week
 
 SEED = 1861

@@ -14,7 +14,7 @@ from pine_ladder.core.athletes.members import Profile
 from pine_ladder.core.clock import clock
 from pine_ladder.core.movements import library
 from pine_ladder.demo import people as cast
-from pine_ladder.store.boards.pieces import held_by
+from pine_ladder.store.days.pieces import held_by
 from pine_ladder.store.models import Attendance, Day, GymClass, Person, Strap
 from pine_ladder.usecases.hearts import add_seconds
 

@@ -8,7 +8,7 @@ import threading
 from collections.abc import Callable
 from typing import NamedTuple
 
-from pine_ladder.core.faults import traceback_without_values
+from pine_ladder.core.tracebacks import traceback_without_values
 
 log = logging.getLogger("pine_ladder")
 

@@ -15,7 +15,7 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.letters import Letter
-from pine_ladder.core.faults import traceback_without_values
+from pine_ladder.core.tracebacks import traceback_without_values
 from pine_ladder.files.smtp import SENDER, SMTP, Outcome, Server, deliver, message, server_of
 from pine_ladder.jobs import Loop
 from pine_ladder.store.models import MailRow, Person

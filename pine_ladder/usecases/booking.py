@@ -8,8 +8,8 @@ from sqlalchemy import delete, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from pine_ladder.store.floor.bookings import Planned, of_class, planned_at
 from pine_ladder.store.floor.clock import tell
-from pine_ladder.store.floor.signups import Planned, of_class, planned_at
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import ClassPlan, Day, GymClass, Person, SignUp
 

@@ -10,7 +10,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot
-from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.floor.classes import Groups, Noted
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of

@@ -10,8 +10,8 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.week.balance import on_date
-from pine_ladder.store.boards.days import find_day, has_scores
-from pine_ladder.store.boards.pieces import ASIDE, keys_of
+from pine_ladder.store.days.days import find_day, has_scores
+from pine_ladder.store.days.pieces import ASIDE, keys_of
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -23,7 +23,7 @@ from pine_ladder.store.models import (
     Person,
     Programme,
 )
-from pine_ladder.usecases.settling import settle
+from pine_ladder.usecases.piece_matching import settle
 
 
 class Stale(Exception):

@@ -13,8 +13,8 @@ from sqlalchemy import delete, func, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.scores.ledger import Found, Ledger, Old, read_ledger
-from pine_ladder.store.boards.pieces import held_by
+from pine_ladder.core.scores.scored_parts import Found, Ledger, Old, read_ledger
+from pine_ladder.store.days.pieces import held_by
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -30,7 +30,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
-from pine_ladder.usecases.settling import settle
+from pine_ladder.usecases.piece_matching import settle
 
 _LOCK = 7410229
 Rows = tuple[Sequence[str], Sequence[tuple[int, Sequence[str]]]]

@@ -7,12 +7,12 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.learning import Learnt, Report, learn
 from pine_ladder.core.athletes.members import Member
-from pine_ladder.core.athletes.observed import Observation, value_of
-from pine_ladder.core.pace.rep import Capacity
+from pine_ladder.core.athletes.observations import Observation, value_of
+from pine_ladder.core.pace.rep_times import Capacity
 from pine_ladder.core.plan import Piece, ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round
 from pine_ladder.store.athletes.members import members_of
-from pine_ladder.store.boards.pieces import held_by_all
+from pine_ladder.store.days.pieces import held_by_all
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Belief, Day, Learning, Person, ScoreRow
 

@@ -8,9 +8,9 @@ import secrets
 from sqlalchemy import delete, func
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.gym.links import LASTS, person_of
-from pine_ladder.store.gym.people import token_digest
 from pine_ladder.store.models import CalendarLink, OneTimeLink, Person
+from pine_ladder.store.people.links import LASTS, person_of
+from pine_ladder.store.people.people import token_digest
 
 
 def make_link(db: Session, person: Person, by: Person) -> tuple[str, dt.datetime]:

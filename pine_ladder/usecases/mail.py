@@ -9,7 +9,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.letters import CHOICES, Letter
-from pine_ladder.store.gym.mail import CLAIM, FORGOTTEN, SECRET, WAITS, wanted_by
+from pine_ladder.store.mail import CLAIM, FORGOTTEN, SECRET, WAITS, wanted_by
 from pine_ladder.store.models import MailRow, MailUnwanted, Person
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.scores.kinds import Score
 from pine_ladder.core.scores.shorthand import read_score
-from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import (
     Day,
@@ -24,7 +24,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
-from pine_ladder.usecases.settling import fill
+from pine_ladder.usecases.piece_matching import fill
 
 
 class StaleScore(Exception):

@@ -10,13 +10,13 @@ from sqlalchemy import delete, func, select, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.gym.people import (
+from pine_ladder.store.models import FailedSignIn, KnownDevice, Person, SignIn
+from pine_ladder.store.people.people import (
     end_sessions,
     session_length,
     sign_ins_of,
     token_digest,
 )
-from pine_ladder.store.models import FailedSignIn, KnownDevice, Person, SignIn
 
 
 class Limit:

@@ -23,7 +23,7 @@ from pine_ladder.store.models import (
     Tier,
     Track,
 )
-from pine_ladder.usecases.settling import settle
+from pine_ladder.usecases.piece_matching import settle
 
 Column = type[Tier] | type[Track]
 

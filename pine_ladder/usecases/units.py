@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.units import WeightUnit
+from pine_ladder.store.catalogue.movements import UNIT
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.movements import UNIT
 from pine_ladder.store.models import BankedBoard, Day, Gym, KeptPiece, PieceRow
 
 Written = type[Day] | type[BankedBoard] | type[KeptPiece] | type[PieceRow]

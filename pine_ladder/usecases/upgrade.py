@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.usecases.rereading import Reread, reread_boards
+from pine_ladder.usecases.reread_boards import Reread, reread_boards
 
 
 def upgrade(url: str) -> list[Reread]:

@@ -12,15 +12,15 @@ from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.day.letters import DayAhead, week_letter
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import format_text
-from pine_ladder.store.boards import days
-from pine_ladder.store.boards.pieces import read_board
-from pine_ladder.store.floor.signups import planned
+from pine_ladder.store.days import days
+from pine_ladder.store.days.pieces import read_board
+from pine_ladder.store.floor.bookings import planned
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of, work_on
 from pine_ladder.store.gym.programmes import followed_by, followers, programmes_of
 from pine_ladder.store.models import Day, Person
 from pine_ladder.usecases.mail import Queue
-from pine_ladder.usecases.opening import is_open
+from pine_ladder.usecases.setup import is_open
 
 AHEAD = 7
 """Days that a weekly letter looks ahead."""

@@ -15,8 +15,8 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import COOKIE, GUARD_HEADER, include
 from pine_ladder.api.app import create_app
-from pine_ladder.api.gym import door
-from pine_ladder.store.gym import people
+from pine_ladder.api.people import sign_in_guard as door
+from pine_ladder.store.people import people
 from pine_ladder.usecases import signing_in
 
 ALLOWED = {

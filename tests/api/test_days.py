@@ -11,7 +11,7 @@ from shared import TODAY, start_over
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
-from pine_ladder.api.boards.testruns import TierPrediction
+from pine_ladder.api.days.testruns import TierPrediction
 from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.demo.people import ATHLETES

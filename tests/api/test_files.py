@@ -16,11 +16,11 @@ from typer.testing import CliRunner
 from pine_ladder.api.app import create_app
 from pine_ladder.cli import app
 from pine_ladder.cli.outputs import schema_of
-from pine_ladder.core.day.hour import outline
-from pine_ladder.core.day.view import view
+from pine_ladder.core.day.athlete_view import view
+from pine_ladder.core.day.hour_ruler import outline
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.files.page import day_page
+from pine_ladder.files.printed_page import day_page
 
 DATE = TODAY.isoformat()
 DOCS = Path(__file__).parents[2] / "docs" / "schemas"

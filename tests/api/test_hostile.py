@@ -18,8 +18,8 @@ from shared import TODAY, published
 
 from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
-from pine_ladder.api.bounds import MAX_BODY
-from pine_ladder.api.said import OTHERWISE, sentence
+from pine_ladder.api.messages import OTHERWISE, sentence
+from pine_ladder.api.request_limits import MAX_BODY
 
 DATE = TODAY.isoformat()
 DAY = f"/api/days/{DATE}"

@@ -16,7 +16,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from pine_ladder.files.tables import read_csv, write_csv
-from pine_ladder.store.gym import tables
+from pine_ladder.store import exports as tables
 from pine_ladder.store.models import ScoreImport
 from pine_ladder.usecases import importing as imports
 

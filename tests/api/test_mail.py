@@ -20,7 +20,7 @@ from pine_ladder.files.letterbox import Letterbox
 from pine_ladder.files.smtp import SENDER, SMTP, Server, server_of
 from pine_ladder.jobs import mail as post
 from pine_ladder.jobs.mail import Postman
-from pine_ladder.store.gym import mail
+from pine_ladder.store import mail
 from pine_ladder.store.models import MailRow, Person
 from pine_ladder.usecases.mail import claim_letter, queue_letter
 

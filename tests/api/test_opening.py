@@ -14,7 +14,7 @@ from pine_ladder.api.access import GUARD_HEADER
 from pine_ladder.api.app import create_app
 from pine_ladder.cli import app as command_line
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.usecases import opening
+from pine_ladder.usecases import setup as opening
 
 GOOD = "breakwater-kettle-4"
 DAY = f"/api/days/{TODAY}"

@@ -12,9 +12,9 @@ from sqlalchemy import Engine, event, select, text, update
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.notation import READER
-from pine_ladder.store.boards import pieces as stored
+from pine_ladder.store.days import pieces as stored
 from pine_ladder.store.models import BankedBoard, Day, PieceRow, ScoreRow
-from pine_ladder.usecases.rereading import reread_boards
+from pine_ladder.usecases.reread_boards import reread_boards
 
 DAY = f"/api/days/{TODAY.isoformat()}"
 BOARD = (

@@ -13,7 +13,7 @@ from sqlalchemy import create_engine
 
 from pine_ladder.api.app import create_app
 from pine_ladder.store.database import connect
-from pine_ladder.store.gym.people import weakness
+from pine_ladder.store.people.people import weakness
 
 DATE = TODAY.isoformat()
 DAY = f"/api/days/{DATE}"

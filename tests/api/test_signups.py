@@ -10,7 +10,7 @@ from shared import TODAY, published
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.floor import signups
+from pine_ladder.store.floor import bookings as signups
 
 TOMORROW = TODAY + dt.timedelta(days=1)
 PLACES = f"/api/me/days/{TOMORROW}/places"

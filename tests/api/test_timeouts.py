@@ -9,8 +9,9 @@ import time
 import pytest
 from shared import Served
 
-from pine_ladder.api import bounds, serving
-from pine_ladder.api.bounds import Bounds
+from pine_ladder.api import request_limits as bounds
+from pine_ladder.api import serving
+from pine_ladder.api.request_limits import Bounds
 
 SHORT_S = 0.4
 

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.advice import intent_of, off_by, questions, together
 from pine_ladder.core.athletes.members import Member, Profile, Rack, athletes
-from pine_ladder.core.athletes.sheet import own_piece, scaling_sheet, tasks_of
+from pine_ladder.core.athletes.scaling_sheet import own_piece, scaling_sheet, tasks_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import Capacity, best, constants, in_a_row, stamina
+from pine_ladder.core.pace.rep_times import Capacity, best, constants, in_a_row, stamina
+from pine_ladder.core.pace.runs import run
 from pine_ladder.core.pace.testrun import test_run
 
 RACK = Rack(kit={}, plates={20: 8, 15: 8, 10: 12, 5: 12, 2.5: 12, 1.25: 8})

@@ -12,8 +12,8 @@ from typer.testing import CliRunner
 from pine_ladder.cli import app
 from pine_ladder.core import plan
 from pine_ladder.core.checks import Ground, check
-from pine_ladder.core.day.hour import outline, piece_keys
-from pine_ladder.core.day.view import view
+from pine_ladder.core.day.athlete_view import view
+from pine_ladder.core.day.hour_ruler import outline, piece_keys
 from pine_ladder.core.movements import Library, library
 from pine_ladder.core.movements.library import OwnMovement
 from pine_ladder.core.notation import parse

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 
 from pine_ladder.core.checks import Ground, check, foresee
 from pine_ladder.core.clock import clock
-from pine_ladder.core.day.hour import outline
-from pine_ladder.core.day.pieces import match
-from pine_ladder.core.day.view import view
-from pine_ladder.core.floor.calls import script
-from pine_ladder.core.floor.jots import strip_of
+from pine_ladder.core.day.athlete_view import view
+from pine_ladder.core.day.hour_ruler import outline
+from pine_ladder.core.day.piece_matching import match
+from pine_ladder.core.floor.cues import script
+from pine_ladder.core.floor.round_times import strip_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.bounds import MAX_WINDOWS, excess
@@ -22,7 +22,7 @@ from pine_ladder.core.notation.tokens import MAX_LINES, MAX_PIECES
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.core.week.balance import day_load, uses
-from pine_ladder.core.week.step_up import steps
+from pine_ladder.core.week.progression import steps
 
 PATIENCE_S = 60
 """Far above what any of these takes; what breaks here takes minutes or never ends."""

@@ -20,17 +20,17 @@ from pine_ladder.core.athletes.learning import (
     split,
 )
 from pine_ladder.core.athletes.members import Member, Profile, athletes
-from pine_ladder.core.athletes.observed import Observation, value_of
-from pine_ladder.core.athletes.widths import coverage, width_of
+from pine_ladder.core.athletes.observations import Observation, value_of
+from pine_ladder.core.athletes.range_calibration import coverage, width_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import Capacity, sample
+from pine_ladder.core.pace.rep_times import Capacity, sample
+from pine_ladder.core.pace.runs import run
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import reps_in_round, score_kind
 from pine_ladder.core.scores.shorthand import read_score
-from pine_ladder.demo import truth
+from pine_ladder.demo import simulated_scores as truth
 
 DAYS = 36
 

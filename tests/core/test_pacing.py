@@ -10,7 +10,7 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.notation import parse
 from pine_ladder.core.scores.kinds import Rounds, reps_in_all, reps_of_round
-from pine_ladder.core.scores.rounds import Series, comparable, lap_verdict, paced, pacing
+from pine_ladder.core.scores.pacing import Series, comparable, lap_verdict, paced, pacing
 from pine_ladder.core.scores.shorthand import read_score
 
 

@@ -9,7 +9,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.week.earlier import earlier_board
-from pine_ladder.core.week.step_up import NEARLY, steps, take
+from pine_ladder.core.week.progression import NEARLY, steps, take
 
 
 def offered(text: str) -> list[str]:

@@ -15,7 +15,7 @@ from pine_ladder.core.checks import Ground, foresee
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
-from pine_ladder.core.pace.ease import Place, exercise_at, lighter
+from pine_ladder.core.pace.intensity import Place, exercise_at, lighter
 from pine_ladder.core.pace.repair import fixed_reps, liked, reach_target
 from pine_ladder.core.pace.testrun import aim_of, test_run
 

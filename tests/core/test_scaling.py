@@ -10,7 +10,7 @@ from plans import pieces
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Limit, Member, Profile, Rack, at_home
 from pine_ladder.core.athletes.scaling import Version, read_override, recommend
-from pine_ladder.core.athletes.sheet import scaling_sheet, tasks_of
+from pine_ladder.core.athletes.scaling_sheet import scaling_sheet, tasks_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import LIMITS, stresses
 from pine_ladder.core.notation import parse

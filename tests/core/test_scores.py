@@ -7,13 +7,13 @@ from hypothesis import strategies as st
 from plans import pieces
 
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.plausible import doubt
-from pine_ladder.core.floor.jots import entry_of
+from pine_ladder.core.athletes.plausibility import doubt
+from pine_ladder.core.floor.round_times import entry_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import constants, sample
-from pine_ladder.core.pace.stepping import Floor
+from pine_ladder.core.pace.rep_times import constants, sample
+from pine_ladder.core.pace.runs import run
+from pine_ladder.core.pace.simulation import Floor
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import Rounds, reps_in_round, score_kind
 from pine_ladder.core.scores.shorthand import read_score

@@ -10,7 +10,7 @@ from scipy.stats import rankdata
 
 from pine_ladder.core.notation import parse
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scores.axis import APART, axis_of, ticks
+from pine_ladder.core.scores.chart_scale import APART, axis_of, ticks
 from pine_ladder.core.scores.kinds import CAPPED_KEY, Rounds
 from pine_ladder.core.scores.standings import (
     AGE_BANDS,

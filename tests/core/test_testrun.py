@@ -16,8 +16,8 @@ from pine_ladder.core.clock import Open, lower
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import constants, rep_of, sample, tempo_seconds, typical
+from pine_ladder.core.pace.rep_times import constants, rep_of, sample, tempo_seconds, typical
+from pine_ladder.core.pace.runs import run
 from pine_ladder.core.pace.testrun import test_run, words_of
 
 

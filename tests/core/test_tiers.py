@@ -10,14 +10,14 @@ from pine_ladder.core import plan
 from pine_ladder.core.athletes.loads import barbell
 from pine_ladder.core.athletes.members import Member, Profile, Rack
 from pine_ladder.core.athletes.scaling import recommend
-from pine_ladder.core.athletes.sheet import tasks_of
+from pine_ladder.core.athletes.scaling_sheet import tasks_of
 from pine_ladder.core.clock import clock
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import LIMITS, stresses
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.repair import Place, changed, fixed_reps
 from pine_ladder.core.scores.kinds import reps_in_all, reps_in_round, reps_of_round
-from pine_ladder.core.scores.rounds import comparable
+from pine_ladder.core.scores.pacing import comparable
 from pine_ladder.core.scores.shorthand import read_score
 
 

@@ -8,14 +8,14 @@ from hypothesis import strategies as st
 from variants import PIECES, RACKS, VARIANTS, member, variants
 
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.choices import choices
+from pine_ladder.core.athletes.alternatives import choices
 from pine_ladder.core.athletes.scaling import recommend
-from pine_ladder.core.athletes.sheet import tasks_of
+from pine_ladder.core.athletes.scaling_sheet import tasks_of
 from pine_ladder.core.clock import clock, segments
 from pine_ladder.core.day.kit import kit_line
-from pine_ladder.core.day.pieces import fingerprint
-from pine_ladder.core.floor.calls import script
-from pine_ladder.core.floor.jots import strip_of
+from pine_ladder.core.day.piece_matching import fingerprint
+from pine_ladder.core.floor.cues import script
+from pine_ladder.core.floor.round_times import strip_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.pace.testrun import test_run

@@ -8,7 +8,7 @@ from plans import sessions
 
 from pine_ladder.core import plan
 from pine_ladder.core.checks import Ground, check, foresee
-from pine_ladder.core.day.hour import outline
+from pine_ladder.core.day.hour_ruler import outline
 from pine_ladder.core.movements import Pattern, library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.testrun import test_run

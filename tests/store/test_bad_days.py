@@ -19,7 +19,7 @@ from shared import PASSWORD, TODAY, small_gym
 from sqlalchemy import text
 
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
-from pine_ladder.store.gym.people import hash_password
+from pine_ladder.store.people.people import hash_password
 
 ATHLETES = ("Anna", "Bert", "Dora", "Emma")
 WRITES = 250

@@ -19,11 +19,11 @@ from pine_ladder.core.scores.shorthand import read_score
 from pine_ladder.demo import load_demo, reset
 from pine_ladder.demo.people import ATHLETES, SLIP
 from pine_ladder.store import database
-from pine_ladder.store.boards.days import find_day
-from pine_ladder.store.boards.pieces import on_board
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
-from pine_ladder.store.gym.people import hash_fits, session_of, stored_password
+from pine_ladder.store.days.days import find_day
+from pine_ladder.store.days.pieces import on_board
 from pine_ladder.store.models import Base, Day, Gym, Person, Programme, ScoreRow
+from pine_ladder.store.people.people import hash_fits, session_of, stored_password
 from pine_ladder.store.scores.history import holdings
 from pine_ladder.usecases.signing_in import open_session
 

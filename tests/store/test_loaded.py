@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import OwnMovement
+from pine_ladder.store.catalogue.movements import drop_movement, keep_movement
 from pine_ladder.store.gym.loaded import NoProgramme, gym_of, work_on
-from pine_ladder.store.gym.movements import drop_movement, keep_movement
 from pine_ladder.store.models import Gym, Learning, Person, Programme, Tier
 
 _GOBLET = library().find("goblet squat")

@@ -18,8 +18,8 @@ from pine_ladder.core.clock import clock
 from pine_ladder.core.notation import parse
 from pine_ladder.demo import load_demo
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.store.gym.people import hash_password
 from pine_ladder.store.models import Gym, Person, ScoreRow
+from pine_ladder.store.people.people import hash_password
 
 BOARD = """# Old
 

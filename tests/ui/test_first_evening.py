@@ -10,7 +10,7 @@ from shared import PHONE, Served
 from sqlalchemy.orm import Session
 
 from pine_ladder.store.database import connect, migrate
-from pine_ladder.usecases import opening
+from pine_ladder.usecases import setup as opening
 
 GOOD = "breakwater-kettle-4"
 

@@ -23,8 +23,8 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import unfitted
 from pine_ladder.core.notation import parse
-from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, Athletes, Constants, rep_of, sample
+from pine_ladder.core.pace.rep_times import Array, Athletes, Constants, rep_of, sample
+from pine_ladder.core.pace.runs import Run, run
 from pine_ladder.core.plan import Frozen
 
 START = Constants(

@@ -13,7 +13,7 @@ from typing import Literal
 import numpy as np
 
 from pine_ladder.core.movements import Library, Movement, Pattern
-from pine_ladder.core.pace.rep import Constants, capacity_of, constants, in_a_row
+from pine_ladder.core.pace.rep_times import Constants, capacity_of, constants, in_a_row
 from pine_ladder.core.plan import Frozen
 
 Field = Literal["seconds", "in a row"]

@@ -14,7 +14,7 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.core.athletes.heart import TimeIn, asked, time_in
 from pine_ladder.core.athletes.straps import MOST_STRAPS
 from pine_ladder.store.athletes.members import profile_of
-from pine_ladder.store.boards.pieces import read_board, rows_newest_first
+from pine_ladder.store.days.pieces import read_board, rows_newest_first
 from pine_ladder.store.floor import hearts
 from pine_ladder.store.models import Person
 from pine_ladder.usecases.hearts import StrapTaken, forget_hearts, give_strap

@@ -9,12 +9,12 @@ from fastapi import BackgroundTasks, Request
 from pydantic import BaseModel
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.boards.days import existing_day, piece_on
+from pine_ladder.api.days.days import existing_day, piece_on
 from pine_ladder.api.errors import Problem, not_found
 from pine_ladder.api.forms import GymDate, Id, Key
 from pine_ladder.core.athletes.learning import Report
-from pine_ladder.core.athletes.sheet import foretold
-from pine_ladder.core.pace.rep import TIER_PACE, Capacity
+from pine_ladder.core.athletes.scaling_sheet import foretold
+from pine_ladder.core.pace.rep_times import TIER_PACE, Capacity
 from pine_ladder.store.athletes.members import members_of
 from pine_ladder.store.models import Belief, Person
 from pine_ladder.store.scores import sheet

@@ -12,7 +12,7 @@ from pine_ladder.store.athletes.members import limits_of
 from pine_ladder.store.athletes.overview import doubts_waiting, places_since
 from pine_ladder.store.floor.classes import last_seen
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.people import everybody_who_trains
+from pine_ladder.store.people.people import everybody_who_trains
 
 coaches = router("coach", "athletes")
 

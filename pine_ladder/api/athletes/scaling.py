@@ -8,14 +8,14 @@ from fastapi import Query
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.boards.days import existing_day, piece_on
+from pine_ladder.api.days.days import existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Version
-from pine_ladder.core.athletes.choices import Choices, choices
+from pine_ladder.core.athletes.alternatives import Choices, choices
 from pine_ladder.core.athletes.loads import OneRepMax, one_rep_max
 from pine_ladder.core.athletes.members import Profile
 from pine_ladder.core.athletes.scaling import read_override
-from pine_ladder.core.athletes.sheet import Sheet, scaling_sheet, tasks_of
+from pine_ladder.core.athletes.scaling_sheet import Sheet, scaling_sheet, tasks_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.store.athletes import members as store

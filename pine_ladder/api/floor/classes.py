@@ -11,30 +11,31 @@ from fastapi import Query
 from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
-from pine_ladder.api.boards.days import day_for, existing_day, piece_on
+from pine_ladder.api.days.days import day_for, existing_day, piece_on
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Key, Moment, RequestKey, Start, Version
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.loads import load_steps
 from pine_ladder.core.athletes.members import Rack
-from pine_ladder.core.athletes.sheet import foretold, scaling_sheet
+from pine_ladder.core.athletes.scaling_sheet import foretold, scaling_sheet
+from pine_ladder.core.day.athlete_view import PAIN_STOPS, READINESS
 from pine_ladder.core.day.calendar import class_nearest
 from pine_ladder.core.day.kit import KitNeed, kit_needed
-from pine_ladder.core.day.view import PAIN_STOPS, READINESS
-from pine_ladder.core.floor import heats, jots
+from pine_ladder.core.floor import heats
+from pine_ladder.core.floor import round_times as jots
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.store.athletes import members as member_store
-from pine_ladder.store.boards.days import classes_of, find_day
-from pine_ladder.store.boards.pieces import read_board
+from pine_ladder.store.days.days import classes_of, find_day
+from pine_ladder.store.days.pieces import read_board
 from pine_ladder.store.floor import classes as floor
-from pine_ladder.store.floor.signups import signed
+from pine_ladder.store.floor.bookings import signed
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.people import names_of
 from pine_ladder.store.gym.programmes import followers
 from pine_ladder.store.models import Day, GymClass, Person
+from pine_ladder.store.people.people import names_of
 from pine_ladder.usecases.classes import (
     JotKeyTaken,
     StaleGroups,

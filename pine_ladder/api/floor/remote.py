@@ -15,19 +15,19 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Key, StepId
 from pine_ladder.api.live import stream
 from pine_ladder.core import plan
-from pine_ladder.core.day.view import PAIN_STOPS, READINESS, PieceView, view
+from pine_ladder.core.day.athlete_view import PAIN_STOPS, READINESS, PieceView, view
 from pine_ladder.core.floor import remote
 from pine_ladder.core.floor.briefing import Brief, briefing
-from pine_ladder.core.floor.calls import Script, script
+from pine_ladder.core.floor.cues import Script, script
 from pine_ladder.core.floor.remote import Press, Running
 from pine_ladder.core.movements import Library
 from pine_ladder.store.athletes.members import hidden_people
-from pine_ladder.store.boards.pieces import piece_of
+from pine_ladder.store.days.pieces import piece_of
 from pine_ladder.store.floor import clock
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.gym.people import names_of
 from pine_ladder.store.models import Day, GymClass, Person
-from pine_ladder.usecases import running
+from pine_ladder.store.people.people import names_of
+from pine_ladder.usecases import class_clock as running
 
 everyone = router("public", "running")
 members = router("member", "running")

@@ -11,8 +11,8 @@ from pine_ladder.api.errors import Problem
 from pine_ladder.api.forms import Form, Id, Key, Place, RequestKey, Version
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.heart import Target, TimeIn
-from pine_ladder.core.day.hour import Outline
-from pine_ladder.core.day.view import BoardView
+from pine_ladder.core.day.athlete_view import BoardView
+from pine_ladder.core.day.hour_ruler import Outline
 from pine_ladder.core.scores.kinds import Score
 
 

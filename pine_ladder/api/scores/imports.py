@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id
-from pine_ladder.core.scores.ledger import LedgerLine
+from pine_ladder.core.scores.scored_parts import LedgerLine
 from pine_ladder.files.tables import read_csv
 from pine_ladder.store.models import Person, ScoreImport
 from pine_ladder.usecases import importing

@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.athletes.learning import after_a_score
-from pine_ladder.api.athletes.people import tier_at, track_at
-from pine_ladder.api.boards.days import day_for, existing_day, hour_of
+from pine_ladder.api.athletes.members import tier_at, track_at
+from pine_ladder.api.days.days import day_for, existing_day, hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import GymDate, Id, Key, Place
 from pine_ladder.api.scores.forms import (
@@ -31,21 +31,21 @@ from pine_ladder.api.scores.forms import (
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.heart import Target, TimeIn, asked, time_in
 from pine_ladder.core.athletes.members import Profile, at_home
-from pine_ladder.core.athletes.plausible import doubt
-from pine_ladder.core.athletes.sheet import own_session
-from pine_ladder.core.day.hour import Outline
-from pine_ladder.core.day.view import view
+from pine_ladder.core.athletes.plausibility import doubt
+from pine_ladder.core.athletes.scaling_sheet import own_session
+from pine_ladder.core.day.athlete_view import view
+from pine_ladder.core.day.hour_ruler import Outline
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
-from pine_ladder.core.scores.rounds import paced
+from pine_ladder.core.scores.pacing import paced
 from pine_ladder.core.scores.shorthand import read_score
-from pine_ladder.core.scores.shorthand.meant import meant
-from pine_ladder.core.scores.shorthand.said import tier_told
+from pine_ladder.core.scores.shorthand.qualifiers import tier_told
+from pine_ladder.core.scores.shorthand.suggestions import meant
 from pine_ladder.core.scores.standings import rank_of, standings
 from pine_ladder.store.athletes import members as member_store
-from pine_ladder.store.boards import days
-from pine_ladder.store.boards.pieces import held_by, id_of, keys_of, piece_of, read_board
-from pine_ladder.store.boards.themes import theme_of
+from pine_ladder.store.days import days
+from pine_ladder.store.days.pieces import held_by, id_of, keys_of, piece_of, read_board
+from pine_ladder.store.days.week_themes import theme_of
 from pine_ladder.store.floor import classes as floor
 from pine_ladder.store.floor.hearts import kept_of, strap_of
 from pine_ladder.store.gym.loaded import gym_of

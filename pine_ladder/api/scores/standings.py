@@ -13,7 +13,7 @@ from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import GymDate, Id, Key, Place, as_json
 from pine_ladder.api.scores.sheet import scored_piece, visible_day
 from pine_ladder.core import plan
-from pine_ladder.core.scores.axis import Tick, axis_of, ticks
+from pine_ladder.core.scores.chart_scale import Tick, axis_of, ticks
 from pine_ladder.core.scores.kinds import reps_in_round, score_kind
 from pine_ladder.core.scores.standings import (
     AgeBand,

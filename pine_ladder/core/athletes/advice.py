@@ -19,7 +19,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.athletes.members import Member, athletes
 from pine_ladder.core.movements import Group, Library, Movement
 from pine_ladder.core.notation.printer import exercise_text
-from pine_ladder.core.pace.piece import Run, run
+from pine_ladder.core.pace.runs import Run, run
 from pine_ladder.core.pace.testrun import result_words, test_run
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.scores.kinds import score_kind

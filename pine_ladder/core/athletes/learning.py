@@ -21,13 +21,12 @@ from pydantic import Field
 from scipy.linalg import lstsq
 
 from pine_ladder.core import plan
-from pine_ladder.core.athletes.lifted import bests_from
 from pine_ladder.core.athletes.members import Member, athletes
-from pine_ladder.core.athletes.observed import Observation, groups, sense, usable
-from pine_ladder.core.athletes.widths import coverage, width_of
+from pine_ladder.core.athletes.observations import Observation, groups, sense, usable
+from pine_ladder.core.athletes.range_calibration import coverage, width_of
+from pine_ladder.core.athletes.strength_estimates import bests_from
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace.piece import run
-from pine_ladder.core.pace.rep import (
+from pine_ladder.core.pace.rep_times import (
     TIER_PACE,
     UNKNOWN,
     Array,
@@ -35,6 +34,7 @@ from pine_ladder.core.pace.rep import (
     Capacity,
     capacity_of,
 )
+from pine_ladder.core.pace.runs import run
 from pine_ladder.core.plan import Frozen, ScoreKind
 
 Unknown = tuple[int, Capacity | None] | str | int

@@ -15,7 +15,7 @@ from pine_ladder.core.athletes.heart import Heart
 from pine_ladder.core.athletes.loads import Reference
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements.library import LIMITS
-from pine_ladder.core.pace.rep import (
+from pine_ladder.core.pace.rep_times import (
     STAMINA_POWER,
     TIER_PACE,
     TIER_STRENGTH,

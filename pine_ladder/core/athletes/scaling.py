@@ -17,7 +17,7 @@ from pine_ladder.core.movements.library import Ladder, stresses
 from pine_ladder.core.notation.printer import exercise_text, load_text
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
-from pine_ladder.core.pace.rep import best, tempo_seconds
+from pine_ladder.core.pace.rep_times import best, tempo_seconds
 from pine_ladder.core.plan import Frozen, for_track
 from pine_ladder.core.units import clock_text, lb_to_kg, number_text
 

@@ -1,7 +1,7 @@
 """Numbers that do not fit: amounts, sides, schemes, minutes."""
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import (
+from pine_ladder.core.checks.traversal import (
     At,
     Ground,
     finding,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import (
+from pine_ladder.core.checks.traversal import (
     Ground,
     finding,
     tasks,

@@ -1,7 +1,7 @@
 """The session as a whole: what is missing from the day."""
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import Ground, finding
+from pine_ladder.core.checks.traversal import Ground, finding
 from pine_ladder.core.notation.edits import LAST_LINE
 
 WARM_UP = "## Warm-up: 2 rounds\n10 jumping jack\n10 reverse lunge, alternating\n10 air squat"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.walk import Ground, finding, versions, with_version
+from pine_ladder.core.checks.traversal import Ground, finding, versions, with_version
 from pine_ladder.core.notation.printer import amount_text, load_text
 from pine_ladder.core.units import lb_to_kg, number_text
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from pine_ladder.core import plan
-from pine_ladder.core.figures import figure_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
+from pine_ladder.core.poses import figure_of
 
 
 class Brief(Frozen):

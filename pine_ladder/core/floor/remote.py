@@ -13,7 +13,7 @@ from pydantic import Field
 
 from pine_ladder.core import plan
 from pine_ladder.core.floor.briefing import briefing
-from pine_ladder.core.floor.calls import Beat, Changes, Script, script
+from pine_ladder.core.floor.cues import Beat, Changes, Script, script
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.kinds import score_kind

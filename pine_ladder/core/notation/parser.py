@@ -13,7 +13,6 @@ from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
-from pine_ladder.core.faults import traceback_without_values
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
@@ -38,6 +37,7 @@ from pine_ladder.core.notation.tokens import (
     Slip,
     check_digits,
 )
+from pine_ladder.core.tracebacks import traceback_without_values
 
 WINDOWED = (plan.Every, plan.Emom)
 _LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")

@@ -14,7 +14,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from pine_ladder.core.movements import Group
-from pine_ladder.core.pace.rep import ROW, Array, Constants, rows
+from pine_ladder.core.pace.rep_times import ROW, Array, Constants, rows
 
 
 class Muscles:

@@ -15,8 +15,8 @@ import numpy as np
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import numbered_text, rewrite
-from pine_ladder.core.pace.ease import Place, Wanted, first_within
-from pine_ladder.core.pace.piece import Run
+from pine_ladder.core.pace.intensity import Place, Wanted, first_within
+from pine_ladder.core.pace.runs import Run
 from pine_ladder.core.pace.testrun import trial
 from pine_ladder.core.units import clock_text
 

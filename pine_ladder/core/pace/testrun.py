@@ -9,9 +9,9 @@ import numpy as np
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace.piece import Run, run
-from pine_ladder.core.pace.rep import Array, gathered, members_like, rep_of
-from pine_ladder.core.pace.stepping import Mask
+from pine_ladder.core.pace.rep_times import Array, gathered, members_like, rep_of
+from pine_ladder.core.pace.runs import Run, run
+from pine_ladder.core.pace.simulation import Mask
 from pine_ladder.core.plan import Frozen, ScoreKind
 from pine_ladder.core.units import clock_text
 

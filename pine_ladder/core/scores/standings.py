@@ -10,7 +10,7 @@ import numpy as np
 
 from pine_ladder.core import plan
 from pine_ladder.core.plan import Frozen, ScoreKind
-from pine_ladder.core.scores.axis import axis_of
+from pine_ladder.core.scores.chart_scale import axis_of
 from pine_ladder.core.scores.kinds import CAPPED_KEY, Rounds
 from pine_ladder.core.units import clock_text, number_text
 

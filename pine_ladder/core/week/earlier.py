@@ -8,7 +8,7 @@ from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.printer import format_text
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.week.balance import uses
-from pine_ladder.core.week.step_up import steps, take, usual
+from pine_ladder.core.week.progression import steps, take, usual
 
 
 class EarlierPiece(Frozen):

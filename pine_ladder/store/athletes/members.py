@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Member, Profile, Rack
-from pine_ladder.core.pace.rep import Capacity
+from pine_ladder.core.pace.rep_times import Capacity
 from pine_ladder.core.scores.standings import SCHOOLS, School
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow

@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot, classes_text
-from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,

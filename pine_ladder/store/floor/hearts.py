@@ -11,11 +11,11 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.heart import Beats
 from pine_ladder.core.athletes.members import Profile
-from pine_ladder.core.floor.calls import script
+from pine_ladder.core.floor.cues import script
 from pine_ladder.core.floor.remote import Running
 from pine_ladder.core.movements import Library
 from pine_ladder.core.plan import Piece
-from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.floor.clock import moment
 from pine_ladder.store.models import (
     Attendance,

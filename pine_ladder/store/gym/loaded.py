@@ -16,8 +16,8 @@ from sqlalchemy.orm import ORMExecuteState, Session
 
 from pine_ladder.core.day.calendar import begins, day_of, zone_of
 from pine_ladder.core.movements import Library
+from pine_ladder.store.catalogue.movements import read_library
 from pine_ladder.store.gym import calendar
-from pine_ladder.store.gym.movements import read_library
 from pine_ladder.store.models import (
     Gym,
     Learning,

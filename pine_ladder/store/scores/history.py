@@ -12,10 +12,10 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core import plan
-from pine_ladder.core.day.pieces import fingerprint
+from pine_ladder.core.day.piece_matching import fingerprint
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.store.boards.days import days_between
-from pine_ladder.store.boards.pieces import Held, held_by_all, keys_of, piece_of
+from pine_ladder.store.days.days import days_between
+from pine_ladder.store.days.pieces import Held, held_by_all, keys_of, piece_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, EffortRow, PieceRow, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of

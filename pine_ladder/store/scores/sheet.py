@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.scores.kinds import Rounds
 from pine_ladder.core.scores.standings import Entry
-from pine_ladder.store.boards.pieces import id_of
+from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.models import (
     BankedBoard,
     Day,

@@ -14,7 +14,7 @@ from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import ABSENT, Refused, Score, score_kind
 from pine_ladder.core.scores.shorthand import counted, measured
 from pine_ladder.core.scores.shorthand.parts import MAX_ENTRY, Context
-from pine_ladder.core.scores.shorthand.said import tier_told
+from pine_ladder.core.scores.shorthand.qualifiers import tier_told
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
 _READERS: dict[ScoreKind, Callable[[str, Context], Score]] = {

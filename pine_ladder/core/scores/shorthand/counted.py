@@ -29,7 +29,7 @@ from pine_ladder.core.scores.shorthand.parts import (
     tie_of,
     told_splits,
 )
-from pine_ladder.core.scores.shorthand.said import Named, into_a_round, named_reps, one_of
+from pine_ladder.core.scores.shorthand.qualifiers import Named, into_a_round, named_reps, one_of
 from pine_ladder.core.units import clock_text
 
 ROUNDS_AND_REPS = re.compile(

@@ -1,0 +1,1 @@
+"""Routes of the catalogue: movements and how they go."""

@@ -1,0 +1,297 @@
+"""Signing up: members say that they come, coaches see their classes filling."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from pine_ladder.api.access import Database, Myself, Shelf, router
+from pine_ladder.api.days.days import day_for
+from pine_ladder.api.errors import ApiError, Problem, not_found
+from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
+from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
+from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
+from pine_ladder.core.day.letters import ClassTold, class_letter
+from pine_ladder.core.floor.capacity import Places
+from pine_ladder.jobs.mail import Post, Postman
+from pine_ladder.store.athletes.members import profile_of, rack_of
+from pine_ladder.store.days.days import find_day
+from pine_ladder.store.days.pieces import read_board
+from pine_ladder.store.floor import bookings as signups
+from pine_ladder.store.gym.calendar import now
+from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.models import Person
+from pine_ladder.usecases import booking
+
+members = router("member", "sign-ups")
+coaches = router("coach", "sign-ups")
+
+
+class MyPlace(BaseModel):
+    """A class I may come to: its minutes and hall where it has its own, how full it is, and where I
+    stand in it (`place` from 1).
+    """
+
+    start: dt.time
+    minutes: int | None
+    hall: str
+    size: int
+    coming: int
+    waiting: int
+    mine: Literal["no", "coming", "waiting"]
+    place: int
+    cancelled: bool
+    word: str
+    over: bool
+
+
+class MyPlaces(BaseModel):
+    """The classes of a day, and the kit my version of it needs."""
+
+    classes: list[MyPlace]
+    kit: list[str]
+
+
+class ComingForm(Form):
+    """Whether I come to a class."""
+
+    start: Start
+    coming: bool
+
+
+class ComingPerson(BaseModel):
+    """Somebody who comes, with what limits them."""
+
+    id: int
+    name: str
+    limits: list[str]
+
+
+class Filling(BaseModel):
+    """A class filling up: who comes, who waits, and the kit they need at once."""
+
+    start: dt.time
+    minutes: int | None
+    hall: str
+    size: int
+    coming: list[ComingPerson]
+    waiting: list[ComingPerson]
+    cancelled: bool
+    word: str
+    weekly: bool
+    version: int
+    kit: list[KitNeed]
+
+
+class PlanForm(Form):
+    """A class of a date otherwise than the week has it; `size` and `minutes` None are as there."""
+
+    size: int | None = Field(default=None, ge=1, le=MOST_PLACES)
+    minutes: int | None = Field(default=None, ge=SHORTEST, le=LONGEST)
+    cancelled: bool = False
+    word: str = Field(default="", max_length=200)
+    version: Version
+
+
+class MoveForm(Form):
+    """When a class of a date is held instead."""
+
+    to: Start
+    version: Version
+
+
+class SignForm(Form):
+    """Somebody whom a coach signs up, or takes off."""
+
+    person_id: Id
+    coming: bool
+
+
+def _begun(db: Database, date: dt.date, start: dt.time) -> bool:
+    return dt.datetime.combine(date, start, gym_of(db).zone) <= now(db)
+
+
+def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPlace:
+    found = signups.signed(db, date, one.start, one.size)
+    mine, place = found.of(me.id)
+    return MyPlace(
+        start=one.start,
+        minutes=one.minutes,
+        hall=one.place,
+        size=one.size,
+        coming=len(found.coming),
+        waiting=len(found.waiting),
+        mine=mine,
+        place=place,
+        cancelled=one.cancelled,
+        word=one.word,
+        over=_begun(db, date, one.start),
+    )
+
+
+@members.get("/me/days/{date}/places")
+def my_places(date: GymDate, db: Database, shelf: Shelf, me: Myself) -> MyPlaces:
+    """The classes of a day with their places, and the kit I need."""
+    day = day_for(db, date, me)
+    kit: list[str] = []
+    if day is not None and day.text.strip():
+        session = read_board(day.text, shelf).session
+        kit = list(kit_line(session, shelf, me.tier.position, me.track.position))
+    return MyPlaces(
+        classes=[_mine(db, date, one, me) for one in signups.planned(db, date)], kit=kit
+    )
+
+
+@members.put(
+    "/me/days/{date}/place",
+    responses={403: {"model": Problem}, 404: {"model": Problem}, 409: {"model": Problem}},
+)
+def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: Myself) -> MyPlaces:
+    """Say that I come to a class, or that I do not."""
+    if not me.trains:
+        raise ApiError(403, "athletes sign up; a coach who trains says so on People")
+    booking.hold(db, date, alone=False)
+    one = signups.planned_at(db, date, form.start)
+    if one is None:
+        raise not_found(f"class at {form.start:%H:%M}")
+    if form.coming and one.cancelled:
+        raise ApiError(409, f"the class at {form.start:%H:%M} is cancelled")
+    if _begun(db, date, form.start):
+        raise ApiError(409, f"the class at {form.start:%H:%M} has begun")
+    booking.sign_up(db, date, form.start, me, form.coming)
+    return my_places(date, db, shelf, me)
+
+
+def _limits(db: Database, person_id: int) -> list[str]:
+    profile, _ = profile_of(db, person_id)
+    return [f"{own.limit} {own.note}".strip() for own in profile.limits]
+
+
+def _people(db: Database, ids: tuple[int, ...]) -> list[ComingPerson]:
+    return [
+        ComingPerson(id=one, name=db.get_one(Person, one).name, limits=_limits(db, one))
+        for one in ids
+    ]
+
+
+@coaches.get("/days/{date}/places")
+def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
+    """The classes of a day filling up: who comes, what limits them, the kit they need."""
+    day = find_day(db, date)
+    session = read_board(day.text, shelf).session if day else None
+    owned = rack_of(db).kit
+
+    def filling(one: signups.Planned) -> Filling:
+        found: Places = signups.signed(db, date, one.start, one.size)
+        return Filling(
+            start=one.start,
+            minutes=one.minutes,
+            hall=one.place,
+            size=one.size,
+            coming=_people(db, found.coming),
+            waiting=_people(db, found.waiting),
+            cancelled=one.cancelled,
+            word=one.word,
+            weekly=one.weekly,
+            version=one.version,
+            kit=list(kit_needed(session, shelf, len(found.coming), owned)) if session else [],
+        )
+
+    return [filling(one) for one in signups.planned(db, date)]
+
+
+def _tell(
+    db: Database,
+    post: Postman,
+    date: dt.date,
+    before: signups.Planned | None,
+    after: signups.Planned | None,
+) -> None:
+    """Tell who signed up for a class that it is off, on again, or what they are to know."""
+    if before is None or after is None or _begun(db, date, after.start):
+        return
+    if (before.start, before.cancelled, before.word) == (after.start, after.cancelled, after.word):
+        return
+    told = ClassTold(date, before.start, after.cancelled, after.word, after.start)
+    found = signups.signed(db, date, after.start, after.size)
+    line, gym = gym_of(db).programme.id, gym_of(db).row.name
+    key = f"{line}/{date}/{after.start:%H:%M}/{after.version}"
+    for number in (*found.coming, *found.waiting):
+        person = db.get_one(Person, number)
+        post.queue(db, person, "class", key, class_letter(gym, person.name, told))
+
+
+@coaches.put(
+    "/days/{date}/classes/{start}/plan",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def change_class(
+    date: GymDate, start: Start, form: PlanForm, db: Database, shelf: Shelf, post: Post
+) -> list[Filling]:
+    """Cancel a class of a date, give it a size or a word, or hold one beside the week's. Who signed
+    up is told by mail what changed for them.
+    """
+    before = signups.planned_at(db, date, start)
+    try:
+        booking.change_plan(
+            db,
+            date,
+            start,
+            form.version,
+            size=form.size,
+            minutes=form.minutes,
+            cancelled=form.cancelled,
+            word=" ".join(form.word.split()),
+        )
+    except booking.StalePlan:
+        raise ApiError(409, "someone else has changed this class: look at it again") from None
+    _tell(db, post, date, before, signups.planned_at(db, date, start))
+    return classes_filling(date, db, shelf)
+
+
+@coaches.post(
+    "/days/{date}/classes/{start}/move",
+    responses={404: {"model": Problem}, 409: {"model": Problem}},
+)
+def move_class(
+    date: GymDate, start: Start, form: MoveForm, db: Database, shelf: Shelf, post: Post
+) -> list[Filling]:
+    """Hold a class of a date at another time. Who signed up keeps their place and is told."""
+    before = signups.planned_at(db, date, start)
+    if before is None:
+        raise not_found(f"class at {start:%H:%M}")
+    if before.cancelled:
+        raise ApiError(409, f"the class at {start:%H:%M} is cancelled: hold it first")
+    try:
+        if before.version != form.version:
+            raise booking.StalePlan
+        booking.move(db, date, before, form.to)
+    except booking.StalePlan:
+        raise ApiError(409, "someone else has changed this class: look at it again") from None
+    except booking.Taken:
+        raise ApiError(409, f"there is a class at {form.to:%H:%M} already") from None
+    _tell(db, post, date, before, signups.planned_at(db, date, form.to))
+    return classes_filling(date, db, shelf)
+
+
+@coaches.put(
+    "/days/{date}/classes/{start}/place",
+    responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
+)
+def give_place(
+    date: GymDate, start: Start, form: SignForm, db: Database, shelf: Shelf
+) -> list[Filling]:
+    """Sign somebody up for a class, or take them off."""
+    booking.hold(db, date, alone=False)
+    one = signups.planned_at(db, date, start)
+    if one is None:
+        raise not_found(f"class at {start:%H:%M}")
+    if form.coming and one.cancelled:
+        raise ApiError(409, f"the class at {start:%H:%M} is cancelled")
+    person = db.get(Person, form.person_id)
+    if person is None or not person.active or not person.trains:
+        raise ApiError(422, "only somebody who trains here can have a place")
+    booking.sign_up(db, date, start, person, form.coming)
+    return classes_filling(date, db, shelf)

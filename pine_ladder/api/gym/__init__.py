@@ -1,1 +1,0 @@
-"""The gym: settings, movements, the door."""

@@ -1,0 +1,1 @@
+"""Routes of people: signing in, accounts, roles."""

@@ -1,0 +1,1 @@
+"""Routes of the gym itself: settings, tiers, programmes, set-up."""

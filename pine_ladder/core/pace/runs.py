@@ -1,0 +1,265 @@
+"""Athletes on the floor: a piece done rep by rep by many at once.
+
+Every format is walked as its primitives (`pine_ladder.core.clock.lower`), so what the ruler shows
+is what is done. All arrays have shape (n,), one entry an athlete.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from pine_ladder.core import clock, plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.pace.rep_times import (
+    Array,
+    Athletes,
+    Constants,
+    best,
+    constants,
+    kilograms,
+)
+from pine_ladder.core.pace.simulation import MOST_ROUNDS, Floor, Mask, each_rep
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.kinds import score_kind
+
+
+@dataclass
+class Run:
+    """A piece as n athletes did it, before it is summed up. Times in seconds.
+
+    `windows` holds (station, label, work, length, done) of each window, `blocks` and `splits` the
+    rounds of each block and the seconds a rep of each full round (NaN where it was not reached),
+    `intervals` the reps that counted in each window.
+    """
+
+    kind: ScoreKind | None
+    result: Array
+    time_s: Array
+    capped: Mask
+    windows: list[tuple[int, str, Array, float, Mask]] = field(default_factory=list)
+    blocks: list[Array] = field(default_factory=list)
+    splits: list[Array] = field(default_factory=list)
+    intervals: list[Array] = field(default_factory=list)
+    reps: dict[str, Array] = field(default_factory=dict)
+    tension: dict[str, Array] = field(default_factory=dict)
+    work: Array = field(default_factory=lambda: np.zeros(0))
+    tonnage: Array = field(default_factory=lambda: np.zeros(0))
+    landings: Array = field(default_factory=lambda: np.zeros(0))
+    pauses: Array = field(default_factory=lambda: np.zeros(0))
+    changes: Array = field(default_factory=lambda: np.zeros(0))
+    breaks: Array = field(default_factory=lambda: np.zeros(0))
+    unable: dict[str, Mask] = field(default_factory=dict)
+
+    @property
+    def able(self) -> Mask:
+        """Who can do everything that is asked; everybody where hardly anybody can."""
+        out = np.ones(len(self.time_s), bool)
+        for mask in self.unable.values():
+            out &= ~mask
+        return out if out.mean() >= LEAST_ABLE else np.ones(len(out), bool)
+
+    def only(self, keep: Mask | slice) -> Run:
+        """The run of some of its athletes."""
+        return Run(
+            kind=self.kind,
+            result=self.result[keep],
+            time_s=self.time_s[keep],
+            capped=self.capped[keep],
+            windows=[
+                (station, label, work[keep], length, done[keep])
+                for station, label, work, length, done in self.windows
+            ],
+            blocks=[rounds[keep] for rounds in self.blocks],
+            splits=[split[keep] for split in self.splits],
+            intervals=[reps[keep] for reps in self.intervals],
+            reps={name: reps[keep] for name, reps in self.reps.items()},
+            tension={name: seconds[keep] for name, seconds in self.tension.items()},
+            work=self.work[keep],
+            tonnage=self.tonnage[keep],
+            landings=self.landings[keep],
+            pauses=self.pauses[keep],
+            changes=self.changes[keep],
+            breaks=self.breaks[keep],
+            unable={name: mask[keep] for name, mask in self.unable.items()},
+        )
+
+
+LEAST_ABLE = 0.05
+"""Below this share there are too few left to tell a range of."""
+
+
+def run(
+    piece: plan.Piece,
+    athletes: Athletes,
+    library: Library,
+    tier: int = 0,
+    model: Constants | None = None,
+) -> Run:
+    """A piece done by n athletes in a tier's version."""
+    floor = Floor(piece, tier, athletes, library, model or constants())
+    node = clock.lower(piece)
+    capped = np.zeros(athletes.count, bool)
+    left: Array = np.zeros(athletes.count)
+    if isinstance(node, clock.Open):
+        capped, left = _open(floor)
+        time = floor.t
+    else:
+        total = floor.walk(node, 0.0, np.inf, 1)
+        time = np.full(athletes.count, total)
+    kind = score_kind(piece)
+    return Run(
+        kind=kind,
+        result=_result(floor, kind, time, left),
+        time_s=time,
+        capped=capped,
+        windows=floor.windows,
+        blocks=floor.blocks,
+        splits=floor.splits,
+        intervals=floor.intervals,
+        reps=dict(floor.reps),
+        tension=dict(floor.tension),
+        work=floor.work,
+        tonnage=floor.tonnage,
+        landings=floor.landings,
+        pauses=floor.pauses,
+        changes=floor.changes,
+        breaks=floor.breaks,
+        unable=floor.unable,
+    )
+
+
+def _rest_of(piece: plan.Piece, athletes: Athletes) -> Array:
+    if piece.rest is None:
+        return np.zeros(athletes.count)
+    low, high = piece.rest.low_s, piece.rest.high_s or piece.rest.low_s
+    return low + athletes.choice * (high - low)
+
+
+def _open(floor: Floor) -> tuple[Mask, Array]:
+    """A piece without a clock: who was capped, and the step each reached (ladders)."""
+    piece, form = floor.piece, floor.piece.format
+    if isinstance(form, plan.Every):
+        return _until_missed(floor, form.interval_s)
+    deadline = float(piece.cap_s) if piece.cap_s else LONGEST_S
+    everybody = np.ones(floor.n, bool)
+    floor.returns = False
+    _, active = floor.lines(piece.buy_in, everybody, deadline)
+    rest = _rest_of(piece, floor.athletes)
+    for index, block in enumerate(piece.blocks):
+        if index:
+            floor.rest(np.minimum(floor.t + rest, deadline))
+        rounds = _rounds(form, block, floor.athletes)
+        floor.returns = bool(rounds.max() > 1)
+        scheme = form.scheme if isinstance(form, plan.ForTime) else ()
+        for round_ in range(1, int(rounds.max()) + 1):
+            going = active & (round_ <= rounds)
+            if round_ > 1 and len(piece.blocks) < 2:
+                floor.rest(np.where(going, np.minimum(floor.t + rest, deadline), floor.t))
+            before = floor.t.copy()
+            reps = scheme[round_ - 1] if scheme else None
+            done, finished = floor.lines(block.lines, going, deadline, round_, reps)
+            floor.splits.append(each_rep(going & finished, floor.t - before, done))
+            active = np.where(going, finished, active)
+    floor.returns = False
+    _, active = floor.lines(piece.cash_out, active, deadline)
+    floor.t = np.where(active, floor.t, np.minimum(deadline, np.maximum(floor.t, deadline)))
+    beaten = ~active if piece.cap_s else np.zeros(floor.n, bool)
+    return beaten, np.zeros(floor.n)
+
+
+def _rounds(form: plan.Format, block: plan.Block, athletes: Athletes) -> Array:
+    """How many rounds each athlete does of a block without a clock."""
+    if isinstance(form, plan.Rounds | plan.Sets):
+        high = form.high or form.low
+        return np.round(form.low + athletes.choice * (high - form.low))
+    rounds = 1
+    if isinstance(form, plan.ForTime):
+        own = [
+            len(task.versions[0].amount.values)
+            for line in block.lines
+            for task in line.tasks
+            if isinstance(task.versions[0].amount, plan.Scheme)
+        ]
+        rounds = form.rounds or len(form.scheme) or max(own, default=1)
+    return np.full(athletes.count, float(rounds))
+
+
+def _until_missed(floor: Floor, interval_s: int) -> tuple[Mask, Array]:
+    """A ladder on the interval: the step is the last window whose work was done in time."""
+    piece = floor.piece
+    work_s = min(piece.work_s or interval_s, interval_s)
+    if piece.rest and len(piece.blocks) < 2:
+        interval_s += piece.rest.low_s
+    step, active = np.zeros(floor.n), np.ones(floor.n, bool)
+    lines = [line for block in floor.piece.blocks for line in block.lines]
+    for round_ in range(1, MOST_ROUNDS):
+        start = (round_ - 1.0) * interval_s
+        floor.rest(np.where(active, start, floor.t))
+        _, finished = floor.lines(lines, active, start + work_s, round_)
+        step += finished
+        floor.t = np.where(active & ~finished, start + interval_s, floor.t)
+        active = finished
+        if not active.any():
+            break
+    return np.zeros(floor.n, bool), step
+
+
+def _result(floor: Floor, kind: ScoreKind | None, time: Array, step: Array) -> Array:
+    """The score of each athlete as a number."""
+    n = floor.n
+    match kind:
+        case ScoreKind.ROUNDS:
+            return np.sum(floor.blocks, axis=0) if floor.blocks else np.zeros(n)
+        case ScoreKind.TIME:
+            return time
+        case ScoreKind.TOTAL_REPS:
+            return _of_team(floor, floor.counted)
+        case ScoreKind.LOWEST_INTERVAL:
+            return np.min(floor.intervals, axis=0) if floor.intervals else floor.counted
+        case ScoreKind.STEP:
+            return step
+        case ScoreKind.PUT_DOWNS:
+            return floor.breaks
+        case ScoreKind.DISTANCE:
+            return _of_team(floor, floor.metres)
+        case ScoreKind.CALORIES:
+            return _of_team(floor, floor.calories)
+        case ScoreKind.LOAD:
+            return _heaviest(floor)
+    return np.ones(n)
+
+
+def _of_team(floor: Floor, counted: Array) -> Array:
+    """A team's sum, each athlete's partners being the next ones in the list."""
+    teams = floor.piece.teams
+    if teams is None or floor.share > 1 or teams.how != "alternate":
+        return counted
+    total: Array = np.sum([np.roll(counted, k) for k in range(teams.size)], axis=0)
+    return total
+
+
+def _heaviest(floor: Floor) -> Array:
+    """The day's heaviest set of the first lift: what is prescribed, as far as it can be lifted;
+    where sets build, or no load is told, the best at its reps (Epley 1985).
+    """
+    for line in floor.piece.lines:
+        for task in line.tasks:
+            exercise = task.version(floor.tier)
+            movement = floor.library.find(exercise.movement)
+            top = best(movement, floor.athletes, floor.library) if movement else None
+            if top is not None:
+                reps = floor.wanted(exercise, 1, None)
+                most = HEAVY_SET * top / (1 + np.where(np.isinf(reps), 1, reps - 1) / 30)
+                told = kilograms(exercise, floor.athletes, floor.library)
+                if told is None or floor.piece.build:
+                    return most
+                return np.minimum(told, top / (1 + np.where(np.isinf(reps), 1, reps - 1) / 30))
+    return np.zeros(floor.n)
+
+
+LONGEST_S = 6 * 3600.0
+"""Nobody is followed for longer on a piece without a clock (judgement)."""
+HEAVY_SET = 0.95
+"""What most manage of their best on an ordinary day (common practice, no source)."""

@@ -1,0 +1,428 @@
+"""Stepping: what n athletes do on the floor, rep by rep, set by set, window by window.
+
+All arrays have shape (n,), one entry an athlete. `pine_ladder.core.pace.runs` walks whole pieces.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from pine_ladder.core import clock, plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.pace.demand import NEVER, TURN_S, asked, machine, machines, metre, trip
+from pine_ladder.core.pace.muscles import Muscles
+from pine_ladder.core.pace.rep_times import (
+    UNKNOWN,
+    Array,
+    Athletes,
+    Constants,
+    Rep,
+    kilograms,
+    rep_of,
+)
+from pine_ladder.core.pace.set_planning import Task, go_over, rest_until, work_through
+from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.kinds import is_filled, reps_in_round
+
+Mask = NDArray[np.bool_]
+
+MOST_ROUNDS, MOST_STEPS = 400, 600
+CHUNK_S = 10.0
+"""Runs, rows and rides are stepped about this many seconds at a time."""
+MINUTE_S = 60.0
+LEAST_STEP_M = 2.0
+BAR = "barbell"
+"""The kit whose load is changed on it; other weights are taken from the floor."""
+MOST_FREED = 0.95
+"""No more than this share of a set is waited for, so that pauses stay finite."""
+
+
+class Floor:
+    """The athletes at work: their clocks `t`, fatigue `f`, and what they have done so far."""
+
+    def __init__(
+        self,
+        piece: plan.Piece,
+        tier: int,
+        athletes: Athletes,
+        library: Library,
+        model: Constants,
+    ) -> None:
+        self.piece, self.tier, self.athletes, self.library = piece, tier, athletes, library
+        self.model = model
+        n = athletes.count
+        self.n = n
+        self.t, self.f, self.idle = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.muscles = Muscles(n, model)
+        self.unable: dict[str, Mask] = {}
+        self.doing: str | None = None
+        self.kit: frozenset[str] = frozenset()
+        # Lines that come back have a bar of their own for each load; `bar` is the load of the last
+        # and the lines it was for.
+        self.returns = True
+        self.here: Sequence[plan.Line] = ()
+        self.bar: tuple[Array, Sequence[plan.Line]] | None = None
+        self.reps: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.tension: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
+        self.counted, self.metres, self.calories = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.work, self.tonnage, self.landings = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.pauses, self.changes, self.breaks = np.zeros(n), np.zeros(n), np.zeros(n)
+        self.windows: list[tuple[int, str, Array, float, Mask]] = []
+        self.intervals: list[Array] = []
+        self.blocks: list[Array] = []
+        self.splits: list[Array] = []
+        self.grow = piece.grow_reps or 0
+        teams = piece.teams
+        # Whoever alternates in windows rests in those of the others; elsewhere the work of a team
+        # that shares or alternates is one after the other's.
+        turns = (
+            teams is not None and teams.how == "alternate" and not clock.in_turn(clock.lower(piece))
+        )
+        self.share = teams.size if teams and (turns or teams.how == "share") else 1
+        self.together = teams.size if teams and teams.how == "together" else 1
+        self.filling = False
+        # Whether a window holds one task alone: a maximal hold then scores its seconds.
+        self.alone = False
+        self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
+
+    def rep(self, exercise: plan.Exercise) -> Rep:
+        """How a rep of an exercise goes, worked out once."""
+        key = id(exercise)
+        if key not in self.made:
+            # The exercise is kept with it, so that no other can come by its id.
+            made = rep_of(exercise, self.athletes, self.library, self.model)
+            self.made[key] = (exercise, made)
+        return self.made[key][1]
+
+    def rest(self, until: Array | float) -> None:
+        """Everybody rests to a time on the clock."""
+        rest_until(self._each(until), self.t, self.f, self.idle, self.model.recover_s)
+
+    def _each(self, number: Array | float) -> Array:
+        """A number for every athlete, where one is told for all."""
+        return number if isinstance(number, np.ndarray) else np.full(self.n, float(number))
+
+    def change(self, exercise: plan.Exercise, active: Mask) -> None:
+        """Go to the next task: less on the same implement, nothing when it is the same one; with
+        other plates on the bar at least as long as those take.
+        """
+        movement = self.library.find(exercise.movement)
+        name = movement.name if movement else exercise.movement
+        kit = frozenset(movement.kit) if movement else frozenset()
+        lost = self._plates(exercise, kit)
+        if self.doing is not None and name != self.doing:
+            same = kit == self.kit
+            lost = np.maximum(self.model.same_change_s if same else self.model.change_s, lost)
+        go_over(active, lost, self.idle, self.t, self.f, self.changes, self.model.recover_s)
+        self.doing, self.kit = name, kit
+
+    def _plates(self, exercise: plan.Exercise, kit: frozenset[str]) -> Array:
+        """Seconds until the bar is loaded anew, where it was last lifted with another load."""
+        needed = np.zeros(self.n)
+        if BAR not in kit:
+            return needed
+        kg = kilograms(exercise, self.athletes, self.library)
+        if kg is None:
+            return needed
+        if self.bar is not None and not (self.returns and self.bar[1] is self.here):
+            needed = self.model.plates_s * (kg != self.bar[0])
+        self.bar = (kg, self.here)
+        return needed
+
+    def repeat(self, rep: Rep, wanted: Array, deadline: Array | float, size: float = 1.0) -> Array:
+        """Up to `wanted` reps each before the deadline; answers how many were done.
+
+        `size` is how many units (metres, seconds) a step covers.
+        """
+        seconds = self._of_slowest(rep.seconds) if self.together > 1 else rep.seconds
+        done = work_through(
+            self._task(rep, size),
+            wanted,
+            self._each(deadline),
+            seconds,
+            rep.unbroken,
+            rep.muscles,
+            self.t,
+            self.f,
+            self.muscles.used,
+            self.muscles.when,
+            self.work,
+            self.tension[rep.name],
+            self.pauses,
+            self.breaks,
+        )
+        if rep.kg is not None:
+            self.tonnage += done * size * rep.kg
+        self.landings += done * size * rep.landings
+        return done
+
+    def _task(self, rep: Rep, size: float) -> Task:
+        """How a rep of a task tires here, and what ends and refreshes a set of it."""
+        model = self.model
+        return Task(
+            size=float(size),
+            slow=rep.slow,
+            tire=rep.demand / model.tire_s / self.share,
+            refresh=(1 - 1 / self.share) / model.recover_s,
+            shrink=model.shrink,
+            again=model.again,
+            freed_most=MOST_FREED,
+            local_s=model.local_s,
+            beside=model.beside,
+            hand_over_s=TURN_S if self.share > 1 else 0.0,
+        )
+
+    def _of_slowest(self, seconds: Array) -> Array:
+        """Each athlete's seconds a rep when the team goes in step: those of its slowest."""
+        slowest = seconds
+        for other in range(1, self.together):
+            slowest = np.maximum(slowest, np.roll(seconds, other))
+        return slowest
+
+    def wanted(self, exercise: plan.Exercise, round_: int, reps: int | None) -> Array:
+        """How much an exercise asks of each athlete in a round; `reps` where its piece says it."""
+        return asked(exercise, self.athletes, round_, reps, self.grow)
+
+    def do(
+        self,
+        exercise: plan.Exercise,
+        active: Mask,
+        deadline: Array | float,
+        round_: int = 1,
+        reps: int | None = None,
+    ) -> tuple[Array, Mask]:
+        """An exercise once: reps that count, and who finished it before the deadline."""
+        wanted = np.where(active, self.wanted(exercise, round_, reps), 0.0)
+        if not self.filling and np.count_nonzero(np.isinf(wanted)):
+            wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
+        if exercise.parts:
+            return self._complex(exercise, wanted, deadline)
+        self.change(exercise, active)
+        movement = self.library.find(exercise.movement) or UNKNOWN
+        rep = self.rep(exercise)
+        if rep.some_unable:
+            self.unable[rep.name] = self.unable.get(rep.name, ~active & active) | (
+                rep.unable & active
+            )
+        amount = exercise.amount
+        unit = amount.unit if isinstance(amount, plan.Scheme) else None
+        if self.filling and isinstance(amount, plan.Duration):
+            # Taking one's place for a time that fills the window is part of that time.
+            short = np.floor(np.maximum(0.0, deadline - self.t) + 1e-6)
+            late = (wanted > short) & (wanted - short <= math.ceil(self.model.change_s))
+            wanted = np.where(late, short, wanted)
+        endless = bool(np.count_nonzero(np.isinf(wanted)))
+        burnt = endless and self.piece.score is ScoreKind.CALORIES and machines(movement)
+        if isinstance(amount, plan.Calories) or unit == "cal" or burnt:
+            done = self.repeat(machine(rep, self.athletes), wanted, deadline)
+            self.calories += done
+            return self._count(rep.name, done), done >= wanted
+        if isinstance(amount, plan.Trips):
+            done = self.repeat(
+                trip(rep, movement, self.athletes, amount.distance_m), wanted, deadline
+            )
+            self.metres += done * amount.distance_m
+            return self._count(rep.name, done), done >= wanted
+        timed = isinstance(amount, plan.Duration) or unit == "s"
+        if timed and movement.measure != "time":
+            return self._for_time(rep, wanted, deadline)
+        if isinstance(amount, plan.Distance) or unit == "m":
+            return self._cover(metre(rep, movement, self.athletes), wanted, deadline)
+        if movement.measure == "distance":
+            return self._cover(rep, wanted, deadline)
+        # Thousands of reps are stepped several at a time.
+        most = float((wanted[np.isfinite(wanted)] if endless else wanted).max(initial=0.0))
+        size = math.ceil(most / MOST_STEPS) or 1
+        done = self.repeat(rep, np.ceil(wanted / size), deadline, size) * size
+        finished = (done >= wanted) | (wanted == 0)
+        done = np.minimum(done, wanted)
+        if movement.measure == "time":
+            if endless and self.alone:
+                return self._count(rep.name, done), finished
+            return (finished & active).astype(float) * (not endless), finished
+        return self._count(rep.name, done), finished
+
+    def _one_set(self, exercise: plan.Exercise) -> Array:
+        """As many as possible where no window is there to fill: one set, to the end of it."""
+        if isinstance(exercise.amount, plan.Trips):
+            return np.ones(self.n)
+        sets = []
+        for part in exercise.parts or (exercise,):
+            rep = self.rep(part)
+            used = self.muscles.felt(rep.groups, self.t)
+            able = rep.unbroken * (1 - self.model.shrink * self.f) * (1 - used)
+            able = np.maximum(1.0, able)
+            able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
+            asked = self.wanted(part, 1, None) if exercise.parts else np.ones(self.n)
+            sets.append(np.maximum(1.0, able // np.where(np.isinf(asked), able, asked)))
+        least: Array = np.min(sets, axis=0)
+        return least
+
+    def _count(self, name: str, done: Array) -> Array:
+        self.reps[name] += done
+        self.counted += done
+        return done
+
+    def _cover(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
+        """A distance in steps of about ten seconds; it counts as one rep when it is done."""
+        finite = wanted[np.isfinite(wanted)]
+        longest = float(finite.max()) if finite.size else 0.0
+        usual = float(np.median(rep.seconds))
+        if longest == 0.0 and not np.count_nonzero(np.isinf(wanted)):
+            return np.zeros(self.n), wanted == 0
+        # Where a set ends after so many metres, a step is a good deal shorter than it.
+        chunk = min(CHUNK_S / usual, float(rep.unbroken.min()) / 4)
+        chunk = max(chunk, LEAST_STEP_M)
+        size = longest / max(1, round(longest / chunk)) if longest else chunk
+        done = self.repeat(rep, np.ceil(wanted / size - 1e-9), deadline, size) * size
+        self.metres += done
+        finished = done >= wanted - 1e-6
+        return (finished & (wanted > 0)).astype(float), finished
+
+    def _for_time(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
+        """Reps for a stated time: as many as it takes to fill it."""
+        start = self.t.copy()
+        stop = np.where(wanted > 0, np.minimum(start + wanted, deadline), start)
+        done = self.repeat(rep, np.where(wanted > 0, NEVER, 0.0), stop)
+        self.reps[rep.name] += done
+        finished = (start + wanted <= deadline + 1e-9) | (wanted == 0)
+        self.t = np.where(wanted > 0, np.maximum(self.t, stop), self.t)
+        return (finished & (wanted > 0)).astype(float), finished
+
+    def _complex(
+        self, exercise: plan.Exercise, wanted: Array, deadline: Array | float
+    ) -> tuple[Array, Mask]:
+        """A bracketed complex, unit after unit; each unit counts as one."""
+        done = np.zeros(self.n)
+        active = wanted > 0
+        asked = active
+        amount = exercise.amount
+        if isinstance(amount, plan.Duration):
+            deadline = np.minimum(deadline, self.t + wanted)
+        if not isinstance(amount, plan.Reps | plan.Max | None):
+            wanted = np.where(active, NEVER if isinstance(amount, plan.Duration) else 1.0, 0.0)
+        while active.any() and done.max() < MOST_ROUNDS:
+            for part in exercise.parts:
+                _, finished = self.do(part, active, deadline)
+                active = active & finished
+            done += active
+            active = active & (done < wanted)
+        self.counted += done
+        if isinstance(amount, plan.Duration):
+            self.t = np.where(asked, np.maximum(self.t, deadline), self.t)
+            return done, np.ones(self.n, bool)
+        return done, (done >= np.minimum(wanted, MOST_ROUNDS)) | (wanted == 0)
+
+    def lines(
+        self,
+        lines: Sequence[plan.Line],
+        active: Mask,
+        deadline: Array | float,
+        round_: int = 1,
+        reps: int | None = None,
+    ) -> tuple[Array, Mask]:
+        """A list of lines once: the reps that count, and who got through all of it."""
+        total = np.zeros(self.n)
+        self.here = lines
+        for line in lines:
+            for task in line.tasks:
+                exercise = task.version(self.tier)
+                if exercise.sets and round_ > exercise.sets:
+                    continue
+                done, finished = self.do(exercise, active, deadline, round_, reps)
+                total += done
+                active = active & finished
+        return total, active
+
+    def walk(self, node: clock.Primitive, start: float, end: float, round_: int) -> float:
+        """Do a primitive from `start` on, cut at `end`; answers when it is over."""
+        match node:
+            case clock.Pause(length_s=length):
+                over = min(start + length, end)
+                self.rest(over)
+            case clock.Work(length_s=length, lines=lines, steady=steady):
+                over = min(start + length, end)
+                done = self.steady if steady else self.fill if is_filled(lines) else self.amrap
+                done(lines, over)
+                self.rest(over)
+            case clock.Window():
+                over = min(start + node.length_s, end)
+                self.window(node, start, over, round_)
+            case clock.Sequence(parts=parts):
+                over = start
+                for part in parts:
+                    over = self.walk(part, over, end, round_)
+            case clock.Repeat(times=times, body=body, between=between, until_s=until):
+                over, limit = start, end if until is None else min(end, start + until)
+                for turn in range(1, times + 1):
+                    if between and turn > 1:
+                        over = self.walk(between, over, limit, turn)
+                    if over < limit:
+                        over = self.walk(body, over, limit, turn)
+            case _:
+                raise TypeError(f"{node} has no clock")
+        return over
+
+    def amrap(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """As many rounds as the time allows."""
+        rounds, active = np.zeros(self.n), np.ones(self.n, bool)
+        alone = self.piece.model_copy(update={"blocks": (plan.Block(lines=tuple(lines)),)})
+        for round_ in range(1, MOST_ROUNDS):
+            before = self.t.copy()
+            done, finished = self.lines(lines, active, deadline, round_)
+            size = max(1, reps_in_round(alone, round_, self.tier))
+            rounds += np.where(finished, 1.0, np.where(active, np.minimum(done / size, 0.999), 0.0))
+            self.splits.append(each_rep(finished, self.t - before, done))
+            active = finished
+            if not np.count_nonzero(active):
+                break
+        self.blocks.append(rounds)
+
+    def fill(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """One task to the end of the time: it has no rounds."""
+        self.filling = self.alone = True
+        self.lines(lines, np.ones(self.n, bool), deadline)
+        self.filling = self.alone = False
+
+    def steady(self, lines: Sequence[plan.Line], deadline: float) -> None:
+        """One steady part: its work goes on to its end."""
+        self.filling = True
+        for line in lines:
+            for task in line.tasks:
+                exercise = task.version(self.tier).model_copy(update={"amount": plan.Max()})
+                if not exercise.parts:
+                    self.do(exercise, self.t < deadline, deadline)
+        self.filling = False
+
+    def window(self, node: clock.Window, start: float, end: float, round_: int) -> None:
+        """One window: its work, then what is left of it as rest."""
+        self.rest(start)
+        if node.rests or (node.member or 1) > 1:
+            self.rest(end)
+            return
+        counted = self.counted.copy()
+        self.filling, self.alone = True, sum(len(line.tasks) for line in node.lines) == 1
+        _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
+        self.filling = self.alone = False
+        filled = any(
+            isinstance(t.version(self.tier).amount, plan.Max | plan.Trips | None)
+            for line in node.lines
+            for t in line.tasks
+        )
+        busy = np.full(self.n, end - start) if filled else np.minimum(self.t, end) - start
+        busy = np.where(finished | filled, busy, end - start)
+        self.windows.append(
+            (node.station, node.label, busy, end - start, finished | np.array(filled))
+        )
+        self.intervals.append(self.counted - counted)
+        self.rest(end)
+
+
+def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:
+    """Seconds for each rep of a round, so that rounds of other sizes compare; NaN if cut short."""
+    return np.where(finished, seconds / np.maximum(done, 1.0), np.nan)

@@ -1,0 +1,1 @@
+"""The catalogue: movements and kit."""

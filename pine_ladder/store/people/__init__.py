@@ -1,0 +1,1 @@
+"""People: who they are, their links and sessions."""
