@@ -1,6 +1,6 @@
 """`make fit`, `make folds`: fit the pace model to stated facts and second opinions.
 
-It says of each what is predicted. `--write` writes the fit to the model's file; `--folds` fits
+It says of each what is predicted. `--write` writes the fit to the model's files; `--folds` fits
 again with each opinion left out once, which takes minutes. Exit 1 where a fact does not hold.
 """
 
@@ -11,7 +11,7 @@ from pathlib import Path
 
 from calibration import fit as calibration
 
-PACE = Path(__file__).resolve().parent.parent / "pine_ladder" / "core" / "pace" / "pace.toml"
+CORE = Path(__file__).resolve().parent.parent / "pine_ladder" / "core"
 MOVED_TOLD = 20
 
 
@@ -42,7 +42,8 @@ def main() -> int:
     """Fit, print and, where asked, write."""
     fit = calibration.fit_library()
     if "--write" in sys.argv:
-        PACE.write_text(calibration.toml_of(fit))
+        (CORE / "pace" / "data" / "constants.toml").write_text(calibration.constants_toml(fit))
+        (CORE / "movements" / "fitted.toml").write_text(calibration.movements_toml(fit))
     tell(fit)
     if "--folds" in sys.argv:
         fold = calibration.folds()

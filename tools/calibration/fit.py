@@ -461,15 +461,23 @@ def _seconds(library: Library, name: str) -> float:
     return movement.seconds
 
 
-def toml_of(fit: Fit) -> str:
-    """The fit as pace.toml."""
+def constants_toml(fit: Fit) -> str:
+    """The fitted constants as core/pace/data/constants.toml."""
     lines = [
-        "# The pace model's constants, the movements' seconds and sets, fitted to the",
-        "# facts in facts.toml and the second opinions in opinions.toml:",
-        "# `make fit`. Seconds unless said otherwise.",
+        "# The pace model's constants, fitted by `make fit`. Seconds unless said otherwise.",
         "",
         "[constants]",
         *(f"{name} = {value:g}" for name, value in fit.constants.model_dump().items()),
+        "",
+    ]
+    return "\n".join(lines)
+
+
+def movements_toml(fit: Fit) -> str:
+    """The fitted seconds and sets as core/movements/fitted.toml."""
+    lines = [
+        "# Seconds of a rep and reps in a row, fitted by `make fit`: they take the place of those",
+        "# written by hand in data/ and sets.toml.",
         "",
         "[seconds]",
         *(f'"{name}" = {value:g}' for name, value in sorted(fit.seconds.items())),

@@ -348,7 +348,7 @@ class Library:
 @cache
 def library() -> Library:
     """The library that ships with the program, its pace fitted to what is stated."""
-    text = (resources.files("pine_ladder.core") / "pace" / "pace.toml").read_text("utf-8")
+    text = (resources.files(__package__) / "fitted.toml").read_text("utf-8")
     told = tomllib.loads(text)
     return unfitted().fitted(told["seconds"], told.get("in_a_row", {}))
 

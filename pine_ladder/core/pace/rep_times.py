@@ -1,8 +1,8 @@
 """Seconds per rep: what a movement takes an athlete, fresh and tired, and when a set breaks.
 
 `s = s_m · a · L · (1 + φ_m · f)`: the movement's median for a fresh mixed adult gym, the athlete's
-factor, the load's factor, and fatigue `f` from 0 to 1. The constants in pace.toml are fitted so
-that the trade facts hold (`pine_ladder.core.pace.calibration`).
+factor, the load's factor, and fatigue `f` from 0 to 1. The constants in data/ are fitted so
+that the trade facts hold (`tools/calibration`).
 """
 
 from __future__ import annotations
@@ -97,7 +97,7 @@ class Constants(Frozen):
 @cache
 def constants() -> Constants:
     """The fitted constants that ship with the program."""
-    text = (resources.files("pine_ladder.core") / "pace" / "pace.toml").read_text("utf-8")
+    text = (resources.files(__package__) / "data" / "constants.toml").read_text("utf-8")
     return Constants.model_validate(tomllib.loads(text)["constants"])
 
 
