@@ -154,7 +154,7 @@ def set_up(browser: Browser, base: str, shoot: Callable[..., None]) -> None:
 def filling(page: Page, shoot: Callable[..., None]) -> None:
     """Tomorrow's classes filling up."""
     page.get_by_role("link", name="Day after").click()
-    page.locator(".Filling_one").first.wait_for()
+    page.locator(".Bookings_one").first.wait_for()
     shoot(page, "filling")
     page.get_by_role("link", name="Day before").click()
     page.wait_for_selector(".HourRuler_piece")

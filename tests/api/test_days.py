@@ -218,7 +218,7 @@ def test_publishing_asks_while_athletes_would_not_see_a_line(browser_of):
 
 def test_the_styles_of_an_aim_name_words_that_are_sent():
     """An aim that is met is drawn in pine: a style for another word would leave it amber."""
-    style = (Path(__file__).parents[2] / "web/src/session/TestrunBand.module.css").read_text()
+    style = (Path(__file__).parents[2] / "web/src/training/TestrunBand.module.css").read_text()
     sent = get_args(TierPrediction.model_fields["aim"].annotation)
     styled = re.findall(r'data-aim="([^"]+)"', style)
     assert "on target" in styled

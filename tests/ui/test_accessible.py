@@ -51,8 +51,8 @@ SCREENS = (
     ("gym", "gym", "main form, main input"),
     ("people", "people", ".People_people td"),
     ("account", "account", ".Account_account"),
-    ("first evening", "first-evening", ".FirstEvening_steps li"),
-    ("classes filling", "day/2031-01-06/run", ".Filling_one"),
+    ("first evening", "first-evening", ".SetupChecklist_steps li"),
+    ("classes filling", "day/2031-01-06/run", ".Bookings_one"),
     ("an empty day", "day/2031-01-06/write", ".cm-content"),
     ("nothing to score", "day/2031-01-06/score", "main p"),
 )
@@ -116,7 +116,7 @@ def test_what_opens_over_the_screens_of_the_coach(visit, found):
     assert found(page) == [], "the card of the notation"
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Scale", exact=True).click()
-    page.locator(".Own_cell").first.click()
+    page.locator(".AthleteLine_cell").first.click()
     page.get_by_role("button", name="Set and remember").wait_for()
     assert found(page) == [], "another version for one athlete"
     page.goto(f"{visit.base}/day/{DAY}/compare")

@@ -118,7 +118,7 @@ def test_athletes_end_one_by_one_and_their_times_are_kept(visit, coach):
 def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach):
     written(coach, visit.base, SPRINT.replace("cap 12:00", "cap 12:00, heats 3"))
     on_the_clock(coach, "Ebb")
-    heats = coach.locator(".lanes .Lanes_groups").first
+    heats = coach.locator(".lanes .HeatsAndTeams_groups").first
     expect(heats.locator("li")).to_have_count(3)
     expect(coach.locator(".lanes")).to_contain_text("the board asks for 3 heats")
     before = heats.locator("li button").all_text_contents()
@@ -178,14 +178,14 @@ def test_a_round_added_on_the_remote_is_jotted_and_scored(visit, coach):
         cell.fill(reps)
         cell.press("Enter")
     coach.get_by_role("button", name="Save as scores").click()
-    expect(coach.locator(".Strip_strip-jots")).to_contain_text("1 kept as scores")
+    expect(coach.locator(".RoundTimes_strip-jots")).to_contain_text("1 kept as scores")
     coach.goto(f"{visit.base}/day/{LATER}/score")
     expect(coach.get_by_label("Ebb, Ada Quill")).to_have_value("24, 1 added")
 
 
 def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
     written(coach, visit.base, SPRINT)
-    here = coach.locator(".Here_here")
+    here = coach.locator(".Attendance_here")
     expect(here.locator("h2")).to_have_text("Here 3")
     coach.get_by_role("combobox", name="Who came").fill("Emil")
     coach.get_by_role("option", name="Emil Tarn").click()
@@ -199,7 +199,7 @@ def test_who_checks_in_by_phone_is_here_at_once(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     coach.get_by_role("combobox", name="Class").click()
     coach.get_by_role("option", name=re.compile("12:15")).click()
-    here = coach.locator(".Here_here ul")
+    here = coach.locator(".Attendance_here ul")
     phone = visit.enter("Cleo Vance", viewport=PHONE)
     button = phone.get_by_role("region", name="Check in").get_by_role("button", name="12:15")
     came = "I am in" in (button.text_content() or "")

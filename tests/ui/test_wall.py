@@ -310,7 +310,7 @@ def test_a_phone_tells_its_own_heart_what_the_piece_asks(visit, coach, site):
     own = {"bpm": 151, "effort": "easy", "low": 102, "high": 136, "where": "above"}
     beating(site, [], {str(number): own, str(number + 1): {"bpm": 60}})
     expect(phone.get_by_text("above the range: slow down until you can talk")).to_be_visible()
-    expect(phone.locator(".Beating_beating b")).to_have_text("151")
+    expect(phone.locator(".MyHeart_beating b")).to_have_text("151")
     phone.goto(f"{visit.base}/profile")
     expect(phone.get_by_label("Heart", exact=True)).to_contain_text("in the range for")
     phone.goto(f"{visit.base}/account")

@@ -18,7 +18,7 @@ const PersonMenu = lazy(() => import("./PersonMenu").then((m) => ({ default: m.P
 const ProgrammeSwitch = lazy(() =>
   import("./ProgrammeSwitch").then((m) => ({ default: m.ProgrammeSwitch })),
 );
-const Waiting = lazy(() => import("./Waiting").then((m) => ({ default: m.Waiting })));
+const UnsentList = lazy(() => import("./UnsentList").then((m) => ({ default: m.UnsentList })));
 const Palette = lazy(() => import("./Palette").then((m) => ({ default: m.Palette })));
 const Shortcuts = lazy(() => import("./Shortcuts").then((m) => ({ default: m.Shortcuts })));
 
@@ -83,7 +83,7 @@ function Unsent({ me }: { me: number }) {
       )}
       {open && (
         <Suspense>
-          <Waiting me={me} close={() => setOpen(false)} />
+          <UnsentList me={me} close={() => setOpen(false)} />
         </Suspense>
       )}
     </>

@@ -7,7 +7,7 @@ import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { athletes as athletesQuery, boardWords, week as weekQuery } from "../api/queries";
 import { spoken } from "../ui/dates";
-import { daySaid } from "./daySaid";
+import { dayNames } from "./dayNames";
 import { mayLeave } from "./leaving";
 import styles from "./Palette.module.css";
 import "./palette.css";
@@ -66,7 +66,7 @@ export function Palette({
   const day = (at: string) => (coach ? `/day/${at}/write` : `/me/${at}`);
   const other = scheme === "dark" ? "light" : "dark";
   const filter = (query: string) => {
-    const said = daySaid(query, today);
+    const said = dayNames(query, today);
     const groups: SpotlightActionGroupData[] = [
       { group: "A day", actions: said ? [to(spoken(said), day(said), "the day you typed")] : [] },
       {

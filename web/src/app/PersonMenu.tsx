@@ -8,7 +8,7 @@ import { useNavigate } from "react-router";
 import { api, ask, type Schemas } from "../api/client";
 import { useWrite } from "../api/writes";
 import styles from "./Frame.module.css";
-import { KEPT } from "./kept";
+import { KEPT } from "./storedQueries";
 
 function PasswordDialog({ opened, close }: { opened: boolean; close: () => void }) {
   const [problem, setProblem] = useState("");

@@ -22,8 +22,8 @@ const Athletes = lazy(() =>
 const Bests = lazy(() => import("../screens/bests/Bests").then((m) => ({ default: m.Bests })));
 const Gym = lazy(() => import("../screens/gym/Gym").then((m) => ({ default: m.Gym })));
 const People = lazy(() => import("../screens/people/People").then((m) => ({ default: m.People })));
-const FirstEvening = lazy(() =>
-  import("../screens/gym/FirstEvening").then((m) => ({ default: m.FirstEvening })),
+const SetupChecklist = lazy(() =>
+  import("../screens/gym/SetupChecklist").then((m) => ({ default: m.SetupChecklist })),
 );
 const SetUp = lazy(() => import("../screens/signin/SetUp").then((m) => ({ default: m.SetUp })));
 const Join = lazy(() => import("../screens/signin/Join").then((m) => ({ default: m.Join })));
@@ -92,7 +92,7 @@ function Inside() {
         {coach && <Route path="/week/:date" element={<Week {...props} />} />}
         {coach && <Route path="/athletes/:id?" element={<Athletes {...props} />} />}
         {coach && <Route path="/gym" element={<Gym {...props} />} />}
-        {coach && <Route path="/first-evening" element={<FirstEvening {...props} />} />}
+        {coach && <Route path="/first-evening" element={<SetupChecklist {...props} />} />}
         {coach && <Route path="/people" element={<People {...props} />} />}
         {trains && <Route path="/profile/:part?" element={<AboutMe {...props} />} />}
         {trains && <Route path="/me/:date" element={<MyDay {...props} />} />}

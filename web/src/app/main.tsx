@@ -12,10 +12,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { myDay } from "../api/queries";
-import { reloadOnce, Unbroken } from "./Broken";
 import { makeClient } from "./client";
-import { kept } from "./kept";
+import { reloadOnce, Unbroken } from "./ErrorScreen";
 import { Screens } from "./Screens";
+import { storedQueries } from "./storedQueries";
 import { theme } from "./theme";
 import { registerWorker } from "./worker";
 
@@ -48,7 +48,7 @@ void dressed().then(() =>
         <Notifications position="bottom-center" />
         <PersistQueryClientProvider
           client={client}
-          persistOptions={kept}
+          persistOptions={storedQueries}
           // What was kept is shown at once and read anew: it may be older than it looks.
           onSuccess={() => {
             client.invalidateQueries();

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { api, ask, guardOwner, isOutdated, Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { programme } from "../api/programme";
-import { tellLanded } from "./landed";
+import { tellLanded } from "./delivered";
 import {
   cellOf,
   drop,

@@ -8,12 +8,12 @@ import { keys } from "../../api/keys";
 import { athletes, benchmarks, ladders, pace, profile } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
-import { Beliefs } from "../../session/Beliefs";
-import { Benchmarks } from "../../session/Benchmarks";
-import { History } from "../../session/History";
-import { ProfileForm } from "../../session/ProfileForm";
-import { RungLadder } from "../../session/RungLadder";
-import { StrapField } from "../../session/StrapField";
+import { Benchmarks } from "../../training/Benchmarks";
+import { History } from "../../training/History";
+import { PaceEstimates } from "../../training/PaceEstimates";
+import { ProfileForm } from "../../training/ProfileForm";
+import { RungLadder } from "../../training/RungLadder";
+import { StrapField } from "../../training/StrapField";
 import libraryStyles from "../../ui/library.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
@@ -72,7 +72,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
           />
         </div>
       </header>
-      {believed.data && <Beliefs pace={believed.data} />}
+      {believed.data && <PaceEstimates pace={believed.data} />}
       {bests.data && <Benchmarks bests={bests.data} />}
       {pinned.length > 0 && (
         <div className={pageStyles.ladders}>

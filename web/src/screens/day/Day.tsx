@@ -7,7 +7,7 @@ import { keys } from "../../api/keys";
 import { useLive } from "../../api/live";
 import { day as dayQuery, preview } from "../../api/queries";
 import { Frame, type Step } from "../../app/Frame";
-import { HourRuler } from "../../session/HourRuler";
+import { HourRuler } from "../../training/HourRuler";
 import { Failed, Waiting } from "../../ui/states";
 import styles from "./Day.module.css";
 

@@ -13,13 +13,13 @@ import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
-import { BringIn } from "./BringIn";
-import { useStillOpen } from "./FirstEvening";
+import { Exports } from "./Exports";
+import { ImportScores } from "./ImportScores";
+import { ImportTables } from "./ImportTables";
 import { Mail } from "./Mail";
 import { Programmes } from "./Programmes";
-import { Shape } from "./Shape";
-import { TablesIn } from "./TablesIn";
-import { TakeAway } from "./TakeAway";
+import { useStillOpen } from "./SetupChecklist";
+import { TiersAndTracks } from "./TiersAndTracks";
 
 type Settings = Schemas["Settings"];
 
@@ -324,12 +324,12 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
         {found.data && <Form initial={found.data} line={named} />}
-        <Shape />
+        <TiersAndTracks />
         <Programmes />
         <Mail />
-        <BringIn />
-        <TablesIn />
-        <TakeAway />
+        <ImportScores />
+        <ImportTables />
+        <Exports />
       </article>
     </Frame>
   );

@@ -4,20 +4,20 @@ import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ladders, myBenchmarks, myPace, myProfile } from "../../api/queries";
 import { Frame } from "../../app/Frame";
-import { Beliefs } from "../../session/Beliefs";
-import { Benchmarks } from "../../session/Benchmarks";
-import { History } from "../../session/History";
-import { RungLadder } from "../../session/RungLadder";
+import { Benchmarks } from "../../training/Benchmarks";
+import { History } from "../../training/History";
+import { PaceEstimates } from "../../training/PaceEstimates";
+import { RungLadder } from "../../training/RungLadder";
 import pageStyles from "../../ui/page.module.css";
+import { MyPages } from "./MyPages";
 import { MyProfile } from "./MyProfile";
-import { Places } from "./Places";
 
 function Progress({ tiers }: { tiers: readonly string[] }) {
   const pace = useQuery(myPace);
   return (
     <>
       <History athlete={null} tiers={tiers} />
-      {pace.data && <Beliefs pace={pace.data} />}
+      {pace.data && <PaceEstimates pace={pace.data} />}
     </>
   );
 }
@@ -48,7 +48,7 @@ export function AboutMe({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
     <Frame me={me} gymName={gym.name} today={gym.today} place="me">
       <article className={pageStyles.athlete}>
         <h1>{me.name}</h1>
-        <Places at={bests ? "/profile/bests" : "/profile"} />
+        <MyPages at={bests ? "/profile/bests" : "/profile"} />
         {bests ? <MyBests /> : <Progress tiers={gym.tiers} />}
       </article>
     </Frame>

@@ -7,14 +7,14 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
-import { StrapField } from "../../session/StrapField";
+import { StrapField } from "../../training/StrapField";
 import { Follows } from "../../ui/Follows";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import styles from "./Account.module.css";
+import { MyPages } from "./MyPages";
 import { MyProfile } from "./MyProfile";
-import { Places } from "./Places";
 
 type About = Schemas["About"];
 
@@ -317,7 +317,7 @@ export function Account({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"]
     <Frame me={me} gymName={gym.name} today={gym.today} place="account">
       <article className={pageStyles.athlete}>
         <h1>Settings and privacy</h1>
-        {me.trains && <Places at="/account" />}
+        {me.trains && <MyPages at="/account" />}
         {me.trains && <MyProfile only="settings" />}
         {about.error && <Failed error={about.error} retry={() => about.refetch()} />}
         {about.isPending && <Waiting />}

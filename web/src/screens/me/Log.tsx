@@ -11,7 +11,9 @@ import styles from "./Log.module.css";
 import { MyStrip } from "./MyStrip";
 
 // Few scores are ever doubted.
-const Question = lazy(() => import("./Question").then((m) => ({ default: m.Question })));
+const ScoreQuestion = lazy(() =>
+  import("./ScoreQuestion").then((m) => ({ default: m.ScoreQuestion })),
+);
 
 type ScoreOut = Schemas["ScoreOut"];
 
@@ -108,7 +110,7 @@ export function Log({
       {kept?.pacing && <p className={styles.words}>{kept.pacing}</p>}
       {kept && kept.standing !== "fine" && (
         <Suspense>
-          <Question date={date} score={kept} />
+          <ScoreQuestion date={date} score={kept} />
         </Suspense>
       )}
       <MyStrip date={date} pieceKey={piece.key} me={me} onEntry={setTyped} />

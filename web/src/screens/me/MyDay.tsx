@@ -8,28 +8,28 @@ import { keys } from "../../api/keys";
 import { useLive } from "../../api/live";
 import { myDay } from "../../api/queries";
 import { Frame } from "../../app/Frame";
-import { Piece } from "../../session/Board";
-import boardStyles from "../../session/Board.module.css";
-import { HourRuler } from "../../session/HourRuler";
-import { ShowingContext, type Shows } from "../../session/showing";
+import { Piece } from "../../training/Board";
+import boardStyles from "../../training/Board.module.css";
+import { HourRuler } from "../../training/HourRuler";
+import { ShowingContext, type Shows } from "../../training/movementDetail";
 import { Empty, Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import styles from "./MyDay.module.css";
 
 // Beside the day itself: it comes after it, or with a press.
-const CheckIn = lazy(() => import("./Floor").then((m) => ({ default: m.CheckIn })));
-const Effort = lazy(() => import("./Floor").then((m) => ({ default: m.Effort })));
+const CheckIn = lazy(() => import("./AroundClass").then((m) => ({ default: m.CheckIn })));
+const Effort = lazy(() => import("./AroundClass").then((m) => ({ default: m.Effort })));
 const Log = lazy(() => import("./Log").then((m) => ({ default: m.Log })));
-const Coming = lazy(() => import("./Coming").then((m) => ({ default: m.Coming })));
-const Beating = lazy(() => import("./Beating").then((m) => ({ default: m.Beating })));
+const MyBooking = lazy(() => import("./MyBooking").then((m) => ({ default: m.MyBooking })));
+const MyHeart = lazy(() => import("./MyHeart").then((m) => ({ default: m.MyHeart })));
 const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
 const Standings = lazy(() =>
-  import("../../session/Standings").then((m) => ({ default: m.Standings })),
+  import("../../training/Standings").then((m) => ({ default: m.Standings })),
 );
-const ShownPanel = lazy(() =>
-  import("../../session/ShownPanel").then((m) => ({ default: m.ShownPanel })),
+const MovementPanel = lazy(() =>
+  import("../../training/MovementPanel").then((m) => ({ default: m.MovementPanel })),
 );
-const Words = lazy(() => import("./Words").then((m) => ({ default: m.Words })));
+const Messages = lazy(() => import("./Messages").then((m) => ({ default: m.Messages })));
 
 export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today } = useParams();
@@ -57,7 +57,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
           </Empty>
           {ahead && (
             <Suspense>
-              <Coming date={date} />
+              <MyBooking date={date} />
             </Suspense>
           )}
         </div>
@@ -93,13 +93,13 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
               </Button>
             </div>
             <Suspense>
-              <Words date={date} />
+              <Messages date={date} />
               {date === gym.today && <ClassClock />}
-              {date === gym.today && found.strap !== null && <Beating />}
+              {date === gym.today && found.strap !== null && <MyHeart />}
             </Suspense>
             {ahead && (
               <Suspense>
-                <Coming date={date} />
+                <MyBooking date={date} />
               </Suspense>
             )}
             <Suspense>{date >= gym.today && <CheckIn date={date} />}</Suspense>
@@ -164,7 +164,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             </ShowingContext>
             {shown && (
               <Suspense>
-                <ShownPanel shows={shown} onClose={() => show(null)} />
+                <MovementPanel shows={shown} onClose={() => show(null)} />
               </Suspense>
             )}
             <Suspense>

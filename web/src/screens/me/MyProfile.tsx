@@ -4,7 +4,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { myProfile } from "../../api/queries";
 import { useWrite } from "../../api/writes";
-import { ProfileForm } from "../../session/ProfileForm";
+import { ProfileForm } from "../../training/ProfileForm";
 import { Failed, Waiting } from "../../ui/states";
 
 export function MyProfile({ only }: { only: "bests" | "settings" }) {

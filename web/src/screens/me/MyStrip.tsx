@@ -6,10 +6,10 @@ import { keys } from "../../api/keys";
 import { myClock, myJots } from "../../api/queries";
 import { roundNow, useMoment } from "../../clock/moment";
 import { clockFace } from "../../clock/play";
-import { nextPlace, numberOf } from "../../offline/jots";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { newKey } from "../../offline/queue";
-import { Untaken } from "../../session/Untaken";
+import { nextPlace, numberOf } from "../../offline/roundTimes";
+import { RefusedNote } from "../../training/RefusedNote";
 import styles from "./MyStrip.module.css";
 
 export function MyStrip({
@@ -120,7 +120,7 @@ export function MyStrip({
         </Button>
       )}
       {refused.map((one) => (
-        <Untaken key={one.id} id={one.id} words={`${one.round}: ${one.refused?.words}`} />
+        <RefusedNote key={one.id} id={one.id} words={`${one.round}: ${one.refused?.words}`} />
       ))}
       {said && <p role="status">{said}</p>}
     </details>

@@ -10,7 +10,7 @@ import { Follows } from "../../ui/Follows";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
-import { Paste } from "./Paste";
+import { ImportPeople } from "./ImportPeople";
 import styles from "./People.module.css";
 
 type Person = Schemas["PersonOut"];
@@ -432,7 +432,7 @@ export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
       <article className={pageStyles.athlete}>
         <h1>People</h1>
         <Add gym={gym} />
-        <Paste gym={gym} />
+        <ImportPeople gym={gym} />
         {list.error && <Failed error={list.error} retry={() => list.refetch()} />}
         {list.isPending && <Waiting />}
         {list.data && (

@@ -6,12 +6,12 @@ import { type Moment, useMoment, usePosition } from "../../clock/moment";
 import { clockFace, faceAt, nextWords, type Stand, standAt, tempoAt } from "../../clock/play";
 import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
 import { useWakeLock } from "../../clock/wakeLock";
-import { Piece } from "../../session/Board";
-import { MovementIcon } from "../../session/MovementIcon";
+import { Piece } from "../../training/Board";
+import { MovementIcon } from "../../training/MovementIcon";
 import { Fit } from "../../ui/Fit";
 import { Hearts, type Tile, useHearts } from "./Hearts";
-import { partAt, partsOf } from "./parts";
-import { Briefing, Doing, InTurn, useFigures } from "./Shown";
+import { Briefing, Doing, InTurn, useFigures } from "./MovementSlides";
+import { partAt, partsOf } from "./pieceParts";
 import styles from "./Wall.module.css";
 import { Work } from "./Work";
 

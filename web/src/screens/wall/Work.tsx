@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Moment } from "../../clock/moment";
 import type { Beat } from "../../clock/play";
 import { Fit } from "../../ui/Fit";
-import { useTurn } from "./Shown";
+import { useTurn } from "./MovementSlides";
 import styles from "./Wall.module.css";
 
 type Version = Beat["versions"][number][number];

@@ -10,7 +10,7 @@ import { fileAt } from "../../api/programme";
 import { bank as bankQuery, week as weekQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
-import { HourRuler } from "../../session/HourRuler";
+import { HourRuler } from "../../training/HourRuler";
 import { shift, spoken } from "../../ui/dates";
 import { Failed, Waiting } from "../../ui/states";
 import { Balance } from "./Balance";

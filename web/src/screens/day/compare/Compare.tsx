@@ -7,13 +7,13 @@ import type { Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
 import { type Filter, floor as floorQuery, sheet as sheetQuery } from "../../../api/queries";
-import { Standings } from "../../../session/Standings";
-import { TellClass } from "../../../session/TellClass";
+import { Standings } from "../../../training/Standings";
+import { TellClass } from "../../../training/TellClass";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
+import { AthleteThroughDay } from "./AthleteThroughDay";
 import styles from "./Compare.module.css";
-import { Followed } from "./Followed";
-import { Foretold } from "./Foretold";
+import { PredictedVsActual } from "./PredictedVsActual";
 import { Retests } from "./Retests";
 import { Rounds } from "./Rounds";
 
@@ -137,7 +137,7 @@ export function Compare({
         </div>
       </details>
       {followed !== null && (
-        <Followed
+        <AthleteThroughDay
           athlete={followed}
           date={date}
           piece={piece}
@@ -157,7 +157,7 @@ export function Compare({
         <Rounds date={date} pieceKey={piece.key} />
         <div>
           <Retests date={date} pieceKey={piece.key} />
-          <Foretold date={date} pieceKey={piece.key} />
+          <PredictedVsActual date={date} pieceKey={piece.key} />
         </div>
       </div>
     </div>

@@ -7,7 +7,7 @@ import { clockFace } from "../../../clock/play";
 import tableStyles from "./tables.module.css";
 
 const RoundsChart = lazy(() =>
-  import("../../../session/Charts").then((m) => ({ default: m.RoundsChart })),
+  import("../../../training/Charts").then((m) => ({ default: m.RoundsChart })),
 );
 
 const BAR_PX = 30;

@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import type { Schemas } from "../../../api/client";
 import type { Moment } from "../../../clock/moment";
 import styles from "./Finishes.module.css";
-import { useEnds } from "./useEnds";
+import { useFinishes } from "./useFinishes";
 
 export function Finishes({
   date,
@@ -20,7 +20,7 @@ export function Finishes({
   heatOf: (person: number) => number;
   moment: Moment;
 }) {
-  const ends = useEnds(date, clock, moment, heatOf);
+  const ends = useFinishes(date, clock, moment, heatOf);
   const present = people.filter((person) => here.includes(person.id));
   return (
     <section className={styles.finishes}>

@@ -7,11 +7,11 @@ import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { useCalls, useSilent } from "../../../clock/sounds";
 import { useShortcuts } from "../../../ui/hotkeys";
 import styles from "./Floor.module.css";
-import { Pad } from "./Pad";
-import { Say } from "./Say";
+import { MovementCues } from "./MovementCues";
+import { NumberPad } from "./NumberPad";
 import { pacing } from "./splits";
-import { useEnds } from "./useEnds";
-import { shownIn, useJots } from "./useJots";
+import { useFinishes } from "./useFinishes";
+import { shownIn, useRoundTimes } from "./useRoundTimes";
 
 type Clock = Schemas["ClockOut"];
 type Person = Schemas["FloorPerson"];
@@ -215,8 +215,8 @@ export function Floor({
   onPiece: (key: string) => void;
   onClose: () => void;
 }) {
-  const jots = useJots(date, clock, moment, heatOf);
-  const ends = useEnds(date, clock, moment, heatOf);
+  const jots = useRoundTimes(date, clock, moment, heatOf);
+  const ends = useFinishes(date, clock, moment, heatOf);
   const [padOf, setPadOf] = useState<Person | null>(null);
   const [saying, setSaying] = useState(false);
   const { strip } = jots;
@@ -379,7 +379,7 @@ export function Floor({
       </div>
       {saying && (
         <div className={styles.say}>
-          <Say clock={clock} names={clock.script.say.map((one) => one.movement)} />
+          <MovementCues clock={clock} names={clock.script.say.map((one) => one.movement)} />
         </div>
       )}
       {(jots.said || ends.said) && <p role="status">{jots.said || ends.said}</p>}
@@ -398,7 +398,7 @@ export function Floor({
         })}
       </div>
       {padOf && strip && (
-        <Pad
+        <NumberPad
           key={padOf.id}
           name={padOf.name}
           unit={strip.unit}

@@ -17,25 +17,25 @@ import { type Moment, useMoment, usePosition } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
-import { MovementIcon } from "../../../session/MovementIcon";
-import { TellClass } from "../../../session/TellClass";
+import { MovementIcon } from "../../../training/MovementIcon";
+import { TellClass } from "../../../training/TellClass";
 import { useConfirm } from "../../../ui/Confirm";
 import fieldStyles from "../../../ui/fields.module.css";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
+import { Attendance } from "./Attendance";
+import { Bookings } from "./Bookings";
 import { BriefingKeys } from "./BriefingKeys";
 import { ClockOff } from "./ClockOff";
-import { Filling } from "./Filling";
 import { Finishes } from "./Finishes";
-import { Here } from "./Here";
+import { HeatsAndTeams } from "./HeatsAndTeams";
 import { Kit } from "./Kit";
-import { Lanes } from "./Lanes";
+import { MovementCues } from "./MovementCues";
 import { Limits, PieceTiles } from "./PieceTiles";
+import { RoundTimes } from "./RoundTimes";
 import styles from "./Run.module.css";
-import { Say } from "./Say";
-import { Strip } from "./Strip";
-import { Walls } from "./Walls";
+import { ScreenLinks } from "./ScreenLinks";
 
 const Floor = lazy(() => import("./Floor").then((m) => ({ default: m.Floor })));
 const FloorStart = lazy(() => import("./FloorStart").then((m) => ({ default: m.FloorStart })));
@@ -187,7 +187,7 @@ function Remote({
           ))}
         </aside>
       )}
-      <Say clock={clock} names={names} />
+      <MovementCues clock={clock} names={names} />
       <details className={styles.calls}>
         <summary>Sounds on this device</summary>
         {CALLS.map(([kind, label]) => (
@@ -416,7 +416,7 @@ export function Run({
               data={playable.map((piece) => ({ value: piece.key, label: piece.title }))}
             />
           )}
-          <Walls />
+          <ScreenLinks />
           <Button onClick={() => setOnFloor(held?.start ?? "")}>On the floor</Button>
           {id !== null && <TellClass date={date} classId={id} />}
           {!connected && (
@@ -433,7 +433,7 @@ export function Run({
             <p>Choose a class. Its clock, who is here and its heats belong to it.</p>
           </Empty>
         )}
-        {id === null && <Filling date={date} everybody={floor.data.people} />}
+        {id === null && <Bookings date={date} everybody={floor.data.people} />}
         {id !== null && !clock.data && (
           <section aria-label="Pieces to run" className={styles.ahead}>
             <h2>Which piece?</h2>
@@ -446,7 +446,7 @@ export function Run({
           <Remote clock={clock.data} moment={moment} press={press} undo={undo} redo={redo} />
         )}
         {held?.id != null && clock.data && (
-          <Strip
+          <RoundTimes
             date={date}
             clock={clock.data}
             moment={moment}
@@ -458,10 +458,10 @@ export function Run({
       </section>
       {held?.id != null && (
         <aside className={styles.side}>
-          <Here floor={floor.data} held={held} date={date} />
+          <Attendance floor={floor.data} held={held} date={date} />
           {clock.data && key && (
             <>
-              <Lanes
+              <HeatsAndTeams
                 date={date}
                 classId={held.id}
                 pieceKey={key}

@@ -8,7 +8,7 @@ import { floor as floorQuery, scaling, testrun } from "../../../api/queries";
 import { minutes } from "../../../ui/dates";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { Advice, NewHere } from "./Advice";
-import { Chosen, Own } from "./Own";
+import { AthleteLine, Chosen } from "./AthleteLine";
 import styles from "./Scale.module.css";
 
 type Row = Schemas["Row"];
@@ -66,7 +66,7 @@ const Athlete = memo(function Athlete({
       </th>
       {row.versions.map((version, index) => (
         <td key={index}>
-          <Own
+          <AthleteLine
             row={row}
             version={version}
             tier={texts[index] ?? ""}

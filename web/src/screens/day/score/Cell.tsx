@@ -5,14 +5,14 @@ import { memo, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useMyId } from "../../../api/useMyId";
-import { onLanded } from "../../../offline/landed";
+import { onLanded } from "../../../offline/delivered";
 import { keep as enqueue, useWaitingScore } from "../../../offline/outbox";
 import { cellOf, drop, newKey, read } from "../../../offline/queue";
-import { readEntry } from "../../../session/entries";
+import { readEntry } from "../../../training/entries";
 import { undoable } from "../../../ui/undoable";
 import wordStyles from "../../../ui/words.module.css";
 import styles from "./Cell.module.css";
-import { Doubt } from "./Doubt";
+import { ScoreCheck } from "./ScoreCheck";
 
 type ScoreOut = Schemas["ScoreOut"];
 const CONFLICT = 409;
@@ -205,7 +205,9 @@ export const Cell = memo(function Cell(props: Props) {
       <span className={`${styles.rank} num`} data-tentative={changed || undefined}>
         {rank ? `#${rank}` : ""}
       </span>
-      {!changed && !waits && kept && kept.standing !== "fine" && <Doubt date={date} score={kept} />}
+      {!changed && !waits && kept && kept.standing !== "fine" && (
+        <ScoreCheck date={date} score={kept} />
+      )}
       {current?.meant && (
         <button
           type="button"

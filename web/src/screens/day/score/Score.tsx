@@ -9,11 +9,11 @@ import { sheet as sheetQuery } from "../../../api/queries";
 import { useMyId } from "../../../api/useMyId";
 import { keep as enqueue } from "../../../offline/outbox";
 import { newKey } from "../../../offline/queue";
-import { Standings } from "../../../session/Standings";
+import { Standings } from "../../../training/Standings";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
-import { Aside } from "./Aside";
 import { type Acts, Cell } from "./Cell";
+import { OrphanedScores } from "./OrphanedScores";
 import styles from "./Score.module.css";
 
 type Row = Schemas["SheetRow"];
@@ -106,7 +106,7 @@ export function Score({
   if (pieces.length === 0) {
     return (
       <Empty>
-        <Aside date={date} aside={aside} rows={sheet.data.rows} />
+        <OrphanedScores date={date} aside={aside} rows={sheet.data.rows} />
         <p>
           No piece of this day keeps a score. Add one on the board, for example{" "}
           <code>score done</code>.
@@ -147,7 +147,7 @@ export function Score({
   return (
     <div className={styles.screen}>
       <div className={styles.wrap}>
-        <Aside date={date} aside={aside} rows={sheet.data.rows} />
+        <OrphanedScores date={date} aside={aside} rows={sheet.data.rows} />
         <div className={styles.tools}>
           {starts.length > 1 && (
             <SegmentedControl

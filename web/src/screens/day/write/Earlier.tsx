@@ -5,7 +5,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { boardWords, earlier } from "../../../api/queries";
-import { HourRuler } from "../../../session/HourRuler";
+import { HourRuler } from "../../../training/HourRuler";
 import { brief } from "../../../ui/dates";
 import { Failed, Waiting } from "../../../ui/states";
 import styles from "./Earlier.module.css";

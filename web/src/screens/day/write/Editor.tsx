@@ -20,11 +20,11 @@ import {
 } from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef } from "react";
 import type { Schemas } from "../../../api/client";
-import { between } from "./between";
 import styles from "./Editor.module.css";
-import { acceptReading, ghosts, ghostsOf, READ_AS } from "./ghosts";
+import { acceptReading, ghostsOf, ghostText, READ_AS } from "./ghostText";
+import { inlineFindings, notesOf } from "./inlineFindings";
 import { completion, notation } from "./notation";
-import { notes, notesOf } from "./notes";
+import { textChange } from "./textChange";
 
 type Finding = Schemas["Finding"];
 type Repair = Schemas["Repair"];
@@ -197,8 +197,8 @@ export function Editor({
           EditorView.scrollMargins.of(() => ({ bottom: ROOM })),
           notation,
           look,
-          ghosts,
-          notes({ repair: applyRepair, add: (finding) => add.current(finding) }),
+          ghostText,
+          inlineFindings({ repair: applyRepair, add: (finding) => add.current(finding) }),
           autocompletion({
             override: [(at) => complete.current(at)],
             icons: false,
@@ -263,7 +263,7 @@ export function Editor({
     renew: (text) => {
       const made = view.current;
       made?.dispatch({
-        changes: between(made.state.doc.toString(), text),
+        changes: textChange(made.state.doc.toString(), text),
         annotations: [Transaction.addToHistory.of(false), Transaction.remote.of(true)],
       });
       return made !== undefined;

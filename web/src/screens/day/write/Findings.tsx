@@ -5,8 +5,8 @@ import type { Schemas } from "../../../api/client";
 import fieldStyles from "../../../ui/fields.module.css";
 import type { EditorHandle } from "./Editor";
 import styles from "./Findings.module.css";
-import { READ_AS } from "./ghosts";
-import { UNKNOWN } from "./notes";
+import { READ_AS } from "./ghostText";
+import { UNKNOWN } from "./inlineFindings";
 
 type Finding = Schemas["Finding"];
 /** Whether this device wants the list open: what is wrong stands at its line as well. */

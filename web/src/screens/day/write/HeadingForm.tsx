@@ -7,7 +7,7 @@ import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
-import { Beside } from "./Beside";
+import { SideForm } from "./SideForm";
 
 type Form = Schemas["HeadingForm"];
 type Rule = "rest" | "cap" | "target" | "work" | "aim" | "team_size" | "heats" | "each_round";
@@ -220,10 +220,10 @@ export function HeadingForm({
     retry: false,
   });
   return (
-    <Beside title="Change this piece" onClose={onClose}>
+    <SideForm title="Change this piece" onClose={onClose}>
       {form.error && <Failed error={form.error} />}
       {form.isPending && <Waiting />}
       {form.data && <Body initial={form.data} roles={roles} onDone={onDone} />}
-    </Beside>
+    </SideForm>
   );
 }

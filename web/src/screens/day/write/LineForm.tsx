@@ -7,8 +7,8 @@ import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
 import wordStyles from "../../../ui/words.module.css";
-import { Beside } from "./Beside";
 import styles from "./LineForm.module.css";
+import { SideForm } from "./SideForm";
 import { differences, inFull, type Said, versionsOf } from "./tiers";
 
 type Form = Schemas["LineForm"];
@@ -238,7 +238,7 @@ export function LineForm({
   const prefix = /^\s*\d+\)/.exec(text ?? "")?.[0].trim() ?? "";
   const initial = fresh ? { prefix: "", tasks: [[]] } : rest ? { prefix, tasks: [] } : form.data;
   return (
-    <Beside title={fresh ? "Add a line" : "Change this line"} onClose={onClose}>
+    <SideForm title={fresh ? "Add a line" : "Change this line"} onClose={onClose}>
       {!fresh && (
         <div className={fieldStyles.lineTools}>
           <Button size="compact-sm" variant="default" onClick={() => onMove(-1)}>
@@ -255,6 +255,6 @@ export function LineForm({
       {form.error && <Failed error={form.error} />}
       {!initial && !form.error && <Waiting />}
       {initial && <Body initial={initial} words={words} fresh={fresh} onDone={onDone} />}
-    </Beside>
+    </SideForm>
   );
 }

@@ -8,14 +8,13 @@ import { fileAt } from "../../../api/programme";
 import { boardWords, keptPieces, preview, testrun } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import { type Saving, useSaving } from "../../../offline/saver";
-import { Piece } from "../../../session/Board";
-import { MovementForm } from "../../../session/MovementForm";
-import { ShowingContext, type Shows } from "../../../session/showing";
-import { TestrunBand } from "../../../session/TestrunBand";
+import { Piece } from "../../../training/Board";
+import { MovementForm } from "../../../training/MovementForm";
+import { ShowingContext, type Shows } from "../../../training/movementDetail";
+import { TestrunBand } from "../../../training/TestrunBand";
 import { clockTime } from "../../../ui/dates";
 import { useShortcuts } from "../../../ui/hotkeys";
 import { Waiting } from "../../../ui/states";
-import { Begin } from "./Begin";
 import { Card } from "./Card";
 import conflictStyles from "./conflict.module.css";
 import { Earlier } from "./Earlier";
@@ -23,11 +22,12 @@ import { Editor, type EditorHandle } from "./Editor";
 import { Findings } from "./Findings";
 import { HeadingForm } from "./HeadingForm";
 import { Insert } from "./Insert";
-import { KeepPiece } from "./KeepPiece";
 import { LineForm } from "./LineForm";
 import { PieceTools } from "./PieceTools";
 import { Publish } from "./Publish";
-import { Whereto } from "./Whereto";
+import { SaveTemplate } from "./SaveTemplate";
+import { ScoreDestination } from "./ScoreDestination";
+import { StartOptions } from "./StartOptions";
 import styles from "./Write.module.css";
 
 type Gym = Schemas["GymOut"];
@@ -116,8 +116,8 @@ function Files({
   );
 }
 
-const Pointed = lazy(() =>
-  import("../../../session/Pointed").then((m) => ({ default: m.Pointed })),
+const LinePreview = lazy(() =>
+  import("../../../training/LinePreview").then((m) => ({ default: m.LinePreview })),
 );
 
 type Open =
@@ -264,7 +264,7 @@ export function Write({
         />
       )}
       {keeping && (
-        <KeepPiece {...keeping} kept={kept.data ?? NONE} onClose={() => setKeeping(null)} />
+        <SaveTemplate {...keeping} kept={kept.data ?? NONE} onClose={() => setKeeping(null)} />
       )}
       {shown === "card" && words.data && (
         <Card
@@ -329,7 +329,7 @@ export function Write({
           </div>
         )}
         {saving.status.state === "asked" && (
-          <Whereto asked={saving.status.asked} onAnswer={saving.answer} />
+          <ScoreDestination asked={saving.status.asked} onAnswer={saving.answer} />
         )}
         {words.data ? (
           <Editor
@@ -405,7 +405,7 @@ export function Write({
           </div>
         )}
         {!text.trim() && (
-          <Begin
+          <StartOptions
             date={date}
             programmes={gym.programmes.map((one) => one.name)}
             words={words.data}
@@ -467,7 +467,7 @@ export function Write({
             </ShowingContext>
             {aimed && (
               <Suspense>
-                <Pointed shows={aimed} />
+                <LinePreview shows={aimed} />
               </Suspense>
             )}
           </>
