@@ -27,8 +27,11 @@ from pine_ladder.demo import load_demo
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
 
 TABLETS, SCREENS, STREAMS = 12, 50, 300
-TAP_S = 6.0
+TAP_S = float(os.environ.get("TAP_S", "6"))
+"""Seconds between the taps of a tablet; TAP_S=1 makes a short run as long as a class."""
 MOST_GROWTH = 0.05
+MEMORY_TOLD = 30
+"""Readings of the memory that are printed, spread over the run."""
 HOST = "127.0.0.1"
 
 
@@ -224,6 +227,8 @@ def main() -> int:
     print(f"{tally.most_open} of {STREAMS} streams open at once, {tally.heard} messages heard")
     grown = f"{first / 1024:.0f} MB after a sixth, {last / 1024:.0f} MB at the end: {growth:+.1%}"
     print(f"memory {grown}")
+    every = max(1, len(tally.memory) // MEMORY_TOLD)
+    print("MB: " + " ".join(f"{kb / 1024:.0f}" for _, kb in tally.memory[::every]))
     well = tally.landed == tally.tapped and tally.most_open == STREAMS and growth <= MOST_GROWTH
     print("well" if well else "not well")
     return 0 if well else 1

@@ -60,7 +60,7 @@ def test_a_traceback_names_places_and_kinds_and_no_values():
             raise KeyError("anna@test.example") from error
     except KeyError as error:
         told = traceback_without_values(error)
-    assert "test_faults.py" in told
+    assert "test_tracebacks.py" in told
     assert "KeyError" in told
     assert "ValueError" in told
     assert 'Anna Quill")' not in told.replace('int("Anna Quill")', "")
