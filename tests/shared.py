@@ -71,7 +71,7 @@ def start_over(engine: Engine, fill: Callable[[Session], Filled]) -> Filled:
                 empty_every_table(db)
                 return fill(db)
         except OperationalError as error:
-            if "deadlock" not in str(error):
+            if "deadlock" not in str(error) and "lock timeout" not in str(error):
                 raise
             time.sleep(0.3)
     raise TimeoutError("the database stayed busy")

@@ -12,10 +12,8 @@ import pytest
 HERE = Path(__file__).parent
 FILES = ("test_calendar.py",)
 MOMENTS = (
-    "2026-11-29T12:00",  # a Sunday
-    "2026-11-30T23:55",  # a Monday and the last of a month, five minutes before midnight
-    "2025-12-31T23:58",  # the last of a year
-    "2026-10-25T00:30",  # the day the clocks change in Europe
+    "2025-12-31T23:55",  # a Wednesday, the last of a month and a year, five minutes before midnight
+    "2026-10-25T00:30",  # a Sunday, the day the clocks change in Europe
     "2028-02-29T06:00",  # a leap day, ahead
 )
 
