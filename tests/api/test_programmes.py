@@ -102,6 +102,32 @@ def test_who_follows_a_line_stands_on_its_sheet_and_so_do_its_guests(coach, club
     assert on(in_(club, f"{DAY}/sheet")) == {"Anna", "Bert", "Dora"}
 
 
+def test_who_signs_up_for_one_line_stands_on_its_sheet_and_on_no_other(coach, club, browser_of):
+    for line in (1, club):
+        classes(coach, line, ["18:00"] * 7)
+        write(coach, line, DAILY if line == 1 else HEAVY, TOMORROW)
+    (first, *_) = coach.get("/api/programmes").json()
+    people = ids(coach)
+    # Bert follows the club alone, Emma the first line alone; each signs up for the other's class.
+    for name, own in (("Bert", club), ("Emma", first["id"])):
+        coach.patch(f"/api/people/{people[name]}", json={"programmes": [own]})
+    for name, line in (("Bert", first["id"]), ("Emma", club)):
+        place = in_(line, f"/api/me/days/{TOMORROW}/place")
+        said = browser_of(name).put(place, json={"start": "18:00", "coming": True})
+        assert said.status_code == 200, said.text
+
+    def on(line: int) -> set[str]:
+        path = in_(line, f"/api/days/{TOMORROW}/sheet")
+        return {one["name"].split()[0] for one in coach.get(path).json()["rows"]}
+
+    # Both stand on both, but nobody else crosses over by a sign-up for the other line.
+    assert {"Bert", "Emma"} <= on(first["id"])
+    assert on(club) == {"Bert", "Emma"}
+    place = in_(club, f"/api/me/days/{TOMORROW}/place")
+    browser_of("Emma").put(place, json={"start": "18:00", "coming": False})
+    assert on(club) == {"Bert"}
+
+
 def test_classes_and_places_of_two_lines_at_one_time_are_apart(coach, club, browser_of):
     weekly = ["18:00"] * 7
     for line in (1, club):

@@ -116,7 +116,8 @@ function Table({
 }
 
 /** A set that was lifted, and the maximum behind it by the published formulas. */
-function MaxFromSet({
+/** A best worked out from a set of several reps; loads are typed in the gym's unit, kept in kg. */
+export function MaxFromSet({
   names,
   unit,
   onUse,

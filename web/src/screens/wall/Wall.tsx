@@ -1,5 +1,5 @@
 // The wall: board before, clock during, and nothing else. It keeps time without the network.
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { api, type Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
 import { type Moment, useMoment, usePosition } from "../../clock/moment";
@@ -12,6 +12,7 @@ import { Fit } from "../../ui/Fit";
 import { Hearts, type Tile, useHearts } from "./Hearts";
 import { Briefing, Doing, InTurn, useFigures } from "./MovementSlides";
 import { partAt, partsOf } from "./pieceParts";
+import { useFit } from "./useFit";
 import styles from "./Wall.module.css";
 import { Work } from "./Work";
 
@@ -27,35 +28,6 @@ function Cautions({ clock }: { clock: Clock }) {
       ))}
     </aside>
   );
-}
-
-/** Padding of a wall above and below, in widths of the screen. */
-const MARGIN = 0.022;
-
-/** How far a board grows that would leave much of the screen empty. */
-const GROWN = [1.5, 1.35, 1.2, 1.1, 1];
-
-/** Nobody scrolls a wall: a board is as large as the screen allows. */
-function useFit(wall: WallOut, figures: number) {
-  const box = useRef<HTMLDivElement>(null);
-  // Another board has another height, and its figures come after it.
-  useLayoutEffect(() => {
-    const fit = () => {
-      const [held, room] = [box.current, window.innerHeight - 2 * MARGIN * window.innerWidth];
-      if (!held) return;
-      const tall = (zoom: number) => {
-        held.style.zoom = String(zoom);
-        return held.getBoundingClientRect().height;
-      };
-      if (GROWN.some((zoom) => tall(zoom) <= room)) return;
-      for (let zoom = 0.95; zoom > 0.2 && tall(zoom) > room; zoom -= 0.05);
-    };
-    fit();
-    document.fonts.ready.then(fit);
-    window.addEventListener("resize", fit);
-    return () => window.removeEventListener("resize", fit);
-  }, [wall, figures]);
-  return box;
 }
 
 const BESTS_MS = 600_000;
