@@ -42,6 +42,17 @@ def database_url() -> Iterator[str]:
         server.destroy()
 
 
+__all__ = [
+    "browser_of",
+    "database_url",
+    "empty",
+    "engine",
+    "gym",
+    "password_hash",
+    "same_day",
+    "stranger",
+]
+
 NUMBERS = itertools.count(1)
 
 

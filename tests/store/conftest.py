@@ -1,23 +1,3 @@
-"""Tests on a database."""
+"""Tests on a database: what stands in tests/fixtures.py."""
 
-from fixtures import (
-    browser_of,
-    database_url,
-    empty,
-    engine,
-    gym,
-    password_hash,
-    same_day,
-    stranger,
-)
-
-__all__ = [
-    "browser_of",
-    "database_url",
-    "empty",
-    "engine",
-    "gym",
-    "password_hash",
-    "same_day",
-    "stranger",
-]
+from fixtures import *  # noqa: F403

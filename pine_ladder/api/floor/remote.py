@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
@@ -247,17 +247,24 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
     )
 
 
+def _stepped(
+    db: Session, class_id: int, step: int, way: Callable[[Session, int], clock.Stood | None]
+) -> clock.Stood | None:
+    """Where the clock stands after an undo or redo; 409 unless `step` is the newest press."""
+    try:
+        running.lock(db, class_id, step)
+    except running.OutOfStep:
+        raise ApiError(409, "someone else pressed in the meantime") from None
+    return way(db, class_id)
+
+
 @coaches.delete("/classes/{class_id}/clock/{step}", responses={404: {"model": Problem}})
 def undo_press(
     class_id: Id, step: StepId, db: Database, shelf: Shelf, me: Myself
 ) -> ClockOut | None:
     """Take the press `step` back if it is still the newest."""
     held = _class(db, class_id)
-    try:
-        running.lock(db, class_id, step)
-    except running.OutOfStep:
-        raise ApiError(409, "someone else pressed in the meantime") from None
-    stood = running.undo(db, class_id)
+    stood = _stepped(db, class_id, step, running.undo)
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 
@@ -269,11 +276,7 @@ def redo_press(
     the time it would show if nothing had been undone.
     """
     held = _class(db, class_id)
-    try:
-        running.lock(db, class_id, step)
-    except running.OutOfStep:
-        raise ApiError(409, "someone else pressed in the meantime") from None
-    stood = running.redo(db, class_id)
+    stood = _stepped(db, class_id, step, running.redo)
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 
