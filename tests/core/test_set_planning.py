@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from numba import njit
 
 from pine_ladder.core.pace import set_planning as sets
-from pine_ladder.core.pace.set_planning import Task, work_through
+from pine_ladder.core.pace.set_planning import State, Task, Totals, Wanted, work_through
 
 ROWS = 2
 MUSCLES = np.array([0, 1])
@@ -50,24 +50,15 @@ class Worked:
         self.wanted, left, seconds, unbroken, fatigue, used = columns
         count = len(asked)
         self.ends = 100.0 + left
-        self.t, self.f = np.full(count, 100.0), fatigue.copy()
+        self.t, self.f, idle = np.full(count, 100.0), fatigue.copy(), np.zeros(count)
         self.used, self.when = np.tile(used, (ROWS, 1)), np.full((ROWS, count), 80.0)
         self.work, self.tension, self.paused, self.breaks = np.zeros((4, count))
         self.done = work_through(
             task,
-            self.wanted,
-            self.ends,
-            seconds,
-            unbroken,
+            Wanted(self.wanted, self.ends, seconds, unbroken),
             MUSCLES,
-            self.t,
-            self.f,
-            self.used,
-            self.when,
-            self.work,
-            self.tension,
-            self.paused,
-            self.breaks,
+            State(self.t, self.f, idle, self.used, self.when),
+            Totals(self.work, self.tension, self.paused, self.breaks),
         )
 
 

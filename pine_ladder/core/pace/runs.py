@@ -20,7 +20,7 @@ from pine_ladder.core.pace.rep_times import (
     constants,
     kilograms,
 )
-from pine_ladder.core.pace.simulation import MOST_ROUNDS, Floor, Mask, each_rep
+from pine_ladder.core.pace.simulation import MOST_ROUNDS, Floor, Mask, Mode, each_rep
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import score_kind
 
@@ -104,7 +104,7 @@ def run(
     left: Array = np.zeros(athletes.count)
     if isinstance(node, clock.Open):
         capped, left = _open(floor)
-        time = floor.t
+        time = floor.now
     else:
         total = floor.walk(node, 0.0, np.inf, 1)
         time = np.full(athletes.count, total)
@@ -114,19 +114,19 @@ def run(
         result=_result(floor, kind, time, left),
         time_s=time,
         capped=capped,
-        windows=floor.windows,
-        blocks=floor.blocks,
-        splits=floor.splits,
-        intervals=floor.intervals,
-        reps=dict(floor.reps),
-        tension=dict(floor.tension),
-        work=floor.work,
-        tonnage=floor.tonnage,
-        landings=floor.landings,
-        pauses=floor.pauses,
-        changes=floor.changes,
-        breaks=floor.breaks,
-        unable=floor.unable,
+        windows=floor.tally.windows,
+        blocks=floor.tally.blocks,
+        splits=floor.tally.splits,
+        intervals=floor.tally.intervals,
+        reps=dict(floor.tally.reps),
+        tension=dict(floor.tally.tension),
+        work=floor.tally.work,
+        tonnage=floor.tally.tonnage,
+        landings=floor.tally.landings,
+        pauses=floor.tally.pauses,
+        changes=floor.tally.changes,
+        breaks=floor.tally.breaks,
+        unable=floor.tally.unable,
     )
 
 
@@ -144,27 +144,27 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
         return _until_missed(floor, form.interval_s)
     deadline = float(piece.cap_s) if piece.cap_s else LONGEST_S
     everybody = np.ones(floor.n, bool)
-    floor.returns = False
-    _, active = floor.lines(piece.buy_in, everybody, deadline)
+    with floor.working(Mode(returns=False)):
+        _, active = floor.lines(piece.buy_in, everybody, deadline)
     rest = _rest_of(piece, floor.athletes)
     for index, block in enumerate(piece.blocks):
         if index:
-            floor.rest(np.minimum(floor.t + rest, deadline))
+            floor.rest(np.minimum(floor.now + rest, deadline))
         rounds = _rounds(form, block, floor.athletes)
-        floor.returns = bool(rounds.max() > 1)
+        floor.mode = Mode(returns=bool(rounds.max() > 1))
         scheme = form.scheme if isinstance(form, plan.ForTime) else ()
         for round_ in range(1, int(rounds.max()) + 1):
             going = active & (round_ <= rounds)
             if round_ > 1 and len(piece.blocks) < 2:
-                floor.rest(np.where(going, np.minimum(floor.t + rest, deadline), floor.t))
-            before = floor.t.copy()
+                floor.rest(np.where(going, np.minimum(floor.now + rest, deadline), floor.now))
+            before = floor.now.copy()
             reps = scheme[round_ - 1] if scheme else None
             done, finished = floor.lines(block.lines, going, deadline, round_, reps)
-            floor.splits.append(each_rep(going & finished, floor.t - before, done))
+            floor.tally.splits.append(each_rep(going & finished, floor.now - before, done))
             active = np.where(going, finished, active)
-    floor.returns = False
+    floor.mode = Mode(returns=False)
     _, active = floor.lines(piece.cash_out, active, deadline)
-    floor.t = np.where(active, floor.t, np.minimum(deadline, np.maximum(floor.t, deadline)))
+    floor.now[:] = np.where(active, floor.now, deadline)
     beaten = ~active if piece.cap_s else np.zeros(floor.n, bool)
     return beaten, np.zeros(floor.n)
 
@@ -196,10 +196,10 @@ def _until_missed(floor: Floor, interval_s: int) -> tuple[Mask, Array]:
     lines = [line for block in floor.piece.blocks for line in block.lines]
     for round_ in range(1, MOST_ROUNDS):
         start = (round_ - 1.0) * interval_s
-        floor.rest(np.where(active, start, floor.t))
+        floor.rest(np.where(active, start, floor.now))
         _, finished = floor.lines(lines, active, start + work_s, round_)
         step += finished
-        floor.t = np.where(active & ~finished, start + interval_s, floor.t)
+        floor.now[:] = np.where(active & ~finished, start + interval_s, floor.now)
         active = finished
         if not active.any():
             break
@@ -211,21 +211,22 @@ def _result(floor: Floor, kind: ScoreKind | None, time: Array, step: Array) -> A
     n = floor.n
     match kind:
         case ScoreKind.ROUNDS:
-            return np.sum(floor.blocks, axis=0) if floor.blocks else np.zeros(n)
+            return np.sum(floor.tally.blocks, axis=0) if floor.tally.blocks else np.zeros(n)
         case ScoreKind.TIME:
             return time
         case ScoreKind.TOTAL_REPS:
-            return _of_team(floor, floor.counted)
+            return _of_team(floor, floor.tally.counted)
         case ScoreKind.LOWEST_INTERVAL:
-            return np.min(floor.intervals, axis=0) if floor.intervals else floor.counted
+            tally = floor.tally
+            return np.min(tally.intervals, axis=0) if tally.intervals else tally.counted
         case ScoreKind.STEP:
             return step
         case ScoreKind.PUT_DOWNS:
-            return floor.breaks
+            return floor.tally.breaks
         case ScoreKind.DISTANCE:
-            return _of_team(floor, floor.metres)
+            return _of_team(floor, floor.tally.metres)
         case ScoreKind.CALORIES:
-            return _of_team(floor, floor.calories)
+            return _of_team(floor, floor.tally.calories)
         case ScoreKind.LOAD:
             return _heaviest(floor)
     return np.ones(n)

@@ -52,6 +52,41 @@ class Task(NamedTuple):
     hand_over_s: float
 
 
+class Wanted(NamedTuple):
+    """What is asked of each athlete: `steps` before the clock stands at `ends` (s); `seconds` of a
+    fresh rep, and how many go in a row `unbroken`.
+    """
+
+    steps: Array
+    ends: Array
+    seconds: Array
+    unbroken: Array
+
+
+class State(NamedTuple):
+    """How the athletes are, changed in place: their clocks (s), fatigue (0 to 1), how long they
+    have just been idle (s); how far each group of muscles is used up (0 to 1) and when that was
+    last looked at (s), both of shape (groups of muscles, n).
+    """
+
+    clock: Array
+    fatigue: Array
+    idle: Array
+    used: Array
+    when: Array
+
+
+class Totals(NamedTuple):
+    """What work at a task adds to, in place: seconds of work, seconds under tension, seconds of
+    pauses, and breaks.
+    """
+
+    work: Array
+    tension: Array
+    pauses: Array
+    breaks: Array
+
+
 SLACK = 1e-9
 """What rounding may add to a clock or a set."""
 
@@ -85,43 +120,30 @@ def _in_a_row(
 
 @compiled
 def work_through(
-    task: Task,
-    wanted: Array,
-    ends: Array,
-    seconds: Array,
-    unbroken: Array,
-    groups: NDArray[np.int64],
-    t: Array,
-    f: Array,
-    used: Array,
-    when: Array,
-    worked: Array,
-    tension: Array,
-    paused: Array,
-    breaks: Array,
+    task: Task, wanted: Wanted, groups: NDArray[np.int64], state: State, totals: Totals
 ) -> Array:
-    """Up to `wanted` steps each while the clock stands before `ends`; answers how many were done.
+    """Have each athlete do what is wanted of a task; returns how many steps each did.
 
-    `seconds` are those of a fresh rep, `unbroken` how many go in a row; `groups` the rows of `used`
-    and `when` (shape (groups of muscles, n)) whose muscles end a set, none where nothing does.
-    Clocks `t`, fatigue `f`, muscles and totals are changed in place.
+    `groups` are the rows of `state.used` whose muscles end a set; none where nothing does. `state`
+    and `totals` are changed in place.
     """
-    done = np.zeros(len(t))
-    for n in range(len(t)):
-        left = wanted[n]
+    clock, used, when = state.clock, state.used, state.when
+    done = np.zeros(len(clock))
+    for n in range(len(clock)):
+        left = wanted.steps[n]
         if left <= 0:
             continue
-        begun, end, idle = t[n], ends[n] + SLACK, 0.0
-        now, fresh = begun, 1 - f[n]
-        gain = seconds[n] * task.size * task.slow
-        slowest = seconds[n] * task.size + gain
+        begun, end, idle = clock[n], wanted.ends[n] + SLACK, 0.0
+        now, fresh = begun, 1 - state.fatigue[n]
+        gain = wanted.seconds[n] * task.size * task.slow
+        slowest = wanted.seconds[n] * task.size + gain
         before = 0.0
         for group in groups:
             felt = _level(used[group, n], begun - when[group, n], task.local_s)
             before = max(before, felt)
         level = before
-        # A set is as long as the athlete is fresh when it begins.
-        each = task.size / (unbroken[n] * (1 - task.shrink * (1 - fresh)))
+        # The next set is the shorter the more fatigued the athlete is when it begins.
+        each = task.size / (wanted.unbroken[n] * (1 - task.shrink * (1 - fresh)))
         while left > 0:
             room = left
             if len(groups):
@@ -129,14 +151,14 @@ def work_through(
             if room < 1 and level > 0:
                 # A pause is as long whenever it comes and refreshes nothing but the muscles that
                 # ended the set: else a heavier load, which breaks a set earlier, could be faster.
-                each = task.size / (unbroken[n] * (1 - task.shrink * (1 - fresh)))
+                each = task.size / (wanted.unbroken[n] * (1 - task.shrink * (1 - fresh)))
                 freed = min(max(task.again, each), task.freed_most)
                 wait = task.hand_over_s or -task.local_s * math.log1p(-freed)
                 # Nobody begins a pause whose next rep would come too late.
                 if now + wait + slowest - gain * fresh > end:
                     break
                 now, idle, level = now + wait, idle + wait, max(0.0, level - freed)
-                breaks[n] += 1
+                totals.breaks[n] += 1
                 room = np.floor((1 - level) / each + SLACK)
             most = np.ceil(min(max(room, 1.0), left))
             steps, now, fresh = _in_a_row(task, most, end, slowest, gain, now, fresh)
@@ -151,40 +173,34 @@ def work_through(
             part = 1.0 if place == 0 else task.beside
             used[group, n] = min(max(had + part * (level - before), 0.0), 1.0)
             when[group, n] = now
-        t[n], f[n] = now, 1 - fresh
-        worked[n] += now - begun - idle
-        tension[n] += now - begun - idle
-        paused[n] += idle
+        clock[n], state.fatigue[n] = now, 1 - fresh
+        totals.work[n] += now - begun - idle
+        totals.tension[n] += now - begun - idle
+        totals.pauses[n] += idle
     return done
 
 
 @compiled
-def rest_until(until: Array, t: Array, f: Array, idle: Array, recover_s: float) -> None:
-    """All rest to a time on the clock, and are told to have been `idle` so long."""
-    for n in range(len(t)):
-        rested = until[n] - t[n]
+def rest_until(until: Array, state: State, recover_s: float) -> None:
+    """Have each athlete rest to a time on the clock; `state.idle` is how long that was."""
+    for n in range(len(until)):
+        rested = until[n] - state.clock[n]
         if rested > 0:
-            t[n], idle[n] = until[n], rested
-            f[n] *= math.exp(-rested / recover_s)
+            state.clock[n], state.idle[n] = until[n], rested
+            state.fatigue[n] *= math.exp(-rested / recover_s)
 
 
 @compiled
 def go_over(
-    active: NDArray[np.bool_],
-    lost: Array,
-    idle: Array,
-    t: Array,
-    f: Array,
-    changes: Array,
-    recover_s: float,
+    active: NDArray[np.bool_], lost: Array, state: State, changes: Array, recover_s: float
 ) -> None:
-    """The way to the next task for all who are active: `lost` seconds, less what they have just
-    been idle, in which they have walked over already.
+    """Have those who are active go to the next task: `lost` seconds, less what they have just been
+    idle, in which they walked over already. Seconds lost are added to `changes`.
     """
-    for n in range(len(t)):
+    for n in range(len(lost)):
         if active[n]:
-            moved = max(0.0, lost[n] - idle[n])
-            t[n] += moved
+            moved = max(0.0, lost[n] - state.idle[n])
+            state.clock[n] += moved
             changes[n] += moved
-            f[n] *= math.exp(-moved / recover_s)
-            idle[n] = 0.0
+            state.fatigue[n] *= math.exp(-moved / recover_s)
+            state.idle[n] = 0.0

@@ -7,7 +7,10 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,7 +28,15 @@ from pine_ladder.core.pace.rep_times import (
     kilograms,
     rep_of,
 )
-from pine_ladder.core.pace.set_planning import Task, go_over, rest_until, work_through
+from pine_ladder.core.pace.set_planning import (
+    State,
+    Task,
+    Totals,
+    Wanted,
+    go_over,
+    rest_until,
+    work_through,
+)
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import is_filled, reps_in_round
 
@@ -42,8 +53,60 @@ MOST_FREED = 0.95
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
 
+@dataclass
+class Tally:
+    """What n athletes have done so far. Arrays have shape (n,).
+
+    `reps` and seconds under `tension` by movement; `windows` holds (station, label, work, length,
+    done) of each window, `intervals` the reps that counted in it, `blocks` the rounds of each block
+    and `splits` the seconds a rep of each full round; `unable` who cannot do a movement.
+    """
+
+    count: int
+    counted: Array = field(init=False)
+    metres: Array = field(init=False)
+    calories: Array = field(init=False)
+    work: Array = field(init=False)
+    tonnage: Array = field(init=False)
+    landings: Array = field(init=False)
+    pauses: Array = field(init=False)
+    changes: Array = field(init=False)
+    breaks: Array = field(init=False)
+    reps: defaultdict[str, Array] = field(init=False)
+    tension: defaultdict[str, Array] = field(init=False)
+    windows: list[tuple[int, str, Array, float, Mask]] = field(default_factory=list)
+    intervals: list[Array] = field(default_factory=list)
+    blocks: list[Array] = field(default_factory=list)
+    splits: list[Array] = field(default_factory=list)
+    unable: dict[str, Mask] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        def zeros() -> Array:
+            return np.zeros(self.count)
+
+        self.counted, self.metres, self.calories = zeros(), zeros(), zeros()
+        self.work, self.tonnage, self.landings = zeros(), zeros(), zeros()
+        self.pauses, self.changes, self.breaks = zeros(), zeros(), zeros()
+        self.reps, self.tension = defaultdict(zeros), defaultdict(zeros)
+
+
+class Mode(NamedTuple):
+    """How lines are done just now: `filling` a window to its end; with one task `alone` in it, so
+    that a maximal hold scores its seconds; lines that come back (`returns`) have a bar of their own
+    for each load.
+    """
+
+    filling: bool = False
+    alone: bool = False
+    returns: bool = True
+
+
 class Floor:
-    """The athletes at work: their clocks `t`, fatigue `f`, and what they have done so far."""
+    """n athletes at a piece in a tier's version: their state, tally and mode of working.
+
+    Athletes of a team that shares or alternates work one after the other: `share` of them at a
+    time; those of a team `together` go in step.
+    """
 
     def __init__(
         self,
@@ -57,38 +120,38 @@ class Floor:
         self.model = model
         n = athletes.count
         self.n = n
-        self.t, self.f, self.idle = np.zeros(n), np.zeros(n), np.zeros(n)
         self.muscles = Muscles(n, model)
-        self.unable: dict[str, Mask] = {}
+        self.state = State(
+            np.zeros(n), np.zeros(n), np.zeros(n), self.muscles.used, self.muscles.when
+        )
+        self.tally, self.mode = Tally(n), Mode()
         self.doing: str | None = None
         self.kit: frozenset[str] = frozenset()
-        # Lines that come back have a bar of their own for each load; `bar` is the load of the last
-        # and the lines it was for.
-        self.returns = True
-        self.here: Sequence[plan.Line] = ()
+        # The load of the bar that was lifted last, and the lines it was for.
         self.bar: tuple[Array, Sequence[plan.Line]] | None = None
-        self.reps: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
-        self.tension: defaultdict[str, Array] = defaultdict(lambda: np.zeros(n))
-        self.counted, self.metres, self.calories = np.zeros(n), np.zeros(n), np.zeros(n)
-        self.work, self.tonnage, self.landings = np.zeros(n), np.zeros(n), np.zeros(n)
-        self.pauses, self.changes, self.breaks = np.zeros(n), np.zeros(n), np.zeros(n)
-        self.windows: list[tuple[int, str, Array, float, Mask]] = []
-        self.intervals: list[Array] = []
-        self.blocks: list[Array] = []
-        self.splits: list[Array] = []
-        self.grow = piece.grow_reps or 0
+        self.here: Sequence[plan.Line] = ()
         teams = piece.teams
-        # Whoever alternates in windows rests in those of the others; elsewhere the work of a team
-        # that shares or alternates is one after the other's.
+        # Whoever alternates in windows rests in those of the others.
         turns = (
             teams is not None and teams.how == "alternate" and not clock.in_turn(clock.lower(piece))
         )
         self.share = teams.size if teams and (turns or teams.how == "share") else 1
         self.together = teams.size if teams and teams.how == "together" else 1
-        self.filling = False
-        # Whether a window holds one task alone: a maximal hold then scores its seconds.
-        self.alone = False
         self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
+
+    @property
+    def now(self) -> Array:
+        """The athletes' clocks (s)."""
+        return self.state.clock
+
+    @contextmanager
+    def working(self, mode: Mode) -> Iterator[None]:
+        """Do what follows in a mode, and go back to the one before."""
+        before, self.mode = self.mode, mode
+        try:
+            yield
+        finally:
+            self.mode = before
 
     def rep(self, exercise: plan.Exercise) -> Rep:
         """How a rep of an exercise goes, worked out once."""
@@ -101,7 +164,7 @@ class Floor:
 
     def rest(self, until: Array | float) -> None:
         """Everybody rests to a time on the clock."""
-        rest_until(self._each(until), self.t, self.f, self.idle, self.model.recover_s)
+        rest_until(self._each(until), self.state, self.model.recover_s)
 
     def _each(self, number: Array | float) -> Array:
         """A number for every athlete, where one is told for all."""
@@ -118,7 +181,7 @@ class Floor:
         if self.doing is not None and name != self.doing:
             same = kit == self.kit
             lost = np.maximum(self.model.same_change_s if same else self.model.change_s, lost)
-        go_over(active, lost, self.idle, self.t, self.f, self.changes, self.model.recover_s)
+        go_over(active, lost, self.state, self.tally.changes, self.model.recover_s)
         self.doing, self.kit = name, kit
 
     def _plates(self, exercise: plan.Exercise, kit: frozenset[str]) -> Array:
@@ -129,7 +192,7 @@ class Floor:
         kg = kilograms(exercise, self.athletes, self.library)
         if kg is None:
             return needed
-        if self.bar is not None and not (self.returns and self.bar[1] is self.here):
+        if self.bar is not None and not (self.mode.returns and self.bar[1] is self.here):
             needed = self.model.plates_s * (kg != self.bar[0])
         self.bar = (kg, self.here)
         return needed
@@ -140,25 +203,17 @@ class Floor:
         `size` is how many units (metres, seconds) a step covers.
         """
         seconds = self._of_slowest(rep.seconds) if self.together > 1 else rep.seconds
+        tally = self.tally
         done = work_through(
             self._task(rep, size),
-            wanted,
-            self._each(deadline),
-            seconds,
-            rep.unbroken,
+            Wanted(wanted, self._each(deadline), seconds, rep.unbroken),
             rep.muscles,
-            self.t,
-            self.f,
-            self.muscles.used,
-            self.muscles.when,
-            self.work,
-            self.tension[rep.name],
-            self.pauses,
-            self.breaks,
+            self.state,
+            Totals(tally.work, tally.tension[rep.name], tally.pauses, tally.breaks),
         )
         if rep.kg is not None:
-            self.tonnage += done * size * rep.kg
-        self.landings += done * size * rep.landings
+            tally.tonnage += done * size * rep.kg
+        tally.landings += done * size * rep.landings
         return done
 
     def _task(self, rep: Rep, size: float) -> Task:
@@ -186,7 +241,7 @@ class Floor:
 
     def wanted(self, exercise: plan.Exercise, round_: int, reps: int | None) -> Array:
         """How much an exercise asks of each athlete in a round; `reps` where its piece says it."""
-        return asked(exercise, self.athletes, round_, reps, self.grow)
+        return asked(exercise, self.athletes, round_, reps, self.piece.grow_reps or 0)
 
     def do(
         self,
@@ -198,7 +253,7 @@ class Floor:
     ) -> tuple[Array, Mask]:
         """An exercise once: reps that count, and who finished it before the deadline."""
         wanted = np.where(active, self.wanted(exercise, round_, reps), 0.0)
-        if not self.filling and np.count_nonzero(np.isinf(wanted)):
+        if not self.mode.filling and np.count_nonzero(np.isinf(wanted)):
             wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
         if exercise.parts:
             return self._complex(exercise, wanted, deadline)
@@ -206,27 +261,27 @@ class Floor:
         movement = self.library.find(exercise.movement) or UNKNOWN
         rep = self.rep(exercise)
         if rep.some_unable:
-            self.unable[rep.name] = self.unable.get(rep.name, ~active & active) | (
-                rep.unable & active
-            )
+            nobody = ~active & active
+            unable = self.tally.unable.get(rep.name, nobody) | (rep.unable & active)
+            self.tally.unable[rep.name] = unable
         amount = exercise.amount
         unit = amount.unit if isinstance(amount, plan.Scheme) else None
-        if self.filling and isinstance(amount, plan.Duration):
+        if self.mode.filling and isinstance(amount, plan.Duration):
             # Taking one's place for a time that fills the window is part of that time.
-            short = np.floor(np.maximum(0.0, deadline - self.t) + 1e-6)
+            short = np.floor(np.maximum(0.0, deadline - self.now) + 1e-6)
             late = (wanted > short) & (wanted - short <= math.ceil(self.model.change_s))
             wanted = np.where(late, short, wanted)
         endless = bool(np.count_nonzero(np.isinf(wanted)))
         burnt = endless and self.piece.score is ScoreKind.CALORIES and machines(movement)
         if isinstance(amount, plan.Calories) or unit == "cal" or burnt:
             done = self.repeat(machine(rep, self.athletes), wanted, deadline)
-            self.calories += done
+            self.tally.calories += done
             return self._count(rep.name, done), done >= wanted
         if isinstance(amount, plan.Trips):
             done = self.repeat(
                 trip(rep, movement, self.athletes, amount.distance_m), wanted, deadline
             )
-            self.metres += done * amount.distance_m
+            self.tally.metres += done * amount.distance_m
             return self._count(rep.name, done), done >= wanted
         timed = isinstance(amount, plan.Duration) or unit == "s"
         if timed and movement.measure != "time":
@@ -242,7 +297,7 @@ class Floor:
         finished = (done >= wanted) | (wanted == 0)
         done = np.minimum(done, wanted)
         if movement.measure == "time":
-            if endless and self.alone:
+            if endless and self.mode.alone:
                 return self._count(rep.name, done), finished
             return (finished & active).astype(float) * (not endless), finished
         return self._count(rep.name, done), finished
@@ -254,8 +309,8 @@ class Floor:
         sets = []
         for part in exercise.parts or (exercise,):
             rep = self.rep(part)
-            used = self.muscles.felt(rep.groups, self.t)
-            able = rep.unbroken * (1 - self.model.shrink * self.f) * (1 - used)
+            used = self.muscles.felt(rep.groups, self.now)
+            able = rep.unbroken * (1 - self.model.shrink * self.state.fatigue) * (1 - used)
             able = np.maximum(1.0, able)
             able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
             asked = self.wanted(part, 1, None) if exercise.parts else np.ones(self.n)
@@ -264,8 +319,8 @@ class Floor:
         return least
 
     def _count(self, name: str, done: Array) -> Array:
-        self.reps[name] += done
-        self.counted += done
+        self.tally.reps[name] += done
+        self.tally.counted += done
         return done
 
     def _cover(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
@@ -280,18 +335,18 @@ class Floor:
         chunk = max(chunk, LEAST_STEP_M)
         size = longest / max(1, round(longest / chunk)) if longest else chunk
         done = self.repeat(rep, np.ceil(wanted / size - 1e-9), deadline, size) * size
-        self.metres += done
+        self.tally.metres += done
         finished = done >= wanted - 1e-6
         return (finished & (wanted > 0)).astype(float), finished
 
     def _for_time(self, rep: Rep, wanted: Array, deadline: Array | float) -> tuple[Array, Mask]:
         """Reps for a stated time: as many as it takes to fill it."""
-        start = self.t.copy()
+        start = self.now.copy()
         stop = np.where(wanted > 0, np.minimum(start + wanted, deadline), start)
         done = self.repeat(rep, np.where(wanted > 0, NEVER, 0.0), stop)
-        self.reps[rep.name] += done
+        self.tally.reps[rep.name] += done
         finished = (start + wanted <= deadline + 1e-9) | (wanted == 0)
-        self.t = np.where(wanted > 0, np.maximum(self.t, stop), self.t)
+        self.now[:] = np.where(wanted > 0, np.maximum(self.now, stop), self.now)
         return (finished & (wanted > 0)).astype(float), finished
 
     def _complex(
@@ -303,7 +358,7 @@ class Floor:
         asked = active
         amount = exercise.amount
         if isinstance(amount, plan.Duration):
-            deadline = np.minimum(deadline, self.t + wanted)
+            deadline = np.minimum(deadline, self.now + wanted)
         if not isinstance(amount, plan.Reps | plan.Max | None):
             wanted = np.where(active, NEVER if isinstance(amount, plan.Duration) else 1.0, 0.0)
         while active.any() and done.max() < MOST_ROUNDS:
@@ -312,9 +367,9 @@ class Floor:
                 active = active & finished
             done += active
             active = active & (done < wanted)
-        self.counted += done
+        self.tally.counted += done
         if isinstance(amount, plan.Duration):
-            self.t = np.where(asked, np.maximum(self.t, deadline), self.t)
+            self.now[:] = np.where(asked, np.maximum(self.now, deadline), self.now)
             return done, np.ones(self.n, bool)
         return done, (done >= np.minimum(wanted, MOST_ROUNDS)) | (wanted == 0)
 
@@ -373,31 +428,29 @@ class Floor:
         rounds, active = np.zeros(self.n), np.ones(self.n, bool)
         alone = self.piece.model_copy(update={"blocks": (plan.Block(lines=tuple(lines)),)})
         for round_ in range(1, MOST_ROUNDS):
-            before = self.t.copy()
+            before = self.now.copy()
             done, finished = self.lines(lines, active, deadline, round_)
             size = max(1, reps_in_round(alone, round_, self.tier))
             rounds += np.where(finished, 1.0, np.where(active, np.minimum(done / size, 0.999), 0.0))
-            self.splits.append(each_rep(finished, self.t - before, done))
+            self.tally.splits.append(each_rep(finished, self.now - before, done))
             active = finished
             if not np.count_nonzero(active):
                 break
-        self.blocks.append(rounds)
+        self.tally.blocks.append(rounds)
 
     def fill(self, lines: Sequence[plan.Line], deadline: float) -> None:
         """One task to the end of the time: it has no rounds."""
-        self.filling = self.alone = True
-        self.lines(lines, np.ones(self.n, bool), deadline)
-        self.filling = self.alone = False
+        with self.working(self.mode._replace(filling=True, alone=True)):
+            self.lines(lines, np.ones(self.n, bool), deadline)
 
     def steady(self, lines: Sequence[plan.Line], deadline: float) -> None:
         """One steady part: its work goes on to its end."""
-        self.filling = True
-        for line in lines:
-            for task in line.tasks:
-                exercise = task.version(self.tier).model_copy(update={"amount": plan.Max()})
-                if not exercise.parts:
-                    self.do(exercise, self.t < deadline, deadline)
-        self.filling = False
+        with self.working(self.mode._replace(filling=True)):
+            for line in lines:
+                for task in line.tasks:
+                    exercise = task.version(self.tier).model_copy(update={"amount": plan.Max()})
+                    if not exercise.parts:
+                        self.do(exercise, self.now < deadline, deadline)
 
     def window(self, node: clock.Window, start: float, end: float, round_: int) -> None:
         """One window: its work, then what is left of it as rest."""
@@ -405,21 +458,20 @@ class Floor:
         if node.rests or (node.member or 1) > 1:
             self.rest(end)
             return
-        counted = self.counted.copy()
-        self.filling, self.alone = True, sum(len(line.tasks) for line in node.lines) == 1
-        _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
-        self.filling = self.alone = False
+        counted, alone = self.tally.counted.copy(), sum(len(line.tasks) for line in node.lines) == 1
+        with self.working(self.mode._replace(filling=True, alone=alone)):
+            _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
         filled = any(
             isinstance(t.version(self.tier).amount, plan.Max | plan.Trips | None)
             for line in node.lines
             for t in line.tasks
         )
-        busy = np.full(self.n, end - start) if filled else np.minimum(self.t, end) - start
+        busy = np.full(self.n, end - start) if filled else np.minimum(self.now, end) - start
         busy = np.where(finished | filled, busy, end - start)
-        self.windows.append(
+        self.tally.windows.append(
             (node.station, node.label, busy, end - start, finished | np.array(filled))
         )
-        self.intervals.append(self.counted - counted)
+        self.tally.intervals.append(self.tally.counted - counted)
         self.rest(end)
 
 
