@@ -9,8 +9,10 @@ from collections.abc import Iterable
 from pydantic import BaseModel
 
 from pine_ladder.api.access import Database, Shelf, router
+from pine_ladder.core.formats import FORMATS, FormField, RuleName
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.card import CARD, CardSection
+from pine_ladder.core.notation.form import Kind
 from pine_ladder.core.notation.templates import EXAMPLE, TEMPLATES, Template
 from pine_ladder.core.units import WeightUnit
 from pine_ladder.store.catalogue.kit import kit_of
@@ -68,11 +70,21 @@ class MovementName(BaseModel):
     patterns: tuple[str, ...]
 
 
+class FormatOut(BaseModel):
+    """A format as its form shows it: its fields, and the rules that make sense with it."""
+
+    kind: Kind
+    label: str
+    fields: tuple[FormField, ...]
+    rules: list[RuleName]
+
+
 class BoardWords(BaseModel):
-    """The words of the notation, for completion and highlighting."""
+    """The words of the notation, for completion and highlighting, and the forms of formats."""
 
     roles: list[str]
     formats: tuple[str, ...]
+    kinds: list[FormatOut]
     modifiers: tuple[str, ...]
     details: tuple[str, ...]
     movements: list[MovementName]
@@ -113,6 +125,17 @@ def board_words(db: Database, shelf: Shelf) -> BoardWords:
     return BoardWords(
         roles=list(words.ROLE_TITLES.values()),
         formats=words.FORMAT_WORDS,
+        kinds=[
+            FormatOut.model_validate(
+                {
+                    "kind": name,
+                    "label": kind.label,
+                    "fields": kind.fields,
+                    "rules": sorted(kind.rules),
+                }
+            )
+            for name, kind in FORMATS.items()
+        ],
         modifiers=words.MODIFIER_WORDS,
         details=words.DETAIL_WORDS,
         movements=[

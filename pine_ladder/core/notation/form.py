@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pine_ladder.core import plan
+from pine_ladder.core.formats import FORMATS, kind_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import heading_text
 from pine_ladder.core.notation.parser import READ_AS, parse
@@ -15,7 +16,6 @@ from pine_ladder.core.notation.printer import (
     amount_text,
     detail_texts,
     exercise_text,
-    format_text,
     line_text,
     load_text,
     modifier_texts,
@@ -25,7 +25,6 @@ from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.units import clock_text
 
 MAX_FIELD = 120
 _PREFIX = re.compile(r"\s*(?P<prefix>(?:\d+\)|buy-?in:|cash-?out:)\s*)?(?P<rest>.*)", re.IGNORECASE)
@@ -119,7 +118,6 @@ Kind = Literal[
     "continuous",
     "rest",
 ]
-_CLOCKED = {"amrap": "AMRAP", "emom": "EMOM", "continuous": "continuous", "rest": ""}
 
 
 class HeadingForm(Frozen):
@@ -153,28 +151,6 @@ class HeadingForm(Frozen):
     tie_break: bool = False
 
 
-def _form_of(form: plan.Format) -> dict[str, str]:
-    """The fields that a format fills."""
-    fields: dict[str, str] = {"format": form.kind}
-    match form:
-        case plan.Rounds() | plan.Sets():
-            fields["count"] = format_text(form).split()[0]
-        case plan.ForTime(rounds=rounds, scheme=scheme):
-            fields["count"] = str(rounds or "")
-            fields["scheme"] = "-".join(map(str, scheme))
-        case plan.Every(interval_s=interval):
-            fields["length"] = clock_text(interval)
-            fields["count"] = format_text(form).partition(" x ")[2]
-        case plan.Intervals(work_s=work, rest_s=rest):
-            fields["length"], fields["off"] = clock_text(work), clock_text(rest)
-            fields["count"] = format_text(form).partition(" x ")[2]
-        case plan.Tabata(high=high):
-            fields["count"] = f"1-{high}" if high else ""
-        case plan.Amrap() | plan.Emom() | plan.Continuous() | plan.Rest():
-            fields["length"] = format_text(form).split()[-1]
-    return fields
-
-
 def _only_piece(text: str, library: Library) -> plan.Piece:
     parsed = parse(text, library)
     for found in parsed.findings:
@@ -192,7 +168,8 @@ def read_heading_form(text: str, library: Library) -> HeadingForm:
     return HeadingForm(
         role=piece.role,
         name=piece.name or "",
-        **_form_of(piece.format),
+        format=piece.format.kind,
+        **kind_of(piece.format).fill(piece.format),
         rest=words.get("rest", ""),
         cap=words.get("cap", ""),
         target=target_text(piece.target) if piece.target else "",
@@ -212,25 +189,11 @@ def read_heading_form(text: str, library: Library) -> HeadingForm:
 
 
 def _format(form: HeadingForm) -> str:
-    count, length = form.count.strip(), form.length.strip()
-    match form.format:
-        case "rounds" | "sets":
-            return f"{count} {form.format}"
-        case "for_time":
-            rounds = f"{count} rounds " if count else ""
-            scheme = f"{form.scheme.strip()} " if form.scheme.strip() else ""
-            if rounds and scheme:
-                raise Slip("rounds or a scheme of reps: one of the two")
-            return f"{rounds or scheme}for time"
-        case "every":
-            return f"every {length}" + (f" x {count}" if count else "")
-        case "intervals":
-            return f"intervals {length}/{form.off.strip()} x {count}"
-        case "tabata":
-            return f"Tabata x {count}" if count else "Tabata"
-        case "accumulate":
-            return "accumulate"
-    return f"{_CLOCKED[form.format]} {length}".strip()
+    fields = {"count": form.count, "length": form.length, "off": form.off, "scheme": form.scheme}
+    try:
+        return FORMATS[form.format].write({name: text.strip() for name, text in fields.items()})
+    except ValueError as error:
+        raise Slip(str(error)) from None
 
 
 def write_heading_form(form: HeadingForm, library: Library) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pine_ladder.core import plan
+from pine_ladder.core.formats import kind_of, span, times
 from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.units import clock_text, number_text
 
@@ -45,40 +46,14 @@ def print_piece(piece: plan.Piece) -> str:
 
 def format_text(form: plan.Format) -> str:
     """A format as it stands in a heading."""
-    match form:
-        case plan.Rounds(low=low, high=high):
-            return f"{_range(low, high)} {_plural('round', low)}"
-        case plan.Sets(low=low, high=high):
-            return f"{_range(low, high)} {_plural('set', low)}"
-        case plan.Amrap(length_s=length, high_s=high_s):
-            return f"AMRAP {_times(length, high_s)}"
-        case plan.Every(interval_s=interval, rounds=rounds, high=high, said=said):
-            turns = f" x {_range(rounds, high)}" if rounds else ""
-            named = f" {_plural('round', rounds)}" if rounds and said else ""
-            return f"every {clock_text(interval)}{turns}{named}"
-        case plan.Emom(length_s=length, high_s=high_s):
-            return f"EMOM {_times(length, high_s)}"
-        case plan.Intervals(work_s=work, rest_s=rest, rounds=rounds, high=high):
-            return f"intervals {clock_text(work)}/{clock_text(rest)} x {_range(rounds, high)}"
-        case plan.Tabata(high=high):
-            return f"Tabata x 1-{high}" if high else "Tabata"
-        case plan.ForTime(rounds=rounds, scheme=scheme):
-            if scheme:
-                return "-".join(map(str, scheme)) + " for time"
-            return f"{rounds} {_plural('round', rounds)} for time" if rounds else "for time"
-        case plan.Accumulate():
-            return "accumulate"
-        case plan.Continuous(length_s=length):
-            return f"continuous {clock_text(length)}"
-        case plan.Rest(length_s=length):
-            return clock_text(length)
+    return kind_of(form).text(form)
 
 
 def modifier_texts(piece: plan.Piece) -> list[str]:
     """A piece's modifiers in their canonical order."""
     out = []
     if piece.rest:
-        out.append(f"rest {_times(piece.rest.low_s, piece.rest.high_s)}")
+        out.append(f"rest {times(piece.rest.low_s, piece.rest.high_s)}")
     if piece.rest_as_needed:
         out.append("rest as needed")
     if piece.cap_s:
@@ -115,7 +90,7 @@ def target_text(target: plan.Target) -> str:
     if target.unit == "time":
         return f"{clock_text(target.low)}-{clock_text(target.high)}"
     high = target.high if target.high != target.low else None
-    return f"{_range(target.low, high)} {target.unit}"
+    return f"{span(target.low, high)} {target.unit}"
 
 
 def line_text(line: plan.Line) -> str:
@@ -208,7 +183,7 @@ def detail_texts(exercise: plan.Exercise) -> list[str]:
         out.append(f"{exercise.sets} sets" if exercise.sets > 1 else "1 set")
     if exercise.aim:
         low, high = exercise.aim.low, exercise.aim.high
-        out.append(f"aim {_range(low, high if high > low else None)}")
+        out.append(f"aim {span(low, high if high > low else None)}")
     return out
 
 
@@ -216,7 +191,7 @@ def amount_text(amount: plan.Amount) -> str:
     """An amount as written before a movement."""
     match amount:
         case plan.Reps(low=low, high=high, grow=grow):
-            return _range(low, high) + (f" +{grow}" if grow else "")
+            return span(low, high) + (f" +{grow}" if grow else "")
         case plan.Max():
             return "max"
         case plan.Trips(distance_m=metres):
@@ -225,7 +200,7 @@ def amount_text(amount: plan.Amount) -> str:
             if high_s and high_s < 60:
                 return f"{seconds}-{high_s} s"
             if high_s:
-                return _times(seconds, high_s)
+                return times(seconds, high_s)
             short = seconds < 60 and not grow
             text = f"{seconds} s" if short else clock_text(seconds)
             return text + (f" +{clock_text(grow)}" if grow else "")
@@ -254,15 +229,3 @@ def load_text(load: plan.Load) -> str:
             return f"RPE {number_text(rpe)}"
         case plan.Feel(word=word):
             return word
-
-
-def _plural(word: str, count: int) -> str:
-    return word if count == 1 else f"{word}s"
-
-
-def _times(low_s: int, high_s: int | None) -> str:
-    return clock_text(low_s) + (f"-{clock_text(high_s)}" if high_s else "")
-
-
-def _range(low: int, high: int | None) -> str:
-    return f"{low}-{high}" if high else str(low)

@@ -3506,13 +3506,15 @@ export interface components {
         };
         /**
          * BoardWords
-         * @description The words of the notation, for completion and highlighting.
+         * @description The words of the notation, for completion and highlighting, and the forms of formats.
          */
         BoardWords: {
             /** Roles */
             roles: string[];
             /** Formats */
             formats: string[];
+            /** Kinds */
+            kinds: components["schemas"]["FormatOut"][];
             /** Modifiers */
             modifiers: string[];
             /** Details */
@@ -4642,6 +4644,38 @@ export interface components {
             rows: components["schemas"]["Foretold"][];
             /** Middle Off */
             middle_off: number | null;
+        };
+        /**
+         * FormField
+         * @description A field of a format's form: which one, its label, and an example of what is typed.
+         */
+        FormField: {
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "count" | "length" | "off" | "scheme";
+            /** Label */
+            label: string;
+            /** Example */
+            example: string;
+        };
+        /**
+         * FormatOut
+         * @description A format as its form shows it: its fields, and the rules that make sense with it.
+         */
+        FormatOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rounds" | "sets" | "amrap" | "every" | "emom" | "intervals" | "tabata" | "for_time" | "accumulate" | "continuous" | "rest";
+            /** Label */
+            label: string;
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Rules */
+            rules: ("rest" | "cap" | "target" | "aim" | "work" | "each_round" | "team_size" | "team_how" | "heats" | "score" | "pace" | "build" | "for_quality" | "until_missed" | "tie_break")[];
         };
         /**
          * ForwardForm
@@ -8661,7 +8695,7 @@ export interface components {
          * KeepForm
          * @description The day whose board to keep.
          */
-        pine_ladder__api__boards__week__KeepForm: {
+        pine_ladder__api__days__week__KeepForm: {
             /**
              * Date
              * Format: date
@@ -8672,7 +8706,7 @@ export interface components {
          * KeepForm
          * @description Whose unfinished notes to keep as they are.
          */
-        pine_ladder__api__floor__keeping__KeepForm: {
+        pine_ladder__api__floor__scores_from_floor__KeepForm: {
             /** Unfinished */
             unfinished?: number[];
         };
@@ -8716,7 +8750,7 @@ export interface components {
          * KitNeed
          * @description Kit of which a class needs more at once than there is, and the two ways out.
          */
-        pine_ladder__core__athletes__sheet__KitNeed: {
+        pine_ladder__core__athletes__scaling_sheet__KitNeed: {
             /** Kit */
             kit: string;
             /** Needed */
@@ -8735,7 +8769,7 @@ export interface components {
          * @description The scaling sheet of a piece: its lines as written and as each tier does them, a row an
          *     athlete, kit that clashes.
          */
-        pine_ladder__core__athletes__sheet__Sheet: {
+        pine_ladder__core__athletes__scaling_sheet__Sheet: {
             /** Lines */
             lines: string[];
             /** Tiers */
@@ -8745,7 +8779,7 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["Row"][];
             /** Kit */
-            kit: components["schemas"]["pine_ladder__core__athletes__sheet__KitNeed"][];
+            kit: components["schemas"]["pine_ladder__core__athletes__scaling_sheet__KitNeed"][];
         };
         /**
          * KitNeed
@@ -11873,7 +11907,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["pine_ladder__api__boards__week__KeepForm"];
+                "application/json": components["schemas"]["pine_ladder__api__days__week__KeepForm"];
             };
         };
         responses: {
@@ -13240,7 +13274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["pine_ladder__core__athletes__sheet__Sheet"];
+                    "application/json": components["schemas"]["pine_ladder__core__athletes__scaling_sheet__Sheet"];
                 };
             };
             /** @description Not signed in */
@@ -18078,7 +18112,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["pine_ladder__api__floor__keeping__KeepForm"];
+                "application/json": components["schemas"]["pine_ladder__api__floor__scores_from_floor__KeepForm"];
             };
         };
         responses: {

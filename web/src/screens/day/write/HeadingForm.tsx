@@ -3,6 +3,7 @@ import { Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
+import { boardWords } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
 import fieldStyles from "../../../ui/fields.module.css";
 import { Failed, Waiting } from "../../../ui/states";
@@ -10,46 +11,12 @@ import wordStyles from "../../../ui/words.module.css";
 import { SideForm } from "./SideForm";
 
 type Form = Schemas["HeadingForm"];
-type Rule = "rest" | "cap" | "target" | "work" | "aim" | "team_size" | "heats" | "each_round";
-type Field = "name" | "count" | "length" | "off" | "scheme" | Rule;
+type Kind = Schemas["FormatOut"];
+type Rule = Kind["rules"][number];
+type Field = "name" | Kind["fields"][number]["field"] | Typed;
+type Typed = Exclude<Rule, keyof typeof CHOICES | (typeof TICKS)[number][0]>;
 
-const KINDS: { value: Form["format"]; label: string }[] = [
-  { value: "rounds", label: "rounds for quality" },
-  { value: "sets", label: "sets" },
-  { value: "amrap", label: "AMRAP" },
-  { value: "every", label: "every interval" },
-  { value: "emom", label: "EMOM" },
-  { value: "intervals", label: "work and rest intervals" },
-  { value: "tabata", label: "Tabata" },
-  { value: "for_time", label: "for time" },
-  { value: "accumulate", label: "accumulate" },
-  { value: "continuous", label: "continuous" },
-  { value: "rest", label: "rest" },
-];
-const NEEDS: Record<Form["format"], [Field, string, string][]> = {
-  rounds: [["count", "Rounds", "3 or 3-5"]],
-  sets: [["count", "Sets", "4 or 4-5"]],
-  amrap: [["length", "Length", "12:00"]],
-  every: [
-    ["length", "Every", "2:00"],
-    ["count", "Rounds", "6, or empty until missed"],
-  ],
-  emom: [["length", "Length", "12:00"]],
-  intervals: [
-    ["length", "Work", "0:40"],
-    ["off", "Rest", "0:20"],
-    ["count", "Rounds", "4"],
-  ],
-  tabata: [],
-  for_time: [
-    ["count", "Rounds", "3"],
-    ["scheme", "Or a scheme", "10-8-6-4-2"],
-  ],
-  accumulate: [],
-  continuous: [["length", "Length", "10:00"]],
-  rest: [["length", "Length", "2:00"]],
-};
-const MORE: [Rule, string, string][] = [
+const MORE: [Typed, string, string][] = [
   ["rest", "Rest between", "1:30 or 1:30-2:00"],
   ["cap", "Cap", "15:00"],
   ["target", "Target", "5-7 rounds, 12:00-16:00"],
@@ -83,42 +50,26 @@ const TICKS = [
   ["tie_break", "Tie-break by split"],
 ] as const;
 
-type Also = (typeof MORE)[number][0] | keyof typeof CHOICES | (typeof TICKS)[number][0];
-
-/** Which rules go with which way of timing; what is already said is shown in any case. */
-const FITS: Record<Also, readonly Form["format"][]> = {
-  rest: ["rounds", "sets", "amrap", "every", "emom", "intervals", "tabata", "for_time"],
-  cap: ["rounds", "for_time", "accumulate"],
-  target: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
-  aim: ["every", "emom"],
-  work: ["every", "emom"],
-  each_round: ["rounds", "sets", "amrap", "every", "for_time"],
-  team_size: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
-  team_how: ["rounds", "amrap", "every", "emom", "intervals", "for_time", "accumulate"],
-  heats: ["rounds", "amrap", "every", "emom", "intervals", "for_time"],
-  score: ["rounds", "sets", "amrap", "every", "emom", "intervals", "tabata", "for_time"],
-  pace: ["continuous", "intervals", "every"],
-  build: ["rounds", "sets", "every"],
-  for_quality: ["rounds", "sets", "amrap", "every", "emom"],
-  until_missed: ["every"],
-  tie_break: ["amrap", "for_time"],
-};
-
+/** The form; which fields a format has and which rules go with it, the server says. */
 function Body({
   initial,
   roles,
+  kinds,
   onDone,
 }: {
   initial: Form;
   roles: string[];
+  kinds: Kind[];
   onDone: (text: string) => void;
 }) {
   const [form, setForm] = useState(initial);
   const [problem, setProblem] = useState("");
   const [every, setEvery] = useState(false);
-  const goes = (field: Also) =>
-    every || Boolean(initial[field] || form[field]) || FITS[field].includes(form.format);
-  const hidden = (Object.keys(FITS) as Also[]).some((field) => !goes(field));
+  const kind = kinds.find((one) => one.kind === form.format);
+  // What is already said is shown in any case.
+  const goes = (rule: Rule) =>
+    every || Boolean(initial[rule] || form[rule]) || Boolean(kind?.rules.includes(rule));
+  const hidden = kinds.flatMap((one) => one.rules).some((rule) => !goes(rule));
   const text = ([field, label, placeholder]: [Field, string, string]) => (
     <TextInput
       key={field}
@@ -135,10 +86,9 @@ function Body({
   const send = (event: FormEvent) => {
     event.preventDefault();
     // What another way of timing left behind is not meant.
-    const used = NEEDS[form.format].map(([field]) => field);
     const cleared = { count: "", length: "", off: "", scheme: "" };
     const body: Form = { ...form, ...cleared };
-    for (const field of used) Object.assign(body, { [field]: form[field] });
+    for (const { field } of kind?.fields ?? []) body[field] = form[field];
     write.mutate(body);
   };
   return (
@@ -157,10 +107,10 @@ function Body({
           label="How it is timed"
           value={form.format}
           allowDeselect={false}
-          data={KINDS}
+          data={kinds.map((one) => ({ value: one.kind, label: one.label }))}
           onChange={(format) => format && setForm({ ...form, format: format as Form["format"] })}
         />
-        {NEEDS[form.format].map(text)}
+        {kind?.fields.map(({ field, label, example }) => text([field, label, example]))}
       </fieldset>
       <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
         <legend>Also</legend>
@@ -213,6 +163,7 @@ export function HeadingForm({
   onDone: (text: string) => void;
   onClose: () => void;
 }) {
+  const words = useQuery(boardWords);
   const form = useQuery({
     queryKey: ["heading", text],
     queryFn: () => ask(api.POST("/api/headings/read", { body: { text } })),
@@ -222,8 +173,10 @@ export function HeadingForm({
   return (
     <SideForm title="Change this piece" onClose={onClose}>
       {form.error && <Failed error={form.error} />}
-      {form.isPending && <Waiting />}
-      {form.data && <Body initial={form.data} roles={roles} onDone={onDone} />}
+      {(form.isPending || words.isPending) && <Waiting />}
+      {form.data && words.data && (
+        <Body initial={form.data} roles={roles} kinds={words.data.kinds} onDone={onDone} />
+      )}
     </SideForm>
   );
 }
