@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import get_args
 
 import pytest
@@ -44,9 +45,7 @@ def test_what_a_record_fills_its_form_with_writes_its_text(piece):
 def test_the_examples_of_a_form_make_a_heading(name):
     kind = FORMATS[name]
     blank = {"count": "", "length": "", "off": "", "scheme": ""}
-    examples = {
-        one.field: one.example.partition(",")[0].partition(" or ")[0] for one in kind.fields
-    }
+    examples = {one.field: re.split(",| or ", one.example)[0] for one in kind.fields}
     if name == "for_time":
         del examples["scheme"]
     (piece,) = parse(f"## Core: {kind.write(blank | examples)}\n10 burpee").session.pieces
