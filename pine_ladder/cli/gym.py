@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 from typing import Annotated
 
@@ -246,14 +245,13 @@ def gym_there() -> None:
 
 @gym.command("learn")
 def gym_learn() -> None:
-    """Fit athletes' and movements' pace to the gym's scores, giving way to other programs."""
+    """Fit athletes' and movements' pace to the gym's scores."""
     from sqlalchemy.exc import OperationalError
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
     from pine_ladder.usecases.learning import relearn
 
-    os.nice(5)
     try:
         with Session(connect(database_url(), patient=True)) as db, db.begin():
             learnt = relearn(db)

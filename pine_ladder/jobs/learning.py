@@ -37,7 +37,8 @@ def learn_if_due(engine: Engine) -> bool:
     if due:
         url = engine.url.render_as_string(hide_password=False)
         subprocess.run(
-            [sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
+            # It gives way to clocks and displays.
+            ["nice", "-n", "5", sys.executable, "-m", "pine_ladder.cli", "gym", "learn"],
             env={**os.environ, DATABASE_URL: url},
             stdout=subprocess.DEVNULL,
             check=True,
