@@ -7,7 +7,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from fixtures import database_url, same_day  # noqa: F401
+from fixtures import *  # noqa: F403
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from shared import DESK, TODAY, Served, chromium_path, demo_gym
 
@@ -32,7 +32,7 @@ def browser_type_launch_args() -> dict[str, object]:
 
 
 @pytest.fixture(scope="session")
-def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:  # noqa: F811
+def site(database_url: str) -> Iterator[tuple[str, Callable[[], None], str]]:
     """Address of the running application, a way to put the demo gym back, and its database."""
     url = database_url.replace("/pine_ladder", "/pine_ladder_ui").replace(
         "//pine_ladder_ui:", "//pine_ladder:"
