@@ -182,8 +182,8 @@ class Headers:
 
 @asynccontextmanager
 async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
-    # What is loaded by now stays: the collector need not look at it again. With it, cycles are let
-    # lie until there are a quarter more objects than at the last full collection.
+    # What is loaded by now stays, and need not be looked at again. Counted in, it would put full
+    # collections off: they wait until there are a quarter more objects than at the last one.
     gc.collect()
     gc.freeze()
     app.state.postman.start()
