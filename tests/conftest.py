@@ -1,4 +1,4 @@
-"""What every test shares; it imports no more than the core does."""
+"""Fixtures of every test; they import no more than the core does."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What tests on a database stand on: a throw-away server, a small gym, a client for each role."""
+"""Fixtures of tests on a database: a throw-away server, a small gym, clients by role."""
 
 from __future__ import annotations
 

@@ -182,8 +182,8 @@ class Headers:
 
 @asynccontextmanager
 async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
-    # What is loaded by now stays, and need not be looked at again. Counted in, it would put full
-    # collections off: they wait until there are a quarter more objects than at the last one.
+    # Modules and data loaded by now stay, and need not be looked at again. Counted in, they would
+    # put full collections off, which wait for a quarter more objects than at the last one.
     gc.collect()
     gc.freeze()
     app.state.postman.start()

@@ -58,7 +58,7 @@ class _Page:
 
 
 class _Answer:
-    """What was worked out last for one question, and when the work began."""
+    """The last answer to one question, and when work on it began."""
 
     def __init__(self) -> None:
         self.lock = threading.Lock()

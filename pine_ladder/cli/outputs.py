@@ -1,4 +1,4 @@
-"""What the commands print as JSON, and its schemas."""
+"""The records that commands print as JSON, and their schemas."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from pine_ladder.core.scores.kinds import Score
 
 
 class CheckOutput(Frozen):
-    """What `board check --json` prints."""
+    """Output of `board check --json`."""
 
     findings: tuple[Finding, ...]
 
@@ -27,7 +27,7 @@ class PieceClock(Clock):
 
 
 class ClockOutput(Frozen):
-    """What `board clock --json` prints; `total_s` counts the pieces with an exact length."""
+    """Output of `board clock --json`; `total_s` counts the pieces with an exact length."""
 
     title: str | None
     total_s: int
@@ -36,14 +36,14 @@ class ClockOutput(Frozen):
 
 
 class TestrunOutput(Frozen):
-    """What `board testrun --json` prints; pieces that only rest are left out."""
+    """Output of `board testrun --json`; pieces that only rest are left out."""
 
     __test__ = False
     pieces: tuple[PieceRun, ...]
 
 
 class FigureCheck(Frozen):
-    """What `figure --check --json` tells of one movement: its standards as measured, and what
+    """Output of `figure --check --json` for one movement: its measured standards, and what
     its motion does not keep."""
 
     movement: str

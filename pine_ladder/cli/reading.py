@@ -1,4 +1,4 @@
-"""What the commands share: files and standard input, options, JSON."""
+"""Shared by the commands: files and standard input, options, JSON."""
 
 from __future__ import annotations
 

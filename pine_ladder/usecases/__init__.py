@@ -1,1 +1,1 @@
-"""What a gym does, one function each: routes, command line, jobs and demo call these."""
+"""Use cases of a gym, one function each: routes, command line, jobs and demo call them."""

@@ -276,5 +276,5 @@ def _in_use(db: Session, day: Day) -> bool:
 
 
 def imports_of(db: Session) -> list[ScoreImport]:
-    """What was brought in, the newest first."""
+    """Return the imports of scores, newest first."""
     return list(db.scalars(select(ScoreImport).order_by(ScoreImport.id.desc())))

@@ -1,4 +1,4 @@
-"""What a coach says to those of a day or of one of its classes."""
+"""Messages of a coach to everybody of a day, or to one of its classes."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ def say(db: Session, day: Day, held: GymClass | None, text: str, key: str, by: P
 
 
 def said_on(db: Session, day: Day) -> list[tuple[Word, GymClass | None]]:
-    """What was said on a day, with the class it was said to, the newest first."""
+    """Return the messages of a day with the class each was sent to, newest first."""
     query = select(Word, GymClass).outerjoin(GymClass, GymClass.id == Word.class_id)
     found = db.execute(query.where(Word.day_id == day.id).order_by(Word.id.desc())).unique()
     return [(word, held) for word, held in found]

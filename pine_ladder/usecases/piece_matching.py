@@ -1,4 +1,4 @@
-"""Whose piece is which when a board is saved: scores and notes stay with theirs."""
+"""Match pieces to their rows when a board is saved, so that scores stay with their piece."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is kept of an athlete: profile and the coach's choices."""
+"""Save an athlete's profile and the coach's choices for them."""
 
 from __future__ import annotations
 

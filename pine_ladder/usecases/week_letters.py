@@ -1,4 +1,4 @@
-"""What the next days hold, written to those who follow them."""
+"""The weekly email: the next days of a programme, to its followers."""
 
 from __future__ import annotations
 

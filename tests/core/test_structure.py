@@ -1,4 +1,4 @@
-"""What import contracts cannot say: routes ask, and do not query by themselves."""
+"""Structure beyond import contracts: routes ask the store, and write no query."""
 
 import ast
 from pathlib import Path

@@ -250,7 +250,7 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
 def _stepped(
     db: Session, class_id: int, step: int, way: Callable[[Session, int], clock.Stood | None]
 ) -> clock.Stood | None:
-    """Where the clock stands after an undo or redo; 409 unless `step` is the newest press."""
+    """Return the clock after an undo or redo; 409 unless `step` is the newest press."""
     try:
         running.lock(db, class_id, step)
     except running.OutOfStep:

@@ -1,4 +1,4 @@
-"""What a format is, apart from how it runs: text, fields of its form, rules that fit."""
+"""The description of a format: its text, the fields of its form, the rules that fit."""
 
 from __future__ import annotations
 

@@ -53,7 +53,7 @@ class Task(NamedTuple):
 
 
 class Wanted(NamedTuple):
-    """What is asked of each athlete: `steps` before the clock stands at `ends` (s); `seconds` of a
+    """The work asked of each athlete: `steps` before the clock stands at `ends` (s); `seconds` of a
     fresh rep, and how many go in a row `unbroken`.
     """
 
@@ -77,7 +77,7 @@ class State(NamedTuple):
 
 
 class Totals(NamedTuple):
-    """What work at a task adds to, in place: seconds of work, seconds under tension, seconds of
+    """Totals that a task adds to, in place: seconds of work, seconds under tension, seconds of
     pauses, and breaks.
     """
 

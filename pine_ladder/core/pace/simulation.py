@@ -55,7 +55,7 @@ MOST_FREED = 0.95
 
 @dataclass
 class Tally:
-    """What n athletes have done so far. Arrays have shape (n,).
+    """The work n athletes have done so far. Arrays have shape (n,).
 
     `reps` and seconds under `tension` by movement; `windows` holds (station, label, work, length,
     done) of each window, `intervals` the reps that counted in it, `blocks` the rounds of each block

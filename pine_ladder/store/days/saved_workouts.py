@@ -1,4 +1,4 @@
-"""What the gym keeps by name: whole boards and single pieces."""
+"""Saved workouts and pieces, by name."""
 
 from __future__ import annotations
 

@@ -92,6 +92,6 @@ def signed(db: Session, date: dt.date, start: dt.time, size: int) -> Places:
 
 
 def of_class(db: Session, date: dt.date, start: dt.time) -> tuple[ColumnElement[bool], ...]:
-    """What makes a sign-up one of a class of the programme at work."""
+    """Conditions that select the sign-ups of one class of the current programme."""
     line = gym_of(db).programme.id
     return (SignUp.programme_id == line, SignUp.date == date, SignUp.start == start)

@@ -115,7 +115,7 @@ def knows_device(db: Session, person: Person | None, token: str | None) -> bool:
 
 
 def token_digest(token: str) -> bytes:
-    """What is kept of a token: enough to know it again, too little to use it."""
+    """Return the SHA-256 digest under which a token is stored."""
     return hashlib.sha256(token.encode()).digest()
 
 

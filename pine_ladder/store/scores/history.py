@@ -257,7 +257,7 @@ def best_scores(
 
 
 def efforts_of(db: Session, person_id: int, most: int) -> list[tuple[EffortRow, dt.date]]:
-    """What somebody said of how hard days were, with the dates, the newest first."""
+    """Return a person's effort ratings with their dates, newest first."""
     query = (
         select(EffortRow, Day.date)
         .join(Day, Day.id == EffortRow.day_id)

@@ -170,9 +170,10 @@ export function HeadingForm({
     gcTime: 0,
     retry: false,
   });
+  const error = form.error ?? words.error;
   return (
     <SideForm title="Change this piece" onClose={onClose}>
-      {form.error && <Failed error={form.error} />}
+      {error && <Failed error={error} />}
       {(form.isPending || words.isPending) && <Waiting />}
       {form.data && words.data && (
         <Body initial={form.data} roles={roles} kinds={words.data.kinds} onDone={onDone} />
