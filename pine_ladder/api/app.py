@@ -58,6 +58,7 @@ from pine_ladder.files.smtp import Server
 from pine_ladder.jobs.backup import NightWatch, folder_said
 from pine_ladder.jobs.learning import learning_loop
 from pine_ladder.jobs.mail import Postman, server_said
+from pine_ladder.jobs.memory import memory_loop
 from pine_ladder.jobs.straps import Receiver, StrapWatch, receiver_said
 from pine_ladder.store.database import (
     OVERFLOW,
@@ -189,9 +190,12 @@ async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
     app.state.postman.start()
     app.state.watch.start()
     app.state.straps.start()
+    memory = memory_loop()
+    memory.start()
     if app.state.learns:
         app.state.learning.start()
     yield
+    await asyncio.to_thread(memory.stop, 1.0)
     await asyncio.to_thread(app.state.postman.stop)
     await asyncio.to_thread(app.state.watch.stop)
     await asyncio.to_thread(app.state.straps.stop)
