@@ -89,6 +89,30 @@ def board_clock(
     typer.echo(f"{clock_text(summary.total_s):>7}  and {summary.open_pieces} open")
 
 
+@board.command("read")
+def board_read(
+    files: Annotated[list[Path], typer.Argument(help=".board files, or - for standard input")],
+    as_json: Json = False,
+    lb: Pounds = False,
+) -> None:
+    """What was understood of boards as they were typed; exit 0 where all files could be opened."""
+    from pine_ladder.cli.board_reading import reading_of
+
+    shelf = movements(lb)
+    read = [reading_of(str(file), text_of(file), shelf) for file in files]
+    if as_json:
+        print_json([one.model_dump(mode="json") for one in read])
+        return
+    for one in read:
+        typer.echo(one.exact, nl=False)
+        for found in one.findings:
+            typer.echo(f"{one.file}:{found.line}:{found.column}: {found.severity}: {found.message}")
+            for way in found.readings:
+                typer.echo(f"  {way.label}")
+        for lost in one.left_over:
+            typer.echo(f"{one.file}:{lost.line}:{lost.column}: left over: {lost.text}")
+
+
 @board.command("print")
 def board_print(file: File, partial: Partial = False, lb: Pounds = False) -> None:
     """The board in canonical form; exit 1 on errors."""

@@ -452,6 +452,10 @@ class Repair(Frozen):
     edits: tuple[Edit, ...]
 
 
+Severity = Literal["error", "warning", "question", "hint"]
+"""A question is honest doubt: its repairs are the readings, the one that is shown first."""
+
+
 class Finding(Frozen):
     """One thing a check or the parser noticed, at columns [column, end_column) of a line.
 
@@ -459,7 +463,7 @@ class Finding(Frozen):
     """
 
     code: str
-    severity: Literal["error", "warning", "hint"]
+    severity: Severity
     line: int
     column: int = 1
     end_column: int = 1

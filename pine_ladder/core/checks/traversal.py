@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import Any, Literal, NamedTuple
+from typing import Any, NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.day.hour_ruler import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
@@ -59,7 +59,7 @@ def finding(
     code: str,
     line: int,
     message: str,
-    severity: Literal["error", "warning", "hint"] = "warning",
+    severity: plan.Severity = "warning",
     repairs: Iterable[plan.Repair] = (),
 ) -> plan.Finding:
     """A finding on a whole line (`end_column` 0 means to the end of the line)."""

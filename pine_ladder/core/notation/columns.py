@@ -7,8 +7,8 @@ from collections import Counter
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import apply, numbered_text, rewrite
-from pine_ladder.core.notation.parser import parse
 from pine_ladder.core.notation.printer import print_session
+from pine_ladder.core.notation.reading import parse
 
 
 def _without(task: plan.Task, tier: int, of: int) -> plan.Task:

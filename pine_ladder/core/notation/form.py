@@ -11,7 +11,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.formats import FORMATS, kind_of
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import heading_text
-from pine_ladder.core.notation.parser import READ_AS, parse
+from pine_ladder.core.notation.parser import READ_AS
 from pine_ladder.core.notation.printer import (
     amount_text,
     detail_texts,
@@ -21,6 +21,7 @@ from pine_ladder.core.notation.printer import (
     modifier_texts,
     target_text,
 )
+from pine_ladder.core.notation.reading import parse
 from pine_ladder.core.notation.task import read_task
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.notation.words import ROLE_TITLES

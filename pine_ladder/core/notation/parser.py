@@ -6,11 +6,11 @@ import datetime as dt
 import hashlib
 import logging
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import lru_cache
 from itertools import groupby
 from operator import attrgetter
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -18,7 +18,7 @@ from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
-from pine_ladder.core.notation.plain.boards import Exact, exact_lines
+from pine_ladder.core.notation.plain.boards import exact_lines
 from pine_ladder.core.notation.plain.headings import mended
 from pine_ladder.core.notation.plain.lines import Reader as Plain
 from pine_ladder.core.notation.plain.times import MAX_SAID
@@ -34,6 +34,7 @@ from pine_ladder.core.notation.tokens import (
     MAX_LINES,
     MAX_PIECES,
     WHOLE_LINE,
+    Exact,
     Slip,
     check_digits,
 )
@@ -124,7 +125,7 @@ class _Reader:
                 self.note(piece.line, Slip(why, 0, WHOLE_LINE), 0)
                 piece = within(piece)
         except Exception as error:  # A fault of the reader costs a piece, never the board.
-            _log_fault(self.draft.line, self.draft.name or "", error)
+            log_fault(self.draft.line, self.draft.name or "", error)
             self.note(self.draft.line, Slip(NOT_READ, 0, WHOLE_LINE, code=NOT_READ_CODE), 0)
             return
         self.pieces.append(piece)
@@ -168,7 +169,7 @@ class _Reader:
         number: int,
         slip: Slip,
         offset: int,
-        severity: Literal["error", "warning", "hint"] = "error",
+        severity: plan.Severity = "error",
         repairs: tuple[plan.Repair, ...] = (),
     ) -> None:
         start, end = offset + slip.start + 1, offset + slip.end + 1
@@ -354,16 +355,11 @@ class _Reported(Exception):
     """The line's slip is already among the findings."""
 
 
-def parse(text: str, library: Library | None = None) -> Parsed:
-    """Read a board. Never raises for any text: what cannot be read becomes a finding.
-
-    Plain lines are read as the exact ones they stand for and told so, as hints `read-as`; a load
-    without a unit is in the library's.
-    """
-    shelf = library or shipped_library()
+def assembled(
+    lines: list[str], exact: Iterable[Exact], faults: Iterable[int], shelf: Library
+) -> Parsed:
+    """The plan of lines in exact notation, each told with the line of the board that said it."""
     reader = _Reader(shelf)
-    lines = [raw.replace("\t", " ") for raw in text.splitlines()]
-    exact, faults = _exact(lines[:MAX_LINES], shelf)
     for at in faults:
         reader.note(at + 1, Slip(NOT_READ, 0, WHOLE_LINE, code=NOT_READ_CODE), 0)
     for number, group in groupby(exact, key=attrgetter("number")):
@@ -377,7 +373,7 @@ def parse(text: str, library: Library | None = None) -> Parsed:
             except _Reported:
                 pass
             except Exception as error:  # A fault of the reader costs a line, never the board.
-                _log_fault(number, part.text, error)
+                log_fault(number, part.text, error)
                 reader.note(number, Slip(NOT_READ, 0, len(part.text), code=NOT_READ_CODE), 0)
             if part.said or part.text.strip() != lines[number - 1].strip():
                 typed = reader.findings[before:]
@@ -389,14 +385,14 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     return reader.finish()
 
 
-def _exact(lines: list[str], shelf: Library) -> tuple[list[Exact], list[int]]:
+def exact_of(lines: list[str], shelf: Library) -> tuple[list[Exact], list[int]]:
     """The lines in exact notation, and the places of those that the reader failed on.
 
     Such a line is left out, and the board is read without it.
     """
 
     def attempt(some: list[str]) -> list[Exact]:
-        return exact_lines(some, shelf, lambda line: _task_reads(line, shelf), _heading_reads)
+        return exact_lines(some, shelf, lambda line: _task_reads(line, shelf), heading_reads)
 
     faults: list[int] = []
     rest = list(lines)
@@ -405,7 +401,7 @@ def _exact(lines: list[str], shelf: Library) -> tuple[list[Exact], list[int]]:
             return attempt(rest), faults
         except Exception as error:  # A fault of the reader costs a line, never the board.
             at = _last_of_shortest_failing(rest, attempt)
-            _log_fault(at + 1, lines[at], error)
+            log_fault(at + 1, lines[at], error)
             faults.append(at)
             rest[at] = ""
 
@@ -421,7 +417,7 @@ def _last_of_shortest_failing(lines: list[str], attempt: Callable[[list[str]], l
     return max(at for at, line in enumerate(lines) if line)
 
 
-def _log_fault(number: int, text: str, error: Exception) -> None:
+def log_fault(number: int, text: str, error: Exception) -> None:
     """Log a fault of the reader; the text by its digest alone, as it may name people."""
     digest = hashlib.sha256(text.encode(errors="replace")).hexdigest()[:12]
     where = traceback_without_values(error)
@@ -456,12 +452,12 @@ def _is_work(note: str, library: Library) -> bool:
 
 def forget_readings() -> None:
     """Forget every line read so far, as after a start; for measuring."""
-    for one in (heading_tree, task_tree, read_heading, read_task, _task_reads, _heading_reads):
+    for one in (heading_tree, task_tree, read_heading, read_task, _task_reads, heading_reads):
         one.cache_clear()
 
 
 @lru_cache(maxsize=4096)
-def _heading_reads(text: str) -> bool:
+def heading_reads(text: str) -> bool:
     """Whether a heading with its marks reads as it stands."""
     alone = _Reader(shipped_library())
     try:

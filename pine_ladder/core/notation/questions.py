@@ -22,7 +22,7 @@ def _asked(number: int, code: str, message: str, ways: Iterable[tuple[str, str]]
     """A question on a whole line, each reading as what to write in its place."""
     return plan.Finding(
         code=code,
-        severity="warning",
+        severity="question",
         line=number,
         column=1,
         end_column=0,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from importlib import resources
-from typing import Any
+from typing import Any, NamedTuple
 
 from lark import Lark, Token, Transformer, Tree
 from lark.exceptions import UnexpectedInput, VisitError
@@ -180,3 +180,14 @@ def where(text: str, error: UnexpectedInput) -> int:
     if token is not None or position is None or position < 0:
         return len(text.rstrip())
     return int(position)
+
+
+class Exact(NamedTuple):
+    """A line of the board in exact notation, several where one line said them all.
+
+    `said` is False where the line stands as it was typed.
+    """
+
+    number: int
+    text: str
+    said: bool

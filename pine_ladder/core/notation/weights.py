@@ -7,8 +7,9 @@ from typing import get_args
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import apply
-from pine_ladder.core.notation.parser import READ_AS, parse
+from pine_ladder.core.notation.parser import READ_AS
 from pine_ladder.core.notation.printer import print_session
+from pine_ladder.core.notation.reading import parse
 from pine_ladder.core.units import WeightUnit
 
 

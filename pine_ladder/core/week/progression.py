@@ -14,13 +14,13 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, library
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.notation.edits import heading_text, numbered_text
-from pine_ladder.core.notation.parser import parse
 from pine_ladder.core.notation.printer import (
     amount_text,
     format_text,
     load_text,
     task_text,
 )
+from pine_ladder.core.notation.reading import parse
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import KG_PER_LB, clock_text, number_text

@@ -1,10 +1,10 @@
 """Boards as they stand on a whiteboard: what is said plainly, in exact notation."""
 
 from pine_ladder.core.movements import Movement
-from pine_ladder.core.notation.plain.boards import Exact, exact_lines
+from pine_ladder.core.notation.plain.boards import exact_lines
 from pine_ladder.core.notation.plain.lines import SHORT
 
-__all__ = ["Exact", "exact_lines", "spellings"]
+__all__ = ["exact_lines", "spellings"]
 
 
 def spellings(movement: Movement) -> tuple[str, ...]:

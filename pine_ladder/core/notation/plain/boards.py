@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from operator import attrgetter
-from typing import NamedTuple
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.plain.headings import (
@@ -48,23 +47,13 @@ from pine_ladder.core.notation.plain.sections import (
     turns,
 )
 from pine_ladder.core.notation.plain.times import SPAN, seconds, span
+from pine_ladder.core.notation.tokens import Exact
 from pine_ladder.core.notation.words import HEADER_WORDS, ROLE_TITLES
 from pine_ladder.core.plan import Role
 from pine_ladder.core.units import clock_text
 
 Exactly = Callable[[str], bool]
 """Whether a line reads as it stands."""
-
-
-class Exact(NamedTuple):
-    """A line of the board in exact notation, several where one line said them all.
-
-    `said` is False where the line stands as it was typed.
-    """
-
-    number: int
-    text: str
-    said: bool
 
 
 _HEADER_LINE = re.compile(rf"(?:{'|'.join(HEADER_WORDS)})\s*:", re.IGNORECASE)

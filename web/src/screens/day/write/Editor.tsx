@@ -143,7 +143,7 @@ function diagnostics(state: EditorState, findings: readonly Finding[]): Diagnost
       return {
         from: Math.min(line.from + finding.column - 1, line.to),
         to: whole ? line.to : Math.min(line.from + finding.end_column - 1, line.to),
-        severity: finding.severity,
+        severity: finding.severity === "question" ? "info" : finding.severity,
         message: finding.message,
         actions: finding.repairs.map((repair) => ({
           name: repair.label,

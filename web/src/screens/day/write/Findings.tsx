@@ -11,8 +11,8 @@ import { UNKNOWN } from "./inlineFindings";
 type Finding = Schemas["Finding"];
 /** Whether this device wants the list open: what is wrong stands at its line as well. */
 const OPEN = "pine-findings-open";
-const KINDS = ["error", "warning", "hint"] as const;
-const RANK = { error: 0, warning: 1, hint: 2 };
+const KINDS = ["error", "question", "warning", "hint"] as const;
+const RANK = { error: 0, question: 1, warning: 2, hint: 3 };
 
 /** `2 errors · 3 hints` */
 function counted(noticed: readonly Finding[]): string {

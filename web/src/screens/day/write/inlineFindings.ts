@@ -16,7 +16,7 @@ type Presses = {
 const MOST = 3;
 /** The code of a finding on a movement that the library has not. */
 export const UNKNOWN = "unknown-movement";
-const MARKS: Record<string, string> = { error: "✕", warning: "▲" };
+const MARKS: Record<string, string> = { error: "✕", question: "?", warning: "▲" };
 
 class Note extends WidgetType {
   constructor(
@@ -118,6 +118,7 @@ export function inlineFindings(presses: Presses) {
       },
       ".cm-note-mark": { display: "inline-block", width: "2ch" },
       ".cm-note [data-severity=error] .cm-note-mark": { color: "var(--error)" },
+      ".cm-note [data-severity=question] .cm-note-mark": { color: "var(--resin)" },
       ".cm-note [data-severity=warning] .cm-note-mark": { color: "var(--resin)" },
       ".cm-note button": {
         marginLeft: "1ch",

@@ -1,0 +1,457 @@
+"""A whole board: row by row into the parts of a session.
+
+A row opens a part, says something of the part it stands in, holds work for it, tells what a tier
+does instead, or is a note. Nothing is dropped: what says none of it is kept as a note.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.notation.reader.borders import begins_part
+from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.grammar import Facts, Range, read_facts, seconds
+from pine_ladder.core.notation.reader.labels import label_of, numbered, opening_rows
+from pine_ladder.core.notation.reader.layout import Row, rows
+from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexicon import PROSE
+from pine_ladder.core.notation.reader.openings import SENTENCE_END, open_clause
+from pine_ladder.core.notation.reader.parts import Part, complete, merge_facts, score_named
+from pine_ladder.core.notation.reader.tables import as_rows
+from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of
+from pine_ladder.core.notation.reader.work import Scope, Work, own_words
+from pine_ladder.core.notation.reader.works import read_works
+from pine_ladder.core.notation.words import HEADER_WORDS
+
+LISTED, NAMED = 46, 44
+"""Characters of a row that may be one of a list, and of one that may be a name alone."""
+LONG_TITLE = 100
+PROSE_ROW = 70
+"""Characters of a line from which on it is a sentence rather than an item."""
+_EXACT_HEADER = re.compile(
+    rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:])})\s*:\s*\S)",
+    re.IGNORECASE,
+)
+
+
+class Board:
+    """State of one reading."""
+
+    def __init__(self, library: Library, form: Form) -> None:
+        self.library, self.form = library, form
+        self.parts: list[Part] = []
+        self.title: tuple[int, str] | None = None
+        self.title_s: Range = ()
+        """A time in the title: the length of the class, or of its only piece."""
+        self.head: list[tuple[int, str]] = []
+        self.notes: list[tuple[int, str]] = []
+        self.teams = Facts()
+        self.lift: Work | None = None
+        """The lift a title names, whose sets stand below it."""
+        self.gap_line = 0
+        """A line after a blank one, of which nothing has been planned yet."""
+
+    @property
+    def here(self) -> Part | None:
+        """The part under way."""
+        return self.parts[-1] if self.parts else None
+
+    def take(self, row: Row, following: Row | None) -> None:
+        """Read one row."""
+        if not self.parts and _EXACT_HEADER.match(row.text):
+            self.head.append((row.number, row.typed.strip()))
+            return
+        if not row.first and self.gap_line == row.number:
+            row = replace(row, gap=True)
+        before = self._planned()
+        self._take(row, following)
+        if row.gap and before == self._planned():
+            self.gap_line = row.number
+
+    def _planned(self) -> tuple[int, int]:
+        return len(self.parts), sum(len(one.works) for one in self.parts)
+
+    def _take(self, row: Row, following: Row | None) -> None:
+        tier, after = tier_of(row, self.library)
+        if tier is not None and self.here is not None:
+            self._tier_row(row, tier, after)
+            return
+        clause = self._clause(row)
+        if _is_goal(clause.body):
+            self._goal(clause)
+        elif self._inside(clause) or self._of_teams(clause):
+            if self.here is not None:
+                merge_facts(self.here.facts, Facts(how=clause.facts.how, team=clause.facts.team))
+            self._note(row.number, clause.typed)
+        elif not self._score(clause):
+            self._place(clause, following)
+
+    def _clause(self, row: Row) -> Clause:
+        """What a row says by itself."""
+        label = label_of(row)
+        start = label.end if label else 0
+        body = [
+            Token(one.kind, one.value, one.start + start, one.end + start, one.means)
+            for one in tokens(row.text[start:], self.library)
+        ]
+        clause = Clause(row, label, _unwrapped(body))
+        open_clause(clause, self.form, first=not self.parts)
+        if _is_goal(clause.body):
+            return clause
+        clause.facts = read_facts(clause.body, self.library)
+        clause.facts.slot = clause.slot
+        scope = self._scope(clause)
+        clause.works, clause.loose = read_works(_left(clause), scope)
+        return clause
+
+    def _scope(self, clause: Clause) -> Scope:
+        row, here, text = clause.row, self.here, clause.row.text
+        given = here is not None and bool(
+            here.facts.scheme
+            or here.facts.form in ("intervals", "tabata", "death")
+            or (clause.marked("minute", "station") and here.facts.form)
+        )
+        listed = row.bullet or clause.label is not None or row.indent > 0
+        return Scope(
+            library=self.library,
+            row=row.number,
+            text=text,
+            typed=row.typed,
+            at=row.at,
+            open=here is not None,
+            first=next((one.start for one in clause.body if one.kind != "filler"), 0),
+            listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
+            talk=bool(PROSE & set(re.findall(r"[a-z']+", text.lower()))),
+            names=given,
+        )
+
+    # -- rows that say something of the part they stand in ----------------------------------
+
+    def _inside(self, clause: Clause) -> bool:
+        """Work at the top of every minute of a piece for time: told, not planned."""
+        part = self.here
+        if part is None or part.fresh or clause.row.gap:
+            return False
+        return part.facts.form == "for time" and clause.facts.form in ("emom", "every")
+
+    def _of_teams(self, clause: Clause) -> bool:
+        """A row that says how partners share, and asks no work of its own."""
+        if self.here is None or not clause.facts.how or clause.facts.frames:
+            return False
+        return not any(
+            one.known and one.amount is not None and one.amount != plan.Reps(low=1)
+            for one in clause.works
+        )
+
+    def _goal(self, clause: Clause) -> None:
+        """A goal, a stimulus, a hint: a note; a time range alone is what the coach aims at."""
+        times = [one.value for one in clause.body if one.kind == "time" and len(one.value) == 2]
+        few = 5
+        if self.here is not None and len(times) == 1 and len(clause.body) <= few:
+            self.here.target = times[0]
+        self._note(clause.row.number, clause.row.typed.strip())
+
+    def _score(self, clause: Clause) -> bool:
+        """A row that says how the piece is scored; one that says more goes on to its place."""
+        part, body, facts = self.here, clause.body, clause.facts
+        at = next((place for place, one in enumerate(body) if one.kind == "score"), None)
+        if at is None or part is None:
+            return False
+        said = score_named(clause.row.text[body[at].end :])
+        late = 2
+        if at > late and (facts.frames or any(one.amount is not None for one in clause.works)):
+            facts.score = "" if said == "none" else said
+            return False
+        if facts.form and not part.fresh:
+            return False
+        if said == "none":
+            part.facts.quality = True
+        elif said and not part.facts.score:
+            part.facts.score = said
+        self._note(clause.row.number, clause.typed)
+        return True
+
+    def _tier_row(self, row: Row, tier: int, after: int) -> None:
+        """A row of a tier: a section that begins, or what it does instead."""
+        part = self.here
+        assert part is not None
+        rest = row.text[after:]
+        if not re.search(r"\w", rest):
+            part.tier = tier
+            return
+        body = [
+            Token(one.kind, one.value, one.start + after, one.end + after, one.means)
+            for one in tokens(rest, self.library)
+        ]
+        scope = Scope(self.library, row.number, row.text, row.typed, row.at)
+        if give_tiers(part.works, tier, body, scope):
+            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+
+    def _note(self, number: int, text: str) -> None:
+        if not text:
+            return
+        if self.here is not None:
+            self.here.notes.append((number, text))
+        else:
+            self.notes.append((number, text))
+
+    # -- where a row belongs ----------------------------------------------------------------
+
+    def _place(self, clause: Clause, following: Row | None) -> None:
+        """Open a part with a row, or put it into the part under way."""
+        row, facts, part = clause.row, clause.facts, self.here
+        if not self.parts and self._before_all(clause):
+            return
+        if (length := self._rest(clause, following)) is not None:
+            notes = [(row.number, clause.typed)] if clause.slot else []
+            made = Part(row.number, rest_only=True, typed=row.typed, notes=notes)
+            made.facts.rest = length
+            self.parts.append(made)
+            return
+        if begins_part(clause, part, self.form):
+            part = self._open(clause, part)
+            if clause.label is not None and row.first:
+                self.form.levels.add((clause.label.kind, 0))
+            elif row.bullet and row.first and (clause.role or clause.slot):
+                self.form.levels.add(("bullet", row.indent))
+        elif part is None:
+            if not clause.works:
+                self._note(row.number, clause.typed)
+                return
+            part = self._open(clause, part)
+            part.implied = True
+        else:
+            part.facts.slot = part.facts.slot or clause.slot
+            if facts.rounds and part.works and not part.facts.frames:
+                for one in part.works:
+                    one.place = one.place or "buy-in"
+            timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
+            if facts.form == "accumulate" and timed:
+                facts.form = ""
+            merge_facts(part.facts, facts)
+            if clause.marked("letter") and part.fresh and clause.label is not None:
+                part.label = part.label or clause.label.value[0]
+        self._fill(clause, part)
+
+    def _before_all(self, clause: Clause) -> bool:
+        """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
+        facts, works = clause.facts, clause.works
+        builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
+        if clause.role or clause.slot or clause.marked("part", "letter"):
+            return False
+        if facts.frames and not (builds and not facts.scheme):
+            return False
+        if facts.team or facts.how:
+            merge_facts(self.teams, facts)
+        if facts.cap and not clause.counted:
+            self.teams.cap = facts.cap
+        if clause.counted and not facts.team:
+            return False
+        if works and not clause.counted:
+            self.lift = works[0]
+        said = tokens(clause.row.text, self.library)
+        times = [one for one in said if one.kind in ("time", "prime")]
+        if times and self.title is None:
+            self.title_s = seconds(times[0])
+        title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
+        if self.title is None and len(title) <= LONG_TITLE:
+            self.title = (clause.row.number, title)
+        else:
+            self._note(clause.row.number, clause.typed)
+        return True
+
+    def _rest(self, clause: Clause, following: Row | None) -> Range | None:
+        """How long a row rests between pieces, talk and set-up too; None where it does not."""
+        row, facts = clause.row, clause.facts
+        ends = following is None or following.gap or looks_like_opening(following, self.library)
+        counted = any(one.amount is not None for one in clause.works)
+        stretches = any(
+            one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works
+        )
+        talk = clause.slot and not clause.role and not facts.frames and not counted
+        if talk and ends and not stretches:
+            return clause.slot
+        if not facts.rest or clause.works or facts.frames or facts.cap or clause.label:
+            return None
+        if self.here is None or self.here.fresh or not row.first:
+            return None
+        if any(one.kind == "rest between" for one in clause.body):
+            return None
+        dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
+        return facts.rest if (row.gap and ends) or dashed else None
+
+    def _open(self, clause: Clause, before: Part | None) -> Part:
+        """Begin a part with a clause."""
+        row = clause.row
+        part = Part(row.number, role=clause.role, typed=row.typed, indent=row.indent)
+        if clause.label is not None and clause.marked("letter", "part"):
+            part.label = clause.label.value[0]
+        part.facts = replace(clause.facts, slot=clause.slot)
+        if before is None:
+            merge_facts(part.facts, self.teams)
+            part.lift = self.lift
+        elif before.facts.team and not clause.facts.team and self.teams.team:
+            part.facts.team = self.teams.team
+            part.facts.how = part.facts.how or self.teams.how
+        named_only = before is not None and before.implied and before.fresh
+        if before is not None and named_only and not before.facts.frames and not before.role:
+            self.parts.pop()
+        self.parts.append(part)
+        return part
+
+    # -- what a row puts into its part ------------------------------------------------------
+
+    def _fill(self, clause: Clause, part: Part) -> None:
+        """Put a row's works and words into its part."""
+        row, facts, works, loose = clause.row, clause.facts, clause.works, clause.loose
+        quoted = re.search(r'"([^"]{2,60})"', row.text)
+        if quoted and not works and not part.name and part.number == row.number:
+            part.name = row.typed[row.at + quoted.start(1) : row.at + quoted.end(1)].strip()
+            loose = [one for one in loose if part.name not in one]
+        station = _station(clause, part)
+        rests = any(one.kind == "rest" for one in clause.body)
+        if station is not None and not works and rests:
+            works = [Work(row.number, 0, name="rest")]
+        if not works and not facts.any and loose and _is_name(clause, part):
+            start = clause.label.end if clause.label else 0
+            name = own_words(row.typed[row.at + start : row.at + len(row.text)])
+            works, loose = [Work(row.number, 0, name=name)], []
+        if part.lift is None and part.fresh and not any(one.named for one in works):
+            part.lift = self.lift
+        works = self._lifted(part, works)
+        for work in works:
+            work.station = station
+            if facts.place and work.named:
+                work.place = facts.place
+        words = [one for one in loose if re.search(r"[a-z]{2}", one, re.IGNORECASE)]
+        if works and words and part.number != row.number:
+            works[0].notes[:0] = words
+        elif words and not works and not facts.any:
+            part.notes.append((row.number, clause.typed))
+        if part.tier and works:
+            part.sections.setdefault(part.tier, []).extend(works)
+        else:
+            part.works += [one for one in works if one.named]
+
+    def _lifted(self, part: Part, works: list[Work]) -> list[Work]:
+        """Sets without a movement under the lift they are sets of."""
+        out = []
+        for work in works:
+            if work.named:
+                out.append(work)
+                continue
+            lift = part.lift or next((one for one in reversed(part.works) if one.known), None)
+            if lift is None or (work.amount is None and work.load is None and not work.sets):
+                continue
+            if lift.name == "air squat":
+                lift = replace(lift, name="back squat", known=self.library.find("back squat"))
+            if part.lift is None and not (work.sets or isinstance(work.amount, plan.Scheme)):
+                complete(lift, work)
+                continue
+            out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
+        return out
+
+
+def _station(clause: Clause, part: Part) -> int | None:
+    """The station that a row's mark names, where the windows of its part turn."""
+    label = clause.label
+    if label is None or label.kind not in ("minute", "station", "number", "letter", "small"):
+        return None
+    short = len(label.value) == 1
+    windows = part.facts.form in ("emom", "every")
+    turns = label.kind == "minute" or (windows and (short or label.kind != "letter"))
+    station = None
+    if turns and label.value.isdigit():
+        station = int(label.value)
+    elif turns and short:
+        station = ord(label.value) - 96
+    lists = label.kind != "letter" or short
+    part.stations |= (lists and part.number != clause.row.number) or station is not None
+    return station
+
+
+def _is_name(clause: Clause, part: Part) -> bool:
+    """Whether words alone name a movement: where the piece gives the amounts."""
+    row, body = clause.row, clause.body
+    given = part.facts.scheme or part.facts.form in (
+        "intervals", "tabata", "emom", "every", "death"
+    )  # fmt: skip
+    words = [one for one in body if one.kind in ("word", "implement", "style", "movement")]
+    few = 5
+    if not given or not words or len(words) > few or part.role == "finisher":
+        return False
+    if len(words) < len([one for one in body if one.kind != "dash"]):
+        return False
+    if SENTENCE_END.search(row.text) or len(row.text.strip()) > NAMED or "," in row.text:
+        return False
+    return clause.label is not None or row.bullet or not row.gap
+
+
+def _is_goal(body: Sequence[Token]) -> bool:
+    kinds = [one.kind for one in body[:3]]
+    return kinds[:1] == ["goal"] and bool({"colon", "comma", "dash", "pipe"} & set(kinds[1:3]))
+
+
+def _unwrapped(body: list[Token]) -> list[Token]:
+    """`2 x (10 squats, 5 push-ups)` without its brackets: rounds of what stands in them."""
+    out: list[Token] = []
+    inside = False
+    for at, one in enumerate(body):
+        after = body[at + 1].kind if at + 1 < len(body) else ""
+        if one.kind == "by" and after == "open":
+            out.append(Token("number", one.value, one.start, one.end))
+            out.append(Token("rounds", "", one.end, one.end))
+            inside = True
+        elif inside and one.kind == "open":
+            out.append(Token("colon", None, one.start, one.end))
+        elif inside and one.kind == "close":
+            inside = False
+        else:
+            out.append(one)
+    return out
+
+
+def _left(clause: Clause) -> list[Token]:
+    """The tokens no fact has taken; a gap between two of them parts what they say."""
+    facts = clause.facts
+    words = [one for one in clause.body if one.kind == "word"]
+    talk = 4
+    if facts.quality and not clause.role and not facts.frames and len(words) > talk:
+        facts.used = []
+    used = {id(one) for one in facts.used}
+    out: list[Token] = []
+    for one in clause.body:
+        if id(one) not in used:
+            out.append(one)
+        elif out and out[-1].kind != "comma":
+            out.append(Token("comma", None, one.start, one.start))
+    while out and out[0].kind in ("comma", "colon", "dash"):
+        out.pop(0)
+    return out
+
+
+def looks_like_opening(row: Row, library: Library) -> bool:
+    """Whether a row begins with a mark, a role or a format."""
+    body = [one for one in tokens(row.text, library) if one.kind != "filler"]
+    opens = ("role", "amrap", "emom", "clock range")
+    return bool(row.marked or label_of(row) or (body and body[0].kind in opens))
+
+
+def read(lines: Sequence[str], library: Library) -> Board:
+    """The parts of a board."""
+    said = numbered(as_rows(rows(lines), library))
+    long = [one for one in said if len(one.typed) > PROSE_ROW]
+    openings = [one for one in said if looks_like_opening(one, library)]
+    form = Form(
+        opening_rows=opening_rows(said),
+        prose=len(long) * 2 >= len(said),
+        one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
+    )
+    board = Board(library, form)
+    for at, row in enumerate(said):
+        board.take(row, said[at + 1] if at + 1 < len(said) else None)
+    return board

@@ -1,0 +1,202 @@
+"""Where a part of a board ends: whether a row begins another one.
+
+Rules are asked in their order; each answers yes, no, or leaves it to the next.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.parts import Part, is_soft
+
+LOOSE = ("warm-up", "cool-down", "mobility")
+"""Roles whose parts hold work of several formats, line by line."""
+_NAME = re.compile(r'\s*"[^"]+"\s*')
+
+
+def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
+    """Whether a clause begins another part than the one it stands in."""
+    if part is None or part.rest_only:
+        facts = clause.facts
+        return bool(
+            clause.role
+            or clause.slot
+            or facts.frames
+            or clause.works
+            or clause.label
+            or facts.place
+        )
+    return next(
+        (answer for rule in RULES if (answer := rule(clause, part, form)) is not None), False
+    )
+
+
+def _bare(part: Part) -> bool:
+    """A part that was only named so far."""
+    return part.fresh and not part.facts.frames
+
+
+def _by_opening(clause: Clause, part: Part, form: Form) -> bool | None:
+    """A role, a place in the hour, `Part B`, a mark that begins parts, a quoted name alone."""
+    row = clause.row
+    if clause.role:
+        return not (_bare(part) and not part.role and part.implied)
+    if clause.slot or clause.marked("part"):
+        return True
+    named = row.gap and not row.cells and _NAME.fullmatch(row.text)
+    if row.first and (row.number in form.opening_rows or named):
+        return True
+    return None
+
+
+def _by_letter(clause: Clause, part: Part, form: Form) -> bool | None:
+    """`A1` and `A2` are one part, `A` and `B` are two, or stations of a part that is framed."""
+    del form
+    if not clause.marked("letter"):
+        return None
+    assert clause.label is not None
+    value, facts = clause.label.value, clause.facts
+    if len(value) == 2:
+        follows = value[1] > "1" and not clause.row.gap and not part.label
+        same = part.label[:1] == value[0] or follows
+        return not same and not (part.fresh and not part.label)
+    stations = part.facts.frames and not facts.frames and not any(one.sets for one in clause.works)
+    if stations and (part.fresh or part.stations):
+        return False
+    if facts.form or facts.frames or part.label:
+        return not (_bare(part) and not part.label and bool(part.role) and not facts.form)
+    return not _bare(part) or bool(part.label)
+
+
+def _by_number(clause: Clause, part: Part, form: Form) -> bool | None:
+    """`2.` begins a part where what it says is timed or in sets, or where `1.` did."""
+    if not clause.marked("number"):
+        return None
+    framed = bool(clause.facts.form or clause.facts.place) or any(one.sets for one in clause.works)
+    framed = framed or (("number", 0) in form.levels and not part.facts.form)
+    return framed and not _bare(part) and not part.stations
+
+
+def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
+    """A bullet as those that began parts, a board of a line a part, a paragraph of prose."""
+    row, facts = clause.row, clause.facts
+    says = bool(clause.works or facts.frames)
+    if part.fresh or not row.first:
+        return None
+    if row.bullet and ("bullet", row.indent) in form.levels and says:
+        return True
+    if form.one_line and (facts.place or facts.form):
+        return True
+    if form.prose and row.gap and says:
+        return True
+    if facts.place and not clause.works:
+        return row.gap or row.marked
+    return None
+
+
+def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
+    """A row right below work, that says something of the piece it stands in."""
+    del form
+    row, facts = clause.row, clause.facts
+    if row.gap or part.fresh or row.marked:
+        return None
+    if not clause.works and (not facts.form or not part.facts.form):
+        return False
+    timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
+    if facts.form == "accumulate" and timed:
+        return False
+    first = next((one for one in clause.body if one.kind != "filler"), None)
+    if facts.form and part.facts.form and first is not None and first not in facts.used:
+        return False
+    return None
+
+
+def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
+    """A format begins a part, unless the part above has none yet."""
+    del form
+    row, facts = clause.row, clause.facts
+    if facts.form:
+        return not _continues(part, clause)
+    if facts.scheme and not clause.works:
+        framed = bool(part.facts.form and part.facts.form != "for time")
+        return not part.fresh and (row.gap or framed)
+    if facts.builds and not part.fresh:
+        return row.gap or not any(one.joined for one in clause.works)
+    return None
+
+
+def _continues(part: Part, clause: Clause) -> bool:
+    """Whether a format belongs to the part above it."""
+    facts, gap = clause.facts, clause.row.gap
+    if part.fresh and part.facts.form == facts.form:
+        return not gap
+    if part.fresh:
+        more = ("every", "for time", "intervals", "amrap")
+        narrower = part.facts.form in ("for time", "every", "tabata") and facts.form in more
+        return not part.facts.form or narrower
+    if gap:
+        return False
+    # Work listed above its own format: `buy-in`, then `4 rounds for time`.
+    ahead = facts.form == "for time" and all(one.place for one in part.works)
+    windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
+    return (not part.facts.frames and ahead) or (not part.facts.form and windows)
+
+
+def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
+    del form
+    row, facts = clause.row, clause.facts
+    sets = [one for one in clause.works if one.sets]
+    if not (facts.sets or sets):
+        return None
+    if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
+        return False
+    if not row.gap and (part.role in LOOSE or row.indent > part.indent):
+        return False
+    if part.facts.builds or (part.facts.form and sets):
+        return row.gap or part.facts.builds
+    if part.lift is not None and not any(one.known for one in clause.works):
+        return False
+    now = sets[0].sets[0] if sets else facts.sets[0]
+    before = [one.sets[0] for one in part.works if one.sets]
+    differs = bool(before) and (before[-1] != now or (not part.label and not part.role))
+    return row.gap or differs
+
+
+def _by_rounds(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Rounds after work that has its own, or after a blank line."""
+    del form
+    if not clause.facts.rounds:
+        return None
+    if part.fresh:
+        return bool(part.facts.rounds) and clause.row.gap
+    return clause.row.gap or part.facts.frames
+
+
+def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Stretches after work of another kind."""
+    del form
+    works = clause.works
+    if not works or part.role in LOOSE or not all(is_soft(one) for one in works):
+        return None
+    before = [one for one in part.works if one.known]
+    if not before or all(is_soft(one) for one in before):
+        return None
+    return clause.row.gap or (not clause.row.first and part.facts.frames)
+
+
+Rule = Callable[[Clause, Part, Form], bool | None]
+RULES: tuple[Rule, ...] = (
+    _by_opening,
+    _by_letter,
+    _by_number,
+    _by_layout,
+    _as_modifier,
+    _by_format,
+    _by_sets,
+    _by_rounds,
+    _by_kind,
+)

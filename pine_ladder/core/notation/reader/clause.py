@@ -1,0 +1,55 @@
+"""A row as it was understood by itself, before it is known where it belongs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from pine_ladder.core.notation.reader.grammar import Facts, Range
+from pine_ladder.core.notation.reader.labels import Label
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.work import Work
+
+
+@dataclass
+class Clause:
+    """What a row says: its mark, its place in the hour, a role, facts, works and loose words."""
+
+    row: Row
+    label: Label | None
+    body: list[Token]
+    slot: Range = ()
+    role: str = ""
+    facts: Facts = field(default_factory=Facts)
+    works: list[Work] = field(default_factory=list)
+    loose: list[str] = field(default_factory=list)
+
+    @property
+    def typed(self) -> str:
+        """The row as it was typed."""
+        row = self.row
+        return row.typed[row.at : row.at + len(row.text)].strip()
+
+    @property
+    def counted(self) -> list[Work]:
+        """Its works that say how much."""
+        return [
+            one for one in self.works if one.amount is not None or one.sets or one.load is not None
+        ]
+
+    def marked(self, *kinds: str) -> bool:
+        """Whether its mark is one of these kinds."""
+        return self.label is not None and self.label.kind in kinds
+
+
+@dataclass
+class Form:
+    """The form of a board: which marks begin parts, and how it is laid out."""
+
+    opening_rows: set[int] = field(default_factory=set)
+    """Lines that begin parts: marks with lines of their own under them."""
+    levels: set[tuple[str, int]] = field(default_factory=set)
+    """Marks that have begun parts: the kind of a label or a bullet, and its indentation."""
+    prose: bool = False
+    one_line: bool = False
+    """A part a line, without blank lines."""

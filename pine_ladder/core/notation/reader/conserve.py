@@ -1,0 +1,112 @@
+"""Conservation: every word and number that was typed stands in the plan, in a note or in a name.
+
+Runs over any reading: the rows as typed on one side, the exact text on the other.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from typing import NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.units import clock_text, number_text
+
+_NUMBERS = (
+    "number", "range", "scheme", "pair", "by", "times n", "time", "distance", "cal", "height",
+    "weight", "percent", "rpe", "bodyweight", "tempo code", "prime", "seconds or inches",
+    "grow", "every n", "clock range",
+)  # fmt: skip
+
+
+class Lost(NamedTuple):
+    """Text that stands in no plan, note or name: its line and columns, from 1."""
+
+    line: int
+    column: int
+    text: str
+    amount: bool
+    """It is a number or a movement, not a word."""
+
+
+def _values(value: object) -> Iterator[float]:
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        yield float(value)
+    elif isinstance(value, tuple | list):
+        for one in value:
+            yield from _values(one)
+
+
+def _shown(token: Token, value: float, words: set[str]) -> bool:
+    """Whether a number stands in the exact text in one of the ways it may be printed."""
+    seconds = value if token.kind in ("time", "seconds or inches", "every n") else value * 60
+    ways = {number_text(value), number_text(round(value, 1)), str(int(value))}
+    if seconds < 24 * 3600:
+        ways |= {clock_text(round(seconds)), str(round(seconds)), clock_text(round(value))}
+        ways.add(str(round(seconds / 60)))
+    ways.add(number_text(round(value * 0.3048, 3)))
+    ways.add(number_text(round(value * 100)))
+    return bool(ways & words)
+
+
+def numbers_of(text: str) -> set[str]:
+    """The numbers and times that stand in a text."""
+    return set(re.findall(r"\d+:\d\d|\d+(?:[.,]\d+)?", text)) | set(re.findall(r"\d+", text))
+
+
+def implied(session: plan.Session) -> set[str]:
+    """Numbers that a plan says without printing them: copies of a block, a total of windows, the
+    steps of a ladder, stations.
+    """
+    out = set()
+    for piece in session.pieces:
+        form = piece.format
+        out.add(len(piece.blocks))
+        out |= set(range(1, 1 + max((len(block.lines) for block in piece.blocks), default=0)))
+        if isinstance(form, plan.Every) and form.rounds:
+            total = form.interval_s * form.rounds * max(1, len(piece.lines))
+            out |= {form.interval_s * form.rounds // 60, total // 60}
+        if isinstance(form, plan.Tabata):
+            out |= {8, 20, 10}
+        if piece.grow_reps:
+            versions = [one for line in piece.lines for task in line.tasks for one in task.versions]
+            steps = {one.amount.low for one in versions if isinstance(one.amount, plan.Reps)}
+            out |= {step + piece.grow_reps * by for step in steps for by in range(12)}
+    return {str(one) for one in out}
+
+
+def lost(
+    rows: Sequence[Row], exact: str, library: Library, implies: Iterable[str] = ()
+) -> list[Lost]:
+    """What of the rows the exact text does not hold."""
+    low = exact.lower()
+    words = set(re.findall(r"[a-z]+", low))
+    numbers = numbers_of(low) | set(implies)
+    out: list[Lost] = []
+    for row in rows:
+        for token in tokens(row.text, library):
+            if not _held(token, row, low, words, numbers):
+                said = row.typed[row.at + token.start : row.at + token.end]
+                amount = token.kind in (*_NUMBERS, "movement")
+                out.append(Lost(row.number, row.at + token.start + 1, said, amount))
+    return out
+
+
+def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) -> bool:
+    typed = row.typed[row.at + token.start : row.at + token.end].lower()
+    if token.kind == "word" and re.fullmatch(r"[a-z]\d?", typed):
+        return True
+    if token.kind == "word":
+        return all(one in words for one in re.findall(r"[a-z]+", typed))
+    if token.kind == "movement":
+        name = str(token.means["movement"]).lower()
+        return bool(name and name in low) or all(
+            one in words for one in re.findall(r"[a-z]+", typed)
+        )
+    if token.kind in _NUMBERS:
+        values = [one for one in _values(token.value) if one]
+        return all(_shown(token, one, numbers) for one in values) or typed.strip() in low
+    return True

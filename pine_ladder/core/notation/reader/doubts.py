@@ -1,0 +1,121 @@
+"""Questions of a reading: where a board says two things nearly as well, both are offered.
+
+Each doubt is a change of the piece that was read; the readings differ in the plan, and the first
+of them is the one that is shown.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.units import clock_text
+
+
+class Doubt(NamedTuple):
+    """A sentence that asks, and the piece each answer makes, with a word for it."""
+
+    code: str
+    line: int
+    message: str
+    answers: tuple[tuple[str, plan.Piece], ...]
+
+
+def doubts(piece: plan.Piece, *, stations: bool, untimed: bool) -> Iterator[Doubt]:
+    """What may be asked of a piece as it was read."""
+    if not stations:
+        yield from _turns(piece)
+    yield from _windows(piece, lettered=stations)
+    yield from _goes_on(piece)
+    if untimed:
+        yield _format(piece)
+
+
+def _lines(piece: plan.Piece) -> tuple[plan.Line, ...]:
+    return piece.blocks[0].lines if len(piece.blocks) == 1 else ()
+
+
+def _numbered(piece: plan.Piece, numbered: bool) -> plan.Piece:
+    block = piece.blocks[0].model_copy(update={"numbered": numbered})
+    return piece.model_copy(update={"blocks": (block,)})
+
+
+def _turns(piece: plan.Piece) -> Iterator[Doubt]:
+    """Lines without numbers in an EMOM: all of them in each minute, or in turn?"""
+    lines = _lines(piece)
+    if not isinstance(piece.format, plan.Emom) or len(lines) < 2:
+        return
+    minutes = piece.format.length_s // 60
+    if minutes % len(lines):
+        return
+    turns, together = _numbered(piece, True), _numbered(piece, False)
+    ways = (("one line a minute, in turn", turns), ("all of them in every minute", together))
+    if not piece.blocks[0].numbered:
+        ways = (ways[1], ways[0])
+    yield Doubt(
+        "turns", piece.line, "All lines in every minute, or one line a minute in turn?", ways
+    )
+
+
+def _windows(piece: plan.Piece, *, lettered: bool) -> Iterator[Doubt]:
+    """`every 2:00 x 6` over stations: six windows in all, or six rounds of the stations?"""
+    form = piece.format
+    lines = _lines(piece)
+    if not isinstance(form, plan.Every) or not form.rounds or len(lines) < 2 or not lettered:
+        return
+    stations = len(lines)
+    more = form.model_copy(update={"rounds": form.rounds * stations, "said": True})
+    both = form.model_copy(update={"rounds": form.rounds * stations, "said": False})
+    answers = [("as it is shown", piece)]
+    answers.append(
+        (f"{form.rounds * stations} rounds of all", piece.model_copy(update={"format": more}))
+    )
+    answers.append(
+        ("all in every window", _numbered(piece.model_copy(update={"format": both}), False))
+    )
+    said = [f"{word}: {_length(one)}" for word, one in answers]
+    yield Doubt("windows", piece.line, f"How often is each done? {', '.join(said)}", tuple(answers))
+
+
+def _goes_on(piece: plan.Piece) -> Iterator[Doubt]:
+    """Rounds with a rest: between them alone, or after each line too?"""
+    lines = _lines(piece)
+    if not isinstance(piece.format, plan.ForTime) or not piece.rest or len(lines) != 2:
+        return
+    distances = [
+        isinstance(task.versions[0].amount, plan.Distance) for line in lines for task in line.tasks
+    ]
+    if len(distances) != 2 or not all(distances) or not piece.format.rounds:
+        return
+    each = tuple(
+        plan.Block(line=line.line, lines=(line,))
+        for _ in range(piece.format.rounds)
+        for line in lines
+    )
+    apart = piece.model_copy(update={"format": plan.ForTime(), "blocks": each})
+    yield Doubt(
+        "rests",
+        piece.line,
+        f"{clock_text(piece.rest.low_s)} of rest: between the rounds, or after each line too?",
+        (("between the rounds", piece), ("after each line", apart)),
+    )
+
+
+def _format(piece: plan.Piece) -> Doubt:
+    """Work without a word on how it is timed."""
+    ways = (
+        ("once, not timed", piece),
+        ("for time", piece.model_copy(update={"format": plan.ForTime()})),
+        ("AMRAP 12:00", piece.model_copy(update={"format": plan.Amrap(length_s=720)})),
+        ("3 rounds", piece.model_copy(update={"format": plan.Rounds(low=3)})),
+    )
+    return Doubt("untimed", piece.line, "How is this piece timed?", ways)
+
+
+def _length(piece: plan.Piece) -> str:
+    """The length of a piece of windows."""
+    form, block = piece.format, piece.blocks[0]
+    assert isinstance(form, plan.Every)
+    windows = (form.rounds or 1) * (len(block.lines) if block.numbered else 1)
+    return clock_text(windows * form.interval_s)

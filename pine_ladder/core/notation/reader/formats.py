@@ -1,0 +1,262 @@
+"""The format of a part, from what was said of it and of its works.
+
+Each rule answers with a format or leaves it to the next; what only the works say (sets, schemes,
+times) comes last.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Sequence
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Pattern
+from pine_ladder.core.notation.reader.grammar import Range
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.work import Work
+
+SETS_TO_BUILD = 5
+"""Sets of a piece that builds to a heavy one where nobody says how many (common practice)."""
+LONG_S = 90
+"""An interval from this on holds rounds of what is under it, a shorter one one line of it."""
+LOOSE = ("warm-up", "cool-down", "mobility")
+Works = Sequence[Work]
+
+
+def format_of(part: Part, main: Works) -> plan.Format:
+    """How a part is timed; one round where nothing says it."""
+    _ladder(part, main)
+    found = (rule(part, main) for rule in RULES)
+    return next((one for one in found if one is not None), plan.Rounds(low=1))
+
+
+def _high(said: Range) -> int | None:
+    return said[1] if len(said) > 1 and said[1] > said[0] else None
+
+
+def _length(part: Part) -> Range:
+    """The seconds of a part: its own, or its place in the hour."""
+    return part.facts.length or part.facts.slot
+
+
+def _stations(main: Works) -> int:
+    return len({one.station for one in main if one.station}) or 1
+
+
+def _sets(part: Part, main: Works) -> Range:
+    """The sets of a part: said of it, or by most of its works."""
+    if part.facts.sets:
+        return part.facts.sets
+    said = Counter(one.sets[0] for one in main if one.sets)
+    if said:
+        return (said.most_common(1)[0][0],)
+    schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
+    lifts = all(one.known and one.known.reference_kg for one in main)
+    if schemes and len(schemes) == len(main) and (part.role in LIFTING or lifts):
+        return (len(schemes[0].values),)
+    return ()
+
+
+LIFTING = ("strength", "power", "skill")
+
+
+def _ladder(part: Part, main: Works) -> None:
+    """`2-4-6-…`: the first step, and what each round adds."""
+    facts = part.facts
+    if not facts.endless or len(facts.scheme) < 2:
+        return
+    facts.grow = facts.grow or facts.scheme[1] - facts.scheme[0]
+    for one in main:
+        one.amount = one.amount or plan.Reps(low=facts.scheme[0])
+    if not facts.form:
+        facts.form = "amrap" if _length(part) or facts.cap else "for time"
+    if facts.form == "amrap" and not _length(part):
+        facts.length = (facts.cap,)
+
+
+def _death(part: Part, main: Works) -> plan.Format | None:
+    if part.facts.form != "death":
+        return None
+    for one in main:
+        one.amount = one.amount or plan.Reps(low=1)
+    return plan.Every(interval_s=60, rounds=None)
+
+
+def _amrap(part: Part, main: Works) -> plan.Format | None:
+    del main
+    length = _length(part)
+    if part.facts.form != "amrap" or not length or length[0] <= 0:
+        return None
+    return plan.Amrap(length_s=length[0], high_s=_high(length))
+
+
+def _emom(part: Part, main: Works) -> plan.Format | None:
+    if part.facts.form != "emom":
+        return None
+    length, sets = _length(part), _sets(part, main)
+    if not length and part.facts.rounds:
+        length = (60 * part.facts.rounds[0] * _stations(main),)
+    if not length and sets:
+        length = (60 * sets[0],)
+    return plan.Emom(length_s=length[0], high_s=_high(length)) if length else None
+
+
+def _every(part: Part, main: Works) -> plan.Format | None:
+    facts = part.facts
+    if facts.form != "every" or not facts.every_s:
+        return None
+    for one in main if facts.each else ():
+        one.amount = one.amount or plan.Reps(low=facts.each[0])
+    rounds, high = _windows(part, main)
+    turn = _stations(main) > 1
+    return plan.Every(interval_s=facts.every_s, rounds=rounds, high=high, said=turn)
+
+
+def _windows(part: Part, main: Works) -> tuple[int, int | None]:
+    """How often the windows of a part come round, and how often at most."""
+    facts, stations = part.facts, _stations(main)
+    if facts.windows:
+        low = facts.windows[0]
+        in_turn = stations > 1 and low > stations and low % stations == 0
+        return low // stations if in_turn else low, _high(facts.windows)
+    if facts.total_s:
+        return max(1, facts.total_s // facts.every_s // stations), None
+    if facts.rounds:
+        return facts.rounds[0], _high(facts.rounds)
+    if sets := _sets(part, main):
+        return sets[0], None
+    length = _length(part)
+    return (max(1, length[0] // facts.every_s // stations) if length else 1), None
+
+
+def _intervals(part: Part, main: Works) -> plan.Format | None:
+    facts = part.facts
+    if facts.form != "intervals":
+        return None
+    rounds = (facts.rounds or _sets(part, main) or (1,))[0]
+    counts = plan.Reps | plan.Calories | plan.Distance
+    counted = [one for one in main if isinstance(one.amount, counts)]
+    if facts.work_s >= LONG_S and len(counted) > 1:
+        # So long at several amounts in turn: rounds of them, block by block.
+        facts.times = rounds
+        facts.rest = facts.rest or ((facts.off_s,) if facts.off_s else ())
+        return plan.Amrap(length_s=facts.work_s)
+    return plan.Intervals(
+        work_s=max(1, facts.work_s),
+        rest_s=facts.off_s or 0,
+        rounds=rounds,
+        high=_high(facts.rounds),
+    )
+
+
+def _tabata(part: Part, main: Works) -> plan.Format | None:
+    del main
+    return plan.Tabata() if part.facts.form == "tabata" else None
+
+
+def _accumulate(part: Part, main: Works) -> plan.Format | None:
+    del main
+    return plan.Accumulate() if part.facts.form == "accumulate" else None
+
+
+def _build(part: Part, main: Works) -> plan.Format | None:
+    facts = part.facts
+    if not facts.builds or facts.form:
+        return None
+    for one in main:
+        if one.amount is None and (facts.build or one.known):
+            one.amount = plan.Reps(low=facts.build or 1)
+    sets = _sets(part, main)
+    return plan.Sets(low=sets[0] if sets else SETS_TO_BUILD)
+
+
+def _scheme(part: Part, main: Works) -> plan.Format | None:
+    facts = part.facts
+    if not facts.scheme or (facts.form != "for time" and _sets(part, main)):
+        return None
+    if part.role == "strength" and main and all(one.amount is None for one in main):
+        for one in main:
+            one.amount = plan.Scheme(values=facts.scheme)
+        return plan.Sets(low=len(facts.scheme))
+    for one in main:
+        if isinstance(one.amount, plan.Scheme) and one.amount.values == facts.scheme:
+            one.amount = None
+    return plan.ForTime(scheme=facts.scheme)
+
+
+def _for_time(part: Part, main: Works) -> plan.Format | None:
+    facts = part.facts
+    if facts.form != "for time":
+        return None
+    if facts.rounds:
+        return plan.ForTime(rounds=facts.rounds[0])
+    sets = _sets(part, main)
+    if sets and all(one.sets for one in main):
+        return plan.ForTime(rounds=sets[0])
+    schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
+    if schemes and len(schemes) == len(main):
+        if len({one.values for one in schemes}) > 1:
+            return plan.ForTime(rounds=len(schemes[0].values))
+        for one in main:
+            one.amount = None
+        return plan.ForTime(scheme=schemes[0].values)
+    return plan.ForTime()
+
+
+def _in_sets(part: Part, main: Works) -> plan.Format | None:
+    facts, sets = part.facts, _sets(part, main)
+    if not sets:
+        return None
+    engine = bool(main) and all(one.known and Pattern.ENGINE in one.known.patterns for one in main)
+    if engine and part.role not in LOOSE:
+        return plan.ForTime(rounds=sets[0])
+    for one in main if facts.each else ():
+        high = facts.each[1] if len(facts.each) > 1 else None
+        one.amount = one.amount or plan.Reps(low=facts.each[0], high=high)
+    return plan.Sets(low=sets[0], high=_high(facts.sets))
+
+
+def _in_rounds(part: Part, main: Works) -> plan.Format | None:
+    del main
+    rounds = part.facts.rounds
+    if not rounds:
+        return None
+    if part.facts.cap and part.role in ("", "conditioning"):
+        return plan.ForTime(rounds=rounds[0])
+    return plan.Rounds(low=rounds[0], high=_high(rounds))
+
+
+def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
+    """A cap alone is for time; a length alone, or timed lines, go on steadily."""
+    timed = [one.amount for one in main if isinstance(one.amount, plan.Duration)]
+    if part.facts.cap and part.role not in LOOSE and len(timed) < len(main):
+        return plan.ForTime()
+    length = _length(part)
+    if length and length[0] > 0:
+        return plan.Continuous(length_s=length[0])
+    if timed and len(timed) * 2 >= len(main):
+        total = sum(
+            one.amount.seconds * (2 if one.side is plan.Side.EACH else 1)
+            for one in main
+            if isinstance(one.amount, plan.Duration)
+        )
+        return plan.Continuous(length_s=max(1, total))
+    return None
+
+
+Rule = Callable[[Part, Works], plan.Format | None]
+RULES: tuple[Rule, ...] = (
+    _death,
+    _amrap,
+    _emom,
+    _every,
+    _intervals,
+    _tabata,
+    _accumulate,
+    _build,
+    _scheme,
+    _for_time,
+    _in_sets,
+    _in_rounds,
+    _by_the_clock,
+)

@@ -1,0 +1,421 @@
+"""What a clause says of its piece: patterns over the kinds of its tokens.
+
+A pattern is a regular expression over one character a token (lexer.CODES), fillers left out; what
+it takes is masked for those after it. What no pattern takes is left for the works of the clause.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.lexer import CODES, Token
+
+Range = tuple[int, ...]
+MINUTES_ALONE = 15
+"""A rest of a bare number below this is minutes, from it on seconds."""
+
+
+@dataclass
+class Facts:
+    """What a clause says of its piece. Times are in seconds; a pair is a range."""
+
+    role: str = ""
+    form: str = ""
+    """amrap, emom, every, for time, tabata, intervals, accumulate, death."""
+    rounds: Range = ()
+    sets: Range = ()
+    each: tuple[int, ...] = ()
+    """Reps of each set, where they were said with the sets alone."""
+    length: Range = ()
+    every_s: int = 0
+    windows: Range = ()
+    total_s: int = 0
+    work_s: int = 0
+    off_s: int | None = None
+    scheme: tuple[int, ...] = ()
+    endless: bool = False
+    """Its scheme goes on for ever: `2-4-6-…`."""
+    times: int = 0
+    """So many copies: `3 x AMRAP 4`."""
+    ladder: bool = False
+    grow: int = 0
+    cap: int = 0
+    rest: Range = ()
+    rest_as_needed: bool = False
+    quality: bool = False
+    build: int = 0
+    """Reps of the heavy set it builds to; 1 where none were said."""
+    builds: bool = False
+    score: str = ""
+    team: int = 0
+    how: str = ""
+    pace: str = ""
+    slot: Range = ()
+    goal: bool = False
+    place: str = ""
+    max_of: str = ""
+    loaded: bool = False
+    """The clause names a movement that is done with a weight."""
+    used: list[Token] = field(default_factory=list)
+
+    @property
+    def frames(self) -> bool:
+        """Whether it says how a piece is timed."""
+        return bool(
+            self.form or self.rounds or self.sets or self.scheme or self.builds or self.ladder
+        )
+
+    @property
+    def any(self) -> bool:
+        """Whether it says anything of a piece."""
+        return self.frames or bool(
+            self.role or self.cap or self.rest or self.rest_as_needed or self.quality or self.score
+            or self.team or self.how or self.grow or self.slot
+        )  # fmt: skip
+
+
+def seconds(token: Token, unit: Literal["min", "s"] = "min") -> Range:
+    """The time a token says; a bare number is in `unit`."""
+    if token.kind == "time":
+        return tuple(token.value)
+    each = 60 if unit == "min" else 1
+    if token.kind == "prime":
+        return tuple(round(60 * one) for one in token.value[0])
+    if token.kind == "seconds or inches":
+        return tuple(round(one) for one in token.value)
+    if token.kind == "number":
+        return (round(each * token.value),)
+    if token.kind == "range":
+        return tuple(round(each * one) for one in token.value)
+    if token.kind == "distance" and len(token.value[0]) == 1:
+        return (round(60 * token.value[0][0]),)
+    return ()
+
+
+def _count(token: Token) -> Range:
+    if token.kind == "range":
+        return tuple(int(one) for one in token.value)
+    if token.kind == "times n":
+        return tuple(int(one) for one in token.value)
+    return (int(token.value),)
+
+
+Take = Callable[[Facts, list[Token]], bool | None]
+_T = "[ti]"
+_TN = "[tinr]"
+
+
+def _first(tokens: Sequence[Token], *kinds: str) -> Token | None:
+    return next((one for one in tokens if one.kind in kinds), None)
+
+
+_TIMES = ("time", "prime", "number", "range", "seconds or inches", "distance")
+
+
+def _every(facts: Facts, tokens: list[Token]) -> bool:
+    lead = tokens[0]
+    rest = tokens[1:]
+    if lead.kind == "every n":
+        facts.every_s = lead.value
+    else:
+        times = [one for one in rest if one.kind in ("time", "prime")]
+        total = sum(seconds(one)[0] for one in times[:1])
+        at = rest.index(times[0])
+        rest = rest[at + 1 :]
+        if rest and rest[0].kind == "time" and times[0].kind == "time" and seconds(rest[0])[0] < 60:
+            total += seconds(rest[0])[0]
+            rest = rest[1:]
+        facts.every_s = total
+    facts.form = "every"
+    for at, token in enumerate(rest):
+        if token.kind in ("rounds", "sets", "rft"):
+            facts.rounds, facts.windows = _count(rest[at - 1]), facts.windows
+        elif token.kind == "times n":
+            facts.windows = _count(token)
+        elif token.kind in ("time", "prime"):
+            facts.total_s = seconds(token)[0]
+        elif token.kind in ("number", "range") and (
+            at + 1 == len(rest) or rest[at + 1].kind not in ("rounds", "sets", "times")
+        ):
+            if lead.kind == "every n":
+                facts.total_s = 60 * int(_count(token)[0])
+            else:
+                facts.windows = _count(token)
+        elif token.kind == "times" and at:
+            facts.windows = _count(rest[at - 1])
+    if facts.every_s == 60 and not facts.windows:
+        facts.form = "emom"
+        facts.length = (facts.total_s,) if facts.total_s else facts.length
+    return facts.every_s > 0
+
+
+def _emom(facts: Facts, tokens: list[Token]) -> bool:
+    facts.form = facts.form or "emom"
+    many = _first(tokens, "times n")
+    token = _first(tokens, *_TIMES)
+    if many is not None:
+        facts.length = tuple(60 * one for one in many.value)
+    elif token is not None:
+        facts.length = seconds(token)
+    return True
+
+
+def _amrap(facts: Facts, tokens: list[Token]) -> bool:
+    if facts.form and facts.form != "amrap":
+        return False
+    facts.form = "amrap"
+    by, many = _first(tokens, "by"), _first(tokens, "times n")
+    if by is not None:
+        facts.times = by.value
+    elif many is not None:
+        facts.times = many.value[0]
+    token = _first(tokens, *_TIMES)
+    if token is not None:
+        facts.length = seconds(token)
+    return True
+
+
+def _for_time(facts: Facts, tokens: list[Token]) -> bool:
+    if facts.form in ("amrap", "emom", "every"):
+        return True
+    facts.form = "for time"
+    number = _first(tokens, "number", "range")
+    if number is not None:
+        facts.rounds = _count(number)
+    scheme = _first(tokens, "scheme")
+    if scheme is not None:
+        facts.scheme, facts.endless = scheme.value
+    return True
+
+
+def _tabata(facts: Facts, tokens: list[Token]) -> bool:
+    facts.form = "tabata"
+    del tokens
+    return True
+
+
+def _intervals(facts: Facts, tokens: list[Token]) -> bool:
+    times = [one for one in tokens if one.kind in ("time", "prime", "number", "seconds or inches")]
+    pair = _first(tokens, "pair")
+    by, many = _first(tokens, "by"), _first(tokens, "times n")
+    rounds_at = next(
+        (at for at, one in enumerate(tokens) if one.kind in ("rounds", "sets", "times")), None
+    )
+    if pair is not None:
+        if len(pair.value) != 2 or min(pair.value) < 5 or facts.loaded:
+            return False
+        work, off = int(pair.value[0]), int(pair.value[1])
+    else:
+        counted = tokens[rounds_at - 1] if rounds_at else None
+        times = [one for one in times if one is not counted]
+        if len(times) < 2:
+            return False
+        unit: Literal["min", "s"] = "s" if times[0].kind != "prime" else "min"
+        work, off = seconds(times[0], unit)[0], seconds(times[1], unit)[0]
+    facts.form, facts.work_s, facts.off_s = "intervals", work, off
+    if by is not None:
+        facts.rounds = (by.value,)
+    elif many is not None:
+        facts.rounds = tuple(many.value)
+    elif rounds_at:
+        facts.rounds = _count(tokens[rounds_at - 1])
+    return True
+
+
+def _accumulate(facts: Facts, tokens: list[Token]) -> bool:
+    del tokens
+    if facts.form:
+        return False
+    facts.form = "accumulate"
+    return True
+
+
+def _death(facts: Facts, tokens: list[Token]) -> bool:
+    del tokens
+    facts.form = "death"
+    return True
+
+
+def _build(facts: Facts, tokens: list[Token]) -> bool:
+    facts.builds = True
+    token = _first(tokens, "number", "single", "double", "triple")
+    if token is not None:
+        facts.build = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
+    return True
+
+
+def _rounds(facts: Facts, tokens: list[Token]) -> bool:
+    token = _first(tokens, "number", "range", "by", "times n")
+    if token is None:
+        return False
+    facts.rounds = (token.value,) if token.kind == "by" else _count(token)
+    return True
+
+
+def _twice(facts: Facts, tokens: list[Token]) -> bool:
+    del tokens
+    facts.rounds = facts.rounds or (2,)
+    return True
+
+
+def _sets(facts: Facts, tokens: list[Token]) -> bool:
+    numbers = [one for one in tokens if one.kind in ("number", "range")]
+    if not numbers:
+        return False
+    facts.sets = _count(numbers[0])
+    if len(numbers) > 1:
+        facts.each = _count(numbers[1])
+    many = _first(tokens, "times n")
+    if many is not None:
+        facts.each = tuple(many.value)
+    return True
+
+
+def _scheme(facts: Facts, tokens: list[Token]) -> bool:
+    token = _first(tokens, "scheme")
+    if token is None:
+        return False
+    facts.scheme, facts.endless = token.value
+    facts.ladder = facts.ladder or any(one.kind == "ladder" for one in tokens)
+    facts.endless = facts.endless or any(one.kind == "etc" for one in tokens)
+    return True
+
+
+def _cap(facts: Facts, tokens: list[Token]) -> bool:
+    token = _first(tokens, *_TIMES)
+    if token is not None:
+        facts.cap = max(seconds(token))
+    return token is not None
+
+
+def _rest(facts: Facts, tokens: list[Token]) -> bool:
+    if any(one.kind == "as needed" for one in tokens):
+        facts.rest_as_needed = True
+        return True
+    token = _first(tokens, *_TIMES)
+    if token is None:
+        return False
+    bare = token.kind in ("number", "range")
+    first = token.value if token.kind == "number" else token.value[0] if bare else 0
+    facts.rest = seconds(token, "min" if bare and first < MINUTES_ALONE else "s")
+    return True
+
+
+def _quality(facts: Facts, tokens: list[Token]) -> bool:
+    del tokens
+    facts.quality = True
+    return True
+
+
+def _team(facts: Facts, tokens: list[Token]) -> bool:
+    if tokens[0].kind == "partners":
+        facts.team = facts.team or 2
+        return True
+    number = _first(tokens, "number")
+    if number is None:
+        return False
+    facts.team = int(number.value)
+    return True
+
+
+def _how(facts: Facts, tokens: list[Token]) -> bool:
+    facts.how = facts.how or str(tokens[0].means["team how"])
+    return True
+
+
+def _grow(facts: Facts, tokens: list[Token]) -> bool:
+    token = _first(tokens, "grow", "number", "time")
+    if token is None:
+        return False
+    value = token.value[0] if token.kind == "time" else token.value
+    if not 0 < value <= 20:
+        return False
+    facts.grow = int(value)
+    return True
+
+
+def _ladder(facts: Facts, tokens: list[Token]) -> bool:
+    facts.ladder = True
+    token = _first(tokens, "time", "number")
+    if token is not None:
+        facts.length = facts.length or seconds(token)
+    return True
+
+
+def _place(facts: Facts, tokens: list[Token]) -> bool:
+    facts.place = tokens[0].kind
+    return True
+
+
+PATTERNS: tuple[tuple[str, Take], ...] = (
+    (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
+    (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
+    (rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?{_TN}[,:>-]*z?A|bA|A", _amrap),
+    (rf"E[:,>(-]*(?:x|{_TN})|{_TN}[,:-]*E|E", _emom),
+    (r"sJ|s-?F|F-?s|[nr]J|[nr]O-?F|J|F", _for_time),
+    (r"b?L(?:[,:]*(?:x|nO|n))?", _tabata),
+    (r"(?:[nr][OS],?)?b?[tij][z1]?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
+    (
+        r"(?:[nr]O,?)?b[tij]/[tij]|[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
+        _intervals,
+    ),
+    (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
+    (r"U", _accumulate),
+    (r"D", _death),
+    (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
+    (r"[tij]0?\.?B[OSl.]*", _rest),
+    (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
+    (r"H[YB_]*-?[n8](?![%w.])[-,]?|H[Y8]*(?![Mn])|H", _build),
+    (r"q", _quality),
+    (r"mn|nm", _team),
+    (r"m", _team),
+    (r"\*", _how),
+    (r"g|\+[nt](?![M])", _grow),
+    (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
+    (r"2", _twice),
+    (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
+    (r"P[,:-]*[tn](?![.M])", _ladder),
+    (r"P:?s~?|s~", _scheme),
+    (r"P", _ladder),
+    (r"[<$]", _place),
+)
+_COMPILED = tuple((re.compile(pattern), take) for pattern, take in PATTERNS)
+MASK = "·"
+MARKS = ("comma", "colon", "dash", "open", "pipe")
+_ALONE = re.compile("P?:?s~?")
+"""A scheme in a clause without a movement."""
+
+
+def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
+    """What the tokens of a clause say of its piece; `used` are those that said it."""
+    facts = Facts()
+    moves = [one for one in tokens if one.kind == "movement"]
+    known = [library.find(str(one.means["movement"])) for one in moves]
+    facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
+    body = [one for one in tokens if one.kind != "filler"]
+    said = [CODES[one.kind] for one in body]
+    for pattern, take in _COMPILED:
+        alone = take is _scheme and not moves and "s" in said
+        _find(_ALONE if alone else pattern, take, facts, body, said)
+    return facts
+
+
+def _find(
+    pattern: re.Pattern[str], take: Take, facts: Facts, body: Sequence[Token], said: list[str]
+) -> None:
+    """Take all that a pattern finds among kinds that were not taken before."""
+    at = 0
+    while (found := pattern.search("".join(said), at)) is not None:
+        start, end = found.span()
+        if start == end:
+            return
+        part = body[start:end]
+        if take(facts, [one for one in part if one.kind not in MARKS]):
+            facts.used += part
+            said[start:end] = [MASK] * (end - start)
+        at = end

@@ -1,0 +1,136 @@
+"""The marks of rows: letters, numbers, stations, minutes; and which of them begin parts."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import NamedTuple
+
+from pine_ladder.core.notation.reader.layout import Row
+
+_LABEL = re.compile(
+    r"\s*(?:(?P<part>part|section|block|piece)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
+    r"|(?P<stn>station|exercise|movement|move|lane)\s*(?P<s>[a-h]|\d{1,2})\b[\s.:)\-]*"
+    r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
+    r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/]\s*\d{1,2})*\s*[:.)\-]\s*"
+    r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
+    r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?\s*[:\-]\s*"
+    r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
+    r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
+    r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<hash>\#\d{1,2})\s+)",
+    re.IGNORECASE,
+)
+
+
+class Label(NamedTuple):
+    """What a row is marked with: its kind, its letter or number, and where the text begins."""
+
+    kind: str
+    value: str
+    end: int
+
+
+def label_of(row: Row, *, bare: bool = True) -> Label | None:
+    """The mark a row begins with."""
+    found = _LABEL.match(row.text)
+    if not found:
+        return None
+    end = found.end()
+    if found["part"]:
+        return Label("part", found["p"].lower(), end)
+    if found["stn"]:
+        return Label("station", found["s"].lower(), end)
+    if found["wave"]:
+        return Label("wave", found["wave"], end)
+    if found["min"] or found["min2"]:
+        return Label("minute", found["min"] or found["min2"], end)
+    if found["odd"]:
+        return Label("minute", "1" if found["odd"].lower().startswith("odd") else "2", end)
+    if found["letter"]:
+        return Label("letter", (found["letter"] + found["index"]).lower(), end)
+    if found["alone"] or found["dashed"]:
+        text = found["alone"] or found["dashed"]
+        kind = "small" if text.islower() else "letter"
+        return Label(kind, text.lower(), end)
+    if found["bare"] and found["bare"].isupper():
+        return Label("letter", found["bare"].lower(), end) if bare else None
+    if found["number"]:
+        return Label("number", found["number"], end)
+    if found["hash"]:
+        return Label("number", found["hash"][1:], end)
+    return None
+
+
+_FRAMES = re.compile(
+    r"\b(?:\d+\s*x\s*\d|\d+ sets|amrap|emom|for time|rft|warm[ -]?up|metcon|cool[ -]?down)",
+    re.IGNORECASE,
+)
+
+
+def _frames(row: Row) -> bool:
+    return bool(_FRAMES.search(row.text))
+
+
+def opening_rows(said: Sequence[Row]) -> set[int]:
+    """The lines whose marks begin parts: alike, counted up, with other lines between them."""
+    out: set[int] = set()
+    by_kind: dict[tuple[str, int], list[int]] = {}
+    for at, row in enumerate(said):
+        if not row.first:
+            continue
+        label = label_of(row, bare=False)
+        if label is not None and label.kind in ("number", "letter") and len(label.value) == 1:
+            by_kind.setdefault((label.kind, row.indent), []).append(at)
+        elif row.bullet:
+            by_kind.setdefault(("bullet", row.indent), []).append(at)
+    for (kind, indent), places in by_kind.items():
+        if len(places) < 2:
+            continue
+        ends = [*places[1:], len(said)]
+        if kind != "bullet" and sum(_frames(said[at]) for at in places) * 2 >= len(places):
+            out |= {said[at].number for at in places}
+            continue
+        under = [
+            any(
+                said[at].number != said[start].number
+                and (said[at].indent > indent if kind == "bullet" else True)
+                for at in range(start + 1, end)
+            )
+            for start, end in zip(places, ends, strict=True)
+        ]
+        if sum(under[:-1]) * 2 >= len(under) - 1 and sum(under) >= 2:
+            out |= {said[at].number for at in places}
+    return out
+
+
+_BARE_NUMBER = re.compile(r"\s*(\d{1,2})\s+(?=[A-Za-z])")
+
+
+def numbered(said: list[Row]) -> list[Row]:
+    """The rows with a mark behind numbers that count them: `1 Row`, `2 Bike`, `3 Ski`."""
+    out = list(said)
+    at = 0
+    while at < len(out):
+        run = 0
+        while at + run < len(out):
+            found = _BARE_NUMBER.match(out[at + run].text)
+            if found is None or int(found[1]) != run + 1 or (run and out[at + run].gap):
+                break
+            run += 1
+        for place in range(at, at + run if run > 2 else at):
+            found = _BARE_NUMBER.match(out[place].text)
+            assert found is not None
+            row, end = out[place], found.end(1)
+            if row.text[end + 1 : end + 2] == " ":
+                out[place] = replace(row, text=f"{row.text[:end]}){row.text[end + 1 :]}")
+            else:
+                whole = row.typed[row.at : row.at + len(row.text)]
+                out[place] = replace(
+                    row,
+                    text=f"{row.text[:end]}) {row.text[end + 1 :]}",
+                    typed=f"{whole[:end]}) {whole[end + 1 :]}",
+                    at=0,
+                )
+        at += max(1, run if run > 2 else 1)
+    return out

@@ -1,0 +1,207 @@
+"""The lines of a board without their dress: bullets, markdown, tables, number words.
+
+Characters are replaced one for one, so that a column of a row's text is the same column of the
+line as typed. Sentences of a paragraph and items of a table become rows of their own.
+"""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+_PLAIN = {
+    **dict.fromkeys("“”„«»″", '"'),
+    **dict.fromkeys("‘’‚′`´", "'"),
+    **dict.fromkeys("–—−‐‑‒―", "-"),
+    **dict.fromkeys("×✕✖", "x"),
+    **dict.fromkeys("•▪‣●◦·■□–➤", "•"),
+    **dict.fromkeys("→⇒➔➜", ">"),
+    "⁄": "/", "∕": "/", "：": ":", "，": ",",
+}  # fmt: skip
+_PLAIN["–"] = "-"
+_UNITS = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine"]
+_TEENS = [
+    "ten",
+    "eleven",
+    "twelve",
+    "thirteen",
+    "fourteen",
+    "fifteen",
+    "sixteen",
+    "seventeen",
+    "eighteen",
+    "nineteen",
+]
+_TENS = ["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
+NUMBER_WORDS = {
+    **{word: value for value, word in enumerate(_UNITS, start=1)},
+    **{word: value for value, word in enumerate(_TEENS, start=10)},
+    **{word: 10 * value for value, word in enumerate(_TENS, start=2)},
+}
+_SMALL = "|".join((*_TENS, *_TEENS, *_UNITS))
+_NUMBER = re.compile(
+    rf"\b(?<!high )(?:(?:(?P<hundreds>{'|'.join(_UNITS)}|an?)[ -]hundred(?:[ -]and)?[ -]?)"
+    rf"(?:(?P<more>{'|'.join(_TENS)})[ -]?)?(?P<last>{'|'.join((*_TEENS, *_UNITS))})?"
+    rf"|(?P<tens>{'|'.join(_TENS)})(?:[ -](?P<units>{'|'.join(_UNITS)}))?"
+    rf"|(?P<small>{'|'.join((*_TEENS, *_UNITS))}))(?P<half>[ -]and[ -]a[ -]half)?\b",
+    re.IGNORECASE,
+)
+_COUNTED = re.compile(
+    r"[ -]*(?:minutes?|mins?|rounds?|rds?|sets?|miles?|reps?|seconds?|secs?|hours?|k\b|km|lap|time"
+    r"|kilomet|met(?:re|er)|arm|leg|of each|each|per|round|set|slash)",
+    re.IGNORECASE,
+)
+_BULLET = re.compile(r"\s*(?:[-*•+>o]|\(?[ivx]+\))\s+(?=\S)")
+_QUOTED = re.compile(r"\s*>\s?(?=.)")
+_MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
+_SENTENCE = re.compile(
+    r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)"
+)
+MAX_READ = 3000
+"""Characters of a line that are read as plain writing; what is longer is a note."""
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line, or a sentence of one: `text` begins at column `at` (from 0) of the line as typed."""
+
+    number: int
+    text: str
+    typed: str
+    at: int = 0
+    indent: int = 0
+    bullet: bool = False
+    marked: bool = False
+    gap: bool = False
+    """A blank line stands before it."""
+    first: bool = True
+    """It is the first of its line."""
+    cells: tuple[str, ...] = ()
+
+
+@lru_cache(maxsize=4096)
+def plain_text(line: str) -> str:
+    """A line with plain characters and digits for number words; as long as it was.
+
+    >>> plain_text("Two rounds – 10 × 3").split()
+    ['2', 'rounds', '-', '10', 'x', '3']
+    """
+    out = "".join(_plain(one) for one in line)
+    out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
+    out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
+    out = re.sub(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])", r"\1 ", out)
+    out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
+    out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
+    return _NUMBER.sub(_digits, out)
+
+
+def _plain(one: str) -> str:
+    if one in _PLAIN:
+        return _PLAIN[one]
+    if one < "\x7f":
+        return " " if one < " " else one
+    kind = unicodedata.category(one)
+    if kind in ("So", "Sk", "Cf", "Cn", "Co", "Mn", "Me", "Zs", "Zl", "Zp", "Cc", "Cs"):
+        return " "
+    return one
+
+
+def _digits(found: re.Match[str]) -> str:
+    said = {key: (value or "").lower() for key, value in found.groupdict().items()}
+    alone = said["small"] == "one" and not said["half"]
+    if alone and not _COUNTED.match(found.string, found.end()):
+        return found[0]
+    total: float = 0
+    if said["hundreds"]:
+        total = 100 * NUMBER_WORDS.get(said["hundreds"], 1)
+        total += NUMBER_WORDS.get(said["more"], 0) + NUMBER_WORDS.get(said["last"], 0)
+    else:
+        for key in ("tens", "units", "small"):
+            total += NUMBER_WORDS.get(said[key], 0)
+    number = f"{total + 0.5 if said['half'] else total:g}"
+    # "a hundred and" swallows a blank that belongs to the word after it.
+    tail = len(found[0]) - len(found[0].rstrip(" -"))
+    return number.ljust(len(found[0]) - tail) + " " * tail
+
+
+def rows(lines: Sequence[str]) -> list[Row]:
+    """The rows of a board, sentences apart; blank lines are told by `gap`."""
+    out: list[Row] = []
+    gap = False
+    for number, line in enumerate(lines, start=1):
+        text = _marked_cells(line[:MAX_READ], plain_text(line[:MAX_READ]))
+        bare = _QUOTED.sub(lambda m: " " * len(m[0]), text, count=1)
+        if not re.search(r"\w", bare):
+            gap = gap or not bare.strip() or bool(re.fullmatch(r"[\s\-=_*~.]+", bare))
+            continue
+        made = list(_rows(number, line, bare, gap))
+        out += made
+        gap = False
+    return out
+
+
+def _marked_cells(line: str, text: str) -> str:
+    """The text with a bar where the cells of a row meet."""
+    if "\t" in line.strip():
+        inner = len(line) - len(line.lstrip())
+        last = len(line.rstrip())
+        return "".join(
+            "|" if line[at] == "\t" and inner <= at < last else one for at, one in enumerate(text)
+        )
+    if "|" in line:
+        return text
+    out = list(text)
+    for found in re.finditer(r"(?<=\S) {3,}(?=\S)", line):
+        out[found.start() + 1] = "|"
+    return "".join(out)
+
+
+def _rows(number: int, line: str, text: str, gap: bool) -> Iterator[Row]:
+    marked = _MARKED.match(text)
+    if marked:
+        text = " " * marked.end() + text[marked.end() :]
+    bold = bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
+    indent = len(text) - len(text.lstrip())
+    bullet = _BULLET.match(text)
+    if bullet and not re.match(r"\s*\+\s*\d", text):
+        text = " " * bullet.end() + text[bullet.end() :]
+    cells = _cells(line, text)
+    base = Row(
+        number, text, line, 0, indent, bool(bullet), bool(marked) or bold, gap, cells=tuple(cells)
+    )
+    if cells:
+        yield base
+        return
+    start, first = 0, True
+    for end in (*(m.end() for m in _SENTENCE.finditer(text)), len(text)):
+        piece = text[start:end]
+        if re.search(r"\w", piece):
+            yield Row(
+                number, piece, line, start, indent, bool(bullet), base.marked, gap and first, first
+            )
+            first = False
+        start = end
+
+
+def _cells(line: str, text: str) -> list[str]:
+    """The cells of a table's row; empty for a line that is none."""
+    parts: Iterable[str]
+    if "\t" in line.strip():
+        parts = line.split("\t")
+    elif line.count("|") >= 2 or re.search(r"\S\s+\|\s+\S", line):
+        parts = line.strip().removeprefix("|").removesuffix("|").split("|")
+        if (
+            line.strip().startswith("|") is False
+            and line.lstrip() != line
+            and len(line.strip()) < 3
+        ):
+            return []
+    elif len(re.findall(r"\S {3,}(?=\S)", line)) >= 1 and not re.search(r"[.!?]\s{3,}", line):
+        parts = re.split(r"\s{3,}", line.strip())
+    else:
+        return []
+    return [plain_text(part.strip()) for part in parts]

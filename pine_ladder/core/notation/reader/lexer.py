@@ -1,0 +1,409 @@
+"""Tokens of a row: numbers with what they measure, and phrases of the lexicon.
+
+A token has one kind and, where the text leaves it open, others it could be. `codes` writes a row's
+kinds as a string, a character a token, over which the grammar's patterns are regular expressions.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any
+
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.lexicon import full_key, meanings, squeeze
+from pine_ladder.core.units import M_PER_FT, M_PER_MILE, M_PER_YD
+
+CODES = {
+    "number": "n", "range": "r", "scheme": "s", "pair": "p", "by": "b", "times n": "x",
+    "time": "t", "clock range": "K", "distance": "d", "cal": "c", "height": "h", "weight": "w",
+    "percent": "%", "rpe": "e", "bodyweight": "B", "tempo code": "T", "prime": "i",
+    "seconds or inches": "j", "each": "l", "grow": "g", "interval": "N",
+    "movement": "M", "implement": "k", "role": "R", "style": "y", "filler": "_", "word": ".",
+    "amrap": "A", "emom": "E", "every": "V", "every n": "v", "for time": "F", "rft": "J",
+    "tabata": "L", "accumulate": "U", "death": "D", "ladder": "P", "intervals": "I",
+    "rounds": "O", "sets": "S", "times": "¤", "rest": "Z", "off": "0", "on": "1", "cap": "C",
+    "score": "Q", "goal": "G", "build": "H", "quality": "q", "as needed": "?", "max": "X",
+    "calories": "a", "rest between": "b", "or": "o", "and": "&", "then": ">", "buy-in": "<",
+    "cash-out": "$", "sub": "u", "rx": "f", "scaled": "f", "beginner": "f", "everyone": "f",
+    "each side": "l", "alternating": "l", "left": "l", "right": "l", "one arm": "l",
+    "unbroken": "l", "total": "T", "heavy": "Y", "light": "Y", "easy": "z", "hard": "z",
+    "tempo": "6", "down": "7", "single": "8", "double": "8", "triple": "8", "of 1rm": "9",
+    "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
+    "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
+    "last time": "_",
+    "comma": ",", "semicolon": ";", "colon": ":", "open": "(", "close": ")", "dash": "-",
+    "slash": "/", "plus": "+", "at": "@", "pipe": ",", "stop": ".", "equals": "=", "mark": "!",
+    "etc": "~",
+}  # fmt: skip
+CODES["rest between"] = "B"
+CODES["bodyweight"] = "w"
+CODES["stop"] = "."
+CODES["total"] = "_"
+
+_NUM = r"(?:\d{1,2}[.,]\d{3}(?=\s*m\b)|\d+[.,]\d+|\d+\s+1/2|\d+|½|1/2(?=\s*(?:mi|k)))"
+_UNIT = (
+    r"(?:kgs?|kilos?|kilogram\w*|lbs?|pounds?|\#|%|percent|per cent|calories|calorie|cals|cal|kcal"
+    r"|kilomet\w+|km|met(?:re|er)s?|miles?|mi|feet|foot|ft|yards?|yds?|yd|cm|inches|inch|in(?!\s+[a-z0-9]|[a-z])"
+    r"|minutes?|mins?|min|seconds?|secs?|sec|bw|bodyweight|''|s|m|k|h|'|\")"
+)
+_LEXEMES = re.compile(
+    rf"""
+    (?P<clockrange>\d{{1,2}}:\d\d\s*(?:-|to)\s*\d{{1,2}}:\d\d(?!\s*(?:min\b|s\b|rest|sec)))
+  | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*(?P<eu>s|sec)?
+      \s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)))
+  | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
+      |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
+  | (?P<half>(?:an?\s+half|half\s+an?|half)\s+(?=mile|k\b|kilomet))
+  | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
+  | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:each|every|per|a|reps|/)\b))
+  | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]?(?:arm(?:ed)?|hand(?:ed)?)\b)
+  | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]leg(?:ged)?\b)
+  | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times)\s*(?=[\d:½]|max\b|amrap\b|me\b|\())
+  | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
+  | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]))
+  | (?P<clock>\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
+  | (?P<num>{_NUM}(?:
+      (?:\s*/\s*{_NUM})+(?!\d)
+      |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
+      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+reps))
+      |(?:\s*,\s*\d+){{2,}})?)
+    (?P<ell>\s*-?\s*(?:\.\.+|…|etc\.?))?
+    (?:[\s-]{{0,14}}?(?P<unit>{_UNIT})(?![a-z0-9&])|(?P<ord>st|nd|rd|th)\b)?
+  | (?P<word>(?:c/d|w/u|b/w|l/r|r/l|e/s|p/s|w/)(?![a-z])
+      |[a-z]+(?:['&][a-z0-9]+|\d+[a-z0-9]*(?![a-z0-9]))*
+      |[a-z]\d[a-z0-9]*)
+  | (?P<etc>\.\.+|…)
+  | (?P<sym>[,;:()\[\]+/|@=>!?.\-])
+    """,
+    re.VERBOSE | re.IGNORECASE,
+)
+_SYMBOLS = {
+    ",": "comma", ";": "semicolon", ":": "colon", "(": "open", ")": "close", "[": "open",
+    "]": "close", "-": "dash", "/": "slash", "+": "plus", "@": "at", "|": "pipe", "=": "equals",
+    ">": "then", ".": "stop", "!": "stop", "?": "stop",
+}  # fmt: skip
+
+
+@dataclass
+class Token:
+    """What stands at [start, end) of a row's text."""
+
+    kind: str
+    value: Any
+    start: int
+    end: int
+    means: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def code(self) -> str:
+        """Its kind as one character."""
+        return CODES[self.kind]
+
+    def as_kind(self, kind: str) -> Token:
+        """The same text as another kind it may be."""
+        return Token(kind, self.means.get(kind, self.value), self.start, self.end, self.means)
+
+
+def codes(tokens: Sequence[Token]) -> str:
+    """A character a token."""
+    return "".join(CODES[one.kind] for one in tokens)
+
+
+def _float(text: str) -> float:
+    text = text.strip()
+    if text in ("½", "1/2"):
+        return 0.5
+    if " " in text and text.endswith("1/2"):
+        return float(text.split()[0]) + 0.5
+    if re.fullmatch(r"\d{1,2}[.,]\d{3}", text):
+        return float(re.sub("[.,]", "", text))
+    return float(text.replace(",", "."))
+
+
+def _clock(text: str) -> int:
+    minutes, seconds = text.strip().split(":")
+    return 60 * int(minutes or 0) + int(seconds)
+
+
+_METRES = {"k": 1000.0, "m": 1.0, "mi": M_PER_MILE, "f": M_PER_FT, "y": M_PER_YD}
+
+
+def _metres(value: float, unit: str) -> float:
+    key = "mi" if unit.startswith("mi") else unit[0]
+    return round(value * _METRES[key], 3)
+
+
+def _quantity(found: re.Match[str]) -> tuple[str, Any]:
+    """The kind and value of a number with its unit."""
+    text, unit = found["num"], (found["unit"] or "").lower()
+    if found["ord"]:
+        return "word", text
+    joint = "/" if "/" in text and not re.match(r"\d+\s+1/2|1/2", text) else "-"
+    if joint != "/" and re.search(r"[a-z]", re.sub(r"\b(?:to|or)\b", "", text.lower())):
+        numbers = [_float(one) for one in re.findall(_NUM, text)]
+        return "scheme", (tuple(int(n) for n in numbers), False)
+    parts = [
+        one
+        for one in re.split(r"\s*/\s*|\s*-\s*|\bto\b|\bor\b|,\s+|,(?=\d+,)", text)
+        if one.strip()
+    ]
+    if "," in text and re.fullmatch(r"\d+(?:\s*,\s*\d+){2,}", text):
+        parts = re.split(r"\s*,\s*", text)
+        joint = "-"
+    values = [_float(one) for one in parts]
+    if found["ell"] and len(values) >= 2 and joint == "-":
+        return "scheme", (tuple(int(v) for v in values), True)
+    several = tuple(values)
+    whole = all(v == int(v) for v in values)
+    if unit in ("%", "percent", "per cent"):
+        return "percent", several
+    if unit in ("kg", "kgs", "#") or (
+        unit.startswith(("kilo", "lb", "pound")) and not unit.startswith("kilom")
+    ):
+        return "weight", (several, "kg" if unit.startswith("k") else "lb", joint)
+    if unit in ("bw", "bodyweight"):
+        return "bodyweight", values[0]
+    if unit.startswith(("cal", "kcal")):
+        return "cal", (several, joint)
+    if unit == "cm" or unit.startswith("in"):
+        return "height", (several, "cm" if unit == "cm" else "in")
+    if unit in ('"', "''"):
+        if joint == "/" and len(values) > 1:
+            return "height", (several, "in")
+        return "seconds or inches", several
+    if unit == "'":
+        return "prime", (several, joint)
+    if (
+        joint == "/"
+        and len(values) > 1
+        and (unit in ("s", "sec", "secs") or unit.startswith("second"))
+    ):
+        return "pair", several
+    if unit in ("s", "sec", "secs") or unit.startswith("second"):
+        return "time", tuple(round(v) for v in several)
+    if unit.startswith("min"):
+        return "time", tuple(round(60 * v) for v in several)
+    if unit == "h":
+        return "number", values[0]
+    if unit == "m" and len(values) == 1 and values[0] <= 3 and joint != "/":
+        return "time", (round(60 * values[0]),)
+    if unit:
+        return "distance", (tuple(_metres(v, unit) for v in several), joint)
+    if len(values) > 2 and joint == "-" and whole:
+        return "scheme", (tuple(int(v) for v in values), False)
+    if len(values) > 1 and joint == "/":
+        return "pair", several
+    if len(values) == 2 and whole:
+        low, high = int(values[0]), int(values[1])
+        return ("range", (low, high)) if high > low else ("scheme", ((low, high), False))
+    if len(values) == 2:
+        return "range", several
+    return "number", values[0]
+
+
+def _lexemes(text: str) -> list[Token]:
+    out: list[Token] = []
+    low = text.lower()
+    for found in _LEXEMES.finditer(low):
+        what, start, end = found.lastgroup, found.start(), found.end()
+        token: Token | None = None
+        if found["clockrange"]:
+            first, last = (_clock(one) for one in re.split(r"-|to", found["clockrange"]))
+            token = Token("clock range", (first, last), start, end)
+        elif found["everyn"]:
+            said = found["en"]
+            seconds = (
+                _clock(said) if ":" in said else round(float(said) * (1 if found["eu"] else 60))
+            )
+            if seconds >= 600 and ":" not in said and not found["eu"]:
+                seconds = round(float(said))
+            token = Token("every n", seconds, start, end)
+        elif found["tempocode"]:
+            token = _tempo(found["tempocode"], out, low[:start], start, end)
+        elif found["rpe"]:
+            efforts = [one for one in (found["effort"], found["effort2"]) if one]
+            token = Token("rpe", tuple(float(one.replace(",", ".")) for one in efforts), start, end)
+        elif found["half"]:
+            token = Token("number", 0.5, start, end)
+        elif found["grow"]:
+            token = Token("grow", int(re.findall(r"\d+", found["grow"])[0]), start, end)
+        elif found["arm"]:
+            token = Token("one arm", None, start, end, {"word": found["arm"]})
+        elif found["leg"]:
+            token = Token("word", "single leg", start, end)
+        elif found["byn"] or found["byonly"]:
+            token = Token("by", int(re.findall(r"\d+", found[0])[0]), start, end)
+        elif found["xn"]:
+            values = tuple(int(one) for one in re.findall(r"\d+", found["xnum"]))
+            token = Token("times n", values, start, end)
+        elif found["clock"]:
+            values = tuple(_clock(one) for one in re.split(r"-|to", found["clock"]))
+            token = Token("time", values, start, end)
+        elif found["num"]:
+            kind, value = _quantity(found)
+            token = Token(kind, value, start, end)
+        elif found["word"]:
+            token = Token("word", found["word"], start, end)
+        elif found["etc"]:
+            token = Token("etc", None, start, end)
+        elif found["sym"]:
+            token = Token(_SYMBOLS[found["sym"]], None, start, end)
+        if token is not None:
+            out.append(token)
+        del what
+    return out
+
+
+def _tempo(said: str, before: list[Token], text: str, start: int, end: int) -> Token:
+    """Four figures: a tempo where an x or a mark says so, a number or a scheme otherwise."""
+    figures = said.replace("-", "").upper()
+    told = bool(before) and (
+        before[-1].kind == "at" or (before[-1].kind == "word" and before[-1].value == "tempo")
+    )
+    dashed = "-" in said
+    if "X" in figures or told or (dashed and "0" in figures):
+        return Token("tempo code", figures, start, end)
+    if dashed:
+        return Token("scheme", (tuple(int(one) for one in figures), False), start, end)
+    del text
+    return Token("number", float(figures), start, end)
+
+
+_SPELT = {"rx", "tc", "cj", "rft", "ft", "amrap"}
+"""What dictation writes letter by letter; other single letters that meet are no abbreviation."""
+
+
+@lru_cache(maxsize=8192)
+def tokens(text: str, library: Library) -> tuple[Token, ...]:
+    """The tokens of a row's text, phrases found."""
+    raw = _lexemes(text)
+    said, longest = meanings(library)
+    out: list[Token] = []
+    at = 0
+    while at < len(raw):
+        token = raw[at]
+        if token.kind in ("word", "one arm", "pair") or (
+            token.kind == "number" and token.value < 400
+        ):
+            found = _phrase(raw, at, text, said, longest)
+            if found is not None:
+                phrase, at = found
+                out.append(_in_place(phrase, out))
+                continue
+        if (
+            token.value in ("l", "r")
+            and out
+            and out[-1].kind in ("number", "time", "distance", "prime")
+        ):
+            token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
+        out.append(token)
+        at += 1
+    for place, one in enumerate(out):
+        if one.kind == "movement" and (
+            "single" in one.means or "double" in one.means or "triple" in one.means
+        ):
+            last = out[place - 1].kind if place else ""
+            after = out[place + 1].kind if place + 1 < len(out) else ""
+            lifted = any(other.kind in ("build", "percent", "sets") for other in out[:place])
+            if (
+                last in ("heavy", "build")
+                or after == "movement"
+                or (lifted and last in ("number", "filler"))
+            ):
+                out[place] = one.as_kind(
+                    next(kind for kind in ("single", "double", "triple") if kind in one.means)
+                )
+    return tuple(out)
+
+
+def _phrase(
+    raw: list[Token], at: int, text: str, said: Mapping[str, Mapping[str, str]], longest: int
+) -> tuple[Token, int] | None:
+    """The longest phrase from a place, and where the text goes on after it."""
+    best: tuple[Token, int] | None = None
+    end = at
+    start = raw[at].start
+    first_is_number = raw[at].kind == "number"
+    while end < len(raw) and end - at < 9:
+        token = raw[end]
+        if token.kind not in ("word", "one arm", "number", "dash", "slash") and not (
+            end == at and token.kind == "pair"
+        ):
+            break
+        if end > at and token.kind in ("dash", "slash"):
+            glued = (
+                token.start == raw[end - 1].end
+                and end + 1 < len(raw)
+                and raw[end + 1].start == token.end
+            )
+            if not glued:
+                break
+            end += 1
+            continue
+        if token.kind in ("dash", "slash"):
+            break
+        phrase = text[start : token.end]
+        key = squeeze(phrase.replace("-", " "))
+        if len(key) > longest + 12:
+            break
+        means = said.get(key) or said.get(full_key(phrase.replace("-", " ")))
+        if means is None and end - at > 1 and (inner := _without_details(phrase)):
+            means = said.get(squeeze(inner)) or said.get(full_key(inner))
+            means = means if means and "movement" in means else None
+        if means and end > at and key not in _SPELT and not re.search(r"[a-z]{2}|\d", phrase, re.I):
+            means = None
+        if means and not (first_is_number and end == at):
+            kind = _first_kind(means)
+            best = (Token(kind, means[kind], start, token.end, means), end + 1)
+        end += 1
+    return best
+
+
+def _in_place(token: Token, before: Sequence[Token]) -> Token:
+    """A phrase as what it means after what stands before it: `2 KBs` are two bells."""
+    last = before[-1] if before else None
+    both = 2
+    counted = last is not None and last.kind == "number" and last.value <= both
+    if token.kind == "movement" and "implement" in token.means and counted:
+        return token.as_kind("implement")
+    if token.kind == "movement" and last is not None and last.kind == "filler":
+        said = [one.kind for one in before if one.kind != "filler"]
+        if said[-1:] == ["percent"]:
+            return token.as_kind("word")
+    return token
+
+
+_DETAIL = re.compile(
+    r"(?<=\s)(?:(?:single|one|1|sa)[\s-]arm(?:ed)?|alt(?:ernating)?|dbs?|kbs?|dumbbell|kettlebell|barbell|bb)\s"
+)
+
+
+def _without_details(phrase: str) -> str:
+    """A movement's name without what stands inside it: `half-kneeling single-arm DB press`."""
+    inner = _DETAIL.sub("", _DETAIL.sub("", phrase.lower().replace("-", " ")))
+    return inner if inner != phrase.lower().replace("-", " ") else ""
+
+
+_ORDER = (
+    "movement",
+    "role",
+    "amrap",
+    "emom",
+    "every",
+    "rft",
+    "for time",
+    "easy",
+    "hard",
+    "heavy",
+    "light",
+)
+
+
+def _first_kind(means: Mapping[str, str]) -> str:
+    for kind in _ORDER:
+        if kind in means:
+            return kind
+    return next((kind for kind in means if kind != "filler"), "filler")

@@ -1,0 +1,127 @@
+"""What a part of a clause does: the library's movement, or one in the coach's own words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE
+from pine_ladder.core.notation.reader.work import Scope, Work, own_words
+
+AMOUNTS = (
+    "number", "range", "scheme", "time", "distance", "cal", "prime", "max", "by",
+    "seconds or inches", "pair",
+)  # fmt: skip
+"""Kinds of token that say how much."""
+LOADS = ("weight", "percent", "rpe", "bodyweight", "height", "heavy", "light")
+NO_NAME = re.compile(
+    r"(?:per|to|change|min|cap|between|before|after|until|then|if|not|no|all|every|works?|rests?"
+    r"|holds?|runs?|about|people|persons?|athlete|coach|week|wk|day|station|group|class|bpm|times?"
+    r"|minutes?|hours?|attempt|contact|extra|lengths?|out|miss|of|in|on|am|pm|to|different|more"
+    r"|less|total|left|points?|kids?)s?\b"
+)
+"""What a name of a movement does not begin with."""
+_NAMING = (
+    "word", "implement", "style", "station", "role", "sets", "rounds", "easy", "hard", "down",
+    "single", "double", "triple", "off", "on",
+)  # fmt: skip
+_JOINING = ("filler", "and", "slash")
+MOST_NAME, MOST_WORDS, SHORTEST = 60, 5, 4
+"""Characters and words of a name at most, and characters of its longest word at least."""
+
+
+def best_move(part: Sequence[Token], scope: Scope) -> Token | None:
+    """The movement of several that were said together: the one that says the most."""
+    moves = [one for one in part if one.kind == "movement"]
+    if not moves:
+        return None
+    first = moves[0]
+    for other in moves[1:]:
+        names = [
+            str(one.means["movement"]) or scope.said(one.start, one.end) for one in (first, other)
+        ]
+        if len(names[1]) > len(names[0]) and _words(names[0]) & _words(names[1]):
+            first = other
+    return first
+
+
+def _words(name: str) -> set[str]:
+    return set(re.findall(r"[a-z0-9']+", name.lower()))
+
+
+def _leads(part: Sequence[Token], scope: Scope) -> bool:
+    """Whether a part stands first in its row."""
+    return part[0].start <= scope.first + 3
+
+
+def qualified(
+    work: Work, part: Sequence[Token], move: Token, left: list[Token], scope: Scope
+) -> list[Token]:
+    """A movement with a word before it that the trade does not know as a style is one of its own.
+
+    `2 pancake good mornings` are no good mornings; `2 slow good mornings` are.
+    """
+    at = part.index(move)
+    run: list[Token] = []
+    most = 3
+    while at and part[at - 1].kind in ("word", "implement") and len(run) < most:
+        at -= 1
+        run.insert(0, part[at])
+    own = [str(one.value) for one in run if one.kind == "word"]
+    heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed)
+    if not own or not (heads or (at and part[at - 1].kind in AMOUNTS)):
+        return left
+    if any(len(one) < SHORTEST - 1 or one in PROSE for one in own):
+        return left
+    work.name = own_words(scope.said(run[0].start, move.end))
+    work.known = scope.library.find(work.name)
+    return [one for one in left if one not in run]
+
+
+def named_by_itself(
+    work: Work, part: Sequence[Token], left: list[Token], scope: Scope
+) -> list[Token]:
+    """Name a work in the coach's own words: what follows its amount up to the next figure.
+
+    In a list the name may stand before the amount; where the piece gives the amounts, alone.
+    """
+    counted = work.amount is not None or bool(work.sets)
+    body = [one.kind for one in part if one.kind not in ("filler", "reps")]
+    if not scope.open or not body or not (counted or scope.names):
+        return left
+    words_first = body[0] in ("word", "style", "implement")
+    leads = words_first and scope.listed and _leads(part, scope)
+    amount_first = body[0] in (*AMOUNTS, "times n", "one arm")
+    if counted and not (amount_first or scope.names or leads):
+        return left
+    if not counted and not (words_first and _leads(part, scope)):
+        return left
+    run = _run(part)
+    if not any(one.kind in ("word", "implement") for one in run):
+        return left
+    words = scope.said(run[0].start, run[-1].end)
+    said = _words(words)
+    if scope.talk or (PROSE | NO_MOVES) & said or NO_NAME.match(words.lower()):
+        return left
+    if len(run) > MOST_WORDS or len(words) > MOST_NAME or max(map(len, said)) < SHORTEST:
+        return left
+    if not re.match(r"[A-Za-z0-9]", words):
+        return left
+    work.name = own_words(words)
+    return [one for one in left if one not in run]
+
+
+def _run(part: Sequence[Token]) -> list[Token]:
+    """The words that stand together, up to a figure; none after a load."""
+    run: list[Token] = []
+    for token in part:
+        if token.kind in _NAMING or (run and token.kind in _JOINING):
+            run.append(token)
+        elif run:
+            break
+        elif token.kind in ("rest", "cap", "score", "at", *LOADS):
+            return []
+    while run and run[-1].kind in _JOINING:
+        run.pop()
+    return run

@@ -1,0 +1,137 @@
+"""What a row opens with: its place in the hour and the role of the part it begins."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.grammar import Range, seconds
+from pine_ladder.core.notation.reader.lexer import Token
+
+_MARKS = ("dash", "comma", "colon", "pipe")
+_TIMES = ("time", "prime")
+_AFTER_ROLE = (
+    "colon", "comma", "open", "stop", "pipe", "time", "prime", "clock range", "number", "range",
+    "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
+    "tabata", "quality", "ladder", "role", "partners", "team",
+)  # fmt: skip
+"""What may follow a role in a heading."""
+SENTENCE_END = re.compile(r"[.!?]\s*$")
+DAY_S = 600
+"""A clock range that ends before this is in hours and minutes of the class, told as m:ss."""
+
+
+def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
+    """Take the slot and the role from a clause's tokens."""
+    body = clause.body
+    at = _past(body, 0, (*_MARKS, "stop"))
+    if _is_cap(body, at):
+        return
+    clause.slot, at = _slot(clause, at)
+    at = _past(body, at, _MARKS)
+    found = at
+    while found < len(body) and found - at < 3 and body[found].kind in (
+        "filler", "then", "first", "style", "cash-out"
+    ):  # fmt: skip
+        found += 1
+    if found < len(body) and "role" in body[found].means and _says_role(clause, found, first=first):
+        role = str(body[found].means["role"])
+        rest = body[found + 1 :]
+        while rest and rest[0].kind == "role" and rest[0].means["role"] != role:
+            rest = rest[1:]
+        rest = rest[_past(rest, 0, (*_MARKS, "stop")) :]
+        slot: Range = ()
+        if not clause.slot:
+            slot, rest = _slot_after(rest)
+        clause.role, clause.slot = role, clause.slot or slot
+        clause.body = body[at:found] + rest
+        return
+    clause.body = body[at:]
+    if clause.row.number in form.opening_rows and clause.row.first:
+        _late_role(clause)
+
+
+def _past(body: Sequence[Token], at: int, kinds: Sequence[str]) -> int:
+    while at < len(body) and body[at].kind in kinds:
+        at += 1
+    return at
+
+
+def _is_cap(body: Sequence[Token], at: int) -> bool:
+    """`30 min - cap`: a time at the start that is no slot."""
+    return [one.kind for one in body[at + 1 : at + 3]] == ["dash", "cap"]
+
+
+def _slot(clause: Clause, at: int) -> tuple[Range, int]:
+    """The place in the hour at the start, as a length in seconds, and where the row goes on."""
+    body, text = clause.body, clause.row.text
+    here = body[at] if at < len(body) else None
+    after = body[at + 1] if at + 1 < len(body) else None
+    if here is not None and here.kind == "clock range":
+        start, end = here.value
+        minutes = 0 <= start < end <= DAY_S
+        return ((60 if minutes else 1) * abs(end - start),), at + 1
+    if here is None or after is None:
+        return (), at
+    if here.kind == "range" and after.kind == "role":
+        return (60 * (here.value[1] - here.value[0]),), at + 1
+    apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
+    if here.kind in _TIMES and apart:
+        return seconds(here), at + 1
+    kinds = [one.kind for one in body[at : at + 5] if one.kind != "filler"]
+    first = kinds[:1] in (["first"], ["then"], ["last time"])
+    if first and kinds[1:3] in (["time", "colon"], ["number", "colon"]):
+        # `First ten minutes: …`
+        token = next(one for one in body[at:] if one.kind in ("time", "number"))
+        return seconds(token), body.index(token) + 1
+    return (), at
+
+
+def _slot_after(rest: list[Token]) -> tuple[Range, list[Token]]:
+    """The minutes of a part that stand after its role: `Warm-up (8)`, `Strength, 18 min`."""
+    kinds = [one.kind for one in rest[:3]]
+    bracketed = kinds[:1] == ["open"] and kinds[1:2] and kinds[1] in (*_TIMES, "number", "range")
+    if bracketed and kinds[2:] == ["close"]:
+        return seconds(rest[1]), rest[3:]
+    if bracketed and kinds[2:] == ["comma"]:
+        return seconds(rest[1]), [rest[0], *rest[3:]]
+    ends = len(kinds) == 1 or (kinds[1:2] and kinds[1] in (*_MARKS, "stop", "open"))
+    if kinds[:1] and kinds[0] in _TIMES and ends:
+        return seconds(rest[0]), rest[1:]
+    return (), rest
+
+
+def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
+    """Whether a word that may be a role is one where it stands."""
+    row, body = clause.row, clause.body
+    token = body[at]
+    after = body[at + 1] if at + 1 < len(body) else None
+    if "movement" in token.means or token.kind != "role":
+        return after is None and (row.gap or first or clause.label is not None)
+    if after is None or row.marked:
+        return True
+    if after.kind in _AFTER_ROLE:
+        return True
+    if after.kind == "dash":
+        return row.text[after.start - 1] == " "
+    if re.match(r"\s*(?:is|together|as always|was|a|the)\b", row.text[token.end :]):
+        return True
+    if after.kind == "movement":
+        return row.first
+    words = [one for one in body if one.kind == "word"]
+    return row.first and len(words) <= 3 and at <= 1 and not SENTENCE_END.search(row.text)
+
+
+def _late_role(clause: Clause) -> None:
+    """A role that ends the heading of a marked part: `A. Muscle-up skill, 12:00`."""
+    body = clause.body
+    late = next((at for at, one in enumerate(body[:5]) if one.kind == "role"), None)
+    if late is None:
+        return
+    rest = body[late + 1 :]
+    if all(one.kind in (*_TIMES, *_MARKS, "open", "close") for one in rest):
+        clause.role = str(body[late].means["role"])
+        times = [seconds(one) for one in rest if one.kind == "time"]
+        clause.slot = clause.slot or (times[0] if times else ())
+        clause.body = body[:late]

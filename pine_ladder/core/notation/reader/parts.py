@@ -1,0 +1,85 @@
+"""A part of a board while its rows are read: what was said of it, its works, its notes."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+
+from pine_ladder.core.movements import Pattern
+from pine_ladder.core.notation.reader.grammar import Facts
+from pine_ladder.core.notation.reader.work import Work
+
+_SOFT = re.compile(
+    r"stretch|pose|legs? up|lie |lying on|breath|foam|fold\b|puppy|on your back", re.IGNORECASE
+)
+
+
+@dataclass
+class Part:
+    """A piece under way."""
+
+    number: int
+    label: str = ""
+    role: str = ""
+    name: str = ""
+    facts: Facts = field(default_factory=Facts)
+    works: list[Work] = field(default_factory=list)
+    notes: list[tuple[int, str]] = field(default_factory=list)
+    sections: dict[int, list[Work]] = field(default_factory=dict)
+    tier: int = 0
+    stations: bool = False
+    implied: bool = False
+    lift: Work | None = None
+    rest_only: bool = False
+    target: tuple[int, ...] = ()
+    """Seconds the coach aims at, from and to."""
+    typed: str = ""
+    indent: int = 0
+
+    @property
+    def fresh(self) -> bool:
+        """Whether it has no work yet."""
+        return not self.works and not self.sections
+
+
+def is_soft(work: Work) -> bool:
+    """Whether a work is done to cool down or to stretch."""
+    if work.known is not None:
+        return Pattern.MOBILITY in work.known.patterns
+    return bool(_SOFT.search(work.name))
+
+
+def merge_facts(into: Facts, more: Facts) -> None:
+    """Add what is said of a piece and was not said before."""
+    for name, value in vars(more).items():
+        if name in ("used", "place", "slot", "loaded"):
+            continue
+        if value and not getattr(into, name):
+            setattr(into, name, value)
+
+
+def complete(lift: Work, more: Work) -> None:
+    """Add to a work what a row of its own says of it."""
+    for name in ("load", "tempo", "side", "amount"):
+        if getattr(lift, name) is None and getattr(more, name) is not None:
+            setattr(lift, name, getattr(more, name))
+    lift.notes += more.notes
+
+
+def score_named(text: str) -> str:
+    """The kind of score a row names, as the notation's word; empty where it names none."""
+    low = text.lower()
+    if re.match(r"[\s:=-]*(?:none|no\b|not\b)", low):
+        return "none"
+    for pattern, kind in (
+        (r"lowest|slowest|worst|least", "lowest interval"),
+        (r"\b(?:rounds?|rds?|rnds?)\b", "rounds"),
+        (r"\bcal(?:orie)?s?\b", "calories"),
+        (r"\b(?:met(?:re|er)s|distance|m)\b", "distance"),
+        (r"\b(?:heaviest|load|weight|kgs?|lbs?|top set)\b", "load"),
+        (r"\btime\b", "time"),
+        (r"\b(?:total|reps?|sum)\b", "total reps"),
+    ):
+        if re.search(pattern, low):
+            return kind
+    return ""

@@ -1,0 +1,171 @@
+"""A part as a piece of the plan: its format, its role, its modifiers and its lines."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.formats import format_of
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.roles import Place, role_of
+from pine_ladder.core.notation.reader.work import Work, settle
+from pine_ladder.core.plan import Role
+
+MINUTE_S = 41
+"""Seconds of work from which on lines of an EMOM are taken to alternate: two thirds of a minute."""
+CAL_S = 3.0
+"""Seconds of a calorie, to tell whether lines fit into a minute."""
+MOST_COPIES, MOST_TEAM = 12, 12
+_AROUND = ("buy-in", "cash-out")
+_CAPPED = plan.ForTime | plan.Rounds | plan.Sets | plan.Accumulate
+
+
+def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
+    """The plan's piece of a part that stands at a place (from 0) among so many."""
+    if part.rest_only:
+        length = part.facts.rest[0] if part.facts.rest else 60
+        return plan.Piece(
+            line=part.number, role=Role.REST, format=plan.Rest(length_s=max(1, length))
+        )
+    for work in part.works:
+        settle(work, library)
+    _join_sections(part, library)
+    main = [one for one in part.works if one.place not in _AROUND]
+    form = format_of(part, main)
+    return plan.Piece(
+        line=part.number,
+        role=role_of(part, main, form, Place(at, of)),
+        name=re.sub(r'["#:]', " ", part.name).strip() or None,
+        format=form,
+        blocks=_blocks(part, main, form),
+        buy_in=tuple(_line([one]) for one in part.works if one.place == "buy-in"),
+        cash_out=tuple(_line([one]) for one in part.works if one.place == "cash-out"),
+        **_modifiers(part, form),
+    )
+
+
+def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:
+    """What was said of the piece beside its format, as far as the format bears it."""
+    facts = part.facts
+    values: dict[str, Any] = {}
+    if facts.rest and facts.rest[0] > 0:
+        high = facts.rest[1] if len(facts.rest) > 1 and facts.rest[1] > facts.rest[0] else None
+        values["rest"] = plan.Span(low_s=facts.rest[0], high_s=high)
+    elif facts.rest_as_needed:
+        values["rest_as_needed"] = True
+    cap = facts.cap or (facts.slot[-1] if facts.slot else 0)
+    if cap and isinstance(form, _CAPPED):
+        values["cap_s"] = cap
+    if facts.builds and isinstance(form, plan.Sets | plan.Every):
+        values["build"] = True
+    if facts.score:
+        values["score"] = plan.ScoreKind(facts.score)
+    elif facts.quality or isinstance(form, plan.Accumulate):
+        values["for_quality"] = True
+    if facts.grow and isinstance(form, plan.Amrap | plan.Every):
+        values["grow_reps"] = facts.grow
+    if facts.form == "death":
+        values["grow_reps"], values["until_missed"] = facts.grow or 1, True
+    if facts.team > 1:
+        size = min(facts.team, MOST_TEAM)
+        values["teams"] = plan.Teams.model_validate({"size": size, "how": facts.how or "share"})
+    elif facts.how and facts.how != "share":
+        values["teams"] = plan.Teams.model_validate({"size": 2, "how": facts.how})
+    if part.target and isinstance(form, plan.ForTime):
+        low, high = part.target
+        values["target"] = plan.Target(unit="time", low=low, high=high)
+    return values
+
+
+def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.Block, ...]:
+    windowed = isinstance(form, plan.Every | plan.Emom)
+    if isinstance(form, plan.Emom) and not any(one.station for one in main) and _turn(main):
+        for number, one in enumerate(main, start=1):
+            one.station = number
+    groups: list[list[Work]] = []
+    for one in main:
+        last = groups[-1] if groups else []
+        same = windowed and one.station is not None and last and last[0].station == one.station
+        if last and (same or (one.joined and last[-1].row == one.row)):
+            last.append(one)
+        else:
+            groups.append([one])
+    if not groups:
+        return ()
+    lines = tuple(map(_line, groups))
+    numbered = windowed and any(group[0].station is not None for group in groups)
+    block = plan.Block(line=part.number, lines=lines, numbered=numbered)
+    if part.facts.times > 1 and isinstance(form, plan.Amrap):
+        return (block,) * min(part.facts.times, MOST_COPIES)
+    if isinstance(form, plan.Tabata) and len(lines) > 1:
+        return tuple(plan.Block(line=line.line, lines=(line,)) for line in lines)
+    return (block,)
+
+
+def _turn(main: Sequence[Work]) -> bool:
+    """Whether the lines of minutes take turns: what all of them ask would not fit in one."""
+    if len(main) < 2 or any(one.joined for one in main):
+        return False
+    if any(isinstance(one.amount, plan.Max) for one in main):
+        return True
+    return sum(map(_seconds, main)) > MINUTE_S
+
+
+def _seconds(work: Work) -> float:
+    """About how long a work takes, by the library's usual rep."""
+    amount, rep = work.amount, work.known.seconds if work.known is not None else 0.0
+    match amount:
+        case plan.Duration():
+            return float(amount.seconds)
+        case plan.Reps():
+            return amount.low * rep
+        case plan.Calories():
+            return CAL_S * amount.calories[0]
+        case plan.Distance():
+            return amount.metres[0] * rep
+    return 0.0
+
+
+def _line(works: Sequence[Work]) -> plan.Line:
+    """Works that are done together as one line; `rest` alone as a rest."""
+    if len(works) == 1 and works[0].name == "rest":
+        return plan.Line(line=works[0].row)
+    real = [one for one in works if one.name != "rest"]
+    return plan.Line(line=works[0].row, tasks=tuple(map(_task, real)))
+
+
+def _task(work: Work) -> plan.Task:
+    versions = [_clean(work.exercise())]
+    for rank in range(1, max(work.tiers, default=0) + 1):
+        other = work.tiers.get(rank)
+        versions.append(_clean(other.exercise()) if other is not None else versions[-1])
+    return plan.Task(versions=tuple(versions))
+
+
+def _clean(exercise: plan.Exercise) -> plan.Exercise:
+    """An exercise within what a line can hold; what is not becomes its note."""
+    amount = exercise.amount
+    if isinstance(amount, plan.Scheme) and min(amount.values) < 1:
+        said = "-".join(map(str, amount.values))
+        note = "; ".join(one for one in (said, exercise.note) if one)
+        return exercise.model_copy(update={"amount": None, "note": note})
+    if isinstance(amount, plan.Reps) and amount.low < 1:
+        return exercise.model_copy(update={"amount": None})
+    return exercise
+
+
+def _join_sections(part: Part, library: Library) -> None:
+    """Give the works of the first version what the sections of other tiers say, in order."""
+    if not part.sections:
+        return
+    if not part.works:
+        part.works = part.sections.pop(min(part.sections))
+    for tier, works in part.sections.items():
+        for work, other in zip(part.works, works, strict=False):
+            settle(other, library)
+            if other.named:
+                work.tiers[max(1, tier)] = replace(other, tiers={})

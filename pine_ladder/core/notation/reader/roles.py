@@ -1,0 +1,114 @@
+"""The role of a piece that has none of its own, by what is done in it and where it stands."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Movement, Pattern
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.work import Work
+from pine_ladder.core.plan import Role
+
+SKILLS = ("handstand", "double-under", "muscle-up", "rope climb", "pistol")
+"""Words of movements that are practised apart (common practice, no source)."""
+WARM_S = 900
+"""Seconds of steady work from which on it is no warm-up."""
+FEW = 3
+"""Lifts in a window up to which it is strength."""
+_EASILY = re.compile(
+    r"\b(?:jog|easy|easily|light(?:ly)?|gentle|march|arm circles?|stretch(?:es|ing)?)\b", re.I
+)
+_HARD = re.compile(r"\bmax\b|\bhard\b", re.IGNORECASE)
+_SOFT_WORDS = ("stretch", "pose", "foam", "breath", "walk", "on your back")
+_SETS, _STEADY = (plan.Sets,), (plan.Rounds, plan.Continuous)
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a piece stands: its number (from 0) among so many."""
+
+    at: int
+    of: int
+
+    @property
+    def first(self) -> bool:
+        """The first of several."""
+        return self.at == 0 and self.of > 1
+
+    @property
+    def last(self) -> bool:
+        """The last of several."""
+        return self.at == self.of - 1 and self.of > 1
+
+
+def role_of(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role:
+    """The role that was said, or what the work is most likely for."""
+    if part.role and part.role != "finisher":
+        return Role(part.role)
+    return _at_the_ends(part, main, form, place) or _by_work(part, main, form, place)
+
+
+def _moves(main: Sequence[Work]) -> list[Movement]:
+    return [one.known for one in main if one.known is not None]
+
+
+def _all(moves: Sequence[Movement], *patterns: Pattern) -> bool:
+    return bool(moves) and all(set(one.patterns) & set(patterns) for one in moves)
+
+
+def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role | None:
+    """Easy or loose work before all else is a warm-up, after all else a cool-down."""
+    if place.of <= 2 or part.facts.score or not isinstance(form, _STEADY):
+        return None
+    weighed = any(isinstance(one.load, plan.Percent | plan.Weight) for one in main)
+    long = isinstance(form, plan.Continuous) and form.length_s > WARM_S
+    if place.first and (_EASILY.search(part.typed) or not (part.facts.cap or long or weighed)):
+        return Role.WARM_UP
+    if place.last and isinstance(form, plan.Continuous) and not _HARD.search(part.typed):
+        return Role.COOL_DOWN
+    return None
+
+
+def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role:
+    """The role by the patterns of the movements and the format they are done in."""
+    moves, names = _moves(main), [one.name.lower() for one in main]
+    raced = isinstance(form, plan.Amrap | plan.ForTime | plan.Tabata) or part.facts.form == "death"
+    soft = sum(Pattern.MOBILITY in one.patterns for one in moves) * 2 > len(moves)
+    told = bool(names) and all(any(word in name for word in _SOFT_WORDS) for name in names)
+    if (soft or told) and not raced:
+        if place.last:
+            return Role.COOL_DOWN
+        return Role.WARM_UP if place.first else Role.MOBILITY
+    braced = any(Pattern.BRACE in one.patterns for one in moves)
+    if braced and _all(moves, Pattern.BRACE, Pattern.MOBILITY) and not isinstance(form, plan.Amrap):
+        return Role.CORE
+    if isinstance(form, _SETS) and not _all(moves, Pattern.ENGINE):
+        return Role.POWER if _all(moves, Pattern.JUMP) else Role.STRENGTH
+    engine = any(Pattern.ENGINE in one.patterns for one in moves)
+    windows = isinstance(form, plan.Every | plan.Emom) and len(moves) <= FEW and not engine
+    if windows and _loaded(part, main):
+        return Role.STRENGTH
+    lifts = bool(moves) and all(one.parent or one.reference_kg for one in moves)
+    if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
+        return Role.STRENGTH
+    easily = bool(_EASILY.search(part.typed)) or (bool(moves) and all(one.easy for one in moves))
+    if easily and isinstance(form, _STEADY) and place.of > 1:
+        ends = {place.first: Role.WARM_UP, place.last: Role.COOL_DOWN}
+        return ends.get(True, Role.CONDITIONING)
+    practised = any(skill in name for name in names for skill in SKILLS)
+    if isinstance(form, plan.Accumulate) and practised and not place.last:
+        return Role.SKILL
+    return Role.CONDITIONING
+
+
+def _loaded(part: Part, main: Sequence[Work]) -> bool:
+    """Whether it is done with loads that are told by effort, or is a lift."""
+    told = plan.Percent | plan.Effort | plan.Feel
+    return part.facts.builds or any(
+        isinstance(one.load, told)
+        or (one.known is not None and one.known.reference_kg and one.known.parent)
+        for one in main
+    )

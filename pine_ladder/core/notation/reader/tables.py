@@ -1,0 +1,160 @@
+"""Tables on a board: each row written out as the line it stands for.
+
+Columns are told by their headings (sets, reps, rest, a tier…). A table without headings is read as
+lines whose cells are parted by marks.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.tiers import rank_named
+
+_HEADINGS = {
+    "label": r"#|no\.?|nr|part|block|set|wk|week|lap|station",
+    "work": r"work|what|move|movement|exercises?|task|do|session|workout|a|b|description|lift",
+    "time": r"time|clock|min|mins|minutes|when|slot|length",
+    "sets": r"sets?",
+    "reps": r"reps?",
+    "tempo": r"tempo",
+    "rest": r"rest",
+    "load": r"load|weight|intensity|@|kg|lb|rpe|%",
+    "note": r"notes?|comments?|cue|cues|focus",
+}
+_RULE = re.compile(r"[\s|:\-=+]*")
+
+
+def _heading(cell: str) -> str:
+    """What a column's heading says its cells are; empty where it is none."""
+    said = cell.strip().lower().strip("*_: ")
+    if not said:
+        return ""
+    if (rank := rank_named(said)) is not None:
+        return f"tier {rank}"
+    return next((kind for kind, pattern in _HEADINGS.items() if re.fullmatch(pattern, said)), "")
+
+
+def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:
+    """The rows of a board, those of its tables written out."""
+    return list(_as_rows(rows, library))
+
+
+def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
+    columns: list[str] = []
+    by_move: list[str] = []
+    width = 0
+    for at, row in enumerate(rows):
+        if not row.cells:
+            columns = columns if row.gap is False and columns and row.indent else []
+            yield row
+            continue
+        if _RULE.fullmatch(row.text):
+            continue
+        if row.gap:
+            columns = []
+        named = [_heading(cell) for cell in row.cells]
+        filled = [cell for cell in row.cells if cell.strip()]
+        known = sum(1 for one in named if one)
+        if (
+            len(filled) >= 2
+            and known >= max(2, len(filled) - 1)
+            and not _says_amount(filled, library)
+        ) or (known == len(filled) >= 2 and any(one.startswith("tier") for one in named)):
+            below = rows[at + 1] if at + 1 < len(rows) else None
+            if below is not None and below.cells:
+                columns, width = named, len(row.cells)
+                continue
+        moves = [_movement(cell, library) for cell in filled]
+        below = rows[at + 1] if at + 1 < len(rows) else None
+        if (
+            len(filled) >= 2
+            and all(moves)
+            and below is not None
+            and below.cells
+            and rank_named(below.cells[0].strip()) is not None
+        ):
+            by_move = filled
+            continue
+        if by_move and row.cells and rank_named(row.cells[0].strip()) is not None:
+            said = ", ".join(
+                f"{move} {cell}"
+                for move, cell in zip(by_move, row.cells[1:], strict=False)
+                if cell.strip()
+            )
+            text = f"{row.cells[0].strip()}: {said}"
+            yield replace(row, text=text, typed=text, at=0, cells=())
+            continue
+        if columns and 1 < len(row.cells) <= width + 1:
+            yield from _written(row, columns)
+            continue
+        yield row
+
+
+def _movement(cell: str, library: Library) -> bool:
+    kinds = [one.kind for one in tokens(cell.strip(), library) if one.kind != "filler"]
+    return bool(kinds) and all(one in ("movement", "implement") for one in kinds)
+
+
+def _says_amount(cells: Sequence[str], library: Library) -> bool:
+    return any(
+        one.kind in ("time", "distance", "weight", "by", "cal")
+        for cell in cells
+        for one in tokens(cell, library)
+    )
+
+
+def _written(row: Row, columns: Sequence[str]) -> Iterator[Row]:
+    """A table's row as a line, and a line for each tier that has a cell of its own."""
+    cells = list(row.cells) + [""] * (len(columns) - len(row.cells))
+    by: dict[str, str] = {}
+    tiers: dict[int, str] = {}
+    loose: list[str] = []
+    for name, cell in zip(columns, cells, strict=False):
+        text = cell.strip().strip("*")
+        if not text or text in ("-", "–"):
+            continue
+        if name.startswith("tier"):
+            tiers[int(name.split()[1])] = text
+        elif name and name not in by:
+            by[name] = text
+        else:
+            loose.append(text)
+    first = tiers.pop(min(tiers), "") if tiers else ""
+    sets, reps = by.get("sets"), by.get("reps")
+    amount = f"{sets} x {reps}" if sets and reps else f"{sets} sets" if sets else reps or ""
+    rest = by.get("rest", "")
+    label = by.get("label", "")
+    if re.fullmatch(r"[A-Za-z]\d?|\d", label):
+        label = f"{label}. " if not re.fullmatch(r"[A-Za-z]\d", label) else f"{label} "
+    elif label:
+        label = f"{label}: "
+    parts = [
+        f"{by['time']} -" if "time" in by else "",
+        " ".join([*loose[:1], by.get("work", "")]).strip(),
+        amount,
+        first,
+        f"tempo {by['tempo']}" if "tempo" in by else "",
+        f"@ {by['load']}" if re.match(r"\d", by.get("load", "")) else by.get("load", ""),
+        ", ".join([*loose[1:], by.get("note", "")]).strip(", "),
+        f"rest {rest}" if rest and rest != "0" else "",
+    ]
+    line = label + ", ".join(one for one in parts if one).replace(" -,", " -")
+    if not by and not loose:
+        return
+    yield replace(row, text=line, typed=line, at=0, cells=(), indent=0)
+    for rank, text in sorted(tiers.items()):
+        # The row's own versions, tier by tier.
+        yield replace(
+            row,
+            text=f"tier {rank} of it: {text}",
+            typed=f"tier {rank} of it: {text}",
+            at=0,
+            cells=(),
+            gap=False,
+            first=False,
+        )

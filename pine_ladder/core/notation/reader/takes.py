@@ -1,0 +1,395 @@
+"""One work of a part of a clause: each token gives it an amount, a load or a detail.
+
+What a token can give is a function for its kind; one that finds no place for it leaves it to the
+notes of the work.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.lexicon import special
+from pine_ladder.core.notation.reader.naming import best_move, named_by_itself, qualified
+from pine_ladder.core.notation.reader.work import Bare, Scope, Work, on_foot, own_words
+from pine_ladder.core.units import M_PER_FT
+
+PAIR_OF_SIDES = 60
+"""Reps up to which an equal pair is one number for each side: `10/10`."""
+BY_PAIR = 2
+"""Implements up to which `2 x 20` is a load and no sets."""
+SHORTEST_WAY_FT = 5
+"""Feet from which on `25'` of a carry or a crawl is a way."""
+_ONE_ARM = re.compile(r"\b(?:single|one|1|sa)[\s-]arm", re.IGNORECASE)
+
+
+class Around(NamedTuple):
+    """Where a token stands: what comes before and after it, and the work's movement."""
+
+    before: Token | None
+    after: Sequence[Token]
+    move: Token | None
+    scope: Scope
+
+    @property
+    def by(self) -> bool:
+        """After `3 x`."""
+        return self.before is not None and self.before.kind == "by"
+
+    def past(self, token: Token) -> bool:
+        """Whether a token stands behind the movement."""
+        return self.move is not None and token.start > self.move.start
+
+
+def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
+    """One work of a part; None where it says nothing that a work could have."""
+    if not part:
+        return None
+    work, move = Work(scope.row, part[0].start), best_move(part, scope)
+    if move is not None:
+        _name(work, part, move, scope)
+    left: list[Token] = []
+    before: Token | None = None
+    for at, token in enumerate(part):
+        taken = token is move or token.kind in ("filler", "at", "slash", "reps", "tempo")
+        take = TAKES.get(token.kind)
+        around = Around(before, part[at + 1 :], move, scope)
+        if not taken and not (take is not None and take(work, token, around)):
+            left.append(token)
+        before = token if token.kind != "filler" else before
+    if move is None:
+        left = named_by_itself(work, part, left, scope)
+    else:
+        left = qualified(work, part, move, left, scope)
+    left = _with_implement(work, left, scope)
+    work.notes += _notes(left, scope)
+    return work if _says(work) else None
+
+
+def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
+    """Name a work after its movement, and after a style that makes it another one."""
+    work.said = scope.said(move.start, move.end)
+    work.name = str(move.means["movement"]) or own_words(work.said)
+    at = part.index(move)
+    for one in (*part[max(0, at - 1) : at], *part[at + 1 :]):
+        if one.kind == "style" and (other := special(scope.library, str(one.value), work.name)):
+            work.name = other
+    work.known = scope.library.find(work.name)
+    work.one_arm = bool(_ONE_ARM.search(work.said)) and "one-arm" not in work.name
+
+
+def _with_implement(work: Work, left: list[Token], scope: Scope) -> list[Token]:
+    """What it is done with, where that makes it another movement: `front squats, 2 DB`."""
+    for one in left:
+        if one.kind != "implement":
+            continue
+        work.implement = str(one.means["implement"])
+        other = scope.library.find(f"{work.implement} {work.name}") if work.implement else None
+        if work.known is not None and other is not None:
+            work.name, work.known = other.name, other
+            return [token for token in left if token is not one]
+    return left
+
+
+def _says(work: Work) -> bool:
+    given = (work.amount, work.load, work.side, work.tempo, work.bare, work.pause_s)
+    told = work.named or work.implement or work.one_arm or work.unbroken or work.sets
+    return bool(told) or any(one is not None for one in given)
+
+
+def _notes(left: Sequence[Token], scope: Scope) -> list[str]:
+    """What is left of a part, words that stand together as one."""
+    out: list[str] = []
+    run: list[Token] = []
+    longest = 24
+    for token in left:
+        gap = scope.text[run[-1].end : token.start] if run else ""
+        near = len(gap) <= longest and re.fullmatch(r"[\s\w'-]*", gap)
+        if run and not near:
+            out.append(scope.said(run[0].start, run[-1].end))
+            run = []
+        run.append(token)
+    if run:
+        out.append(scope.said(run[0].start, run[-1].end))
+    return [one for one in out if re.search(r"\w", one)]
+
+
+# -- amounts -----------------------------------------------------------------------------------
+
+
+def _times_n(work: Work, token: Token, around: Around) -> bool:
+    """`x 3`: reps, or sets where the reps are known."""
+    del around
+    if work.amount is None and len(token.value) == 1:
+        work.amount = plan.Reps(low=token.value[0])
+        return True
+    if not work.sets:
+        work.sets = tuple(token.value)
+        return True
+    return False
+
+
+def _by(work: Work, token: Token, around: Around) -> bool:
+    """`3 x`: sets; `2 x 20 kg` after them: implements."""
+    if not work.sets:
+        work.sets = (int(token.value),)
+        return True
+    return bool(around.after) and around.after[0].kind in ("weight", "pair", "number")
+
+
+def _number(work: Work, token: Token, around: Around) -> bool:
+    value, before = token.value, around.before
+    if value != int(value) or (around.by and work.amount is not None):
+        return _bare(work, (value,), around)
+    if before is not None and before.kind == "at":
+        return _bare(work, (value,), around)
+    kinds = ("dumbbell", "kettlebell")
+    if around.after and around.after[0].means.get("implement") in kinds:
+        work.count = int(value)
+        return True
+    if work.amount is None:
+        work.amount = plan.Reps(low=int(value))
+        return True
+    return around.past(token) and _bare(work, (value,), around)
+
+
+def _range(work: Work, token: Token, around: Around) -> bool:
+    del around
+    if work.amount is not None:
+        return False
+    work.amount = plan.Reps(low=int(token.value[0]), high=int(token.value[1]))
+    return True
+
+
+def _scheme(work: Work, token: Token, around: Around) -> bool:
+    del around
+    if work.amount is not None and work.amount != plan.Reps(low=1):
+        return False
+    work.amount = plan.Scheme(values=tuple(token.value[0]))
+    return True
+
+
+def _pair(work: Work, token: Token, around: Around) -> bool:
+    """`10/10`: a number for each side; any other pair is a load by track."""
+    value = token.value
+    equal = len(value) == 2 and value[0] == value[1] == int(value[0])
+    if equal and work.amount is None and value[0] <= PAIR_OF_SIDES:
+        work.amount, work.side = plan.Reps(low=int(value[0])), work.side or plan.Side.EACH
+        return True
+    return _bare(work, value, around)
+
+
+def _bare(work: Work, values: tuple[float, ...], around: Around) -> bool:
+    """A load without a unit: settled once the movement is known."""
+    if work.load is not None or work.bare is not None:
+        return False
+    if around.by and work.sets and work.sets[-1] <= BY_PAIR:
+        work.bare, work.sets = Bare(values, work.sets[-1]), ()
+    else:
+        work.bare = Bare(values)
+    return True
+
+
+def _other_side(work: Work) -> bool:
+    return work.side in (plan.Side.LEFT, plan.Side.RIGHT)
+
+
+def _time(work: Work, token: Token, around: Around) -> bool:
+    value, before = token.value, around.before
+    if around.after and around.after[0].kind == "down":
+        return False
+    pauses = before is not None and before.value in ("pause", "paused", "hold")
+    if pauses and work.amount is not None:
+        work.pause_s = float(value[0])
+        return True
+    if isinstance(work.amount, plan.Duration) and _other_side(work):
+        return bool(work.amount.seconds == value[0])
+    if work.amount is not None and work.amount != plan.Max():
+        return False
+    high = value[1] if len(value) > 1 and value[1] > value[0] else None
+    if value[0] > 0:
+        work.amount = plan.Duration(seconds=value[0], high_s=high)
+    return bool(value[0] > 0)
+
+
+def _prime(work: Work, token: Token, around: Around) -> bool:
+    """`2'`: minutes, or feet of what goes a way."""
+    del around
+    numbers, joint = token.value
+    if work.amount is not None:
+        return False
+    if work.known is not None and on_foot(work.known) and numbers[0] > SHORTEST_WAY_FT:
+        work.amount = plan.Distance(metres=(round(M_PER_FT * numbers[0], 3),))
+        return True
+    high = round(60 * numbers[1]) if len(numbers) > 1 and joint == "-" else None
+    work.amount = plan.Duration(seconds=round(60 * numbers[0]), high_s=high)
+    work.feet = numbers[0]
+    return True
+
+
+def _second_mark(work: Work, token: Token, around: Around) -> bool:
+    """`20"`: seconds, or the inches of a box."""
+    boxed = work.known is not None and "box" in (*work.known.kit, work.name)
+    boxed = boxed or (around.past(token) and work.amount is not None)
+    if boxed and work.load is None:
+        work.load = plan.Height(values=tuple(token.value), unit="in")
+        return True
+    if work.amount is not None:
+        return False
+    work.amount = plan.Duration(seconds=round(token.value[0]))
+    work.inches = tuple(token.value)
+    return True
+
+
+def _distance(work: Work, token: Token, around: Around) -> bool:
+    del around
+    metres, joint = token.value
+    if isinstance(work.amount, plan.Distance) and _other_side(work):
+        return bool(work.amount.metres[0] == metres[0])
+    if work.amount == plan.Max():
+        work.amount = plan.Trips(distance_m=metres[0])
+        return True
+    if work.amount is not None:
+        return False
+    ranges = joint == "-" and len(metres) > 1
+    work.amount = (
+        plan.Distance(metres=metres[:1], high_m=metres[1])
+        if ranges
+        else plan.Distance(metres=metres[:2])
+    )
+    return True
+
+
+def _cal(work: Work, token: Token, around: Around) -> bool:
+    del around
+    numbers, joint = token.value
+    if work.amount is not None:
+        return False
+    many = numbers[:2] if joint == "/" else numbers[:1]
+    work.amount = plan.Calories(calories=tuple(int(one) for one in many))
+    return True
+
+
+def _calories(work: Work, token: Token, around: Around) -> bool:
+    """Calories told by their word: `14 of the calories`, `max cal`."""
+    del token
+    before = around.before.kind if around.before is not None else ""
+    if isinstance(work.amount, plan.Reps) and work.amount.high is None and before == "number":
+        work.amount = plan.Calories(calories=(work.amount.low,))
+        return True
+    if work.bare is not None and before == "pair":
+        values = work.bare.values
+        work.amount, work.bare = plan.Calories(calories=tuple(int(v) for v in values)), None
+        return True
+    return isinstance(work.amount, plan.Max)
+
+
+def _max(work: Work, token: Token, around: Around) -> bool:
+    del token, around
+    if work.amount is None:
+        work.amount = plan.Max()
+        return True
+    return isinstance(work.amount, plan.Duration)
+
+
+# -- loads and details -------------------------------------------------------------------------
+
+
+def _load(work: Work, token: Token, around: Around) -> bool:
+    made = load_of(token)
+    if made is None:
+        return False
+    given = work.load is not None or work.bare is not None
+    if (isinstance(made, plan.Feel) and given) or not (
+        work.load is None or isinstance(work.load, plan.Feel)
+    ):
+        return False
+    if isinstance(made, plan.Weight):
+        count = work.count
+        if around.by and work.sets:
+            count, work.sets = work.sets[-1], ()
+        made = made.model_copy(update={"count": count if count <= BY_PAIR else 1})
+        numbers, _, joint = token.value
+        if joint == "-" and len(numbers) > 1:
+            work.notes.append(around.scope.said(token.start, token.end))
+    work.load = made
+    return True
+
+
+def load_of(token: Token) -> plan.Load | None:
+    """The load a token says."""
+    value = token.value
+    if token.kind == "weight":
+        numbers, unit, joint = value
+        many = numbers[:2] if joint == "/" else numbers[:1]
+        return plan.Weight(values=tuple(many), unit=unit)
+    if token.kind == "percent":
+        return plan.Percent(low=value[0], high=value[1] if len(value) > 1 else None)
+    if token.kind == "rpe":
+        hardest = 10
+        return plan.Effort(rpe=value[0]) if 1 <= value[0] <= hardest else None
+    if token.kind == "bodyweight":
+        return plan.Bodyweight(factor=value)
+    if token.kind == "height":
+        return plan.Height(values=tuple(value[0][:2]), unit=value[1])
+    if token.kind == "heavy":
+        return plan.Feel(word="heavy")
+    if token.kind == "light":
+        return plan.Feel(word="light")
+    return None
+
+
+def _side(work: Work, token: Token, around: Around) -> bool:
+    del around
+    if work.side is None:
+        work.side = plan.Side(token.kind)
+        return True
+    if {token.kind, work.side.value} == {"left", "right"}:
+        work.side = plan.Side.EACH
+        return True
+    return token.kind == work.side.value
+
+
+def _one_arm(work: Work, token: Token, around: Around) -> bool:
+    del token, around
+    work.one_arm = True
+    return True
+
+
+def _unbroken(work: Work, token: Token, around: Around) -> bool:
+    del token, around
+    work.unbroken = True
+    return True
+
+
+def _tempo(work: Work, token: Token, around: Around) -> bool:
+    del around
+    work.tempo = work.tempo or str(token.value)
+    return work.tempo == str(token.value)
+
+
+Take = Callable[[Work, Token, Around], bool]
+TAKES: dict[str, Take] = {
+    "times n": _times_n,
+    "by": _by,
+    "number": _number,
+    "range": _range,
+    "scheme": _scheme,
+    "pair": _pair,
+    "time": _time,
+    "prime": _prime,
+    "seconds or inches": _second_mark,
+    "distance": _distance,
+    "cal": _cal,
+    "calories": _calories,
+    "max": _max,
+    **dict.fromkeys(("weight", "percent", "rpe", "bodyweight", "height", "heavy", "light"), _load),
+    **dict.fromkeys(("each side", "alternating", "left", "right"), _side),
+    "one arm": _one_arm,
+    "unbroken": _unbroken,
+    "tempo code": _tempo,
+}
+"""What a token of each kind gives a work; True where it found a place."""

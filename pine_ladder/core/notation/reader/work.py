@@ -1,0 +1,175 @@
+"""One line's work as it is read: amount, movement, details and load, before it is a plan record."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field, replace
+from typing import Literal, NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library, Movement
+
+BOX_IN = 36
+"""A bare number up to this beside a box is inches, above it centimetres."""
+
+
+class Bare(NamedTuple):
+    """A load without a unit, of so many implements."""
+
+    values: tuple[float, ...]
+    of: int = 1
+
+
+@dataclass
+class Work:
+    """What one line asks, before it is a plan record; `notes` is all of it that is only told."""
+
+    row: int
+    start: int
+    name: str = ""
+    known: Movement | None = None
+    amount: plan.Amount | None = None
+    sets: tuple[int, ...] = ()
+    side: plan.Side | None = None
+    one_arm: bool = False
+    unbroken: bool = False
+    tempo: str | None = None
+    pause_s: float | None = None
+    load: plan.Load | None = None
+    notes: list[str] = field(default_factory=list)
+    instead: list[Work] = field(default_factory=list)
+    tiers: dict[int, Work] = field(default_factory=dict)
+    parts: list[Work] = field(default_factory=list)
+    plus: list[Work] = field(default_factory=list)
+    rest: tuple[int, ...] = ()
+    joined: bool = False
+    """Said in one breath with the work before it, with a plus."""
+    station: int | None = None
+    place: str = ""
+    styles: list[str] = field(default_factory=list)
+    """Ways to do a movement that it does not name."""
+    said: str = ""
+    """Its movement as it was written."""
+    inches: tuple[float, ...] = ()
+    """Its amount as a height, where it was taken for seconds for want of a movement."""
+    implement: str = ""
+    """What it is done with, where that is said apart."""
+    feet: float = 0
+    """Its amount in feet, where it was taken for minutes for want of a movement."""
+    count: int = 1
+    """Implements that were said before their weight: `2 DB`, 20 kg."""
+    bare: Bare | None = None
+    """A load without a unit, told by what it is for once the movement is known."""
+
+    @property
+    def named(self) -> bool:
+        """Whether it says what is done."""
+        return bool(self.name or self.parts)
+
+    def exercise(self) -> plan.Exercise:
+        """It as a plan record."""
+        note = "; ".join(dict.fromkeys(one for one in self.notes if one)) or None
+        return plan.Exercise(
+            amount=self.amount,
+            movement=self.name,
+            parts=tuple(one.exercise() for one in self.parts),
+            side=self.side,
+            one_arm=self.one_arm,
+            unbroken=self.unbroken,
+            tempo=self.tempo,
+            pause_s=self.pause_s,
+            load=self.load,
+            note=clean_note(note),
+            instead=tuple(one.exercise() for one in self.instead),
+        )
+
+
+def clean_note(note: str | None) -> str | None:
+    """A note without what the notation takes for a mark of its own."""
+    if note is None:
+        return None
+    text = re.sub(r"\s+", " ", note).strip(" ,;.-–—:•")
+    text = re.sub(r"\s*\|\s*|\s\+\s|\]|\[|>|—", " ", text).strip()
+    return text or None
+
+
+@dataclass
+class Scope:
+    """What a clause is read with: the library, its row's text, and whether a piece is open."""
+
+    library: Library
+    row: int
+    text: str
+    typed: str
+    at: int
+    open: bool = True
+    first: int = 0
+    """Where the clause begins."""
+    listed: bool = False
+    """The row is one of a list: what stands first in it may be a name."""
+    talk: bool = False
+    """The row has words of talk."""
+    names: bool = False
+    """The piece gives the amounts: words alone may name a movement."""
+
+    def said(self, start: int, end: int) -> str:
+        """The words as typed."""
+        return self.typed[self.at + start : self.at + end]
+
+
+def own_words(said: str) -> str:
+    """A movement in the coach's own words, without marks."""
+    return re.sub(r"\s+", " ", re.sub(r"[^\w\s'()/-]", " ", said)).strip()
+
+
+_MACHINES = ("row", "bike", "ski machine", "run", "walk", "swim", "machine")
+BARE_WAY_M = 100
+"""A bare number from this on of what is measured in metres is metres: `500 row`."""
+
+
+def on_foot(known: Movement) -> bool:
+    """Whether its feet are more likely a way than its minutes: a sled, a carry, a crawl."""
+    return known.measure == "distance" and known.name not in _MACHINES and not known.easy
+
+
+def settle(work: Work, library: Library) -> None:
+    """Tell what was left open by what is done: metres, a weighted movement, a bare load."""
+    for one in (*work.instead, *work.tiers.values(), *work.parts):
+        settle(one, library)
+    known = work.known
+    far = known is not None and known.measure == "distance"
+    if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
+        work.amount = plan.Distance(metres=(float(work.amount.low),))
+    weighted = library.find(f"weighted {work.name}")
+    if weighted is not None and isinstance(work.load, plan.Weight):
+        work.name, work.known = weighted.name, weighted
+    if work.name == "air squat" and isinstance(work.load, plan.Percent | plan.Effort):
+        work.name, work.known = "back squat", library.find("back squat")
+    if work.bare is not None:
+        _settle_load(work, work.bare, library)
+
+
+def _settle_load(work: Work, bare: Bare, library: Library) -> None:
+    values, count = bare
+    work.bare, known = None, work.known
+    if known is not None and known.measure == "distance" and work.amount is None:
+        work.amount = plan.Calories(calories=tuple(int(one) for one in values[:2]))
+        return
+    box = known is not None and ("box" in known.kit or "box" in known.name)
+    doubled = count > 1 and known is not None and known.reference_kg is not None
+    if box and not doubled:
+        unit: Literal["in", "cm"] = "in" if max(values) <= BOX_IN else "cm"
+        work.load = plan.Height(values=tuple(values[:2]), unit=unit)
+        return
+    if len(values) == 2:
+        work.load = plan.Weight(values=values, unit=library.unit, count=count)
+        return
+    # Three loads and more are the tiers', from the hardest on.
+    for tier, value in enumerate(values):
+        load = plan.Weight(values=(value,), unit=library.unit, count=count)
+        if tier:
+            other = replace(work, tiers={}, instead=[], notes=[], load=load)
+            work.tiers.setdefault(tier, other)
+        else:
+            first = load
+    work.load = first

@@ -1,0 +1,390 @@
+"""The works of a clause: its parts, which of them ask work, and what belongs to which."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
+from pine_ladder.core.notation.reader.naming import AMOUNTS, NO_NAME
+from pine_ladder.core.notation.reader.takes import work_of
+from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, settle
+
+_SEPARATORS = (
+    "comma",
+    "semicolon",
+    "plus",
+    "then",
+    "stop",
+    "dash",
+    "open",
+    "close",
+    "and",
+    "slash",
+    "pipe",
+    "colon",
+)
+
+
+def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
+    """Parts of a clause, each with the kind of mark before it; what stands in brackets apart."""
+    before, depth = "", 0
+    part: list[Token] = []
+    for at, token in enumerate(tokens):
+        kind = token.kind
+        if kind == "open":
+            yield before, part
+            before, part, depth = "open", [], depth + 1
+        elif kind == "close":
+            yield before, part
+            before, part, depth = "close", [], max(0, depth - 1)
+        elif kind in _SEPARATORS and not depth:
+            if kind == "and" and not _begins_work(tokens[at + 1 :]):
+                part.append(token)
+                continue
+            if kind == "slash" and not (_spaced(tokens, at) and _begins_work(tokens[at + 1 :])):
+                part.append(token)
+                continue
+            yield before, part
+            before, part = kind, []
+        elif part and kind in AMOUNTS and not depth and _second_work(part, tokens[at:]):
+            yield before, part
+            before, part = "next", [token]
+        else:
+            part.append(token)
+    yield before, part
+
+
+def _spaced(tokens: Sequence[Token], at: int) -> bool:
+    return 0 < at < len(tokens) - 1 and (
+        tokens[at - 1].end < tokens[at].start and tokens[at].end < tokens[at + 1].start
+    )
+
+
+def _begins_work(rest: Sequence[Token]) -> bool:
+    for token in rest[:6]:
+        if token.kind == "movement":
+            return True
+        if token.kind not in (
+            *AMOUNTS,
+            "filler",
+            "style",
+            "easy",
+            "hard",
+            "each side",
+            "alternating",
+            "one arm",
+            "implement",
+            "heavy",
+            "light",
+            "times n",
+        ):
+            return False
+    return False
+
+
+def _second_work(part: Sequence[Token], rest: Sequence[Token]) -> bool:
+    """Whether a number begins the next work where no mark stands between them."""
+    if not any(one.kind == "movement" for one in part) or part[-1].kind in (
+        "by",
+        "at",
+        "or",
+        "times n",
+    ):
+        return False
+    following = [
+        one
+        for one in rest[1:8]
+        if one.kind not in ("filler", "style", "each side", "alternating", "easy", "calories")
+    ]
+    first = rest[0].kind
+    if first == "by":
+        return False
+    return bool(following) and following[0].kind == "movement" and first in AMOUNTS
+
+
+def read_works(tokens: Sequence[Token], scope: Scope) -> tuple[list[Work], list[str]]:
+    """The works of a clause in order, and what was said before any of them."""
+    reading = _Reading(scope, tokens)
+    reading.read()
+    for work in reading.works:
+        settle(work, scope.library)
+    return reading.works, reading.loose
+
+
+class _Reading:
+    """State of one clause's reading: its works so far, and what belongs to none of them."""
+
+    def __init__(self, scope: Scope, tokens: Sequence[Token]) -> None:
+        self.scope, self.tokens = scope, tokens
+        self.parts = list(chunks(tokens))
+        self.works: list[Work] = []
+        self.loose: list[str] = []
+        self.sub = False
+        """What follows `sub` or `if you can't` is the next tier's."""
+        self.each: plan.Amount | None = None
+        """`ten of each:` is the amount of all that is listed."""
+        self.ahead = ""
+        """Words at the start that may name what the amount behind them is of."""
+
+    def read(self) -> None:
+        """Take the parts in order."""
+        for at, (mark, part) in enumerate(self.parts):
+            body = [one for one in part if one.kind != "filler"]
+            if body:
+                following = self.parts[at + 1][1] if at + 1 < len(self.parts) else []
+                self._take(mark, part, body, following)
+
+    def _note(self, words: str) -> None:
+        (self.works[-1].notes if self.works else self.loose).append(words)
+
+    def _take(
+        self, mark: str, part: list[Token], body: list[Token], following: Sequence[Token]
+    ) -> None:
+        words = self.scope.said(part[0].start, part[-1].end)
+        if any(one.kind == "equals" for one in part):
+            # `1 cal = 1 rep`, `every break = 5 squats`: said of the work, no work itself.
+            self._note(words)
+            return
+        if [one.kind for one in body] == ["number", "each side"] and not self.works:
+            self.each = plan.Reps(low=int(body[0].value))
+            return
+        if body[0].kind == "sub" and self.works and len(body) > 1:
+            self.sub, part = True, [one for one in part if one is not body[0]]
+        elif self.sub and mark not in ("open", "comma"):
+            self.sub = False
+        if body[0].kind == "or" and self.works and len(body) > 1:
+            self._instead(part[part.index(body[0]) + 1 :], words)
+            return
+        made = _alternatives(part, self.scope)
+        if not made:
+            self._words(body, words)
+            return
+        first = made[0]
+        self._name_ahead(first, mark)
+        if first.named:
+            first.amount = first.amount or self.each
+            first.instead += made[1:]
+            self._work(first, mark, part, words, following)
+        else:
+            self._more(first, mark, words)
+
+    def _instead(self, part: Sequence[Token], words: str) -> None:
+        """`or ring rows`: what may be done instead."""
+        others = _alternatives(part, self.scope)
+        if others and others[0].named:
+            self.works[-1].instead += others
+        else:
+            self.works[-1].notes.append(words)
+
+    def _name_ahead(self, work: Work, mark: str) -> None:
+        """`puppy pose, 1 min`: the words before the amount are its name."""
+        counted = work.amount is not None or bool(work.sets)
+        if work.named or self.works or not (self.ahead and self.scope.listed and counted):
+            return
+        if mark in ("comma", "dash", "colon", "pipe"):
+            work.name = self.ahead
+            self.loose.pop()
+
+    def _work(
+        self,
+        work: Work,
+        mark: str,
+        part: Sequence[Token],
+        words: str,
+        following: Sequence[Token],
+    ) -> None:
+        """A part that names a movement: work, a tier's, or only talk of it."""
+        if self.sub and self.works:
+            self.works[-1].tiers.setdefault(1, work)
+            return
+        if mark == "open" and self.works:
+            self.works[-1].notes.append(words)
+            return
+        counted = work.amount is None and _amount_alone(following)
+        framed = any(one.kind in ("by", "percent", "scheme") for one in self.tokens)
+        asked = counted or (framed and not self.works)
+        if asked or _meant(work, part, self.scope, self.works):
+            work.joined = mark == "plus"
+            self.works.append(work)
+        else:
+            self._note(words)
+
+    def _more(self, more: Work, mark: str, words: str) -> None:
+        """A part that names none: another set of the lift, or more of the work before it."""
+        last = self.works[-1] if self.works else None
+        if last is not None and _another_set(last, more, mark):
+            if last.amount is None and last.load is None and not last.sets:
+                self.works.pop()
+            self.works.append(
+                replace(more, name=last.name, known=last.known, parts=list(last.parts))
+            )
+        elif last is None and not _a_set(more):
+            self.loose.append(words)
+        elif last is None or (
+            not last.named and _a_set(more) and mark in ("comma", "semicolon", "next")
+        ):
+            self.works.append(more)
+        else:
+            _merge(last, more, words, self.scope)
+
+    def _words(self, body: Sequence[Token], words: str) -> None:
+        """A part of words alone: a way to do it, a note, or what stands before all work."""
+        if not self.works:
+            self.ahead = _bare_name(words) if not self.loose else ""
+            self.loose.append(words)
+            return
+        last = self.works[-1]
+        way = special(self.scope.library, words.strip().lower(), last.name)
+        if way and len(body) == 1:
+            last.name, last.known = way, self.scope.library.find(way)
+        else:
+            last.notes.append(words)
+
+
+def _a_set(work: Work) -> bool:
+    """Whether it is a set of a lift that was named before: `5 @ 70`, `4x6 @ 80%`."""
+    loaded = work.bare is not None or (
+        work.load is not None and not isinstance(work.load, plan.Feel)
+    )
+    return bool(work.sets and work.amount is not None) or bool(
+        isinstance(work.amount, plan.Reps | plan.Scheme) and loaded
+    )
+
+
+def _amount_alone(part: Sequence[Token]) -> bool:
+    """Whether a part is the amount of the movement before it: `hip flexors, a minute a side`."""
+    kinds = [one.kind for one in part if one.kind != "filler"]
+    if not kinds or "movement" in kinds:
+        return False
+    counts = {"time", "prime", "number", "range", "distance", "by"}
+    return kinds[0] in counts and not set(kinds) - counts - {"each side", "max", "calories", "cal"}
+
+
+def _bare_name(words: str) -> str:
+    """Words that may name a movement, or nothing."""
+    name = re.sub(r"\s+", " ", re.sub(r"[^\w\s'()/-]", " ", words)).strip()
+    said = name.lower().split()
+    good = (
+        1 <= len(said) <= 5
+        and not re.search(r"\d", name)
+        and len(name) > 3
+        and not (PROSE | NO_MOVES) & set(said)
+        and not NO_NAME.match(name.lower())
+    )
+    return name if good and re.match(r"[A-Za-z]", name) else ""
+
+
+def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) -> bool:
+    """Whether a movement is asked for, and not only talked of.
+
+    Work has an amount, a load or sets, or stands in a list among others; in a sentence a movement
+    without any of them is talk.
+    """
+    words = {str(one.value) for one in part if one.kind == "word"} | set(
+        re.findall(r"[a-z']+", scope.text[part[0].start : part[-1].end].lower())
+    )
+    talk = len(words & PROSE)
+    if work.amount is None and scope.talk and not scope.names:
+        return False
+    loaded = work.load is not None and not isinstance(work.load, plan.Feel)
+    if work.amount is not None or loaded or work.sets or work.bare is not None:
+        return bool(work.said) or not talk
+    loose = [one for one in part if one.kind == "word"]
+    if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
+        return False
+    if not before and scope.text.rstrip().endswith(".") and "," not in scope.text:
+        return False
+    return (
+        scope.names
+        or scope.listed
+        or not before
+        or not loose
+        or any(one.amount is None for one in before)
+    )
+
+
+def _another_set(lift: Work, more: Work, mark: str) -> bool:
+    """Whether a part is another set of the lift before it: `60 % x 3, 70 % x 2`."""
+    if mark == "open" or isinstance(more.load, plan.Feel | plan.Effort):
+        return False
+    if more.load is None and more.bare is None:
+        return False
+    if more.amount is None:
+        return False
+    return lift.amount is None or lift.load is not None or lift.bare is not None
+
+
+def _alternatives(part: Sequence[Token], scope: Scope) -> list[Work]:
+    """The works that ` or ` parts; the first of them first."""
+    out: list[list[Token]] = [[]]
+    for at, token in enumerate(part):
+        between = (
+            token.kind == "slash"
+            and 0 < at < len(part) - 1
+            and part[at - 1].kind == part[at + 1].kind == "movement"
+        )
+        if token.kind == "or" or between:
+            out.append([])
+        else:
+            out[-1].append(token)
+    read = [one for one in (work_of(tokens, scope) for tokens in out if tokens) if one is not None]
+    if not read:
+        return []
+    first, *others = read
+    kept = []
+    for other in others:
+        if other.named:
+            kept.append(other)
+        elif other.notes:
+            first.notes.append("or " + "; ".join(other.notes))
+    if first.amount is None and not first.named and kept:
+        return kept
+    return [first, *kept]
+
+
+def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
+    """Add what a part without a movement says to the work before it."""
+    took = False
+    boxed = work.known is not None and ("box" in work.name or "box" in work.known.kit)
+    if more.inches and boxed and work.load is None:
+        more.amount, more.load = None, plan.Height(values=more.inches, unit="in")
+    if more.feet > 5 and work.known is not None and on_foot(work.known):
+        more.amount = plan.Distance(metres=(round(0.3048 * more.feet, 3),))
+    for name in ("amount", "load", "tempo", "pause_s", "bare"):
+        value = getattr(more, name)
+        if value is not None:
+            if getattr(work, name) is None:
+                setattr(work, name, value)
+                took = True
+            else:
+                work.notes.append(words)
+                return
+    if (
+        more.implement
+        and (other := scope.library.find(f"{more.implement} {work.name}")) is not None
+    ):
+        work.name, work.known = other.name, other
+        more.notes = [one for one in more.notes if len(one) > 4]
+    if more.sets and not work.sets:
+        work.sets, took = more.sets, True
+    if more.side and not work.side:
+        work.side, took = more.side, True
+    if more.one_arm or more.unbroken:
+        work.one_arm, work.unbroken, took = (
+            work.one_arm or more.one_arm,
+            work.unbroken or more.unbroken,
+            True,
+        )
+    way = (
+        special(scope.library, more.notes[0].strip().lower(), work.name)
+        if len(more.notes) == 1
+        else None
+    )
+    if way:
+        work.name, work.known = way, scope.library.find(way)
+    elif more.notes:
+        work.notes += more.notes if took else [words]

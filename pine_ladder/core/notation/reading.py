@@ -1,0 +1,168 @@
+"""A board as it was typed: read line by line where that takes all of it, else as a whole.
+
+A board in exact notation, or in the plain writing of the line reader, is read line by line. Where
+lines are left unread, or numbers and movements are lost, the reader of whole boards takes it; what
+neither plans is pointed at.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from itertools import groupby
+from operator import attrgetter
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import library as shipped_library
+from pine_ladder.core.notation import words
+from pine_ladder.core.notation.parser import (
+    READ_AS,
+    Parsed,
+    assembled,
+    exact_of,
+    heading_reads,
+    log_fault,
+)
+from pine_ladder.core.notation.plain.times import MAX_SAID
+from pine_ladder.core.notation.printer import print_session
+from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
+from pine_ladder.core.notation.reader.exact import exact_board
+from pine_ladder.core.notation.reader.layout import rows
+from pine_ladder.core.notation.reader.lexicon import is_odd_name
+from pine_ladder.core.notation.tokens import MAX_LINES, WHOLE_LINE
+
+A_SLIP = 80
+"""How near a word is to a role's to be a slip of it, of 100."""
+KEPT = "kept-as-note"
+"""The code of a warning that a number or a movement stands in a note alone."""
+LEFT_OUT = "left-out"
+"""The code of a warning that words were not read."""
+SHORT = 3
+"""Lines of a board so short that one format more or less makes it another."""
+_ERROR, _LOST_AMOUNT = 3, 1
+"""What an unread line costs a reading, and a number or movement that is not planned."""
+
+
+def parse(text: str, library: Library | None = None) -> Parsed:
+    """Read a board. Never raises for any text: what cannot be read becomes a finding.
+
+    Plain lines are read as the exact ones they stand for and told so, as hints `read-as`; a load
+    without a unit is in the library's.
+    """
+    shelf = library or shipped_library()
+    typed = text.splitlines()
+    lines = [raw.replace("\t", " ") for raw in typed]
+    exact, faults = exact_of(lines[:MAX_LINES], shelf)
+    told = assembled(lines, exact, faults, shelf)
+    untouched = not any(part.said for part in exact) and not told.findings
+    if untouched or any(_is_exact_heading(line.strip()) for line in typed):
+        return told
+    read = _read_whole(typed[:MAX_LINES], told, shelf) or told
+    told_of = {one.line for one in read.findings if one.severity == "error"}
+    missing = [one for one in left_over(text, read, shelf) if one.line not in told_of]
+    if not missing:
+        return read
+    pointed = [_finding(LEFT_OUT, one, "not read") for one in missing]
+    return Parsed(read.session, _sorted([*read.findings, *pointed]))
+
+
+def _sorted(findings: Sequence[plan.Finding]) -> tuple[plan.Finding, ...]:
+    return tuple(sorted(findings, key=lambda one: (one.line, one.column)))
+
+
+def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
+    """What of a board stands in no plan, note, name or finding: nothing, where all went well."""
+    session = parsed.session
+    missing = lost(rows(text.splitlines()), print_session(session), library, implied(session))
+    pointed = [
+        (one.line, one.column, one.end_column or WHOLE_LINE)
+        for one in parsed.findings
+        if one.code != READ_AS
+    ]
+    return [
+        one
+        for one in missing
+        if not any(line == one.line and start <= one.column < end for line, start, end in pointed)
+    ]
+
+
+def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None:
+    """The board as the reader takes it, where line by line more of it was lost; else None.
+
+    A board with a heading in exact notation is read line by line alone.
+    """
+    missing = lost(rows(typed), print_session(told.session), shelf, implied(told.session))
+    cost = _cost(told, missing, shelf)
+    written = [line.strip() for line in typed if line.strip()]
+    alone = len(written) < 2 and len("".join(written)) <= MAX_SAID
+    if cost == 0 or alone:
+        return None
+    try:
+        reading = exact_board(typed, shelf)
+        other = assembled(typed, reading.lines, (), shelf)
+    except Exception as error:  # A fault of the reader costs its reading, never the board.
+        log_fault(1, "\n".join(typed), error)
+        return None
+    short = len(written) <= SHORT
+    errors = _cost(other, (), shelf) + _ERROR * len(reading.untimed) * short
+    if errors and errors + len(reading.told) >= cost:
+        return None
+    if not _stands(other, shelf):
+        return None
+    kept = [_finding(KEPT, one, "kept as a note, nothing of it is planned") for one in reading.told]
+    return Parsed(other.session, _sorted([*other.findings, *kept, *reading.questions]))
+
+
+def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
+    """What stands in a note alone, told once a line."""
+    for _, group in groupby(told, key=attrgetter("line")):
+        of_line = list(group)
+        said = ", ".join(dict.fromkeys(one.text.strip(" ,") for one in of_line))
+        whole = of_line[0]._replace(text=said)
+        last = of_line[-1].column + len(of_line[-1].text.rstrip())
+        made = _finding(KEPT, whole, "kept as a note, not planned")
+        yield made.model_copy(update={"end_column": last})
+
+
+def _stands(parsed: Parsed, shelf: Library) -> bool:
+    """Whether a reading's exact text reads as itself."""
+    printed = print_session(parsed.session)
+    lines = printed.splitlines()
+    exact, faults = exact_of(lines, shelf)
+    if faults:
+        return False
+    return print_session(assembled(lines, exact, (), shelf).session) == printed
+
+
+def _is_exact_heading(text: str) -> bool:
+    """Whether a line is a heading of the notation, or one with a slip of the pen."""
+    if not text.startswith("##"):
+        return False
+    role = re.match(r"##\s*([A-Za-z-]+)", text)
+    near = role and words.nearest(role[1], list(words.ROLE_TITLES.values()), A_SLIP)
+    return bool(near and ":" in text) or heading_reads(text)
+
+
+def _cost(parsed: Parsed, missing: Sequence[Lost], shelf: Library) -> int:
+    errors = sum(one.severity == "error" for one in parsed.findings)
+    odd = sum(is_odd_name(name, shelf) for name in _names(parsed.session))
+    return _ERROR * errors + _LOST_AMOUNT * (sum(one.amount for one in missing) + odd)
+
+
+def _names(session: plan.Session) -> Iterator[str]:
+    for piece in session.pieces:
+        for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
+            for task in line.tasks:
+                yield from (one.movement for one in task.versions if one.movement)
+
+
+def _finding(code: str, one: Lost, what: str) -> plan.Finding:
+    return plan.Finding(
+        code=code,
+        severity="warning",
+        line=one.line,
+        column=one.column,
+        end_column=one.column + len(one.text.rstrip()),
+        message=f"{one.text.strip()}: {what}",
+    )
