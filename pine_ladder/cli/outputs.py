@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from pine_ladder.cli.board_reading import BoardReading
 from pine_ladder.core.clock import Clock
 from pine_ladder.core.pace.testrun import PieceRun
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
@@ -63,11 +64,12 @@ SCHEMAS: dict[str, type[Frozen]] = {
     "testrun": TestrunOutput,
     "score": Score,
     "figure": Cycle,
+    "read": BoardReading,
 }
 
 
 def schema_of(name: str) -> dict[str, Any]:
-    """JSON Schema of a plan, or of what `check`, `clock`, `testrun`, `score` or `figure` print.
+    """JSON Schema of a plan, or of what a command of that name prints.
 
     KeyError for another name.
     """

@@ -56,7 +56,8 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     exact, faults = exact_of(lines[:MAX_LINES], shelf)
     told = assembled(lines, exact, faults, shelf)
     untouched = not any(part.said for part in exact) and not told.findings
-    if untouched or any(_is_exact_heading(line.strip()) for line in typed):
+    headings = [line.strip() for line in typed if line.lstrip().startswith("##")]
+    if untouched or (headings and all(map(_is_exact_heading, headings))):
         return told
     read = _read_whole(typed[:MAX_LINES], told, shelf) or told
     told_of = {one.line for one in read.findings if one.severity == "error"}
@@ -110,7 +111,7 @@ def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None
         return None
     if not _stands(other, shelf):
         return None
-    kept = [_finding(KEPT, one, "kept as a note, nothing of it is planned") for one in reading.told]
+    kept = _kept(reading.told)
     return Parsed(other.session, _sorted([*other.findings, *kept, *reading.questions]))
 
 
@@ -137,11 +138,10 @@ def _stands(parsed: Parsed, shelf: Library) -> bool:
 
 def _is_exact_heading(text: str) -> bool:
     """Whether a line is a heading of the notation, or one with a slip of the pen."""
-    if not text.startswith("##"):
-        return False
     role = re.match(r"##\s*([A-Za-z-]+)", text)
     near = role and words.nearest(role[1], list(words.ROLE_TITLES.values()), A_SLIP)
-    return bool(near and ":" in text) or heading_reads(text)
+    slip = role is not None and words.role_named(role[1]) is None
+    return bool(near and (":" in text or slip)) or heading_reads(text)
 
 
 def _cost(parsed: Parsed, missing: Sequence[Lost], shelf: Library) -> int:

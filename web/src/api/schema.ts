@@ -4504,7 +4504,7 @@ export interface components {
              * Severity
              * @enum {string}
              */
-            severity: "error" | "warning" | "hint";
+            severity: "error" | "warning" | "question" | "hint";
             /** Line */
             line: number;
             /**

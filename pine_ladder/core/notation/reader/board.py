@@ -207,7 +207,9 @@ class Board:
         if not self.parts and self._before_all(clause):
             return
         if (length := self._rest(clause, following)) is not None:
-            notes = [(row.number, clause.typed)] if clause.slot else []
+            start = clause.body[0].start if clause.body else 0
+            said = row.typed[row.at + start : row.at + len(row.text)].strip()
+            notes = [(row.number, said)] if clause.slot else []
             made = Part(row.number, rest_only=True, typed=row.typed, notes=notes)
             made.facts.rest = length
             self.parts.append(made)

@@ -106,6 +106,10 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
         return bool(name and name in low) or all(
             one in words for one in re.findall(r"[a-z]+", typed)
         )
+    if token.kind == "clock range":
+        # A place in the hour is told by how long it is.
+        length = abs(token.value[1] - token.value[0])
+        return bool({clock_text(60 * length), clock_text(length)} & numbers) or typed in low
     if token.kind in _NUMBERS:
         values = [one for one in _values(token.value) if one]
         return all(_shown(token, one, numbers) for one in values) or typed.strip() in low

@@ -378,6 +378,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"g|\+[nt](?![M])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
+    (r"^b$", _rounds),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
     (r"P[,:-]*[tn](?![.M])", _ladder),
     (r"P:?s~?|s~", _scheme),

@@ -144,8 +144,14 @@ def rows(lines: Sequence[str]) -> list[Row]:
     return out
 
 
+def _blanks(line: str) -> str:
+    """A line with plain blanks for all but tabs."""
+    return "".join(" " if one.isspace() and one != "\t" else one for one in line)
+
+
 def _marked_cells(line: str, text: str) -> str:
     """The text with a bar where the cells of a row meet."""
+    line = _blanks(line)
     if "\t" in line.strip():
         inner = len(line) - len(line.lstrip())
         last = len(line.rstrip())
@@ -189,6 +195,7 @@ def _rows(number: int, line: str, text: str, gap: bool) -> Iterator[Row]:
 
 def _cells(line: str, text: str) -> list[str]:
     """The cells of a table's row; empty for a line that is none."""
+    line = _blanks(line)
     parts: Iterable[str]
     if "\t" in line.strip():
         parts = line.split("\t")

@@ -70,7 +70,7 @@ _LEXEMES = re.compile(
       |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
       |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+reps))
       |(?:\s*,\s*\d+){{2,}})?)
-    (?P<ell>\s*-?\s*(?:\.\.+|…|etc\.?))?
+    (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?
     (?:[\s-]{{0,14}}?(?P<unit>{_UNIT})(?![a-z0-9&])|(?P<ord>st|nd|rd|th)\b)?
   | (?P<word>(?:c/d|w/u|b/w|l/r|r/l|e/s|p/s|w/)(?![a-z])
       |[a-z]+(?:['&][a-z0-9]+|\d+[a-z0-9]*(?![a-z0-9]))*
@@ -154,8 +154,8 @@ def _quantity(found: re.Match[str]) -> tuple[str, Any]:
         parts = re.split(r"\s*,\s*", text)
         joint = "-"
     values = [_float(one) for one in parts]
-    if found["ell"] and len(values) >= 2 and joint == "-":
-        return "scheme", (tuple(int(v) for v in values), True)
+    if found["ell"] and len(values) > 1 and joint == "-":
+        return "scheme", _steps([int(one) for one in values], found["till"])
     several = tuple(values)
     whole = all(v == int(v) for v in values)
     if unit in ("%", "percent", "per cent"):
@@ -204,6 +204,17 @@ def _quantity(found: re.Match[str]) -> tuple[str, Any]:
     return "number", values[0]
 
 
+MOST_STEPS = 60
+
+
+def _steps(first: list[int], till: str | None) -> tuple[tuple[int, ...], bool]:
+    """A scheme whose middle is left out, `1-2-3-…-10`, or that has no end."""
+    step = first[1] - first[0]
+    if till is None or not step or not 0 < (int(till) - first[0]) / step <= MOST_STEPS:
+        return tuple(first), True
+    return tuple(range(first[0], int(till) + (1 if step > 0 else -1), step)), False
+
+
 def _lexemes(text: str) -> list[Token]:
     out: list[Token] = []
     low = text.lower()
@@ -249,6 +260,12 @@ def _lexemes(text: str) -> list[Token]:
             token = Token("word", found["word"], start, end)
         elif found["etc"]:
             token = Token("etc", None, start, end)
+        elif (
+            found["sym"] == "-"
+            and low[start - 1 : start].isalpha()
+            and low[end : end + 1].isalpha()
+        ):
+            continue  # A hyphen inside a word.
         elif found["sym"]:
             token = Token(_SYMBOLS[found["sym"]], None, start, end)
         if token is not None:
@@ -377,7 +394,7 @@ def _in_place(token: Token, before: Sequence[Token]) -> Token:
 
 
 _DETAIL = re.compile(
-    r"(?<=\s)(?:(?:single|one|1|sa)[\s-]arm(?:ed)?|alt(?:ernating)?|dbs?|kbs?|dumbbell|kettlebell|barbell|bb)\s"
+    r"(?<=\s)(?:(?:single|one|1|sa)[\s-]arm(?:ed)?|dbs?|kbs?|dumbbell|kettlebell|barbell|bb)\s"
 )
 
 

@@ -36,8 +36,12 @@ def is_odd_name(name: str, library: Library) -> bool:
         return False
     said = re.findall(r"[a-z0-9']+", name.lower())
     tiers = {"rx", "int", "beg", "sc", "scaled"}
-    return len(said) > MOST_OWN_WORDS or any(
-        one in PROSE or one in NO_MOVES or one in tiers or re.search(r"\d", one) for one in said
+    return (
+        len(said) > MOST_OWN_WORDS
+        or said[:1] == ["no"]
+        or any(
+            one in PROSE or one in NO_MOVES or one in tiers or re.search(r"\d", one) for one in said
+        )
     )
 
 

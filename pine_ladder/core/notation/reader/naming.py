@@ -98,13 +98,14 @@ def named_by_itself(
     if not counted and not (words_first and _leads(part, scope)):
         return left
     run = _run(part)
+    content = [one for one in run if one.kind not in _JOINING and one.kind not in ("on", "off")]
     if not any(one.kind in ("word", "implement") for one in run):
         return left
     words = scope.said(run[0].start, run[-1].end)
     said = _words(words)
     if scope.talk or (PROSE | NO_MOVES) & said or NO_NAME.match(words.lower()):
         return left
-    if len(run) > MOST_WORDS or len(words) > MOST_NAME or max(map(len, said)) < SHORTEST:
+    if len(content) > MOST_WORDS or len(words) > MOST_NAME or max(map(len, said)) < SHORTEST:
         return left
     if not re.match(r"[A-Za-z0-9]", words):
         return left

@@ -23,7 +23,7 @@ BY_PAIR = 2
 """Implements up to which `2 x 20` is a load and no sets."""
 SHORTEST_WAY_FT = 5
 """Feet from which on `25'` of a carry or a crawl is a way."""
-_ONE_ARM = re.compile(r"\b(?:single|one|1|sa)[\s-]arm", re.IGNORECASE)
+_ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
 
 class Around(NamedTuple):

@@ -1,0 +1,279 @@
+"""Boards as coaches write them: what is read, what is asked, and that nothing disappears."""
+
+from __future__ import annotations
+
+import json
+import random
+import re
+from pathlib import Path
+
+import pytest
+from examples import examples
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.notation.parser import READ_AS
+from pine_ladder.core.notation.reader.conserve import lost
+from pine_ladder.core.notation.reader.exact import exact_board
+from pine_ladder.core.notation.reader.layout import plain_text, rows
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reading import left_over
+
+BOARDS = {
+    one["id"]: one["plain"]
+    for one in json.loads((Path(__file__).parent.parent / "plain" / "coaches.json").read_text())
+}
+SHELF = library()
+
+
+def whole(text: str) -> str:
+    """What the reader of whole boards makes of a text, in exact notation."""
+    lines = exact_board(text.splitlines(), SHELF).lines
+    return print_session(parse("\n".join(one.text for one in lines)).session)
+
+
+def told(text: str) -> list[plan.Finding]:
+    return [one for one in parse(text).findings if one.code != READ_AS]
+
+
+@pytest.mark.parametrize(
+    ("typed", "kind", "value"),
+    [
+        ("12 min", "time", (720,)),
+        (":30", "time", (30,)),
+        ("90s", "time", (90,)),
+        ("2:00-3:00", "clock range", (120, 180)),
+        ("13'", "prime", ((13.0,), "-")),
+        ("400m", "distance", ((400.0,), "-")),
+        ("1.200 m", "distance", ((1200.0,), "-")),
+        ("1 mile", "distance", ((1609.344,), "-")),
+        ("50ft", "distance", ((15.24,), "-")),
+        ("14/11 cal", "cal", ((14.0, 11.0), "/")),
+        ('24/20"', "height", ((24.0, 20.0), "in")),
+        ("53/35#", "weight", ((53.0, 35.0), "lb", "/")),
+        ("17,5 kg", "weight", ((17.5,), "kg", "-")),
+        ("70-75%", "percent", (70.0, 75.0)),
+        ("RPE 7-8", "rpe", (7.0, 8.0)),
+        ("31X1", "tempo code", "31X1"),
+        ("tempo 3-1-1-0", "tempo code", "3110"),
+        ("21-15-9", "scheme", ((21, 15, 9), False)),
+        ("2-4-6-8-...", "scheme", ((2, 4, 6, 8), True)),
+        ("1-2-3-…-6", "scheme", ((1, 2, 3, 4, 5, 6), False)),
+        ("E2MOM", "every n", 120),
+        ("E90S MOM", "every n", 90),
+        ("8-10", "range", (8, 10)),
+        ("x 7", "times n", (7,)),
+        ("twenty four kilos", "weight", ((24.0,), "kg", "-")),
+        ("two hundred metres", "distance", ((200.0,), "-")),
+        ("kettle bell dead lifts", "movement", "kettlebell deadlift"),
+        ("t2b", "movement", "toes-to-bar"),
+        ("KB SDHP", "movement", "sumo deadlift high pull"),
+        ("half-kneeling single-arm DB press", "movement", "half-kneeling press"),
+        ("not for time", "quality", ""),
+        ("am rap", "amrap", ""),
+    ],
+)
+def test_one_lexer_reads_what_is_measured_and_what_is_named(typed: str, kind: str, value: object):
+    last = [one for one in tokens(plain_text(typed), SHELF) if one.kind != "filler"][-1]
+    assert (last.kind, last.value) == (kind, value)
+
+
+@pytest.mark.parametrize(
+    "line", ["“Deck” – two × 3 • done 💪", "**A)** 3 rds\t10 burpees", "½ mile"]
+)
+def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
+    assert len(plain_text(line)) == len(line)
+
+
+@pytest.mark.parametrize(
+    ("typed", "exact"),
+    [
+        (  # Marks that have lines of their own under them begin parts.
+            "A) WU 6:00 EASY AMRAP\n  100m JOG\n  8 GOBLET SQ (LIGHT)\n\n"
+            "B) FT - TC 12\n  18-12-6\n  KB SDHP 53/35#\n  HR PUSH-UP",
+            "## Warm-up: AMRAP 6:00\n100 m easy run\n8 goblet squat @ light\n\n"
+            "## Conditioning: 18-12-6 for time, cap 12:00\n"
+            "sumo deadlift high pull @ 53/35 lb\npush-up\n",
+        ),
+        (  # Letters with a number are one part, done in turns.
+            "A1 BSS 3x8 ea @ 31X1, RPE 7\nA2 KB RDL 3x10 @ 3110 - rest 90s\n"
+            "B1 Hip thrust 4x12\nB2 Side plank 4x 30s ea",
+            "## Strength: 3 sets, rest 1:30\n"
+            "8 rear-foot-elevated split squat, each side, tempo 31X1 @ RPE 7\n"
+            "10 kettlebell romanian deadlift, tempo 3110\n\n"
+            "## Strength: 4 sets\n12 hip thrust\n30 s side plank, each side\n",
+        ),
+        (  # A row of a scaled version, item by item.
+            '4 RFT (TC 16)\n400m RUN\n12 ALT DB SNATCH 50/35#\n9 BJO 24/20"\n6 T2B\n\n'
+            "SC: 35/20# - STEP OVERS - HKR",
+            "## Conditioning: 4 rounds for time, cap 16:00\n400 m run\n"
+            "12 dumbbell snatch, alternating @ 50/35 lb | @ 35/20 lb\n"
+            "9 box jump-over @ 24/20 in | box step-over\n6 toes-to-bar | hanging knee raise\n",
+        ),
+        (  # Levels in columns.
+            "AMRAP 9\n\tRX\tINT\tBEG\nwall ball\t12, 9/6kg\t6/4kg\t4/3kg\n"
+            "pull-up\t6\tring row\tring row",
+            "## Conditioning: AMRAP 9:00\n"
+            "12 wall ball @ 9/6 kg | @ 6/4 kg | @ 4/3 kg\n6 pull-up | ring row\n",
+        ),
+        (  # Spoken, without punctuation, numbers in words.
+            "wednesday\n"
+            "warm up ten kettle bell dead lifts ten goblet squats twice through\n"
+            "met con am rap fifteen two hundred metre run twelve kettle bell swings american\n"
+            "cool down three minutes walk",
+            "# wednesday\n\n## Warm-up: 2 rounds\n10 kettlebell deadlift\n10 goblet squat\n\n"
+            "## Conditioning: AMRAP 15:00\n200 m run\n12 overhead kettlebell swing\n\n"
+            "## Cool-down: continuous 3:00\n3:00 walk\n",
+        ),
+        (  # A place in the hour is a length; talk is a rest.
+            "0:00-0:08 Warm-up\n2 rds\n10 air squats\n0:08-0:12 Walk the stations\n"
+            "0:12-0:20 EMOM 8\nodd: 30 sec hollow hold\neven: 12 V-ups",
+            "## Warm-up: 2 rounds, cap 8:00\n10 air squat\n\n## Rest: 4:00\n"
+            "> Walk the stations\n\n## Core: EMOM 8:00\n1) 30 s hollow hold\n2) 12 v-up\n",
+        ),
+        (  # A list by numbers is stations of what is timed above it.
+            '8 STATIONS   :40 / :20   3 LAPS\n\n1 BIKE\n2 RING ROW\n3 STEP-UP 20" ALT\n4 PLANK',
+            "## Conditioning: intervals 0:40/0:20 x 3\nbike\nring row\n"
+            "box step-up, alternating @ 20 in\nplank\n",
+        ),
+        (  # What partners do, and what is not the score.
+            "PARTNER AMRAP 22 - IGYG FULL RDS\n9 KB GOBLET SQ 53/35#\n12/9 CAL ROW\n"
+            "P1 does the whole rd, P2 rests",
+            "## Conditioning: AMRAP 22:00, teams of 2, alternate\n"
+            "9 goblet squat @ 53/35 lb\n12/9 cal row\n> P1 does the whole rd, P2 rests\n",
+        ),
+    ],
+)
+def test_a_board_as_it_is_written_reads_as_its_exact_twin(typed: str, exact: str):
+    got = [line for line in whole(typed).splitlines() if "STATIONS" not in line]
+    assert got == exact.splitlines()
+
+
+PAGE = (Path(__file__).parents[2] / "docs" / "board-notation.md").read_text()
+
+
+@pytest.mark.parametrize(
+    ("typed", "exact"), re.findall(r"```reader\n(.*?)\n→\n(.*?)```", PAGE, re.DOTALL)
+)
+def test_what_the_notation_tells_of_whole_boards_is_so(typed: str, exact: str):
+    assert whole(typed) == exact
+
+
+def test_a_movement_the_library_has_not_keeps_the_coachs_words():
+    exact = whole("AMRAP 9\n6 backpack squats\n4 lay-to-stand on the rope\n10 burpees")
+    assert "6 backpack squats\n4 lay-to-stand — on the rope\n10 burpee" in exact
+
+
+@pytest.mark.parametrize(
+    "talk", ["no misses, 5 in a row and you're done", "don't run the sled", "we count rounds"]
+)
+def test_talk_is_told_and_not_planned(talk: str):
+    session = parse(f"3 RFT, cap 12\n12 thrusters 43/30\n400m run\n{talk}").session
+    assert [len(piece.lines) for piece in session.pieces] == [2]
+    assert talk.rsplit(maxsplit=1)[-1] in print_session(session)
+
+
+@pytest.mark.parametrize("name", BOARDS)
+def test_every_word_and_number_of_a_board_is_accounted_for(name: str):
+    parsed = parse(BOARDS[name])
+    assert left_over(BOARDS[name], parsed, SHELF) == []
+    assert not [one for one in parsed.findings if one.severity == "error"]
+
+
+def test_conservation_sees_what_is_lost():
+    said = rows(["20 burpees", "cap 12", "one extra detour"])
+    assert [one.text.strip() for one in lost(said, "20 burpee", SHELF)] == ["12", "extra", "detour"]
+
+
+@settings(max_examples=examples(60), deadline=None)
+@given(st.sampled_from(sorted(BOARDS)), st.randoms(use_true_random=False))
+def test_a_slip_of_the_hand_crashes_nothing_and_loses_nothing(name: str, chance: random.Random):
+    """Words dropped, doubled and changed about; lines too."""
+    lines = []
+    for line in BOARDS[name].splitlines():
+        words = line.split(" ")
+        for _ in range(chance.randrange(2)):
+            at = chance.randrange(len(words))
+            words[at : at + 1] = chance.choice([[], [words[at]] * 2, [words[at][::-1]]])
+        lines.append(" ".join(words))
+    if chance.random() < 0.3:
+        chance.shuffle(lines)
+    text = "\n".join(lines)
+    assert left_over(text, parse(text), SHELF) == []
+
+
+@settings(max_examples=examples(150), deadline=None)
+@given(st.text(max_size=200) | st.text("0123456789:/x+-@%|\t\n()\"' #kgminrep", max_size=120))
+def test_any_text_is_read_without_a_crash(text: str):
+    parsed = parse(text)
+    printed = print_session(parsed.session)
+    assert print_session(parse(printed).session) == printed
+    exact_board(text.splitlines(), SHELF)
+
+
+SAME = [BOARDS[name] for name in sorted(BOARDS) if "\t" not in BOARDS[name]][::4]
+
+
+@pytest.mark.parametrize("text", SAME, ids=lambda text: text.split("\n")[0][:30])
+@pytest.mark.parametrize(
+    "change",
+    [
+        lambda text: f"{text}\n\n",
+        lambda text: text.replace(" ", "\u00a0"),
+        lambda text: text.replace("-", "\u2013").replace('"', "\u201d"),
+        lambda text: "\n".join(f"{line}  " for line in text.splitlines()),
+        lambda text: "\n".join(f"{line} \U0001f4aa" if line else "" for line in text.splitlines()),
+    ],
+    ids=["blank", "hard-blanks", "dashes", "trailing", "emoji"],
+)
+def test_dress_changes_no_plan(text: str, change):
+    """Blank lines, hard blanks, typographic signs and emoji say nothing."""
+
+    def planned(board: str) -> list[tuple[object, ...]]:
+        lines = exact_board(board.splitlines(), SHELF).lines
+        session = parse("\n".join(one.text for one in lines)).session
+        return [
+            (one.role, one.format, one.rest, one.cap_s, len(one.lines)) for one in session.pieces
+        ]
+
+    assert planned(change(text)) == planned(text)
+
+
+ASKED = [(name, one) for name in BOARDS for one in told(BOARDS[name]) if one.severity == "question"]
+
+
+@pytest.mark.parametrize(("name", "asked"), ASKED, ids=lambda one: str(one)[:12])
+def test_each_reading_of_a_question_is_another_and_reads_as_itself(name: str, asked: plan.Finding):
+    texts = []
+    for answer in asked.repairs:
+        answered = apply(BOARDS[name], answer.edits)
+        printed = print_session(parse(answered).session)
+        assert print_session(parse(printed).session) == printed
+        texts.append(printed)
+    assert len(set(texts)) == len(texts) >= 2
+
+
+def test_an_emom_of_bare_lines_is_asked_about_and_the_likelier_comes_first():
+    """Thirty seconds of work fit into each minute, fifty do not."""
+    board = "monday\n\nEMOM 12\n5 burpee\n{}\nask if unsure, folks"
+    (first,) = [one for one in told(board.format("8 KBS 24/16")) if one.code == "turns"]
+    assert first.repairs[0].label == "all of them in every minute"
+    (other,) = [one for one in told(board.format("25 wall balls")) if one.code == "turns"]
+    assert other.repairs[0].label == "one line a minute, in turn"
+
+
+def test_half_of_the_boards_written_without_knowledge_of_the_notation_are_read():
+    """A floor under what was reached: pieces in number and role as meant."""
+    held = json.loads((Path(__file__).parent.parent / "plain" / "coaches.json").read_text())
+
+    def roles(session: plan.Session) -> list[plan.Role]:
+        return [one.role for one in session.pieces if one.role is not plan.Role.REST]
+
+    right = sum(
+        roles(parse(one["plain"]).session) == roles(parse(one["exact"]).session) for one in held
+    )
+    assert right >= 74
