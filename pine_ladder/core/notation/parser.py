@@ -522,6 +522,7 @@ def _read_as(number: int, raw: str, parts: list[Exact], library: Library) -> pla
     )
 
 
+@lru_cache(maxsize=4096)
 def _printed(text: str, library: Library) -> str:
     """A line in canonical form, or as it is where it does not read."""
     alone = _Reader(library)

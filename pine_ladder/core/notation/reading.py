@@ -94,7 +94,7 @@ def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None
     A board with a heading in exact notation is read line by line alone.
     """
     missing = lost(rows(typed), print_session(told.session), shelf, implied(told.session))
-    cost = _cost(told, missing, shelf)
+    cost = _cost(told, missing, shelf) + _ERROR * _empty(told.session)
     written = [line.strip() for line in typed if line.strip()]
     alone = len(written) < 2 and len("".join(written)) <= MAX_SAID
     if cost == 0 or alone:
@@ -148,6 +148,14 @@ def _cost(parsed: Parsed, missing: Sequence[Lost], shelf: Library) -> int:
     errors = sum(one.severity == "error" for one in parsed.findings)
     odd = sum(is_odd_name(name, shelf) for name in _names(parsed.session))
     return _ERROR * errors + _LOST_AMOUNT * (sum(one.amount for one in missing) + odd)
+
+
+def _empty(session: plan.Session) -> int:
+    """Pieces without any work."""
+    return sum(
+        not (piece.lines or piece.buy_in or piece.cash_out or piece.role is plan.Role.REST)
+        for piece in session.pieces
+    )
 
 
 def _names(session: plan.Session) -> Iterator[str]:

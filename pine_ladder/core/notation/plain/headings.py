@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import lru_cache
 from typing import NamedTuple
 
 from rapidfuzz import fuzz, process
@@ -299,6 +300,7 @@ def role_said(text: str) -> tuple[Role | None, str]:
     return role, text[found.end() :]
 
 
+@lru_cache(maxsize=4096)
 def heading_said(text: str, titled: bool = True) -> Said | None:
     """What a line says as a heading; None where a word of it is not understood.
 
@@ -360,6 +362,7 @@ def heading_said(text: str, titled: bool = True) -> Said | None:
     return Said(role, name, form, numbers, rounds, tuple(modifiers))
 
 
+@lru_cache(maxsize=4096)
 def modifiers_said(text: str) -> tuple[str, ...] | None:
     """Modifiers alone, as in `15 min cap` or `rest 90s, build`; None where a word is left over."""
     out: list[str] = []

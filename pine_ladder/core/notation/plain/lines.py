@@ -145,6 +145,11 @@ class Work(NamedTuple):
     """As many as a time of its own holds: somebody counts them."""
 
 
+@lru_cache(maxsize=8192)
+def _understood(library: Library, text: str, station_due: int | None) -> Work | None:
+    return Reader(library).understand(text, station_due)
+
+
 class Reader:
     """Reads lines with a gym's library and its usual unit of weight."""
 
@@ -157,11 +162,12 @@ class Reader:
         text = _DECIMAL.sub(r"\1.\2", " ".join(raw.strip().split()))
         if len(text) > MAX_SAID or self.misses >= MOST_MISSES:
             return None
-        work = self._read(text, station_due)
+        work = _understood(self.library, text, station_due)
         self.misses += work is None
         return work
 
-    def _read(self, text: str, station_due: int | None) -> Work | None:
+    def understand(self, text: str, station_due: int | None) -> Work | None:
+        """The exact text of a line whose blanks are single, or None where it is not understood."""
         station, text = self._station(text, station_due)
         text = _BULLET.sub("", text, count=1) if _BULLET.match(text) else text
         rest = _REST.fullmatch(text)

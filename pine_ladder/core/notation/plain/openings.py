@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.plain.headings import (
     Said,
     continues,
@@ -101,6 +103,11 @@ _TIMES_FIRST = re.compile(
 _IN_WORDS = {"single": 1, "double": 2, "triple": 3}
 
 
+@lru_cache(maxsize=8192)
+def _opened(library: Library, text: str, apart: bool) -> Opened | None:
+    return Openings(Reader(library)).open(text, apart)
+
+
 class Openings:
     """Reads lines that open a piece and say its work."""
 
@@ -109,6 +116,10 @@ class Openings:
 
     def read(self, text: str, apart: bool) -> Opened | None:
         """What a line opens; one that stands `apart` may be work that brings its own heading."""
+        return _opened(self.reader.library, text, apart)
+
+    def open(self, text: str, apart: bool) -> Opened | None:
+        """What a line opens, read anew."""
         text = re.sub(
             r"^(\d{1,2}) sets of (\d{1,3}) (?=[a-z])", r"\1 x \2 ", text, flags=re.IGNORECASE
         )

@@ -15,7 +15,7 @@ from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.reader.borders import begins_part
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.grammar import Facts, Range, read_facts, seconds
-from pine_ladder.core.notation.reader.labels import label_of, numbered, opening_rows
+from pine_ladder.core.notation.reader.labels import hour_rows, label_of, numbered, opening_rows
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
@@ -52,6 +52,8 @@ class Board:
         self.teams = Facts()
         self.lift: Work | None = None
         """The lift a title names, whose sets stand below it."""
+        self.listed = (0, 0)
+        """A line that lists what a tier does instead, below the tier's name, and the tier."""
         self.gap_line = 0
         """A line after a blank one, of which nothing has been planned yet."""
 
@@ -77,8 +79,10 @@ class Board:
 
     def _take(self, row: Row, following: Row | None) -> None:
         tier, after = tier_of(row, self.library)
+        if tier is None and row.number == self.listed[0] and row.first:
+            tier, after = self.listed[1], 0
         if tier is not None and self.here is not None:
-            self._tier_row(row, tier, after)
+            self._tier_row(row, tier, after, following)
             return
         clause = self._clause(row)
         if _is_goal(clause.body):
@@ -175,13 +179,15 @@ class Board:
         self._note(clause.row.number, clause.typed)
         return True
 
-    def _tier_row(self, row: Row, tier: int, after: int) -> None:
+    def _tier_row(self, row: Row, tier: int, after: int, following: Row | None) -> None:
         """A row of a tier: a section that begins, or what it does instead."""
         part = self.here
         assert part is not None
         rest = row.text[after:]
         if not re.search(r"\w", rest):
-            part.tier = tier
+            listed = following is not None and re.search(r"\S\s+/\s+\S", following.text)
+            self.listed = (following.number, tier) if listed and following is not None else (0, 0)
+            part.tier = 0 if listed else tier
             return
         body = [
             Token(one.kind, one.value, one.start + after, one.end + after, one.means)
@@ -351,7 +357,11 @@ class Board:
                 continue
             if lift.name == "air squat":
                 lift = replace(lift, name="back squat", known=self.library.find("back squat"))
-            if part.lift is None and not (work.sets or isinstance(work.amount, plan.Scheme)):
+            another = lift.amount is not None and work.amount is not None
+            another = another and (work.load is not None or work.bare is not None)
+            if part.lift is None and not (
+                work.sets or another or isinstance(work.amount, plan.Scheme)
+            ):
                 complete(lift, work)
                 continue
             out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
@@ -450,6 +460,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     openings = [one for one in said if looks_like_opening(one, library)]
     form = Form(
         opening_rows=opening_rows(said),
+        hour_rows=hour_rows(said),
         prose=len(long) * 2 >= len(said),
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
     )

@@ -136,7 +136,8 @@ def _continues(part: Part, clause: Clause) -> bool:
     if part.fresh:
         more = ("every", "for time", "intervals", "amrap")
         narrower = part.facts.form in ("for time", "every", "tabata") and facts.form in more
-        return not part.facts.form or narrower
+        rising = part.facts.form == "death" and facts.form == "emom"
+        return not part.facts.form or narrower or rising
     if gap:
         return False
     # Work listed above its own format: `buy-in`, then `4 rounds for time`.

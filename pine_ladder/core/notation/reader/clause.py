@@ -50,6 +50,8 @@ class Form:
     """Lines that begin parts: marks with lines of their own under them."""
     levels: set[tuple[str, int]] = field(default_factory=set)
     """Marks that have begun parts: the kind of a label or a bullet, and its indentation."""
+    hour_rows: set[int] = field(default_factory=set)
+    """Lines that begin with minutes of the hour: `0-10`, `10-25`."""
     prose: bool = False
     one_line: bool = False
     """A part a line, without blank lines."""

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.units import clock_text, number_text
@@ -87,8 +88,10 @@ def lost(
     numbers = numbers_of(low) | set(implies)
     out: list[Lost] = []
     for row in rows:
+        mark = label_of(row)
+        start = mark.end if mark is not None else 0
         for token in tokens(row.text, library):
-            if not _held(token, row, low, words, numbers):
+            if token.start >= start and not _held(token, row, low, words, numbers):
                 said = row.typed[row.at + token.start : row.at + token.end]
                 amount = token.kind in (*_NUMBERS, "movement")
                 out.append(Lost(row.number, row.at + token.start + 1, said, amount))
@@ -106,10 +109,13 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
         return bool(name and name in low) or all(
             one in words for one in re.findall(r"[a-z]+", typed)
         )
-    if token.kind == "clock range":
+    first = not row.text[: token.start].strip()
+    if token.kind == "clock range" or (token.kind == "range" and first):
         # A place in the hour is told by how long it is.
         length = abs(token.value[1] - token.value[0])
-        return bool({clock_text(60 * length), clock_text(length)} & numbers) or typed in low
+        told = {clock_text(round(60 * length)), clock_text(round(length))}
+        if told & numbers or typed in low:
+            return True
     if token.kind in _NUMBERS:
         values = [one for one in _values(token.value) if one]
         return all(_shown(token, one, numbers) for one in values) or typed.strip() in low

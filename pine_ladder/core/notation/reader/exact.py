@@ -16,7 +16,7 @@ from pine_ladder.core.notation.reader.doubts import Doubt, doubts
 from pine_ladder.core.notation.reader.layout import rows
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.pieces import piece_of
-from pine_ladder.core.notation.reader.work import clean_note
+from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
 
 CLASS_S = 1800
@@ -156,8 +156,16 @@ def _head(board: Board, class_s: int) -> list[Exact]:
 
 def _kept(board: Board) -> list[Part]:
     """The parts that are pieces; what the others say becomes notes of their neighbours."""
+    for one in board.parts:
+        _rest_of_the_hour(one, board.library)
     parts = [
-        one for one in board.parts if one.works or one.sections or one.rest_only or one.facts.frames
+        one
+        for one in board.parts
+        if one.works
+        or one.sections
+        or one.rest_only
+        or one.facts.frames
+        or (one.role and one.facts.slot)
     ]
     for one in board.parts:
         if any(one is part for part in parts) or not parts:
@@ -166,6 +174,19 @@ def _kept(board: Board) -> list[Part]:
         target = before[-1] if before else parts[0]
         target.notes += [(one.number, one.typed.strip()), *one.notes]
     return parts
+
+
+def _rest_of_the_hour(part: Part, library: Library) -> None:
+    """A cool-down or mobility of which nothing more is said is easy stretching."""
+    if (
+        part.works
+        or part.sections
+        or part.facts.frames
+        or part.role not in ("cool-down", "mobility")
+    ):
+        return
+    name = "easy stretching"
+    part.works = [Work(part.number, 0, name=name, known=library.find(name))]
 
 
 def _name_apart(part: Part) -> None:

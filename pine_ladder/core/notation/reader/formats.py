@@ -87,6 +87,9 @@ def _amrap(part: Part, main: Works) -> plan.Format | None:
     length = _length(part)
     if part.facts.form != "amrap" or not length or length[0] <= 0:
         return None
+    if part.facts.rest and not part.facts.times:
+        # `4 sets`, `AMRAP 3`, `rest 1 min between sets`: so many blocks.
+        part.facts.times = (part.facts.sets or part.facts.rounds or (0,))[0]
     return plan.Amrap(length_s=length[0], high_s=_high(length))
 
 

@@ -276,10 +276,17 @@ def _sets(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _scheme(facts: Facts, tokens: list[Token]) -> bool:
-    token = _first(tokens, "scheme")
+    token = _first(tokens, "scheme", "range")
     if token is None:
         return False
+    if token.kind == "range":
+        token = Token("scheme", (tuple(token.value), False), token.start, token.end)
     facts.scheme, facts.endless = token.value
+    if any(one.kind == "ladder" for one in tokens) and len(facts.scheme) == 2:
+        # `ladder 10 to 1`
+        first, last = facts.scheme
+        step = 1 if last > first else -1
+        facts.scheme = tuple(range(first, last + step, step))
     facts.ladder = facts.ladder or any(one.kind == "ladder" for one in tokens)
     facts.endless = facts.endless or any(one.kind == "etc" for one in tokens)
     return True
@@ -355,7 +362,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
     (rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?{_TN}[,:>-]*z?A|bA|A", _amrap),
-    (rf"E[:,>(-]*(?:x|{_TN})|{_TN}[,:-]*E|E", _emom),
+    (rf"[Eµ][:,>(-]*(?:x|{_TN})|{_TN}[,:-]*E|[Eµ]", _emom),
     (r"sJ|s-?F|F-?s|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|nO|n))?", _tabata),
     (r"(?:[nr][OS],?)?b?[tij][z1]?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
@@ -379,9 +386,10 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
     (r"^b$", _rounds),
+    (r"^[tij]z\.?$", _rest),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
     (r"P[,:-]*[tn](?![.M])", _ladder),
-    (r"P:?s~?|s~", _scheme),
+    (r"P:?[sr]~?|s~", _scheme),
     (r"P", _ladder),
     (r"[<$]", _place),
 )

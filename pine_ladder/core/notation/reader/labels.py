@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import NamedTuple
 
 from pine_ladder.core.notation.reader.layout import Row
@@ -18,6 +19,7 @@ _LABEL = re.compile(
     r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?\s*[:\-]\s*"
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
     r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
+    r"|(?P<only>[A-H])\s*$"
     r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<hash>\#\d{1,2})\s+)",
     re.IGNORECASE,
 )
@@ -53,6 +55,9 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         text = found["alone"] or found["dashed"]
         kind = "small" if text.islower() else "letter"
         return Label(kind, text.lower(), end)
+    if found["only"]:
+        kind = "letter" if found["only"].isupper() else ""
+        return Label(kind, found["only"].lower(), end) if kind else None
     if found["bare"] and found["bare"].isupper():
         return Label("letter", found["bare"].lower(), end) if bare else None
     if found["number"]:
@@ -101,6 +106,19 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         ]
         if sum(under[:-1]) * 2 >= len(under) - 1 and sum(under) >= 2:
             out |= {said[at].number for at in places}
+    return out
+
+
+_MINUTES = re.compile(r"\s*(\d{1,3})\s*-\s*(\d{1,3})\b")
+
+
+def hour_rows(said: Sequence[Row]) -> set[int]:
+    """The lines that begin with minutes of the hour, each where the one before it ends."""
+    found = [(row.number, one) for row in said if row.first and (one := _MINUTES.match(row.text))]
+    out: set[int] = set()
+    for (number, before), (other, after) in pairwise(found):
+        if before[2] == after[1] and int(before[1]) < int(before[2]) < int(after[2]):
+            out |= {number, other}
     return out
 
 

@@ -22,7 +22,8 @@ CODES = {
     "percent": "%", "rpe": "e", "bodyweight": "B", "tempo code": "T", "prime": "i",
     "seconds or inches": "j", "each": "l", "grow": "g", "interval": "N",
     "movement": "M", "implement": "k", "role": "R", "style": "y", "filler": "_", "word": ".",
-    "amrap": "A", "emom": "E", "every": "V", "every n": "v", "for time": "F", "rft": "J",
+    "amrap": "A", "emom": "E", "every minute": "µ", "every": "V", "every n": "v",
+    "for time": "F", "rft": "J",
     "tabata": "L", "accumulate": "U", "death": "D", "ladder": "P", "intervals": "I",
     "rounds": "O", "sets": "S", "times": "¤", "rest": "Z", "off": "0", "on": "1", "cap": "C",
     "score": "Q", "goal": "G", "build": "H", "quality": "q", "as needed": "?", "max": "X",
@@ -68,7 +69,8 @@ _LEXEMES = re.compile(
   | (?P<num>{_NUM}(?:
       (?:\s*/\s*{_NUM})+(?!\d)
       |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
-      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+reps))
+      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?)\b|\s*$))
+      |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
     (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?
     (?:[\s-]{{0,14}}?(?P<unit>{_UNIT})(?![a-z0-9&])|(?P<ord>st|nd|rd|th)\b)?
@@ -150,6 +152,8 @@ def _quantity(found: re.Match[str]) -> tuple[str, Any]:
         for one in re.split(r"\s*/\s*|\s*-\s*|\bto\b|\bor\b|,\s+|,(?=\d+,)", text)
         if one.strip()
     ]
+    if re.fullmatch(r"\d+(?: +\d+){2,}", text):
+        parts, joint = text.split(), "-"
     if "," in text and re.fullmatch(r"\d+(?:\s*,\s*\d+){2,}", text):
         parts = re.split(r"\s*,\s*", text)
         joint = "-"
@@ -409,6 +413,7 @@ _ORDER = (
     "role",
     "amrap",
     "emom",
+    "every minute",
     "every",
     "rft",
     "for time",

@@ -34,6 +34,8 @@ def is_odd_name(name: str, library: Library) -> bool:
     """Whether a movement that the library has not is more likely words that were not understood."""
     if library.find(name) is not None:
         return False
+    if squeeze(name) in COMMON:
+        return True
     said = re.findall(r"[a-z0-9']+", name.lower())
     tiers = {"rx", "int", "beg", "sc", "scaled"}
     return (

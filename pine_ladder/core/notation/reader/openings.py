@@ -28,11 +28,11 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     at = _past(body, 0, (*_MARKS, "stop"))
     if _is_cap(body, at):
         return
-    clause.slot, at = _slot(clause, at)
+    clause.slot, at = _slot(clause, at, form)
     at = _past(body, at, _MARKS)
     found = at
     while found < len(body) and found - at < 3 and body[found].kind in (
-        "filler", "then", "first", "style", "cash-out"
+        "filler", "then", "first", "style", "cash-out", "partners", "team"
     ):  # fmt: skip
         found += 1
     if found < len(body) and "role" in body[found].means and _says_role(clause, found, first=first):
@@ -63,7 +63,7 @@ def _is_cap(body: Sequence[Token], at: int) -> bool:
     return [one.kind for one in body[at + 1 : at + 3]] == ["dash", "cap"]
 
 
-def _slot(clause: Clause, at: int) -> tuple[Range, int]:
+def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     """The place in the hour at the start, as a length in seconds, and where the row goes on."""
     body, text = clause.body, clause.row.text
     here = body[at] if at < len(body) else None
@@ -74,6 +74,8 @@ def _slot(clause: Clause, at: int) -> tuple[Range, int]:
         return ((60 if minutes else 1) * abs(end - start),), at + 1
     if here is None or after is None:
         return (), at
+    if here.kind == "range" and clause.row.number in form.hour_rows and clause.row.first:
+        return (60 * (here.value[1] - here.value[0]),), at + 1
     if here.kind == "range" and after.kind == "role":
         return (60 * (here.value[1] - here.value[0]),), at + 1
     apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1

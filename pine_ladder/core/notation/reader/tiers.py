@@ -44,6 +44,10 @@ _OF_IT = re.compile(r"tier (\d) of it: ")
 _LEVEL = re.compile(r"\s*(?:lane|group|wave|level)\s*(\d)\s*[:)\-]\s*", re.IGNORECASE)
 
 
+LIKE = 0.4
+"""How like a work a movement is at least that stands in for it."""
+
+
 def rank_named(text: str) -> int | None:
     """The rank of a tier's name, 0 the hardest; None for no tier."""
     return next((rank for rank, said in _NAMED.items() if said.fullmatch(text)), None)
@@ -92,7 +96,8 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
         if one.named or one.amount is not None or one.load is not None or one.bare is not None
     ]
     positional = len(given) == len(items) == len(numbered) > 1 and all(
-        _fits(item, work) for item, work in zip(given, numbered, strict=True)
+        _closest(item, numbered, tier, scope.library) is work or _fits(item, work)
+        for item, work in zip(given, numbered, strict=True)
     )
     for at, item in enumerate(items):
         if item.styles:
@@ -208,7 +213,7 @@ def _amounts_alone(part: Sequence[Token], scope: Scope) -> list[Work]:
 
 def _fits(item: Work, work: Work) -> bool:
     if item.named:
-        return True
+        return False
     if item.load is not None or item.bare is not None:
         return work.load is not None or work.bare is not None
     return type(item.amount) is type(work.amount)
@@ -261,7 +266,7 @@ def _closest(item: Work, works: list[Work], tier: int, library: Library) -> Work
         score -= at * 0.01
         if best is None or score > best[0]:
             best = (score, work)
-    return best[1] if best is not None and best[0] > 0.4 else None
+    return best[1] if best is not None and best[0] > LIKE else None
 
 
 def _likeness(item: Work, work: Work, library: Library) -> float:

@@ -140,6 +140,10 @@ def settle(work: Work, library: Library) -> None:
     far = known is not None and known.measure == "distance"
     if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
         work.amount = plan.Distance(metres=(float(work.amount.low),))
+    if work.side is plan.Side.EACH and isinstance(work.amount, plan.Calories):
+        # `20 cal row each`: each of the partners, not of two sides.
+        work.side = None
+        work.notes.append("each")
     weighted = library.find(f"weighted {work.name}")
     if weighted is not None and isinstance(work.load, plan.Weight):
         work.name, work.known = weighted.name, weighted
