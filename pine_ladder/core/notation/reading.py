@@ -24,7 +24,6 @@ from pine_ladder.core.notation.parser import (
     heading_reads,
     log_fault,
 )
-from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import print_session
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
 from pine_ladder.core.notation.reader.exact import exact_board
@@ -38,6 +37,8 @@ KEPT = "kept-as-note"
 """The code of a warning that a number or a movement stands in a note alone."""
 LEFT_OUT = "left-out"
 """The code of a warning that words were not read."""
+ALONE = 60
+"""Characters of a board of one line that the line reader has for itself."""
 SHORT = 3
 """Lines of a board so short that one format more or less makes it another."""
 _ERROR, _LOST_AMOUNT = 3, 1
@@ -96,7 +97,7 @@ def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None
     missing = lost(rows(typed), print_session(told.session), shelf, implied(told.session))
     cost = _cost(told, missing, shelf) + _ERROR * _empty(told.session)
     written = [line.strip() for line in typed if line.strip()]
-    alone = len(written) < 2 and len("".join(written)) <= MAX_SAID
+    alone = len(written) < 2 and len("".join(written)) <= ALONE
     if cost == 0 or alone:
         return None
     try:

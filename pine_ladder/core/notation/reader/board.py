@@ -352,7 +352,10 @@ class Board:
             if work.named:
                 out.append(work)
                 continue
-            lift = part.lift or next((one for one in reversed(part.works) if one.known), None)
+            lifts = (one for one in reversed(part.works) if one.known and one.known.reference_kg)
+            lift = part.lift or next(lifts, part.works[-1] if part.works else None)
+            if lift is not None and work.sets and not (lift.known and lift.known.reference_kg):
+                lift = None
             if lift is None or (work.amount is None and work.load is None and not work.sets):
                 continue
             if lift.name == "air squat":

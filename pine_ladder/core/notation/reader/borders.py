@@ -109,6 +109,8 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     if facts.form == "accumulate" and timed:
         return False
     first = next((one for one in clause.body if one.kind != "filler"), None)
+    if facts.form and first is not None and first.kind == "then":
+        return None
     if facts.form and part.facts.form and first is not None and first not in facts.used:
         return False
     return None

@@ -13,12 +13,14 @@ from pine_ladder.core.notation.printer import print_piece
 from pine_ladder.core.notation.reader.board import Board, read
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
-from pine_ladder.core.notation.reader.layout import rows
+from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.pieces import piece_of
 from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
 
+SHORTEST_S = 60
+"""A time in a title from this on is the length of its only piece."""
 CLASS_S = 1800
 """A time in a title from this on is the length of the class."""
 
@@ -40,65 +42,96 @@ class Reading(NamedTuple):
 def exact_board(lines: Sequence[str], library: Library) -> Reading:
     """A board in exact notation, each line with the line of the board that said it."""
     board = read(lines, library)
-    said = rows(lines)
-    head = _head(board, 0)
     parts = _kept(board)
-    if board.title_s and len(parts) == 1:
-        if not parts[0].facts.length and not parts[0].facts.slot and board.title_s[0] >= 60:
-            parts[0].facts.slot = board.title_s
-    elif board.title_s and board.title_s[0] >= CLASS_S:
-        head = _head(board, board.title_s[0])
-    body: list[Exact] = []
-    told: list[Lost] = []
-    untimed: list[int] = []
-    asked: list[tuple[int, Doubt]] = []
-    pieces: list[plan.Piece] = []
-    starts = [part.number for part in parts] + [len(lines) + 1]
+    class_s = _time_of_the_title(board, parts)
+    pieces = []
     for place, part in enumerate(parts):
-        if not part.works and not part.sections and not part.rest_only and board.lift is not None:
+        if board.lift is not None and not (part.works or part.sections or part.rest_only):
             part.works = [replace(board.lift, row=part.number)]
         _name_apart(part)
-        piece = piece_of(part, library, place, len(parts))
-        start = starts[place] if place else 0
-        of_it = [row for row in said if start <= row.number < starts[place + 1]]
-        planned = print_piece(piece)
-        open_end = (
-            not part.facts.frames and not part.rest_only
-            and piece.role is plan.Role.CONDITIONING and isinstance(piece.format, plan.Rounds)
-        )  # fmt: skip
-        asked += [(place, one) for one in doubts(piece, stations=part.stations, untimed=open_end)]
-        pieces.append(piece)
-        notes = dict.fromkeys(
-            (max(number, part.number), note)
-            for number, text in part.notes
-            if (note := clean_note(text))
-        )
-        named = " ".join(text for _, text, _ in head)
-        implies = implied(plan.Session(pieces=(piece,)))
-        untimed += [part.number] if open_end else []
-        missing = lost(
-            of_it, "\n".join([named, planned, *(note for _, note in notes)]), library, implies
-        )
-        for number in dict.fromkeys(one.line for one in missing):
-            whole = clean_note(lines[number - 1])
-            if whole:
-                notes.setdefault((max(number, part.number), whole))
-        bare = re.sub(r"—[^|+\n]*", "", planned)
-        told += [one for one in lost(of_it, f"{named}\n{bare}", library, implies) if one.amount]
-        items = [(part.number, planned.splitlines()[0])]
-        items += list(zip(_numbers(part, piece)[1:], planned.splitlines()[1:], strict=False))
-        items += [(number, f"> {note}") for number, note in notes]
+        pieces.append(piece_of(part, library, place, len(parts)))
+    head = _head(board, class_s)
+    body: list[Exact] = []
+    told: list[Lost] = []
+    for place in range(len(parts)):
+        of_it = _rows_of(place, parts, rows(lines))
+        items, lost_here = _told(place, parts, pieces, of_it, head, lines, library)
+        told += lost_here
         body += [
-            Exact(number, text, text.strip() != lines[number - 1].strip())
-            for number, text in _in_order(items, part.number)
+            Exact(number, text, text.strip() != lines[number - 1].strip()) for number, text in items
         ]
-    out = sorted([*head, *body], key=lambda one: one.number)
+    out = [*head, *body]
     given = {one.number for one in out}
     out += [Exact(at, "", True) for at, line in enumerate(lines, start=1) if at not in given]
-    sorted_out = tuple(sorted(out, key=lambda one: one.number))
-    return Reading(
-        sorted_out, tuple(told), tuple(untimed), tuple(_questions(sorted_out, asked, pieces))
+    ordered = tuple(sorted(out, key=lambda one: one.number))
+    open_ends = [_open_end(*one) for one in zip(parts, pieces, strict=True)]
+    asked = [
+        (place, one)
+        for place, part in enumerate(parts)
+        for one in doubts(pieces[place], stations=part.stations, untimed=open_ends[place])
+    ]
+    untimed = tuple(part.number for place, part in enumerate(parts) if open_ends[place])
+    return Reading(ordered, tuple(told), untimed, tuple(_questions(ordered, asked, pieces)))
+
+
+def _time_of_the_title(board: Board, parts: Sequence[Part]) -> int:
+    """Give the only piece the time in the title; else it is the length of the class (seconds)."""
+    if not board.title_s:
+        return 0
+    if len(parts) != 1:
+        return board.title_s[0] if board.title_s[0] >= CLASS_S else 0
+    facts = parts[0].facts
+    if not facts.length and not facts.slot and board.title_s[0] >= SHORTEST_S:
+        facts.slot = board.title_s
+    return 0
+
+
+def _open_end(part: Part, piece: plan.Piece) -> bool:
+    """Whether nobody said how a piece of conditioning is timed."""
+    if part.facts.frames or part.rest_only or piece.role is not plan.Role.CONDITIONING:
+        return False
+    return isinstance(piece.format, plan.Rounds)
+
+
+def _rows_of(place: int, parts: Sequence[Part], said: Sequence[Row]) -> list[Row]:
+    """The rows from a part's on to the next; those before all parts belong to the first."""
+    start = parts[place].number if place else 0
+    after = (part.number for part in parts[place + 1 :] if part.number > parts[place].number)
+    end = next(after, None)
+    if any(part.number == parts[place].number for part in parts[place + 1 :]):
+        return []  # Said in the same line as the next part, which answers for all of it.
+    return [row for row in said if start <= row.number and (end is None or row.number < end)]
+
+
+def _told(
+    place: int,
+    parts: Sequence[Part],
+    pieces: Sequence[plan.Piece],
+    of_it: Sequence[Row],
+    head: Sequence[Exact],
+    lines: Sequence[str],
+    library: Library,
+) -> tuple[list[tuple[int, str]], list[Lost]]:
+    """The printed lines of a part with its notes, and what stands in a note alone."""
+    part, planned = parts[place], print_piece(pieces[place])
+    notes = dict.fromkeys(
+        (max(number, part.number), note)
+        for number, text in part.notes
+        if (note := clean_note(text))
     )
+    beside = [at for at, other in enumerate(parts) if other.number == part.number]
+    named = [text for _, text, _ in head]
+    printed = [*named, *(print_piece(pieces[at]) for at in beside)]
+    implies = implied(plan.Session(pieces=tuple(pieces[at] for at in beside)))
+    kept = "\n".join([*printed, *(note for _, note in notes)])
+    for number in dict.fromkeys(one.line for one in lost(of_it, kept, library, implies)):
+        if whole := clean_note(lines[number - 1]):
+            notes.setdefault((max(number, part.number), whole))
+    bare = re.sub(r"—[^|+\n]*", "", "\n".join(printed))
+    told = [one for one in lost(of_it, bare, library, implies) if one.amount]
+    items = list(zip(_numbers(part, pieces[place]), planned.splitlines(), strict=False))
+    items += [(number, f"> {note}") for number, note in notes]
+    return _in_order(items, part.number), told
 
 
 def _questions(

@@ -17,6 +17,8 @@ from pine_ladder.core.notation.reader.work import Work
 
 SETS_TO_BUILD = 5
 """Sets of a piece that builds to a heavy one where nobody says how many (common practice)."""
+WINDOW_S = 300
+"""Seconds with a lift from which on they are the time to build up in, and no hold."""
 LONG_S = 90
 """An interval from this on holds rounds of what is under it, a shorter one one line of it."""
 LOOSE = ("warm-up", "cool-down", "mobility")
@@ -167,6 +169,9 @@ def _build(part: Part, main: Works) -> plan.Format | None:
     if not facts.builds or facts.form:
         return None
     for one in main:
+        if isinstance(one.amount, plan.Duration) and one.amount.seconds >= WINDOW_S:
+            # `snatch 1RM, 20 min`: the time to find it in.
+            facts.slot, one.amount = facts.slot or (one.amount.seconds,), None
         if one.amount is None and (facts.build or one.known):
             one.amount = plan.Reps(low=facts.build or 1)
     sets = _sets(part, main)

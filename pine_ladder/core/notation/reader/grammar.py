@@ -378,6 +378,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[tij]0?\.?B[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"H[YB_]*-?[n8](?![%w.])[-,]?|H[Y8]*(?![Mn])|H", _build),
+    (r"(?<!%)9", _build),
     (r"q", _quality),
     (r"mn|nm", _team),
     (r"m", _team),

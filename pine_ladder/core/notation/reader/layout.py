@@ -59,7 +59,7 @@ _QUOTED = re.compile(r"\s*>\s?(?=.)")
 _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)"
 )
 MAX_READ = 3000
 """Characters of a line that are read as plain writing; what is longer is a note."""
@@ -207,6 +207,8 @@ def _cells(line: str, text: str) -> list[str]:
             and len(line.strip()) < 3
         ):
             return []
+    elif re.fullmatch(r"[^,]+(?:,[^\s,][^,]*){2,}", line.strip()):
+        parts = line.split(",")
     elif len(re.findall(r"\S {3,}(?=\S)", line)) >= 1 and not re.search(r"[.!?]\s{3,}", line):
         parts = re.split(r"\s{3,}", line.strip())
     else:

@@ -28,23 +28,19 @@ NO_MOVES = frozenset(_DATA["plain"]["no_moves"])
 PROSE = frozenset(_DATA["plain"]["prose"])
 """Words of talk: what holds them is no name of a movement."""
 MOST_OWN_WORDS = 4
+_NO_NAME = {"rx", "int", "beg", "sc", "scaled", "the", "a", "an", "as", "no"}
 
 
 def is_odd_name(name: str, library: Library) -> bool:
     """Whether a movement that the library has not is more likely words that were not understood."""
     if library.find(name) is not None:
         return False
-    if squeeze(name) in COMMON:
+    said, _ = meanings(library)
+    if squeeze(name) in said or full_key(name) in said:
         return True
-    said = re.findall(r"[a-z0-9']+", name.lower())
-    tiers = {"rx", "int", "beg", "sc", "scaled"}
-    return (
-        len(said) > MOST_OWN_WORDS
-        or said[:1] == ["no"]
-        or any(
-            one in PROSE or one in NO_MOVES or one in tiers or re.search(r"\d", one) for one in said
-        )
-    )
+    words = re.findall(r"[a-z0-9']+", name.lower())
+    talk = PROSE | NO_MOVES | _NO_NAME
+    return len(words) > MOST_OWN_WORDS or any(one in talk or re.search(r"\d", one) for one in words)
 
 
 def squeeze(words: str) -> str:

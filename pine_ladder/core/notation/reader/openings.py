@@ -28,6 +28,9 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     at = _past(body, 0, (*_MARKS, "stop"))
     if _is_cap(body, at):
         return
+    if clause.marked("part") and (within := _within(body)):
+        clause.slot, clause.body = within, body[3:]
+        return
     clause.slot, at = _slot(clause, at, form)
     at = _past(body, at, _MARKS)
     found = at
@@ -50,6 +53,14 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     clause.body = body[at:]
     if clause.row.number in form.opening_rows and clause.row.first:
         _late_role(clause)
+
+
+def _within(body: Sequence[Token]) -> Range:
+    """The length of `Part 1 (0-15 min)`."""
+    if [one.kind for one in body[:3]] != ["open", "time", "close"]:
+        return ()
+    times = body[1].value
+    return (times[-1] - times[0],) if len(times) > 1 else tuple(times)
 
 
 def _past(body: Sequence[Token], at: int, kinds: Sequence[str]) -> int:

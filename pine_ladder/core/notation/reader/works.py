@@ -322,12 +322,14 @@ def _alternatives(part: Sequence[Token], scope: Scope) -> list[Work]:
     """The works that ` or ` parts; the first of them first."""
     out: list[list[Token]] = [[]]
     for at, token in enumerate(part):
+        listed = token.kind == "slash" and at and _begins_work(part[at + 1 :])
+        listed = listed and part[at - 1].kind == "movement"
         between = (
             token.kind == "slash"
             and 0 < at < len(part) - 1
             and part[at - 1].kind == part[at + 1].kind == "movement"
         )
-        if token.kind == "or" or between:
+        if token.kind == "or" or between or listed:
             out.append([])
         else:
             out[-1].append(token)
