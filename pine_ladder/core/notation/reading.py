@@ -38,7 +38,7 @@ KEPT = "kept-as-note"
 LEFT_OUT = "left-out"
 """The code of a warning that words were not read."""
 ALONE = 60
-"""Characters of a board of one line that the line reader has for itself."""
+"""Characters of a board of one line that the line reader has for itself, right or wrong."""
 SHORT = 3
 """Lines of a board so short that one format more or less makes it another."""
 _ERROR, _LOST_AMOUNT = 3, 1
@@ -97,7 +97,8 @@ def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None
     missing = lost(rows(typed), print_session(told.session), shelf, implied(told.session))
     cost = _cost(told, missing, shelf) + _ERROR * _empty(told.session)
     written = [line.strip() for line in typed if line.strip()]
-    alone = len(written) < 2 and len("".join(written)) <= ALONE
+    wrong = any(one.severity == "error" for one in told.findings)
+    alone = len(written) < 2 and (not wrong or len("".join(written)) <= ALONE)
     if cost == 0 or alone:
         return None
     try:
