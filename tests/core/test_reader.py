@@ -262,6 +262,8 @@ def test_an_emom_of_bare_lines_is_asked_about_and_the_likelier_comes_first():
     board = "monday\n\nEMOM 12\n5 burpee\n{}\nask if unsure, folks"
     (first,) = [one for one in told(board.format("8 KBS 24/16")) if one.code == "turns"]
     assert first.repairs[0].label == "all of them in every minute"
+    answered = apply(board.format("8 KBS 24/16"), first.repairs[1].edits)
+    assert "2) 8 kettlebell swing @ 24/16 kg" in print_session(parse(answered).session)
     (other,) = [one for one in told(board.format("25 wall balls")) if one.code == "turns"]
     assert other.repairs[0].label == "one line a minute, in turn"
 

@@ -376,6 +376,8 @@ def _station(clause: Clause, part: Part) -> int | None:
     label = clause.label
     if label is None or label.kind not in ("minute", "station", "number", "letter", "small"):
         return None
+    if part.number == clause.row.number and label.kind != "minute":
+        return None  # It names the part.
     short = len(label.value) == 1
     windows = part.facts.form in ("emom", "every")
     turns = label.kind == "minute" or (windows and (short or label.kind != "letter"))
@@ -385,7 +387,7 @@ def _station(clause: Clause, part: Part) -> int | None:
     elif turns and short:
         station = ord(label.value) - 96
     lists = label.kind != "letter" or short
-    part.stations |= (lists and part.number != clause.row.number) or station is not None
+    part.stations |= lists or station is not None
     return station
 
 

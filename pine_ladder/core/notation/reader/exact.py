@@ -62,7 +62,11 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         ]
     out = [*head, *body]
     given = {one.number for one in out}
-    out += [Exact(at, "", True) for at, line in enumerate(lines, start=1) if at not in given]
+    out += [
+        Exact(at, "", bool(line.strip()))
+        for at, line in enumerate(lines, start=1)
+        if at not in given
+    ]
     ordered = tuple(sorted(out, key=lambda one: one.number))
     open_ends = [_open_end(*one) for one in zip(parts, pieces, strict=True)]
     asked = [

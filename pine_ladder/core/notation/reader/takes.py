@@ -147,7 +147,8 @@ def _number(work: Work, token: Token, around: Around) -> bool:
     if before is not None and before.kind == "at":
         return _bare(work, (value,), around)
     kinds = ("dumbbell", "kettlebell")
-    if around.after and around.after[0].means.get("implement") in kinds:
+    after = around.after[0] if around.after else None
+    if after is not None and after.kind == "implement" and after.means["implement"] in kinds:
         work.count = int(value)
         return True
     if work.amount is None:
