@@ -98,15 +98,17 @@ def jots_of(db: Session, piece_key: str) -> dict[int, dict[int, float]]:
 
     The order of arrival decides, not the clocks of the devices, which differ.
     """
-    query = select(Jot).where(Jot.piece_id == id_of(piece_key))
+    last = (
+        select(Jot.person_id, Jot.round, Jot.number)
+        .where(Jot.piece_id == id_of(piece_key))
+        .distinct(Jot.person_id, Jot.round)
+        .order_by(Jot.person_id, Jot.round, Jot.arrived.desc())
+    )
     out: dict[int, dict[int, float]] = {}
-    for jot in db.scalars(query.order_by(Jot.arrived)):
-        rounds = out.setdefault(jot.person_id, {})
-        if jot.number is None:
-            rounds.pop(jot.round, None)
-        else:
-            rounds[jot.round] = jot.number
-    return {person: rounds for person, rounds in out.items() if rounds}
+    for person, round_, number in db.execute(last):
+        if number is not None:
+            out.setdefault(person, {})[round_] = number
+    return out
 
 
 def loads_of(db: Session, person_id: int, first: dt.date) -> dict[dt.date, float]:
