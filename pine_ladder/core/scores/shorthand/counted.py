@@ -337,7 +337,8 @@ def total(text: str, at: Context) -> Score:
 
 
 def lowest(text: str, at: Context) -> Score:
-    """Reps of each interval, the lowest counts."""
+    """Reps of each interval, the lowest counts; `lowest 5` tells it alone."""
+    text = re.sub(r"^(?:lowest|low)\s*:?\s*(?=\d)", "", text)
     return _counted_score(text, at, lowest=True)
 
 

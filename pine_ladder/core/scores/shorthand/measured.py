@@ -40,6 +40,12 @@ MOST_SETS = 20
 """A number before an x beyond this is a load, not sets (common practice, no source)."""
 
 
+_TENTHS = re.compile(r"(?<=\d:\d\d)[.,]\d{1,2}(?!\d)")
+"""Tenths and hundredths behind a time: places go by whole seconds."""
+_FAILED = re.compile(r"(?:f|fail(?:ed)?|miss(?:ed)?|no lift|\d{1,2}x)")
+"""A set that was not made: `f`, `miss`, `3x` behind the sets before it."""
+
+
 def _capped(left: int, at: Context, extras: Extras) -> Score:
     if not at.piece.cap_s:
         raise Refused("this piece has no cap; write the time, as in 12:43")
@@ -85,6 +91,11 @@ def time(text: str, at: Context) -> Score:
     body, extras = extras_of(text)
     if found := re.fullmatch(r"cap(?:ped)?(?:\s*\+?\s*(\d{1,5}))?(?:\s*(?:reps?|left))*", body):
         return _capped(int(found[1] or 0), at, extras)
+    body = re.sub(r"^cap(?:ped)?\s*(?:at\s*|:\s*)?(?=\d+\s*(?:\+|r|rds?\b|rounds?\b))", "", body)
+    if piece.cap_s and (bare := re.fullmatch(r"(\d{1,2})\s*\+\s*(\d{1,5})", body)):
+        # `2+20`: two rounds and twenty reps of a piece that was not finished.
+        body = f"{bare[1]} rounds + {bare[2]}"
+    body = _TENTHS.sub("", body)
     if re.search(r"\d\s*(?:r|rds?|rounds?)\b", body) and (told := _got_to(body, at)):
         return _not_finished(body, told, at, extras)
     parts = _parts_of(body)
@@ -166,7 +177,10 @@ def load(text: str, at: Context) -> Score:
     # A comma before one or two digits and a unit, or at the end of a lone number, is a decimal.
     lone = re.fullmatch(r"\d{1,3},\d{1,2}(?:kgs?|lbs?)?", joined)
     parts = [joined] if lone else [p for p in re.split(r"[\s;/]+|,(?=\s|\d{2,})", joined) if p]
-    sets = [_one_load(part, text) for part in parts]
+    made = [part for part in parts if not _FAILED.fullmatch(part)]
+    if parts and not made:
+        raise Refused(f"“{text}”: no set was made; write the heaviest that was, or dnf")
+    sets = [_one_load(part, text) for part in made]
     if not sets:
         raise Refused(f"“{text}”: write the load, as in 80, 80 kg, 175 lb or 3x5@80")
     number, reps, value, kilograms, pounds = max(sets, key=lambda one: one[3])
@@ -194,6 +208,7 @@ def load(text: str, at: Context) -> Score:
 
 def put_downs(text: str, at: Context) -> Score:
     """Put-downs and the time, in either order."""
+    text = re.sub(r"\bput[ -]?down (\d{1,4}) times?\b", r"\1 put-downs", text)
     text = re.sub(r"\b(?:unbroken|ub|no put-?downs?|never put down)\b", "0", text)
     time_first = re.fullmatch(rf"({TIME})[\s,;/]+(?:with\s+)?(\d{{1,4}}(?!\d|\s*s\b).*)", text)
     if time_first:
