@@ -3,9 +3,8 @@
     python tools/reading_by_habit.py [FILE]
 
 FILE holds boards with their exact twins as `tests/plain/coaches.json` does: an id whose first
-letter is the habit, `plain`, `exact` and `exact_lacks`. For each habit it tells how many boards are read
-with pieces, roles and movements as meant, how many are asked about or warned of, and how many are
-wrong without a word; and where they go wrong.
+letter is the habit, `plain`, `exact` and `exact_lacks`. For each habit it tells how many boards are
+read with pieces, roles and movements as meant, and how many are wrong without a word.
 """
 
 from __future__ import annotations

@@ -87,7 +87,7 @@ class Board:
         clause = self._clause(row)
         if _is_goal(clause.body):
             self._goal(clause)
-        elif self._inside(clause) or self._of_teams(clause):
+        elif self._inside(clause) or (not _scores(clause.body) and self._of_teams(clause)):
             if self.here is not None:
                 merge_facts(self.here.facts, Facts(how=clause.facts.how, team=clause.facts.team))
             self._note(row.number, clause.typed)
@@ -96,7 +96,7 @@ class Board:
 
     def _clause(self, row: Row) -> Clause:
         """What a row says by itself."""
-        label = label_of(row)
+        label = label_of(row) if row.number not in self.form.hour_rows else None
         start = label.end if label else 0
         body = [
             Token(one.kind, one.value, one.start + start, one.end + start, one.means)
@@ -234,7 +234,9 @@ class Board:
             part.implied = True
         else:
             part.facts.slot = part.facts.slot or clause.slot
-            if facts.rounds and part.works and not part.facts.frames:
+            counts = facts.rounds and part.works and not part.facts.frames
+            part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
+            if counts and not part.closed:
                 for one in part.works:
                     one.place = one.place or "buy-in"
             timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
@@ -406,6 +408,10 @@ def _is_name(clause: Clause, part: Part) -> bool:
     if SENTENCE_END.search(row.text) or len(row.text.strip()) > NAMED or "," in row.text:
         return False
     return clause.label is not None or row.bullet or not row.gap
+
+
+def _scores(body: Sequence[Token]) -> bool:
+    return any(one.kind == "score" for one in body[:3])
 
 
 def _is_goal(body: Sequence[Token]) -> bool:

@@ -183,6 +183,8 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     """Stretches after work of another kind."""
     del form
     works = clause.works
+    if works and part.closed and clause.row.gap:
+        return True
     if not works or part.role in LOOSE or not all(is_soft(one) for one in works):
         return None
     before = [one for one in part.works if one.known]

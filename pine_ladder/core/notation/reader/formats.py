@@ -211,6 +211,16 @@ def _for_time(part: Part, main: Works) -> plan.Format | None:
     return plan.ForTime()
 
 
+def _by_the_first(part: Part, main: Works) -> plan.Format | None:
+    """A scheme on the first line alone is that of all: `15-12-9 cal bike, push-ups`."""
+    first = main[0].amount if main else None
+    if part.role in LIFTING or len(main) < 2 or not isinstance(first, plan.Scheme):
+        return None
+    if any(one.amount is not None for one in main[1:]):
+        return None
+    return plan.ForTime(scheme=first.values)
+
+
 def _in_sets(part: Part, main: Works) -> plan.Format | None:
     facts, sets = part.facts, _sets(part, main)
     if not sets:
@@ -264,6 +274,7 @@ RULES: tuple[Rule, ...] = (
     _build,
     _scheme,
     _for_time,
+    _by_the_first,
     _in_sets,
     _in_rounds,
     _by_the_clock,

@@ -192,6 +192,21 @@ def _for_time(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 min at each station`."""
+    if facts.form:
+        return False
+    facts.form, facts.work_s = "intervals", seconds(tokens[0])[0]
+    facts.off_s = facts.off_s or 0
+    return True
+
+
+def _change(facts: Facts, tokens: list[Token]) -> bool:
+    """`1 min to change`."""
+    facts.off_s = seconds(tokens[0])[0]
+    return True
+
+
 def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "tabata"
     del tokens
@@ -372,6 +387,8 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _intervals,
     ),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
+    (r"[ti]ç", _change),
+    (r"[ti]l[5R]|[ti]5", _at_stations),
     (r"U", _accumulate),
     (r"D", _death),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
@@ -386,7 +403,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"g|\+[nt](?![M])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
-    (r"^b$", _rounds),
+    (r"^[bx]$", _rounds),
     (r"^[tij]z\.?$", _rest),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
     (r"P[,:-]*[tn](?![.M])", _ladder),

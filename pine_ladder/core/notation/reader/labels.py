@@ -109,7 +109,7 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
     return out
 
 
-_MINUTES = re.compile(r"\s*(\d{1,3})\s*-\s*(\d{1,3})\b")
+_MINUTES = re.compile(r"\s*(?:min(?:ute)?s?\s*)?(\d{1,3})\s*-\s*(\d{1,3})\b", re.IGNORECASE)
 
 
 def hour_rows(said: Sequence[Row]) -> set[int]:

@@ -34,6 +34,7 @@ CODES = {
     "tempo": "6", "down": "7", "single": "8", "double": "8", "triple": "8", "of 1rm": "9",
     "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
     "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
+    "change": "ç",
     "last time": "_",
     "comma": ",", "semicolon": ";", "colon": ":", "open": "(", "close": ")", "dash": "-",
     "slash": "/", "plus": "+", "at": "@", "pipe": ",", "stop": ".", "equals": "=", "mark": "!",

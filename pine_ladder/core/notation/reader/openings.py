@@ -31,6 +31,8 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     if clause.marked("part") and (within := _within(body)):
         clause.slot, clause.body = within, body[3:]
         return
+    if clause.row.number in form.hour_rows:
+        at = _past(body, at, ("station",))
     clause.slot, at = _slot(clause, at, form)
     at = _past(body, at, _MARKS)
     found = at

@@ -30,6 +30,8 @@ class Part:
     stations: bool = False
     implied: bool = False
     lift: Work | None = None
+    closed: bool = False
+    """How often its work is done was said below it."""
     rest_only: bool = False
     target: tuple[int, ...] = ()
     """Seconds the coach aims at, from and to."""

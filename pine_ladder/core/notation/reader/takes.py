@@ -54,7 +54,10 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
     left: list[Token] = []
     before: Token | None = None
     for at, token in enumerate(part):
-        taken = token is move or token.kind in ("filler", "at", "slash", "reps", "tempo")
+        compound = work.compound and token.kind == "movement"
+        taken = (
+            token is move or compound or token.kind in ("filler", "at", "slash", "reps", "tempo")
+        )
         take = TAKES.get(token.kind)
         around = Around(before, part[at + 1 :], move, scope)
         if not taken and not (take is not None and take(work, token, around)):
@@ -74,11 +77,23 @@ def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
     work.said = scope.said(move.start, move.end)
     work.name = str(move.means["movement"]) or own_words(work.said)
     at = part.index(move)
+    near = [one for one in part[max(0, at - 1) : at + 2] if one.kind == "movement"]
+    if len(near) > 1 and not _shares(near):
+        # `squat clean thrusters`: two names in one breath are one of the coach's own.
+        work.said = scope.said(near[0].start, near[-1].end)
+        work.name, work.known, work.compound = own_words(work.said), None, True
+        return
     for one in (*part[max(0, at - 1) : at], *part[at + 1 :]):
         if one.kind == "style" and (other := special(scope.library, str(one.value), work.name)):
             work.name = other
     work.known = scope.library.find(work.name)
     work.one_arm = bool(_ONE_ARM.search(work.said)) and "one-arm" not in work.name
+
+
+def _shares(near: Sequence[Token]) -> bool:
+    """Whether one of two names says more of the other, or says the same."""
+    first, second = (set(str(one.means["movement"]).split()) for one in near[:2])
+    return bool(first & second) or not (first and second)
 
 
 def _with_implement(work: Work, left: list[Token], scope: Scope) -> list[Token]:
@@ -269,6 +284,9 @@ def _cal(work: Work, token: Token, around: Around) -> bool:
     numbers, joint = token.value
     if work.amount is not None:
         return False
+    if joint == "-" and len(numbers) > 1 and numbers[0] > numbers[-1]:
+        work.amount = plan.Scheme(values=tuple(int(one) for one in numbers), unit="cal")
+        return True
     many = numbers[:2] if joint == "/" else numbers[:1]
     work.amount = plan.Calories(calories=tuple(int(one) for one in many))
     return True

@@ -48,6 +48,8 @@ class Work:
     place: str = ""
     styles: list[str] = field(default_factory=list)
     """Ways to do a movement that it does not name."""
+    compound: bool = False
+    """Named by two of the library's movements in one breath."""
     said: str = ""
     """Its movement as it was written."""
     inches: tuple[float, ...] = ()
