@@ -22,7 +22,7 @@ from pine_ladder.core.notation.reader.lexicon import PROSE
 from pine_ladder.core.notation.reader.openings import SENTENCE_END, open_clause
 from pine_ladder.core.notation.reader.parts import Part, complete, merge_facts, score_named
 from pine_ladder.core.notation.reader.tables import as_rows
-from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of
+from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
 from pine_ladder.core.notation.reader.work import Scope, Work, own_words
 from pine_ladder.core.notation.reader.works import read_works
 from pine_ladder.core.notation.words import HEADER_WORDS
@@ -146,6 +146,8 @@ class Board:
         """A row that says how partners share, and asks no work of its own."""
         if self.here is None or not clause.facts.how or clause.facts.frames:
             return False
+        if clause.marked("part") or clause.row.marked:
+            return False
         return not any(
             one.known and one.amount is not None and one.amount != plan.Reps(low=1)
             for one in clause.works
@@ -195,7 +197,8 @@ class Board:
         ]
         scope = Scope(self.library, row.number, row.text, row.typed, row.at)
         if give_tiers(part.works, tier, body, scope):
-            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            typed = row.typed[row.at : row.at + len(row.text)].strip()
+            self._note(row.number, told_of_it(row.text) or typed)
 
     def _note(self, number: int, text: str) -> None:
         if not text:
@@ -307,6 +310,10 @@ class Board:
         elif before.facts.team and not clause.facts.team and self.teams.team:
             part.facts.team = self.teams.team
             part.facts.how = part.facts.how or self.teams.how
+        plain = not (clause.role or clause.label or clause.slot or row.gap)
+        if before is not None and plain and any(one.sets for one in clause.works):
+            # Other sets right below are of the same kind of work.
+            part.role = before.role if before.role != "finisher" else ""
         named_only = before is not None and before.implied and before.fresh
         if before is not None and named_only and not before.facts.frames and not before.role:
             self.parts.pop()

@@ -387,6 +387,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _intervals,
     ),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
+    (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
     (r"[ti]l[5R]|[ti]5", _at_stations),
     (r"U", _accumulate),

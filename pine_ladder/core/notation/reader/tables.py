@@ -7,7 +7,7 @@ lines whose cells are parted by marks.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from pine_ladder.core.movements import Library
@@ -47,6 +47,7 @@ def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:
 def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
     columns: list[str] = []
     by_move: list[str] = []
+    tiers: dict[str, str] = {}
     width = 0
     for at, row in enumerate(rows):
         if not row.cells:
@@ -68,6 +69,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             below = rows[at + 1] if at + 1 < len(rows) else None
             if below is not None and below.cells:
                 columns, width = named, len(row.cells)
+                tiers = dict(zip(named, (cell.strip("* ") for cell in row.cells), strict=False))
                 continue
         moves = [_movement(cell, library) for cell in filled]
         below = rows[at + 1] if at + 1 < len(rows) else None
@@ -90,7 +92,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             yield replace(row, text=text, typed=text, at=0, cells=())
             continue
         if columns and 1 < len(row.cells) <= width + 1:
-            yield from _written(row, columns)
+            yield from _written(row, columns, tiers)
             continue
         yield row
 
@@ -108,8 +110,11 @@ def _says_amount(cells: Sequence[str], library: Library) -> bool:
     )
 
 
-def _written(row: Row, columns: Sequence[str]) -> Iterator[Row]:
-    """A table's row as a line, and a line for each tier that has a cell of its own."""
+def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> Iterator[Row]:
+    """A table's row as a line, and a line for each tier that has a cell of its own.
+
+    `headings` are the columns' headings by what they are.
+    """
     cells = list(row.cells) + [""] * (len(columns) - len(row.cells))
     by: dict[str, str] = {}
     tiers: dict[int, str] = {}
@@ -149,12 +154,5 @@ def _written(row: Row, columns: Sequence[str]) -> Iterator[Row]:
     yield replace(row, text=line, typed=line, at=0, cells=(), indent=0)
     for rank, text in sorted(tiers.items()):
         # The row's own versions, tier by tier.
-        yield replace(
-            row,
-            text=f"tier {rank} of it: {text}",
-            typed=f"tier {rank} of it: {text}",
-            at=0,
-            cells=(),
-            gap=False,
-            first=False,
-        )
+        said = f"tier {rank} of it ({headings[f'tier {rank}']}): {text}"
+        yield replace(row, text=said, typed=said, at=0, cells=(), gap=False, first=False)

@@ -40,12 +40,18 @@ _UNABLE = re.compile(
     r"|(?:no|can't|cannot)\b(?!\s*(?:score|rest|time|clock)))",
     re.IGNORECASE,
 )
-_OF_IT = re.compile(r"tier (\d) of it: ")
+_OF_IT = re.compile(r"tier (\d) of it \(([^)]*)\): ")
 _LEVEL = re.compile(r"\s*(?:lane|group|wave|level)\s*(\d)\s*[:)\-]\s*", re.IGNORECASE)
 
 
 LIKE = 0.4
 """How like a work a movement is at least that stands in for it."""
+
+
+def told_of_it(text: str) -> str | None:
+    """A written-out cell of a tier's column as a note: `INT: ring row`; None for any other row."""
+    found = _OF_IT.match(text)
+    return f"{found[2]}: {text[found.end() :]}" if found else None
 
 
 def rank_named(text: str) -> int | None:

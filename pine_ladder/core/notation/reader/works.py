@@ -5,8 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
 from pine_ladder.core.notation.reader.naming import AMOUNTS, NO_NAME
@@ -110,6 +112,7 @@ def read_works(tokens: Sequence[Token], scope: Scope) -> tuple[list[Work], list[
     """The works of a clause in order, and what was said before any of them."""
     reading = _Reading(scope, tokens)
     reading.read()
+    _share_times(reading.works)
     for work in reading.works:
         settle(work, scope.library)
     return reading.works, reading.loose
@@ -161,7 +164,7 @@ class _Reading:
             return
         made = _alternatives(part, self.scope)
         if not made:
-            self._words(body, words)
+            self._words(words)
             return
         first = made[0]
         self._name_ahead(first, mark)
@@ -204,7 +207,9 @@ class _Reading:
         if mark == "open" and self.works:
             self.works[-1].notes.append(words)
             return
-        counted = work.amount is None and _amount_alone(following)
+        counted = work.amount is None and (
+            _amount_alone(following) or (_stretches(work) and _stretched(following))
+        )
         framed = any(one.kind in ("by", "percent", "scheme") for one in self.tokens)
         asked = counted or (framed and not self.works)
         if asked or _meant(work, part, self.scope, self.works):
@@ -231,7 +236,7 @@ class _Reading:
         else:
             _merge(last, more, words, self.scope)
 
-    def _words(self, body: Sequence[Token], words: str) -> None:
+    def _words(self, words: str) -> None:
         """A part of words alone: a way to do it, a note, or what stands before all work."""
         if not self.works:
             self.ahead = _bare_name(words) if not self.loose else ""
@@ -239,10 +244,27 @@ class _Reading:
             return
         last = self.works[-1]
         way = special(self.scope.library, words.strip().lower(), last.name)
-        if way and len(body) == 1:
+        if way:
             last.name, last.known = way, self.scope.library.find(way)
         else:
             last.notes.append(words)
+
+
+def _stretches(work: Work) -> bool:
+    return work.known is not None and Pattern.MOBILITY in work.known.patterns
+
+
+def _stretched(part: Sequence[Token]) -> bool:
+    """Whether a part tells a time for what is listed: `calves and hip flexors 1 min a side`."""
+    kinds = {one.kind for one in part}
+    return "movement" in kinds and bool(kinds & {"time", "prime"})
+
+
+def _share_times(works: Sequence[Work]) -> None:
+    """Give stretches without a time that of the stretch behind them."""
+    for work, after in reversed(list(pairwise(works))):
+        if work.amount is None and _stretches(work) and _stretches(after):
+            work.amount, work.side = after.amount, work.side or after.side
 
 
 def _a_set(work: Work) -> bool:
