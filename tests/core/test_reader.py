@@ -163,6 +163,17 @@ def test_what_the_notation_tells_of_whole_boards_is_so(typed: str, exact: str):
     assert whole(typed) == exact
 
 
+def test_a_reading_taken_for_one_part_leaves_the_others_as_they_were_read():
+    """Tab writes one heading exactly; the parts below it are still read as a whole board's."""
+    board = (
+        "A) WU 8:00 EASY AMRAP\n  100m JOG\n  8 GOBLET SQ (LIGHT)\n\n"
+        "B1 BSS 3x8 ea @ 31X1, RPE 7\nB2 KB RDL 3x10 @ 3110 - rest 90s\n\n"
+        "C) EMOM 12\n  5 burpee\n  8 KBS 24/16kg\n  SC: 16/12kg"
+    )
+    mixed = board.replace("A) WU 8:00 EASY AMRAP", "## Warm-up: AMRAP 8:00")
+    assert print_session(parse(mixed).session) == print_session(parse(board).session)
+
+
 def test_a_movement_the_library_has_not_keeps_the_coachs_words():
     exact = whole("AMRAP 9\n6 backpack squats\n4 lay-to-stand on the rope\n10 burpees")
     assert "6 backpack squats\n4 lay-to-stand — on the rope\n10 burpee" in exact

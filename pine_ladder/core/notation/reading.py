@@ -39,6 +39,8 @@ LEFT_OUT = "left-out"
 """The code of a warning that words were not read."""
 ALONE = 60
 """Characters of a board of one line that the line reader has for itself, right or wrong."""
+MIXED = 5
+"""Lines of a board from beyond which parts of it may be exact and others not."""
 SHORT = 3
 """Lines of a board so short that one format more or less makes it another."""
 _ERROR, _LOST_AMOUNT = 3, 1
@@ -58,15 +60,25 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     told = assembled(lines, exact, faults, shelf)
     untouched = not any(part.said for part in exact) and not told.findings
     headings = [line.strip() for line in typed if line.lstrip().startswith("##")]
-    if untouched or (headings and all(map(_is_exact_heading, headings))):
+    exactly = bool(headings) and all(map(_is_exact_heading, headings))
+    if untouched or (exactly and not _mixed(told, typed)):
         return told
-    read = _read_whole(typed[:MAX_LINES], told, shelf) or told
+    plainly = {part.number for part in exact if part.said} if exactly else None
+    read = _read_whole(typed[:MAX_LINES], told, shelf, plainly) or told
     told_of = {one.line for one in read.findings if one.severity == "error"}
     missing = [one for one in left_over(text, read, shelf) if one.line not in told_of]
     if not missing:
         return read
     pointed = [_finding(LEFT_OUT, one, "not read") for one in missing]
     return Parsed(read.session, _sorted([*read.findings, *pointed]))
+
+
+def _mixed(told: Parsed, typed: Sequence[str]) -> bool:
+    """Whether a board with headings of the notation has much that is not in it: one of several
+    parts was written exactly, the others stand as they were typed.
+    """
+    errors = sum(one.severity == "error" for one in told.findings)
+    return errors > 1 and len([line for line in typed if line.strip()]) > MIXED
 
 
 def _sorted(findings: Sequence[plan.Finding]) -> tuple[plan.Finding, ...]:
@@ -89,7 +101,9 @@ def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
     ]
 
 
-def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None:
+def _read_whole(
+    typed: list[str], told: Parsed, shelf: Library, plainly: set[int] | None
+) -> Parsed | None:
     """The board as the reader takes it, where line by line more of it was lost; else None.
 
     A board with a heading in exact notation is read line by line alone.
@@ -111,10 +125,27 @@ def _read_whole(typed: list[str], told: Parsed, shelf: Library) -> Parsed | None
     errors = _cost(other, (), shelf) + _ERROR * len(reading.untimed) * short
     if errors and errors + len(reading.told) >= cost:
         return None
+    if plainly is not None and not _kept_exactly(told, other, plainly):
+        return None
     if not _stands(other, shelf):
         return None
     kept = _kept(reading.told)
     return Parsed(other.session, _sorted([*other.findings, *kept, *reading.questions]))
+
+
+def _kept_exactly(told: Parsed, other: Parsed, plainly: set[int]) -> bool:
+    """Whether every piece reads the same that stands in exact notation without an error.
+
+    `plainly` are the lines that were read as plain writing.
+    """
+    wrong = {one.line for one in told.findings if one.severity == "error"} | plainly
+    pieces = told.session.pieces
+    ends = [*(piece.line for piece in pieces[1:]), WHOLE_LINE]
+    return all(
+        piece in other.session.pieces
+        for piece, end in zip(pieces, ends, strict=True)
+        if not any(piece.line <= line < end for line in wrong)
+    )
 
 
 def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
