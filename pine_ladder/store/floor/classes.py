@@ -6,6 +6,7 @@ import datetime as dt
 from typing import NamedTuple
 
 from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot, classes_text
@@ -101,7 +102,7 @@ def jots_of(db: Session, piece_key: str) -> dict[int, dict[int, float]]:
     last = (
         select(Jot.person_id, Jot.round, Jot.number)
         .where(Jot.piece_id == id_of(piece_key))
-        .distinct(Jot.person_id, Jot.round)
+        .ext(distinct_on(Jot.person_id, Jot.round))
         .order_by(Jot.person_id, Jot.round, Jot.arrived.desc())
     )
     out: dict[int, dict[int, float]] = {}
