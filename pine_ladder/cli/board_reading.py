@@ -1,4 +1,4 @@
-"""What `board read` tells of a board: pieces, findings with their readings, what is left over."""
+"""Output of `board read`: pieces, findings with their readings, what is left over."""
 
 from __future__ import annotations
 
@@ -105,7 +105,7 @@ def _piece(piece: plan.Piece) -> ReadPiece:
 
 
 def reading_of(file: str, text: str, library: Library) -> BoardReading:
-    """What is understood of a board; hints on how a line was read are left out."""
+    """The reading of a board; hints on how a line was read are left out."""
     parsed = parse(text, library)
     session = parsed.session
     findings = tuple(

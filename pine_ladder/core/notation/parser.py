@@ -19,8 +19,10 @@ from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
 from pine_ladder.core.notation.plain.boards import exact_lines
-from pine_ladder.core.notation.plain.headings import mended
+from pine_ladder.core.notation.plain.headings import heading_said, mended, modifiers_said
 from pine_ladder.core.notation.plain.lines import Reader as Plain
+from pine_ladder.core.notation.plain.lines import understood
+from pine_ladder.core.notation.plain.openings import opened
 from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import (
     last_alone_changes,
@@ -28,6 +30,8 @@ from pine_ladder.core.notation.printer import (
     print_piece,
 )
 from pine_ladder.core.notation.questions import bare_number, both_sides, second_task, whose_tier
+from pine_ladder.core.notation.reader.layout import plain_text
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.task import read_task, task_tree
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
@@ -452,7 +456,9 @@ def _is_work(note: str, library: Library) -> bool:
 
 def forget_readings() -> None:
     """Forget every line read so far, as after a start; for measuring."""
-    for one in (heading_tree, task_tree, read_heading, read_task, _task_reads, heading_reads):
+    exactly = (heading_tree, task_tree, read_heading, read_task, _task_reads, heading_reads)
+    plainly = (heading_said, modifiers_said, understood, opened, _printed)
+    for one in (*exactly, *plainly, tokens, plain_text):
         one.cache_clear()
 
 

@@ -44,7 +44,7 @@ MIXED = 5
 SHORT = 3
 """Lines of a board so short that one format more or less makes it another."""
 _ERROR, _LOST_AMOUNT = 3, 1
-"""What an unread line costs a reading, and a number or movement that is not planned."""
+"""Costs of a line that a reading leaves unread, and of a number or movement that is not planned."""
 
 
 def parse(text: str, library: Library | None = None) -> Parsed:
@@ -86,7 +86,7 @@ def _sorted(findings: Sequence[plan.Finding]) -> tuple[plan.Finding, ...]:
 
 
 def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
-    """What of a board stands in no plan, note, name or finding: nothing, where all went well."""
+    """Words of a board that stand in no plan, note, name or finding: none, where all went well."""
     session = parsed.session
     missing = lost(rows(text.splitlines()), print_session(session), library, implied(session))
     pointed = [
@@ -149,7 +149,7 @@ def _kept_exactly(told: Parsed, other: Parsed, plainly: set[int]) -> bool:
 
 
 def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
-    """What stands in a note alone, told once a line."""
+    """Warnings on numbers and movements that stand in a note alone, one a line."""
     for _, group in groupby(told, key=attrgetter("line")):
         of_line = list(group)
         said = ", ".join(dict.fromkeys(one.text.strip(" ,") for one in of_line))

@@ -146,7 +146,8 @@ class Work(NamedTuple):
 
 
 @lru_cache(maxsize=8192)
-def _understood(library: Library, text: str, station_due: int | None) -> Work | None:
+def understood(library: Library, text: str, station_due: int | None) -> Work | None:
+    """The exact text of a line, remembered by library and text."""
     return Reader(library).understand(text, station_due)
 
 
@@ -162,7 +163,7 @@ class Reader:
         text = _DECIMAL.sub(r"\1.\2", " ".join(raw.strip().split()))
         if len(text) > MAX_SAID or self.misses >= MOST_MISSES:
             return None
-        work = _understood(self.library, text, station_due)
+        work = understood(self.library, text, station_due)
         self.misses += work is None
         return work
 

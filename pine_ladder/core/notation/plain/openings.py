@@ -104,7 +104,8 @@ _IN_WORDS = {"single": 1, "double": 2, "triple": 3}
 
 
 @lru_cache(maxsize=8192)
-def _opened(library: Library, text: str, apart: bool) -> Opened | None:
+def opened(library: Library, text: str, apart: bool) -> Opened | None:
+    """The piece that a line opens, remembered by library and text."""
     return Openings(Reader(library)).open(text, apart)
 
 
@@ -116,7 +117,7 @@ class Openings:
 
     def read(self, text: str, apart: bool) -> Opened | None:
         """What a line opens; one that stands `apart` may be work that brings its own heading."""
-        return _opened(self.reader.library, text, apart)
+        return opened(self.reader.library, text, apart)
 
     def open(self, text: str, apart: bool) -> Opened | None:
         """What a line opens, read anew."""

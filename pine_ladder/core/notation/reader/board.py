@@ -95,7 +95,7 @@ class Board:
             self._place(clause, following)
 
     def _clause(self, row: Row) -> Clause:
-        """What a row says by itself."""
+        """A row as a clause, read by itself."""
         label = label_of(row) if row.number not in self.form.hour_rows else None
         start = label.end if label else 0
         body = [

@@ -1,4 +1,4 @@
-"""Where a part of a board ends: whether a row begins another one.
+"""Borders between parts of a board: whether a row begins another one.
 
 Rules are asked in their order; each answers yes, no, or leaves it to the next.
 """

@@ -13,7 +13,7 @@ from pine_ladder.core.notation.reader.work import Work
 
 @dataclass
 class Clause:
-    """What a row says: its mark, its place in the hour, a role, facts, works and loose words."""
+    """A row taken apart: its mark, its place in the hour, a role, facts, works and loose words."""
 
     row: Row
     label: Label | None

@@ -82,7 +82,7 @@ def implied(session: plan.Session) -> set[str]:
 def lost(
     rows: Sequence[Row], exact: str, library: Library, implies: Iterable[str] = ()
 ) -> list[Lost]:
-    """What of the rows the exact text does not hold."""
+    """Words and numbers of the rows that the exact text does not hold."""
     low = exact.lower()
     words = set(re.findall(r"[a-z]+", low))
     numbers = numbers_of(low) | set(implies)

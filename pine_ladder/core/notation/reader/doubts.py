@@ -23,7 +23,7 @@ class Doubt(NamedTuple):
 
 
 def doubts(piece: plan.Piece, *, stations: bool, untimed: bool) -> Iterator[Doubt]:
-    """What may be asked of a piece as it was read."""
+    """Questions on a piece as it was read."""
     if not stations:
         yield from _turns(piece)
     yield from _windows(piece, lettered=stations)

@@ -1,4 +1,4 @@
-"""What a clause says of its piece: patterns over the kinds of its tokens.
+"""Facts of a clause on its piece: patterns over the kinds of its tokens.
 
 A pattern is a regular expression over one character a token (lexer.CODES), fillers left out; what
 it takes is masked for those after it. What no pattern takes is left for the works of the clause.
@@ -21,7 +21,7 @@ MINUTES_ALONE = 15
 
 @dataclass
 class Facts:
-    """What a clause says of its piece. Times are in seconds; a pair is a range."""
+    """Facts of a clause on its piece. Times are in seconds; a pair is a range."""
 
     role: str = ""
     form: str = ""
@@ -420,7 +420,7 @@ _ALONE = re.compile("P?:?s~?")
 
 
 def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
-    """What the tokens of a clause say of its piece; `used` are those that said it."""
+    """Facts that the tokens of a clause tell of its piece; `used` are those that said it."""
     facts = Facts()
     moves = [one for one in tokens if one.kind == "movement"]
     known = [library.find(str(one.means["movement"])) for one in moves]

@@ -26,7 +26,7 @@ _LABEL = re.compile(
 
 
 class Label(NamedTuple):
-    """What a row is marked with: its kind, its letter or number, and where the text begins."""
+    """The mark of a row: its kind, its letter or number, and where the text begins."""
 
     kind: str
     value: str

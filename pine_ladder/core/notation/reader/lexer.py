@@ -92,7 +92,7 @@ _SYMBOLS = {
 
 @dataclass
 class Token:
-    """What stands at [start, end) of a row's text."""
+    """A word, number or sign at [start, end) of a row's text, with its kind and value."""
 
     kind: str
     value: Any
@@ -295,7 +295,7 @@ def _tempo(said: str, before: list[Token], text: str, start: int, end: int) -> T
 
 
 _SPELT = {"rx", "tc", "cj", "rft", "ft", "amrap"}
-"""What dictation writes letter by letter; other single letters that meet are no abbreviation."""
+"""Words that dictation writes letter by letter; other letters that meet abbreviate nothing."""
 
 
 @lru_cache(maxsize=8192)

@@ -16,7 +16,7 @@ from weakref import WeakKeyDictionary
 from pine_ladder.core.movements import Library
 
 Meanings = Mapping[str, str]
-"""What a phrase may mean: kinds of token (see lexer.CODES), each with its value."""
+"""Meanings of a phrase: kinds of token (see lexer.CODES), each with its value."""
 
 _DATA = tomllib.loads(
     resources.files(__package__).joinpath("lexicon.toml").read_text(encoding="utf-8")

@@ -1,4 +1,4 @@
-"""What a part of a clause does: the library's movement, or one in the coach's own words."""
+"""Names of work: the library's movement, or one in the coach's own words."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ NO_NAME = re.compile(
     r"|minutes?|hours?|attempt|contact|extra|lengths?|out|miss|of|in|on|am|pm|to|different|more"
     r"|less|total|left|points?|kids?)s?\b"
 )
-"""What a name of a movement does not begin with."""
+"""Beginnings that no name of a movement has."""
 _NAMING = (
     "word", "implement", "style", "station", "role", "sets", "rounds", "easy", "hard", "down",
     "single", "double", "triple", "off", "on",

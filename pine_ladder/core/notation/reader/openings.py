@@ -1,4 +1,4 @@
-"""What a row opens with: its place in the hour and the role of the part it begins."""
+"""The opening of a row: its place in the hour and the role of the part it begins."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _AFTER_ROLE = (
     "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
     "tabata", "quality", "ladder", "role", "partners", "team",
 )  # fmt: skip
-"""What may follow a role in a heading."""
+"""Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")
 DAY_S = 600
 """A clock range that ends before this is in hours and minutes of the class, told as m:ss."""

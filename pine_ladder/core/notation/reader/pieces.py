@@ -49,7 +49,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
 
 
 def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:
-    """What was said of the piece beside its format, as far as the format bears it."""
+    """Modifiers of the piece, as far as the format bears it."""
     facts = part.facts
     values: dict[str, Any] = {}
     if facts.rest and facts.rest[0] > 0:

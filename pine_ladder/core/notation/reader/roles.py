@@ -28,7 +28,7 @@ _SETS, _STEADY = (plan.Sets,), (plan.Rounds, plan.Continuous)
 
 @dataclass(frozen=True)
 class Place:
-    """Where a piece stands: its number (from 0) among so many."""
+    """Position of a piece in the session: its number (from 0) among so many."""
 
     at: int
     of: int

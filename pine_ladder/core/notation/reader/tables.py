@@ -30,7 +30,7 @@ _RULE = re.compile(r"[\s|:\-=+]*")
 
 
 def _heading(cell: str) -> str:
-    """What a column's heading says its cells are; empty where it is none."""
+    """The kind of a column's cells by its heading; empty where it is none."""
     said = cell.strip().lower().strip("*_: ")
     if not said:
         return ""

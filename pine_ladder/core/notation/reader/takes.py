@@ -27,7 +27,7 @@ _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
 
 class Around(NamedTuple):
-    """Where a token stands: what comes before and after it, and the work's movement."""
+    """Surroundings of a token: what comes before and after it, and the work's movement."""
 
     before: Token | None
     after: Sequence[Token]
@@ -97,7 +97,7 @@ def _shares(near: Sequence[Token]) -> bool:
 
 
 def _with_implement(work: Work, left: list[Token], scope: Scope) -> list[Token]:
-    """What it is done with, where that makes it another movement: `front squats, 2 DB`."""
+    """Take the implement, where that makes it another movement: `front squats, 2 DB`."""
     for one in left:
         if one.kind != "implement":
             continue
@@ -116,7 +116,7 @@ def _says(work: Work) -> bool:
 
 
 def _notes(left: Sequence[Token], scope: Scope) -> list[str]:
-    """What is left of a part, words that stand together as one."""
+    """Words that are left of a part; those that stand together as one."""
     out: list[str] = []
     run: list[Token] = []
     longest = 24
@@ -411,4 +411,4 @@ TAKES: dict[str, Take] = {
     "unbroken": _unbroken,
     "tempo code": _tempo,
 }
-"""What a token of each kind gives a work; True where it found a place."""
+"""Functions that give a token to a work, by its kind; True where it found a place."""

@@ -144,7 +144,7 @@ def _styled(item: Work, works: list[Work], tier: int, library: Library) -> bool:
 
 
 def _items(body: Sequence[Token], scope: Scope) -> list[Work]:
-    """What a tier's row lists, each as a work or as a load or an amount alone."""
+    """The items of a tier's row, each as a work or as a load or an amount alone."""
     parts: list[list[Token]] = [[]]
     for at, token in enumerate(body):
         spaced = (

@@ -22,7 +22,7 @@ class Bare(NamedTuple):
 
 @dataclass
 class Work:
-    """What one line asks, before it is a plan record; `notes` is all of it that is only told."""
+    """One line's work before it is a plan record; `notes` is all of it that is only told."""
 
     row: int
     start: int
@@ -55,7 +55,7 @@ class Work:
     inches: tuple[float, ...] = ()
     """Its amount as a height, where it was taken for seconds for want of a movement."""
     implement: str = ""
-    """What it is done with, where that is said apart."""
+    """The implement, where it is said apart from the movement."""
     feet: float = 0
     """Its amount in feet, where it was taken for minutes for want of a movement."""
     count: int = 1
@@ -97,7 +97,7 @@ def clean_note(note: str | None) -> str | None:
 
 @dataclass
 class Scope:
-    """What a clause is read with: the library, its row's text, and whether a piece is open."""
+    """Context of a clause: the library, its row's text, and whether a piece is open."""
 
     library: Library
     row: int
@@ -106,7 +106,7 @@ class Scope:
     at: int
     open: bool = True
     first: int = 0
-    """Where the clause begins."""
+    """Column at which the clause begins."""
     listed: bool = False
     """The row is one of a list: what stands first in it may be a name."""
     talk: bool = False

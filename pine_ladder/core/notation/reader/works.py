@@ -127,7 +127,7 @@ class _Reading:
         self.works: list[Work] = []
         self.loose: list[str] = []
         self.sub = False
-        """What follows `sub` or `if you can't` is the next tier's."""
+        """True behind `sub` or `if you can't`: movements there are the next tier's."""
         self.each: plan.Amount | None = None
         """`ten of each:` is the amount of all that is listed."""
         self.ahead = ""
