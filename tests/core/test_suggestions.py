@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from examples import examples
-from hypothesis import given, note, settings
+from hypothesis import example, given, note, settings
 from hypothesis import strategies as st
 from plans import sessions
 
@@ -77,6 +77,7 @@ def slips(draw: st.DrawFn) -> str:
 
 
 @given(slips())
+@example("## Rset: 0:01\n\n## Rst: 0:01\n")
 @settings(deadline=None, max_examples=examples(BOARDS_TRIED))
 def test_a_way_out_reads_and_settles_its_finding(text: str):
     note(text)

@@ -33,6 +33,8 @@ from pine_ladder.core.notation.tokens import MAX_LINES, WHOLE_LINE
 
 A_SLIP = 80
 """How near a word is to a role's to be a slip of it, of 100."""
+A_FAINT_SLIP = 60
+"""The same before a colon and a format in exact notation."""
 KEPT = "kept-as-note"
 """The code of a warning that a number or a movement stands in a note alone."""
 LEFT_OUT = "left-out"
@@ -171,10 +173,17 @@ def _stands(parsed: Parsed, shelf: Library) -> bool:
 
 def _is_exact_heading(text: str) -> bool:
     """Whether a line is a heading of the notation, or one with a slip of the pen."""
-    role = re.match(r"##\s*([A-Za-z-]+)", text)
-    near = role and words.nearest(role[1], list(words.ROLE_TITLES.values()), A_SLIP)
+    role = re.match(r"##\s*([A-Za-z-]+)(:.*)?", text)
+    timed = role is not None and role[2] is not None and any(map(heading_reads, _any_role(role[2])))
+    likeness = A_FAINT_SLIP if timed else A_SLIP
+    near = role and words.nearest(role[1], list(words.ROLE_TITLES.values()), likeness)
     slip = role is not None and words.role_named(role[1]) is None
     return bool(near and (":" in text or slip)) or heading_reads(text)
+
+
+def _any_role(tail: str) -> tuple[str, str]:
+    """A heading's colon and format behind a role of work, and behind a rest."""
+    return f"## Conditioning{tail}", f"## Rest{tail}"
 
 
 def _cost(parsed: Parsed, missing: Sequence[Lost], shelf: Library) -> int:
