@@ -19,6 +19,7 @@ from pine_ladder.core.notation.reader.labels import hour_rows, label_of, numbere
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
+from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import SENTENCE_END, open_clause
 from pine_ladder.core.notation.reader.parts import Part, complete, merge_facts, score_named
 from pine_ladder.core.notation.reader.tables import as_rows
@@ -32,6 +33,10 @@ LISTED, NAMED = 46, 44
 LONG_TITLE = 100
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
+_COMPLEX = re.compile(r"\W*((?:[a-z]+\s+){1,3}complex)\b", re.IGNORECASE)
+_NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
+"""Beginnings of a row that are the name of its piece."""
+_FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
 _EXACT_HEADER = re.compile(
     rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:])})\s*:\s*\S)",
     re.IGNORECASE,
@@ -52,6 +57,8 @@ class Board:
         self.teams = Facts()
         self.lift: Work | None = None
         """The lift a title names, whose sets stand below it."""
+        self.lift_named = False
+        """The title is that lift's name and no more."""
         self.listed = (0, 0)
         """A line that lists what a tier does instead, below the tier's name, and the tier."""
         self.gap_line = 0
@@ -69,6 +76,9 @@ class Board:
             return
         if not row.first and self.gap_line == row.number:
             row = replace(row, gap=True)
+        if row.ruled and self.here is not None and not self.here.fresh and self.here.facts.frames:
+            self.here.block += 1
+            row = replace(row, gap=False)
         before = self._planned()
         self._take(row, following)
         if row.gap and before == self._planned():
@@ -106,11 +116,61 @@ class Board:
         open_clause(clause, self.form, first=not self.parts)
         if _is_goal(clause.body):
             return clause
+        self._name(clause)
+        self._maximum(clause)
         clause.facts = read_facts(clause.body, self.library)
+        clause.slot = clause.slot or clause.facts.slot
         clause.facts.slot = clause.slot
+        self._exactly(clause)
         scope = self._scope(clause)
         clause.works, clause.loose = read_works(_left(clause), scope)
+        resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
+        if resting and clause.marked("number", "minute", "station"):
+            clause.facts.rest = ()  # A station of rest, and no rest between rounds.
         return clause
+
+    def _name(self, clause: Clause) -> None:
+        """Take the name a row begins with: `Press complex: …`, `Lantern: 5 rounds of …`."""
+        start = clause.body[0].start if clause.body else 0
+        found = _COMPLEX.match(clause.row.text, start)
+        if found is None:
+            found = _NAMED.match(clause.row.text, start)
+            kinds = {one.kind for one in clause.body if found and one.start < found.end(1)}
+            ahead = {one.kind for one in clause.body if found and one.start > found.end(1)}
+            if not kinds <= {"word", "filler"} or "word" not in kinds or not ahead & _FRAMING:
+                return
+        assert found is not None
+        row = clause.row
+        clause.name = row.typed[row.at + found.start(1) : row.at + found.end(1)].strip()
+        clause.body = [one for one in clause.body if one.start >= found.end(1)]
+
+    def _maximum(self, clause: Clause) -> None:
+        """`AMRAP burpees` inside a piece is as many as possible, no piece of its own."""
+        body = [one for one in clause.body if one.kind != "filler"]
+        kinds = [one.kind for one in body]
+        timed = {"number", "range", "time", "prime"} & set(kinds)
+        framed = self.here is not None and self.here.facts.frames
+        if framed and kinds[:2] == ["amrap", "movement"] and not timed and not clause.label:
+            clause.body[clause.body.index(body[0])] = body[0].as_kind("max")
+
+    def _exactly(self, clause: Clause) -> None:
+        """Take the modifiers of a heading that are words of the notation."""
+        facts = clause.facts
+        if not (facts.frames or clause.role):
+            return
+        used = {id(one) for one in facts.used}
+        for start, end, fields in exact_modifiers(clause.row.text):
+            inside = [one for one in clause.body if start <= one.start < end]
+            if all(id(one) in used for one in inside):
+                continue
+            facts.fields |= fields
+            facts.used += inside
+        left = [one for one in clause.body if id(one) not in used and one.kind == "time"]
+        if facts.rounds and len(left) == 1 and len(left[0].value) == 2 and not facts.every_s:
+            # `3 rounds, 5-6 min`
+            low, high = left[0].value
+            facts.fields.setdefault("target", plan.Target(unit="time", low=low, high=high))
+            facts.used += left
 
     def _scope(self, clause: Clause) -> Scope:
         row, here, text = clause.row, self.here, clause.row.text
@@ -165,10 +225,13 @@ class Board:
         """A row that says how the piece is scored; one that says more goes on to its place."""
         part, body, facts = self.here, clause.body, clause.facts
         at = next((place for place, one in enumerate(body) if one.kind == "score"), None)
-        if at is None or part is None:
+        if at is None:
             return False
         said = score_named(clause.row.text[body[at].end :])
         late = 2
+        if part is None:
+            facts.score = said if facts.frames and said != "none" else ""
+            return False
         if at > late and (facts.frames or any(one.amount is not None for one in clause.works)):
             facts.score = "" if said == "none" else said
             return False
@@ -213,9 +276,11 @@ class Board:
     def _place(self, clause: Clause, following: Row | None) -> None:
         """Open a part with a row, or put it into the part under way."""
         row, facts, part = clause.row, clause.facts, self.here
-        if not self.parts and self._before_all(clause):
+        resting = clause.facts.rest and following is None
+        if not self.parts and not resting and self._before_all(clause):
             return
-        if (length := self._rest(clause, following)) is not None:
+        alone = not self.parts and following is None
+        if (length := self._rest(clause, following, alone=alone)) is not None:
             start = clause.body[0].start if clause.body else 0
             said = row.typed[row.at + start : row.at + len(row.text)].strip()
             notes = [(row.number, said)] if clause.slot else []
@@ -264,20 +329,25 @@ class Board:
             self.teams.cap = facts.cap
         if clause.counted and not facts.team:
             return False
+        if facts.quality:
+            self.teams.quality = True
+        if not works and not clause.loose and (facts.cap or facts.quality or facts.team):
+            return True
         if works and not clause.counted:
             self.lift = works[0]
         said = tokens(clause.row.text, self.library)
         times = [one for one in said if one.kind in ("time", "prime")]
         if times and self.title is None:
             self.title_s = seconds(times[0])
-        title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
+        title = re.sub(r'^[#>*\s•"“-]+|[*_\s"”]+$', "", clause.typed).strip()
         if self.title is None and len(title) <= LONG_TITLE:
             self.title = (clause.row.number, title)
+            self.lift_named = self.lift is not None and not clause.loose and len(works) == 1
         else:
             self._note(clause.row.number, clause.typed)
         return True
 
-    def _rest(self, clause: Clause, following: Row | None) -> Range | None:
+    def _rest(self, clause: Clause, following: Row | None, *, alone: bool) -> Range | None:
         """How long a row rests between pieces, talk and set-up too; None where it does not."""
         row, facts = clause.row, clause.facts
         ends = following is None or following.gap or looks_like_opening(following, self.library)
@@ -290,6 +360,8 @@ class Board:
             return clause.slot
         if not facts.rest or clause.works or facts.frames or facts.cap or clause.label:
             return None
+        if alone:
+            return facts.rest
         if self.here is None or self.here.fresh or not row.first:
             return None
         if any(one.kind == "rest between" for one in clause.body):
@@ -304,6 +376,7 @@ class Board:
         if clause.label is not None and clause.marked("letter", "part"):
             part.label = clause.label.value[0]
         part.facts = replace(clause.facts, slot=clause.slot)
+        part.name = clause.name
         if before is None:
             merge_facts(part.facts, self.teams)
             part.lift = self.lift
@@ -331,7 +404,8 @@ class Board:
             loose = [one for one in loose if part.name not in one]
         station = _station(clause, part)
         rests = any(one.kind == "rest" for one in clause.body)
-        if station is not None and not works and rests:
+        turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
+        if (station is not None or turns) and not works and rests:
             works = [Work(row.number, 0, name="rest")]
         if not works and not facts.any and loose and _is_name(clause, part):
             start = clause.label.end if clause.label else 0
@@ -340,8 +414,11 @@ class Board:
         if part.lift is None and part.fresh and not any(one.named for one in works):
             part.lift = self.lift
         works = self._lifted(part, works)
+        part.closing |= _closes(clause, part)
         for work in works:
-            work.station = station
+            work.station, work.block = station, part.block
+            if part.closing and work.named and not clause.facts.frames:
+                work.place = "cash-out"
             if facts.place and work.named:
                 work.place = facts.place
         words = [one for one in loose if re.search(r"[a-z]{2}", one, re.IGNORECASE)]
@@ -376,8 +453,20 @@ class Board:
             ):
                 complete(lift, work)
                 continue
+            if lift in part.works and lift.amount is None and lift.load is None and not lift.sets:
+                part.works.remove(lift)  # The heading named it; its sets are here.
+            if lift is self.lift and self.lift_named:
+                self.title = None
             out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
         return out
+
+
+def _closes(clause: Clause, part: Part) -> bool:
+    """Whether a row goes on behind the rounds of its part: `then 50 burpees`."""
+    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    rounds = bool(part.facts.rounds and part.facts.rounds[0] > 1) or bool(part.facts.scheme)
+    counted = any(one.amount is not None for one in clause.works)
+    return kinds[:1] == ["then"] and rounds and counted and not part.fresh
 
 
 def _station(clause: Clause, part: Part) -> int | None:

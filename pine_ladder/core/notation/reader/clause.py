@@ -20,6 +20,7 @@ class Clause:
     body: list[Token]
     slot: Range = ()
     role: str = ""
+    name: str = ""
     facts: Facts = field(default_factory=Facts)
     works: list[Work] = field(default_factory=list)
     loose: list[str] = field(default_factory=list)

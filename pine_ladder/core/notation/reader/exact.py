@@ -48,6 +48,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     for place, part in enumerate(parts):
         if board.lift is not None and not (part.works or part.sections or part.rest_only):
             part.works = [replace(board.lift, row=part.number)]
+        part.alone = len(parts) == 1
         _name_apart(part)
         pieces.append(piece_of(part, library, place, len(parts)))
     head = _head(board, class_s)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
@@ -17,6 +18,8 @@ from pine_ladder.core.notation.reader.work import Work
 
 SETS_TO_BUILD = 5
 """Sets of a piece that builds to a heavy one where nobody says how many (common practice)."""
+HEAVY_REPS = 5
+"""Reps of a set up to which sets of one lift are strength without a word of it."""
 WINDOW_S = 300
 """Seconds with a lift from which on they are the time to build up in, and no hold."""
 LONG_S = 90
@@ -85,10 +88,12 @@ def _death(part: Part, main: Works) -> plan.Format | None:
 
 
 def _amrap(part: Part, main: Works) -> plan.Format | None:
-    del main
     length = _length(part)
     if part.facts.form != "amrap" or not length or length[0] <= 0:
         return None
+    if any(one.left_time for one in main):
+        # `max burpees in the time left`: a window, and what is left of it.
+        return plan.Every(interval_s=length[0], rounds=max(1, part.facts.times))
     if part.facts.rest and not part.facts.times:
         # `4 sets`, `AMRAP 3`, `rest 1 min between sets`: so many blocks.
         part.facts.times = (part.facts.sets or part.facts.rounds or (0,))[0]
@@ -99,7 +104,7 @@ def _emom(part: Part, main: Works) -> plan.Format | None:
     if part.facts.form != "emom":
         return None
     length, sets = _length(part), _sets(part, main)
-    if not length and part.facts.rounds:
+    if part.facts.rounds and not part.facts.length:
         length = (60 * part.facts.rounds[0] * _stations(main),)
     if not length and sets:
         length = (60 * sets[0],)
@@ -113,7 +118,8 @@ def _every(part: Part, main: Works) -> plan.Format | None:
     for one in main if facts.each else ():
         one.amount = one.amount or plan.Reps(low=facts.each[0])
     rounds, high = _windows(part, main)
-    turn = _stations(main) > 1
+    as_said = bool(facts.windows) and rounds == facts.windows[0]
+    turn = _stations(main) > 1 and not as_said
     return plan.Every(interval_s=facts.every_s, rounds=rounds, high=high, said=turn)
 
 
@@ -156,7 +162,9 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
 
 def _tabata(part: Part, main: Works) -> plan.Format | None:
     del main
-    return plan.Tabata() if part.facts.form == "tabata" else None
+    if part.facts.form != "tabata":
+        return None
+    return plan.Tabata(high=_high(part.facts.rounds))
 
 
 def _accumulate(part: Part, main: Works) -> plan.Format | None:
@@ -167,6 +175,8 @@ def _accumulate(part: Part, main: Works) -> plan.Format | None:
 def _build(part: Part, main: Works) -> plan.Format | None:
     facts = part.facts
     if not facts.builds or facts.form:
+        return None
+    if facts.heavier and not any(one.amount is None for one in main):
         return None
     for one in main:
         if isinstance(one.amount, plan.Duration) and one.amount.seconds >= WINDOW_S:
@@ -182,7 +192,10 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
     facts = part.facts
     if not facts.scheme or (facts.form != "for time" and _sets(part, main)):
         return None
-    if part.role == "strength" and main and all(one.amount is None for one in main):
+    lift = len(main) == 1 and main[0].known is not None and main[0].known.reference_kg
+    heavy = lift and max(facts.scheme) <= HEAVY_REPS and len(set(facts.scheme)) <= 2
+    lifting = part.role == "strength" or (heavy and not part.role)
+    if lifting and facts.form != "for time" and all(one.amount is None for one in main):
         for one in main:
             one.amount = plan.Scheme(values=facts.scheme)
         return plan.Sets(low=len(facts.scheme))
@@ -196,6 +209,12 @@ def _for_time(part: Part, main: Works) -> plan.Format | None:
     facts = part.facts
     if facts.form != "for time":
         return None
+    first = main[0].amount if main else None
+    steps = len(first.values) if isinstance(first, plan.Scheme) else 0
+    # `for time: 21-15-9 thrusters, pull-ups`, which are three rounds.
+    whole = steps and (not facts.rounds or facts.rounds[0] == steps)
+    if whole and (form := _by_the_first(part, main)) is not None:
+        return form
     if facts.rounds:
         return plan.ForTime(rounds=facts.rounds[0])
     sets = _sets(part, main)
@@ -218,7 +237,22 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
         return None
     if any(one.amount is not None for one in main[1:]):
         return None
+    if first.unit == "cal":
+        _by_rounds(part, main, first)
+        return plan.ForTime()
+    main[0].amount = None
     return plan.ForTime(scheme=first.values)
+
+
+def _by_rounds(part: Part, main: Works, first: plan.Scheme) -> None:
+    """Write a scheme of calories out: the notation's schemes are of reps."""
+    at = part.works.index(main[0])
+    around = [one for one in part.works if one not in main]
+    out = []
+    for step in first.values:
+        out.append(replace(main[0], amount=plan.Calories(calories=(step,))))
+        out += [replace(one, amount=plan.Reps(low=step)) for one in main[1:]]
+    part.works[:] = [*around[:at], *out, *around[at:]]
 
 
 def _in_sets(part: Part, main: Works) -> plan.Format | None:
@@ -226,7 +260,12 @@ def _in_sets(part: Part, main: Works) -> plan.Format | None:
     if not sets:
         return None
     engine = bool(main) and all(one.known and Pattern.ENGINE in one.known.patterns for one in main)
-    if engine and part.role not in LOOSE:
+    if engine and part.role not in (*LOOSE, *LIFTING):
+        amount = main[0].amount
+        if len(main) == 1 and isinstance(amount, plan.Duration):
+            # `4 x 4 min row, 2 min easy between`
+            off_s, main[0].amount, facts.rest = (facts.rest or (0,))[0], None, ()
+            return plan.Intervals(work_s=amount.seconds, rest_s=off_s, rounds=sets[0])
         return plan.ForTime(rounds=sets[0])
     for one in main if facts.each else ():
         high = facts.each[1] if len(facts.each) > 1 else None
@@ -249,6 +288,13 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     timed = [one.amount for one in main if isinstance(one.amount, plan.Duration)]
     if part.facts.cap and part.role not in LOOSE and len(timed) < len(main):
         return plan.ForTime()
+    one = main[0] if len(main) == 1 and part.role not in LOOSE else None
+    if one is not None and one.most and isinstance(one.amount, plan.Duration):
+        # `2 min max burpees`
+        length_s, one.amount = one.amount.seconds, plan.Max()
+        return plan.Amrap(length_s=length_s)
+    if part.alone and _raced(part, main):
+        return plan.ForTime()
     length = _length(part)
     if length and length[0] > 0:
         return plan.Continuous(length_s=length[0])
@@ -260,6 +306,15 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
         )
         return plan.Continuous(length_s=max(1, total))
     return None
+
+
+def _raced(part: Part, main: Works) -> bool:
+    """Whether a board's only piece, of which nothing else is said, is a way to go: `5k row`."""
+    if part.role or part.facts.any or not main:
+        return False
+    ways = [one for one in main if isinstance(one.amount, plan.Distance)]
+    engine = any(one.known and Pattern.ENGINE in one.known.patterns for one in ways)
+    return engine and all(one.amount is not None for one in main)
 
 
 Rule = Callable[[Part, Works], plan.Format | None]

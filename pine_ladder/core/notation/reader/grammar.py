@@ -9,12 +9,14 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.lexer import CODES, Token
 
 Range = tuple[int, ...]
+MOST_STEPS = 30
+"""Steps of a ladder that is told by its ends."""
 MINUTES_ALONE = 15
 """A rest of a bare number below this is minutes, from it on seconds."""
 
@@ -50,6 +52,10 @@ class Facts:
     build: int = 0
     """Reps of the heavy set it builds to; 1 where none were said."""
     builds: bool = False
+    heavier: bool = False
+    """Each set is said to be heavier by so much: it builds, with reps of its own."""
+    fields: dict[str, Any] = field(default_factory=dict)
+    """Modifiers said in words of the notation: fields of the piece."""
     score: str = ""
     team: int = 0
     how: str = ""
@@ -80,7 +86,7 @@ class Facts:
 
 def seconds(token: Token, unit: Literal["min", "s"] = "min") -> Range:
     """The time a token says; a bare number is in `unit`."""
-    if token.kind == "time":
+    if token.kind in ("time", "clock range"):
         return tuple(token.value)
     each = 60 if unit == "min" else 1
     if token.kind == "prime":
@@ -105,15 +111,15 @@ def _count(token: Token) -> Range:
 
 
 Take = Callable[[Facts, list[Token]], bool | None]
-_T = "[ti]"
-_TN = "[tinr]"
+_T = "[tiK]"
+_TN = "[tinrK]"
 
 
 def _first(tokens: Sequence[Token], *kinds: str) -> Token | None:
     return next((one for one in tokens if one.kind in kinds), None)
 
 
-_TIMES = ("time", "prime", "number", "range", "seconds or inches", "distance")
+_TIMES = ("time", "clock range", "prime", "number", "range", "seconds or inches", "distance")
 
 
 def _every(facts: Facts, tokens: list[Token]) -> bool:
@@ -159,6 +165,8 @@ def _emom(facts: Facts, tokens: list[Token]) -> bool:
     token = _first(tokens, *_TIMES)
     if many is not None:
         facts.length = tuple(60 * one for one in many.value)
+    elif token is not None and tokens[-1].kind == "rounds":
+        facts.rounds = _count(token)
     elif token is not None:
         facts.length = seconds(token)
     return True
@@ -169,10 +177,14 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
         return False
     facts.form = "amrap"
     by, many = _first(tokens, "by"), _first(tokens, "times n")
+    rounds = next((at for at, one in enumerate(tokens) if one.kind == "rounds"), 0)
     if by is not None:
         facts.times = by.value
     elif many is not None:
         facts.times = many.value[0]
+    elif rounds:
+        facts.times = _count(tokens[rounds - 1])[0]
+        tokens = [one for one in tokens if one is not tokens[rounds - 1]]
     token = _first(tokens, *_TIMES)
     if token is not None:
         facts.length = seconds(token)
@@ -209,7 +221,9 @@ def _change(facts: Facts, tokens: list[Token]) -> bool:
 
 def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "tabata"
-    del tokens
+    often = _first(tokens, "range")
+    if often is not None:
+        facts.rounds = _count(often)
     return True
 
 
@@ -257,9 +271,18 @@ def _death(facts: Facts, tokens: list[Token]) -> bool:
 
 def _build(facts: Facts, tokens: list[Token]) -> bool:
     facts.builds = True
-    token = _first(tokens, "number", "single", "double", "triple")
+    if tokens[0].kind in ("time", "prime"):
+        facts.slot = seconds(tokens[0])
+    token = _first(tokens, "number", "rep max", "single", "double", "triple")
     if token is not None:
         facts.build = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
+    return True
+
+
+def _heavier(facts: Facts, tokens: list[Token]) -> bool:
+    """`+2.5 kg each set`."""
+    del tokens
+    facts.builds = facts.heavier = True
     return True
 
 
@@ -292,19 +315,28 @@ def _sets(facts: Facts, tokens: list[Token]) -> bool:
 
 def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     token = _first(tokens, "scheme", "range")
+    numbers = [one for one in tokens if one.kind == "number"]
+    if token is None and len(numbers) == 2:
+        ends = (int(numbers[0].value), int(numbers[1].value))
+        token = Token("scheme", (ends, False), numbers[0].start, numbers[1].end)
     if token is None:
         return False
     if token.kind == "range":
         token = Token("scheme", (tuple(token.value), False), token.start, token.end)
     facts.scheme, facts.endless = token.value
-    if any(one.kind == "ladder" for one in tokens) and len(facts.scheme) == 2:
-        # `ladder 10 to 1`
-        first, last = facts.scheme
-        step = 1 if last > first else -1
-        facts.scheme = tuple(range(first, last + step, step))
+    if any(one.kind in ("ladder", "down") for one in tokens) and len(facts.scheme) == 2:
+        facts.scheme = by_ones(*facts.scheme)
     facts.ladder = facts.ladder or any(one.kind == "ladder" for one in tokens)
     facts.endless = facts.endless or any(one.kind == "etc" for one in tokens)
     return True
+
+
+def by_ones(first: int, last: int) -> tuple[int, ...]:
+    """The steps of `ladder 10 to 1`; the two numbers themselves where they are far apart."""
+    step = 1 if last > first else -1
+    if abs(last - first) > MOST_STEPS:
+        return first, last
+    return tuple(range(first, last + step, step))
 
 
 def _cap(facts: Facts, tokens: list[Token]) -> bool:
@@ -376,10 +408,13 @@ def _place(facts: Facts, tokens: list[Token]) -> bool:
 PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
-    (rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?{_TN}[,:>-]*z?A|bA|A", _amrap),
-    (rf"[Eµ][:,>(-]*(?:x|{_TN})|{_TN}[,:-]*E|[Eµ]", _emom),
+    (
+        rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
+        _amrap,
+    ),
+    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|{_TN}[,:-]*E|[Eµ]", _emom),
     (r"sJ|s-?F|F-?s|[nr]J|[nr]O-?F|J|F", _for_time),
-    (r"b?L(?:[,:]*(?:x|nO|n))?", _tabata),
+    (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
     (r"(?:[nr][OS],?)?b?[tij][z1]?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
@@ -395,7 +430,8 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
     (r"[tij]0?\.?B[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
-    (r"H[YB_]*-?[n8](?![%w.])[-,]?|H[Y8]*(?![Mn])|H", _build),
+    (r"\+[wn%][lSO]+", _heavier),
+    (r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?[n89](?![%w.])[-,]?|H[Y8]*(?![Mn])|H", _build),
     (r"(?<!%)9", _build),
     (r"q", _quality),
     (r"mn|nm", _team),
@@ -404,11 +440,11 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"g|\+[nt](?![M])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
-    (r"^[bx]$", _rounds),
+    (r"^[bx]$|^b(?=:)", _rounds),
     (r"^[tij]z\.?$", _rest),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
     (r"P[,:-]*[tn](?![.M])", _ladder),
-    (r"P:?[sr]~?|s~", _scheme),
+    (r"P:?[sr]~?|s~|n7n|[sr],?P", _scheme),
     (r"P", _ladder),
     (r"[<$]", _place),
 )
@@ -430,7 +466,19 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
         _find(_ALONE if alone else pattern, take, facts, body, said)
+    _in_turns(facts, body)
     return facts
+
+
+def _in_turns(facts: Facts, body: Sequence[Token]) -> None:
+    """`in pairs, alternating`: partners take turns, where no movement stands behind the word."""
+    for one, after in zip(body, (*body[1:], None), strict=False):
+        free = one.kind == "alternating" and one not in facts.used
+        if facts.team and not facts.how and free and (after is None or after.kind != "movement"):
+            facts.how = "alternate"
+            facts.used.append(one)
+            if after is not None and after.kind == "rounds":
+                facts.used.append(after)
 
 
 def _find(

@@ -16,7 +16,7 @@ _LABEL = re.compile(
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
     r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/]\s*\d{1,2})*\s*[:.)\-]\s*"
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
-    r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?\s*[:\-]\s*"
+    r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?(?:\s*[:\-]\s*|\s+(?=\d))"
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
     r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 _PLAIN = {
@@ -60,6 +60,7 @@ _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)"
+    r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
 MAX_READ = 3000
 """Characters of a line that are read as plain writing; what is longer is a note."""
@@ -80,6 +81,8 @@ class Row:
     """A blank line stands before it."""
     first: bool = True
     """It is the first of its line."""
+    ruled: bool = False
+    """A rule of dashes stands before it, as between the blocks of a piece."""
     cells: tuple[str, ...] = ()
 
 
@@ -131,16 +134,19 @@ def _digits(found: re.Match[str]) -> str:
 def rows(lines: Sequence[str]) -> list[Row]:
     """The rows of a board, sentences apart; blank lines are told by `gap`."""
     out: list[Row] = []
-    gap = False
+    gap = ruled = False
     for number, line in enumerate(lines, start=1):
         text = _marked_cells(line[:MAX_READ], plain_text(line[:MAX_READ]))
         bare = _QUOTED.sub(lambda m: " " * len(m[0]), text, count=1)
         if not re.search(r"\w", bare):
+            ruled = ruled or bool(re.fullmatch(r"\s*--+\s*", bare))
             gap = gap or not bare.strip() or bool(re.fullmatch(r"[\s\-=_*~.]+", bare))
             continue
         made = list(_rows(number, line, bare, gap))
+        if ruled:
+            made[:1] = [replace(one, ruled=True) for one in made[:1]]
         out += made
-        gap = False
+        gap = ruled = False
     return out
 
 

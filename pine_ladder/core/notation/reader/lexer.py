@@ -7,7 +7,7 @@ kinds as a string, a character a token, over which the grammar's patterns are re
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
@@ -35,7 +35,7 @@ CODES = {
     "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
     "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
     "change": "ç",
-    "last time": "_",
+    "last time": "_", "rep max": "9", "remaining": "_",
     "comma": ",", "semicolon": ";", "colon": ":", "open": "(", "close": ")", "dash": "-",
     "slash": "/", "plus": "+", "at": "@", "pipe": ",", "stop": ".", "equals": "=", "mark": "!",
     "etc": "~",
@@ -48,21 +48,25 @@ CODES["total"] = "_"
 _NUM = r"(?:\d{1,2}[.,]\d{3}(?=\s*m\b)|\d+[.,]\d+|\d+\s+1/2|\d+|½|1/2(?=\s*(?:mi|k)))"
 _UNIT = (
     r"(?:kgs?|kilos?|kilogram\w*|lbs?|pounds?|\#|%|percent|per cent|calories|calorie|cals|cal|kcal"
-    r"|kilomet\w+|km|met(?:re|er)s?|miles?|mi|feet|foot|ft|yards?|yds?|yd|cm|inches|inch|in(?!\s+[a-z0-9]|[a-z])"
+    r"|kilomet\w+|km|met(?:re|er)s?|miles?|mi|feet|foot|ft|yards?|yds?|yd|cm|inches|inch(?!\s?worm)|in(?!\s+[a-z0-9]|[a-z])"
     r"|minutes?|mins?|min|seconds?|secs?|sec|bw|bodyweight|''|s|m|k|h|'|\")"
 )
 _LEXEMES = re.compile(
     rf"""
     (?P<clockrange>\d{{1,2}}:\d\d\s*(?:-|to)\s*\d{{1,2}}:\d\d(?!\s*(?:min\b|s\b|rest|sec)))
-  | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*(?P<eu>s|sec)?
-      \s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)))
+  | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
+      (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d))))
   | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
       |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
-  | (?P<half>(?:an?\s+half|half\s+an?|half)\s+(?=mile|k\b|kilomet))
+  | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
+      (?P<halfunit>miles?\b|mi\b|km?\b|kilomet\w+))
+  | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\s?\+\s?(?P=side)(?=\s+[a-z]))
+  | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?rms?\b)
+  | (?P<shortrest>(?<![a-z\d])r(?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
   | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:each|every|per|a|reps|/)\b))
-  | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]?(?:arm(?:ed)?|hand(?:ed)?)\b)
-  | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]leg(?:ged)?\b)
+  | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]{{0,4}}(?:arm(?:ed)?|hand(?:ed)?)\b)
+  | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]{{1,4}}leg(?:ged)?\b)
   | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times)\s*(?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
   | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]))
@@ -70,7 +74,7 @@ _LEXEMES = re.compile(
   | (?P<num>{_NUM}(?:
       (?:\s*/\s*{_NUM})+(?!\d)
       |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
-      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?)\b|\s*$))
+      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times)\b|\s*$))
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
     (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?
@@ -79,14 +83,14 @@ _LEXEMES = re.compile(
       |[a-z]+(?:['&][a-z0-9]+|\d+[a-z0-9]*(?![a-z0-9]))*
       |[a-z]\d[a-z0-9]*)
   | (?P<etc>\.\.+|…)
-  | (?P<sym>[,;:()\[\]+/|@=>!?.\-])
+  | (?P<sym>[,;:()\[\]+/|@=>!?.&\-])
     """,
     re.VERBOSE | re.IGNORECASE,
 )
 _SYMBOLS = {
     ",": "comma", ";": "semicolon", ":": "colon", "(": "open", ")": "close", "[": "open",
     "]": "close", "-": "dash", "/": "slash", "+": "plus", "@": "at", "|": "pipe", "=": "equals",
-    ">": "then", ".": "stop", "!": "stop", "?": "stop",
+    ">": "then", "&": "word", ".": "stop", "!": "stop", "?": "stop",
 }  # fmt: skip
 
 
@@ -220,66 +224,97 @@ def _steps(first: list[int], till: str | None) -> tuple[tuple[int, ...], bool]:
     return tuple(range(first[0], int(till) + (1 if step > 0 else -1), step)), False
 
 
+def _every_n(found: re.Match[str]) -> Token:
+    """`E2MOM`, `E90S`, `E1:30MOM`: seconds of a window; a bare number, if too long for minutes."""
+    said, unit = found["en"], found["eu"] or found["es"]
+    seconds = _clock(said) if ":" in said else round(float(said) * (1 if unit else 60))
+    if seconds >= 600 and ":" not in said and not unit:
+        seconds = round(float(said))
+    return Token("every n", seconds, *found.span())
+
+
+def _span(found: re.Match[str], name: str) -> tuple[int, ...]:
+    return tuple(_clock(one) for one in re.split(r"-|to", found[name]))
+
+
+def _numbers(text: str) -> tuple[int, ...]:
+    return tuple(int(one) for one in re.findall(r"\d+", text))
+
+
+def _effort(found: re.Match[str]) -> Token:
+    said = [one for one in (found["effort"], found["effort2"]) if one]
+    return Token("rpe", tuple(float(one.replace(",", ".")) for one in said), *found.span())
+
+
+def _half(found: re.Match[str]) -> Token:
+    way = (_metres(0.5, found["halfunit"]),)
+    return Token("distance", (way, "-"), *found.span())
+
+
+def _sign(found: re.Match[str]) -> Token | None:
+    """A mark between words; a hyphen inside a word is none."""
+    start, end, text = found.start(), found.end(), found.string
+    inside = text[start - 1 : start].isalpha() and text[end : end + 1].isalpha()
+    if found["sym"] == "-" and inside:
+        return None
+    kind = _SYMBOLS[found["sym"]]
+    return Token(kind, "&" if kind == "word" else None, start, end)
+
+
+_MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
+    "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
+    "everyn": _every_n,
+    "half": _half,
+    "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
+    "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
+    "shortrest": lambda found: Token("rest", None, *found.span()),
+    "rpe": _effort,
+    "grow": lambda found: Token("grow", _numbers(found["grow"])[0], *found.span()),
+    "arm": lambda found: Token("one arm", None, *found.span(), {"word": found["arm"]}),
+    "leg": lambda found: Token("word", "single leg", *found.span()),
+    "byn": lambda found: Token("by", _numbers(found[0])[0], *found.span()),
+    "byonly": lambda found: Token("by", _numbers(found[0])[0], *found.span()),
+    "xn": lambda found: Token("times n", _numbers(found["xnum"]), *found.span()),
+    "clock": lambda found: Token("time", _span(found, "clock"), *found.span()),
+    "num": lambda found: Token(*_quantity(found), *found.span()),
+    "etc": lambda found: Token("etc", None, *found.span()),
+    "sym": _sign,
+}
+"""Tokens by the group of a lexeme that matched."""
+
+
 def _lexemes(text: str) -> list[Token]:
     out: list[Token] = []
     low = text.lower()
     for found in _LEXEMES.finditer(low):
-        what, start, end = found.lastgroup, found.start(), found.end()
-        token: Token | None = None
-        if found["clockrange"]:
-            first, last = (_clock(one) for one in re.split(r"-|to", found["clockrange"]))
-            token = Token("clock range", (first, last), start, end)
-        elif found["everyn"]:
-            said = found["en"]
-            seconds = (
-                _clock(said) if ":" in said else round(float(said) * (1 if found["eu"] else 60))
-            )
-            if seconds >= 600 and ":" not in said and not found["eu"]:
-                seconds = round(float(said))
-            token = Token("every n", seconds, start, end)
+        start, end = found.span()
+        if found["word"]:
+            out += _glued(found["word"], start)
         elif found["tempocode"]:
-            token = _tempo(found["tempocode"], out, low[:start], start, end)
-        elif found["rpe"]:
-            efforts = [one for one in (found["effort"], found["effort2"]) if one]
-            token = Token("rpe", tuple(float(one.replace(",", ".")) for one in efforts), start, end)
-        elif found["half"]:
-            token = Token("number", 0.5, start, end)
-        elif found["grow"]:
-            token = Token("grow", int(re.findall(r"\d+", found["grow"])[0]), start, end)
-        elif found["arm"]:
-            token = Token("one arm", None, start, end, {"word": found["arm"]})
-        elif found["leg"]:
-            token = Token("word", "single leg", start, end)
-        elif found["byn"] or found["byonly"]:
-            token = Token("by", int(re.findall(r"\d+", found[0])[0]), start, end)
-        elif found["xn"]:
-            values = tuple(int(one) for one in re.findall(r"\d+", found["xnum"]))
-            token = Token("times n", values, start, end)
-        elif found["clock"]:
-            values = tuple(_clock(one) for one in re.split(r"-|to", found["clock"]))
-            token = Token("time", values, start, end)
-        elif found["num"]:
-            kind, value = _quantity(found)
-            token = Token(kind, value, start, end)
-        elif found["word"]:
-            token = Token("word", found["word"], start, end)
-        elif found["etc"]:
-            token = Token("etc", None, start, end)
-        elif (
-            found["sym"] == "-"
-            and low[start - 1 : start].isalpha()
-            and low[end : end + 1].isalpha()
-        ):
-            continue  # A hyphen inside a word.
-        elif found["sym"]:
-            token = Token(_SYMBOLS[found["sym"]], None, start, end)
-        if token is not None:
-            out.append(token)
-        del what
+            out.append(_tempo(found["tempocode"], out, start, end))
+        else:
+            make = next(make for name, make in _MADE.items() if found[name])
+            if (token := make(found)) is not None:
+                out.append(token)
     return out
 
 
-def _tempo(said: str, before: list[Token], text: str, start: int, end: int) -> Token:
+_GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest)(\d{1,3})")
+"""A word of the format and the number that was typed at it: `AMRAP20`."""
+
+
+def _glued(word: str, start: int) -> list[Token]:
+    """A word, or a word and the number at its end."""
+    if (found := _GLUED.fullmatch(word)) is None:
+        return [Token("word", word, start, start + len(word))]
+    middle, end = start + found.end(1), start + len(word)
+    return [
+        Token("word", found[1], start, middle),
+        Token("number", float(found[2]), middle, end),
+    ]
+
+
+def _tempo(said: str, before: list[Token], start: int, end: int) -> Token:
     """Four figures: a tempo where an x or a mark says so, a number or a scheme otherwise."""
     figures = said.replace("-", "").upper()
     told = bool(before) and (
@@ -290,7 +325,6 @@ def _tempo(said: str, before: list[Token], text: str, start: int, end: int) -> T
         return Token("tempo code", figures, start, end)
     if dashed:
         return Token("scheme", (tuple(int(one) for one in figures), False), start, end)
-    del text
     return Token("number", float(figures), start, end)
 
 
@@ -314,7 +348,12 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             if found is not None:
                 phrase, at = found
                 out.append(_in_place(phrase, out))
+                at += _shortened(phrase, raw[at : at + 2], text)
                 continue
+        if token.kind == "slash" and _a_side(out, token, raw[at + 1 : at + 2]):
+            out.append(Token("each side", None, token.start, raw[at + 1].end))
+            at += 2
+            continue
         if (
             token.value in ("l", "r")
             and out
@@ -324,6 +363,11 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         out.append(token)
         at += 1
     for place, one in enumerate(out):
+        if one.kind == "filler" and text[one.start : one.end].lower() == "to":
+            around = [other.kind for other in out[max(0, place - 1) : place + 2]]
+            if around == ["movement", "filler", "movement"]:
+                # `2 power cleans to push jerks`
+                out[place] = Token("then", None, one.start, one.end)
         if one.kind == "movement" and (
             "single" in one.means or "double" in one.means or "triple" in one.means
         ):
@@ -339,6 +383,29 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
                     next(kind for kind in ("single", "double", "triple") if kind in one.means)
                 )
     return tuple(out)
+
+
+_SIDES = frozenset(("side", "sides", "leg", "arm", "hand", "foot", "way", "direction"))
+
+
+def _a_side(before: Sequence[Token], slash: Token, after: Sequence[Token]) -> bool:
+    """Whether a slash and the word at it are `/side` behind an amount: `30s/side`, `10/arm`."""
+    if not (before and after and after[0].value in _SIDES and after[0].start == slash.end):
+        return False
+    return before[-1].end == slash.start and before[-1].kind in _COUNTS
+
+
+_COUNTS = ("number", "range", "time", "prime", "distance", "seconds or inches")
+
+
+def _shortened(phrase: Token, after: Sequence[Token], text: str) -> int:
+    """1 where the next token is the point of a shortened word, `10 alt. lunges`, else 0."""
+    if not after or after[0].kind != "stop" or after[0].start != phrase.end:
+        return 0
+    goes_on = re.match(r"\.\s+[a-z\d]", text[after[0].start :])
+    return int(
+        phrase.kind in ("alternating", "each side", "style", "filler", "max") and bool(goes_on)
+    )
 
 
 def _phrase(

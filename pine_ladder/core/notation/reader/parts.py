@@ -33,6 +33,12 @@ class Part:
     closed: bool = False
     """How often its work is done was said below it."""
     rest_only: bool = False
+    block: int = 0
+    """The block that its rows are in, from 0."""
+    alone: bool = False
+    """It is the only part of its board."""
+    closing: bool = False
+    """What comes is done once, behind its rounds."""
     target: tuple[int, ...] = ()
     """Seconds the coach aims at, from and to."""
     typed: str = ""
@@ -56,7 +62,9 @@ def merge_facts(into: Facts, more: Facts) -> None:
     for name, value in vars(more).items():
         if name in ("used", "place", "slot", "loaded"):
             continue
-        if value and not getattr(into, name):
+        if name == "fields":
+            into.fields = {**value, **into.fields}
+        elif value and not getattr(into, name):
             setattr(into, name, value)
 
 

@@ -36,6 +36,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
     _join_sections(part, library)
     main = [one for one in part.works if one.place not in _AROUND]
     form = format_of(part, main)
+    main = [one for one in part.works if one.place not in _AROUND]
     return plan.Piece(
         line=part.number,
         role=role_of(part, main, form, Place(at, of)),
@@ -62,6 +63,10 @@ def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:
         values["cap_s"] = cap
     if facts.builds and isinstance(form, plan.Sets | plan.Every):
         values["build"] = True
+    kind = _measured(part, form)
+    if kind and not (facts.score or facts.quality):
+        values["score"] = kind
+    values |= {name: value for name, value in facts.fields.items() if _bears(name, form)}
     if facts.score:
         values["score"] = plan.ScoreKind(facts.score)
     elif facts.quality or isinstance(form, plan.Accumulate):
@@ -75,10 +80,27 @@ def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:
         values["teams"] = plan.Teams.model_validate({"size": size, "how": facts.how or "share"})
     elif facts.how and facts.how != "share":
         values["teams"] = plan.Teams.model_validate({"size": 2, "how": facts.how})
-    if part.target and isinstance(form, plan.ForTime):
+    if part.target and isinstance(form, plan.ForTime | plan.Rounds):
         low, high = part.target
         values["target"] = plan.Target(unit="time", low=low, high=high)
     return values
+
+
+def _bears(name: str, form: plan.Format) -> bool:
+    """Whether a format bears a modifier of its own words."""
+    windows = isinstance(form, plan.Every | plan.Emom)
+    return windows if name in ("work_s", "aim_s", "until_missed") else True
+
+
+def _measured(part: Part, form: plan.Format) -> plan.ScoreKind | None:
+    """The score that maximums ask for: calories or metres where they are said, reps in rounds."""
+    said = {one.measured for one in part.works if one.measured}
+    most = [one for one in part.works if one.most]
+    if isinstance(form, plan.Rounds) and most and len(most) == len(part.works):
+        return plan.ScoreKind.TOTAL_REPS
+    if len(said) == 1 and isinstance(form, plan.Amrap | plan.Intervals):
+        return plan.ScoreKind(said.pop())
+    return None
 
 
 def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.Block, ...]:
@@ -86,6 +108,13 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
     if isinstance(form, plan.Emom) and not any(one.station for one in main) and _turn(main):
         for number, one in enumerate(main, start=1):
             one.station = number
+    several = sorted({one.block for one in main})
+    if len(several) > 1:
+        of_each = [[one for one in main if one.block == block] for block in several]
+        for works in of_each:
+            for one in works:
+                one.block = several[0]
+        return tuple(block for works in of_each for block in _blocks(part, works, form)[:1])
     groups: list[list[Work]] = []
     for one in main:
         last = groups[-1] if groups else []

@@ -89,7 +89,7 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
         return Role.POWER if _all(moves, Pattern.JUMP) else Role.STRENGTH
     engine = any(Pattern.ENGINE in one.patterns for one in moves)
     windows = isinstance(form, plan.Every | plan.Emom) and len(moves) <= FEW and not engine
-    if windows and _loaded(part, main):
+    if windows and not raced and _lifts(part, main):
         return Role.STRENGTH
     lifts = bool(moves) and all(one.parent or one.reference_kg for one in moves)
     if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
@@ -104,11 +104,19 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     return Role.CONDITIONING
 
 
+def _lifts(part: Part, main: Sequence[Work]) -> bool:
+    """Whether windows are for lifting: a load told by effort, or lifts and nothing else."""
+    alone = all(one.known is not None and one.known.reference_kg for one in main if not one.parts)
+    return _loaded(part, main) and (alone or any(isinstance(one.load, _EFFORT) for one in main))
+
+
+_EFFORT = plan.Percent | plan.Effort | plan.Feel
+
+
 def _loaded(part: Part, main: Sequence[Work]) -> bool:
     """Whether it is done with loads that are told by effort, or is a lift."""
-    told = plan.Percent | plan.Effort | plan.Feel
     return part.facts.builds or any(
-        isinstance(one.load, told)
+        isinstance(one.load, _EFFORT)
         or (one.known is not None and one.known.reference_kg and one.known.parent)
         for one in main
     )

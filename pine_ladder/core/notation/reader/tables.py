@@ -10,9 +10,9 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.tiers import rank_named
 
 _HEADINGS = {
@@ -94,7 +94,52 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
         if columns and 1 < len(row.cells) <= width + 1:
             yield from _written(row, columns, tiers)
             continue
+        yield from _versions(row, library)
+
+
+_LOADS = ("weight", "pair", "number", "percent", "height", "at", "by", "bodyweight")
+
+
+def _versions(row: Row, library: Library) -> Iterator[Row]:
+    """`10 pull-ups | 10 ring rows`: a line whose cells are its versions; any other as it is."""
+    first, *others = row.cells
+    said = [tokens(cell, library) for cell in row.cells]
+    if " | " not in row.text or not 1 <= len(others) <= MOST_VERSIONS or not _asks(said[0]):
         yield row
+        return
+    base = _moved(said[0], library)
+    for version in said[1:]:
+        moved = _moved(version, library)
+        eased = moved is not None and base is not None and _eases(base, moved, library)
+        if not (eased or (version and all(one.kind in _LOADS for one in version))):
+            yield row
+            return
+    yield replace(row, text=first, typed=first, at=0, cells=())
+    for rank, cell in enumerate(others, start=1):
+        text = f"tier {rank} of it ({rank + 1}): {cell}"
+        yield replace(row, text=text, typed=text, at=0, cells=(), gap=False, first=False)
+
+
+MOST_VERSIONS = 3
+
+
+def _asks(said: Sequence[Token]) -> bool:
+    """Whether a cell is an amount of one movement."""
+    kinds = [one.kind for one in said]
+    return kinds.count("movement") == 1 and kinds[:1] != ["movement"]
+
+
+def _moved(said: Sequence[Token], library: Library) -> Movement | None:
+    moves = [one for one in said if one.kind == "movement"]
+    return library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
+
+
+def _eases(base: Movement, other: Movement, library: Library) -> bool:
+    """Whether a movement is an easier version: on the same ladder, or of the same pattern."""
+    ladder = library.ladder_of(base.name)
+    if ladder is not None and other.name in ladder.rungs:
+        return True
+    return base.name != other.name and bool(set(base.patterns) & set(other.patterns))
 
 
 def _movement(cell: str, library: Library) -> bool:

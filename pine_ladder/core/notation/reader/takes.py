@@ -11,6 +11,7 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.grammar import by_ones
 from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.naming import best_move, named_by_itself, qualified
@@ -21,8 +22,13 @@ PAIR_OF_SIDES = 60
 """Reps up to which an equal pair is one number for each side: `10/10`."""
 BY_PAIR = 2
 """Implements up to which `2 x 20` is a load and no sets."""
+METRES = ("m", "metre", "metres", "meter", "meters")
+LONGEST_TRIP_M = 50
+"""Metres up to which a maximum is a number of trips, beyond them an effort."""
 SHORTEST_WAY_FT = 5
 """Feet from which on `25'` of a carry or a crawl is a way."""
+LITTLE = ("and", "on", "every", "sets", "intervals", "remaining", "role")
+"""Kinds of token that say nothing where they are left over alone."""
 _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
 
@@ -53,11 +59,11 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
         _name(work, part, move, scope)
     left: list[Token] = []
     before: Token | None = None
+    coded = any(one.kind == "tempo code" for one in part)
+    little = ("filler", "at", "slash", "reps", "sets", *(["tempo"] if coded else []))
     for at, token in enumerate(part):
         compound = work.compound and token.kind == "movement"
-        taken = (
-            token is move or compound or token.kind in ("filler", "at", "slash", "reps", "tempo")
-        )
+        taken = token is move or compound or token.kind in little
         take = TAKES.get(token.kind)
         around = Around(before, part[at + 1 :], move, scope)
         if not taken and not (take is not None and take(work, token, around)):
@@ -68,7 +74,10 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
     else:
         left = qualified(work, part, move, left, scope)
     left = _with_implement(work, left, scope)
+    left = _way(work, left, scope)
     work.notes += _notes(left, scope)
+    if work.one_arm and (one_armed := scope.library.find(f"one-arm {work.name}")) is not None:
+        work.name, work.known, work.one_arm = one_armed.name, one_armed, False
     return work if _says(work) else None
 
 
@@ -109,8 +118,19 @@ def _with_implement(work: Work, left: list[Token], scope: Scope) -> list[Token]:
     return left
 
 
+def _way(work: Work, left: list[Token], scope: Scope) -> list[Token]:
+    """Take a way of doing it that makes it another movement: `run 5 km easy`."""
+    for one in left if work.known is not None else ():
+        way = scope.text[one.start : one.end].lower()
+        other = special(scope.library, way, work.name) if one.kind == "easy" else None
+        if other is not None and (known := scope.library.find(other)) is not None:
+            work.name, work.known = known.name, known
+            return [token for token in left if token is not one]
+    return left
+
+
 def _says(work: Work) -> bool:
-    given = (work.amount, work.load, work.side, work.tempo, work.bare, work.pause_s)
+    given = (work.amount, work.load, work.side, work.tempo, work.bare, work.pause_s, work.aim)
     told = work.named or work.implement or work.one_arm or work.unbroken or work.sets
     return bool(told) or any(one is not None for one in given)
 
@@ -120,15 +140,25 @@ def _notes(left: Sequence[Token], scope: Scope) -> list[str]:
     out: list[str] = []
     run: list[Token] = []
     longest = 24
+
+    def told() -> str:
+        while run and run[-1].kind in LITTLE:
+            run.pop()
+        while run and run[0].kind in LITTLE and len(run) == 1:
+            run.pop()
+        if not run:
+            return ""
+        said = scope.said(run[0].start, run[-1].end)
+        return said.lower() if all(one.kind == "style" for one in run) else said
+
     for token in left:
         gap = scope.text[run[-1].end : token.start] if run else ""
         near = len(gap) <= longest and re.fullmatch(r"[\s\w'-]*", gap)
         if run and not near:
-            out.append(scope.said(run[0].start, run[-1].end))
+            out.append(told())
             run = []
         run.append(token)
-    if run:
-        out.append(scope.said(run[0].start, run[-1].end))
+    out.append(told())
     return [one for one in out if re.search(r"\w", one)]
 
 
@@ -139,7 +169,7 @@ def _times_n(work: Work, token: Token, around: Around) -> bool:
     """`x 3`: reps, or sets where the reps are known."""
     del around
     if work.amount is None and len(token.value) == 1:
-        work.amount = plan.Reps(low=token.value[0])
+        work.amount, work.times = plan.Reps(low=token.value[0]), True
         return True
     if not work.sets:
         work.sets = tuple(token.value)
@@ -174,6 +204,8 @@ def _number(work: Work, token: Token, around: Around) -> bool:
 
 def _range(work: Work, token: Token, around: Around) -> bool:
     del around
+    if work.aim is not None and work.aim.low == int(token.value[0]):
+        return True
     if work.amount is not None:
         return False
     work.amount = plan.Reps(low=int(token.value[0]), high=int(token.value[1]))
@@ -184,7 +216,10 @@ def _scheme(work: Work, token: Token, around: Around) -> bool:
     del around
     if work.amount is not None and work.amount != plan.Reps(low=1):
         return False
-    work.amount = plan.Scheme(values=tuple(token.value[0]))
+    steps = tuple(token.value[0])
+    if len(steps) == 2 and steps[1] == 1:
+        steps = by_ones(*steps)  # `10-1 burpees`
+    work.amount = plan.Scheme(values=steps)
     return True
 
 
@@ -227,6 +262,7 @@ def _time(work: Work, token: Token, around: Around) -> bool:
         return False
     high = value[1] if len(value) > 1 and value[1] > value[0] else None
     if value[0] > 0:
+        work.most = work.amount is not None
         work.amount = plan.Duration(seconds=value[0], high_s=high)
     return bool(value[0] > 0)
 
@@ -265,9 +301,13 @@ def _distance(work: Work, token: Token, around: Around) -> bool:
     metres, joint = token.value
     if isinstance(work.amount, plan.Distance) and _other_side(work):
         return bool(work.amount.metres[0] == metres[0])
-    if work.amount == plan.Max():
+    if work.amount == plan.Max() and metres[0] <= LONGEST_TRIP_M:
         work.amount = plan.Trips(distance_m=metres[0])
         return True
+    if work.amount == plan.Max():
+        # `max effort 500 m row`
+        work.amount = None
+        work.notes.append("max effort")
     if work.amount is not None:
         return False
     ranges = joint == "-" and len(metres) > 1
@@ -303,15 +343,47 @@ def _calories(work: Work, token: Token, around: Around) -> bool:
         values = work.bare.values
         work.amount, work.bare = plan.Calories(calories=tuple(int(v) for v in values)), None
         return True
-    return isinstance(work.amount, plan.Max)
+    if work.amount == plan.Max() or work.most:
+        work.measured = "calories"
+        return True
+    return False
+
+
+def _remaining(work: Work, token: Token, around: Around) -> bool:
+    """`max burpees in the time left`."""
+    del token, around
+    work.left_time = isinstance(work.amount, plan.Max)
+    return True
+
+
+def _of_max(work: Work, token: Token, around: Around) -> bool:
+    """`70 % of 1RM`."""
+    del token, around
+    return isinstance(work.load, plan.Percent)
+
+
+def _goal(work: Work, token: Token, around: Around) -> bool:
+    """`aim 15-20`: the reps the coach aims at."""
+    del token
+    ranges = around.after[0] if around.after else None
+    most = isinstance(work.amount, plan.Max) or not work.named
+    if not most or ranges is None or ranges.kind != "range":
+        return False
+    work.aim = plan.Aim(low=int(ranges.value[0]), high=int(ranges.value[1]))
+    return True
 
 
 def _max(work: Work, token: Token, around: Around) -> bool:
-    del token, around
+    del token
+    after = around.after[0] if around.after else None
+    if after is not None and after.kind == "filler":
+        unit = around.scope.text[after.start : after.end].lower()
+        work.measured = "distance" if unit in METRES else work.measured
     if work.amount is None:
         work.amount = plan.Max()
         return True
-    return isinstance(work.amount, plan.Duration)
+    work.most = isinstance(work.amount, plan.Duration)
+    return work.most
 
 
 # -- loads and details -------------------------------------------------------------------------
@@ -405,6 +477,9 @@ TAKES: dict[str, Take] = {
     "cal": _cal,
     "calories": _calories,
     "max": _max,
+    "remaining": _remaining,
+    "goal": _goal,
+    **dict.fromkeys(("rep max", "of 1rm"), _of_max),
     **dict.fromkeys(("weight", "percent", "rpe", "bodyweight", "height", "heavy", "light"), _load),
     **dict.fromkeys(("each side", "alternating", "left", "right"), _side),
     "one arm": _one_arm,

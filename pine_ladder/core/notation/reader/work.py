@@ -58,6 +58,17 @@ class Work:
     """The implement, where it is said apart from the movement."""
     feet: float = 0
     """Its amount in feet, where it was taken for minutes for want of a movement."""
+    block: int = 0
+    """The block of its piece it stands in, from 0."""
+    most: bool = False
+    """As much as can be done in its time: `max burpees in 3 min`."""
+    measured: str = ""
+    """What its maximum is counted in, where that was said: calories, distance."""
+    left_time: bool = False
+    """It fills the time that is left of its window."""
+    times: bool = False
+    """Its amount was said as `x 3`: a number of times, where another amount is known."""
+    aim: plan.Aim | None = None
     count: int = 1
     """Implements that were said before their weight: `2 DB`, 20 kg."""
     bare: Bare | None = None
@@ -80,6 +91,7 @@ class Work:
             unbroken=self.unbroken,
             tempo=self.tempo,
             pause_s=self.pause_s,
+            aim=self.aim,
             load=self.load,
             note=clean_note(note),
             instead=tuple(one.exercise() for one in self.instead),

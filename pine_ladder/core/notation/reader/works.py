@@ -211,6 +211,8 @@ class _Reading:
             _amount_alone(following) or (_stretches(work) and _stretched(following))
         )
         framed = any(one.kind in ("by", "percent", "scheme") for one in self.tokens)
+        if mark == "then" and self.works and _into(self.works[-1], work):
+            return
         asked = counted or (framed and not self.works)
         if asked or _meant(work, part, self.scope, self.works):
             work.joined = mark == "plus"
@@ -267,6 +269,24 @@ def _share_times(works: Sequence[Work]) -> None:
             work.amount, work.side = after.amount, work.side or after.side
 
 
+def _into(first: Work, second: Work) -> bool:
+    """Make a complex of two lifts, `3 power cleans into front squats`; True where they are."""
+    lifts = all(one.known is not None and one.known.reference_kg for one in (first, second))
+    if not lifts or second.amount is not None or not isinstance(first.amount, plan.Reps):
+        return False
+    if first.sets and second.sets:
+        return False
+    one = plan.Reps(low=1)
+    first.parts = [
+        Work(part.row, part.start, name=part.name, known=part.known, amount=one)
+        for part in (first, second)
+    ]
+    first.name, first.known = "", None
+    first.load, first.bare = first.load or second.load, first.bare or second.bare
+    first.notes += second.notes
+    return True
+
+
 def _a_set(work: Work) -> bool:
     """Whether it is a set of a lift that was named before: `5 @ 70`, `4x6 @ 80%`."""
     loaded = work.bare is not None or (
@@ -316,6 +336,9 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     if work.amount is not None or loaded or work.sets or work.bare is not None:
         return bool(work.said) or not talk
     loose = [one for one in part if one.kind == "word"]
+    if before and isinstance(before[-1].amount, plan.Scheme) and len(loose) <= 1 and not talk:
+        # `21-15-9 thrusters, pull-ups`: the scheme is that of both.
+        return True
     if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
         return False
     if not before and scope.text.rstrip().endswith(".") and "," not in scope.text:
@@ -378,6 +401,11 @@ def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
         more.amount, more.load = None, plan.Height(values=more.inches, unit="in")
     if more.feet > 5 and work.known is not None and on_foot(work.known):
         more.amount = plan.Distance(metres=(round(0.3048 * more.feet, 3),))
+    if more.times and isinstance(more.amount, plan.Reps) and work.amount is not None:
+        # `run 400, rest 1 min, x 6`
+        more.sets, more.amount = more.sets or (more.amount.low,), None
+    if more.aim is not None and isinstance(work.amount, plan.Max):
+        work.aim, took = more.aim, True
     for name in ("amount", "load", "tempo", "pause_s", "bare"):
         value = getattr(more, name)
         if value is not None:
