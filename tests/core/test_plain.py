@@ -18,7 +18,6 @@ from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.notation.parser import READ_AS
-from pine_ladder.core.notation.plain.lines import Reader
 from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
@@ -85,11 +84,10 @@ def test_a_heading_as_it_is_said(plain, exact):
 
 @pytest.mark.parametrize(("plain", "exact"), rows("lines.txt"))
 def test_a_line_as_it_is_said(plain, exact):
-    read = Reader(library()).read(plain)
     # How often is the heading's to say: a line may say the same again.
-    form = f"{read.sets} sets" if read and read.sets else "for time"
-    text = printed(f"## Conditioning: {form}\n{plain}\n").splitlines()
-    assert text[1:] == [exact]
+    often = re.search(r"\b(\d)\s?x\s?\d+(?! ?kg)(?= [a-z]| \d+ ?kg| \d+%)", plain)
+    form = f"{often[1]} sets" if often else "AMRAP 12"
+    assert printed(f"{form}\n{plain}\n").splitlines()[1:] == [exact]
 
 
 def test_sets_of_a_piece_for_time_are_its_rounds():
@@ -149,7 +147,7 @@ def test_only_lines_whose_load_has_no_unit_are_written_out():
     ("board", "sentence", "ways"),
     [
         (
-            "AMRAP 10\n8 push-up, thrusters 40/30",
+            "## Conditioning: AMRAP 10:00\n8 push-up, thrusters 40/30",
             "thrusters 40/30: work of its own, or a note on the push-up?",
             [["8 push-up", "8 thruster @ 40/30 kg"], ["8 push-up — thrusters 40/30"]],
         ),
@@ -168,16 +166,11 @@ def test_only_lines_whose_load_has_no_unit_are_written_out():
         ),
         (
             "WOD\n20 wall balls, 10 pull-ups",
-            "how is this piece timed? for example 3 rounds, AMRAP 12:00, EMOM 10:00",
+            "How is this piece timed?",
             [
                 [f"## Conditioning: {form}"]
-                for form in ("for time", "AMRAP 12:00", "3 rounds", "EMOM 10:00")
+                for form in ("1 round", "for time", "AMRAP 12:00", "3 rounds")
             ],
-        ),
-        (
-            "3 rounds for time\n21-15-9 thruster @ 43/30\npull-up",
-            "pull-up: how many? write 21-15-9 pull-up",
-            [["21-15-9 pull-up"]],
         ),
     ],
 )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from itertools import groupby
 from pathlib import Path
 
 import pytest
@@ -29,7 +30,10 @@ def errors(text: str) -> int:
 
 
 def numbers(text: str) -> list[str]:
-    """All numbers of a board in its exact form, of every version: also one like that before it."""
+    """All numbers of a board in its exact form, version by version.
+
+    A version with the numbers of that before it counts once: spelt alike, they are one.
+    """
     session = parse(text).session
     tasks = [
         task
@@ -37,9 +41,12 @@ def numbers(text: str) -> list[str]:
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out)
         for task in line.tasks
     ]
-    told = [exercise_text(version) for task in tasks for version in task.versions]
-    headings = [heading_text(piece) for piece in session.pieces]
-    return re.findall(r"\d+", "\n".join([*headings, *told]))
+    told = [
+        [re.findall(r"\d+", exercise_text(version)) for version in task.versions] for task in tasks
+    ]
+    kept = [found for versions in told for found, _ in groupby(versions)]
+    headings = [re.findall(r"\d+", heading_text(piece)) for piece in session.pieces]
+    return [one for found in (*headings, *kept) for one in found]
 
 
 def findings(text: str) -> list[plan.Finding]:

@@ -15,7 +15,7 @@ from pine_ladder.api.days.days import hour_of
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id
 from pine_ladder.core.day.hour_ruler import Outline
-from pine_ladder.core.notation.plain import spellings
+from pine_ladder.core.notation.reader.lexicon import spellings
 from pine_ladder.core.notation.tokens import MAX_TEXT
 from pine_ladder.core.week.balance import on_date
 from pine_ladder.core.week.earlier import EarlierBoard, earlier_board, holds, pieces_of

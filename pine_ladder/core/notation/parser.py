@@ -14,24 +14,27 @@ from typing import NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation import words
 from pine_ladder.core.notation.bounds import excess, within
+from pine_ladder.core.notation.exactly import (
+    EXTRA,
+    PIECE,
+    format_said,
+    heading_reads,
+    is_heading,
+    task_reads,
+)
 from pine_ladder.core.notation.heading import Heading, heading_tree, read_heading
-from pine_ladder.core.notation.plain.boards import exact_lines
-from pine_ladder.core.notation.plain.headings import heading_said, mended, modifiers_said
-from pine_ladder.core.notation.plain.lines import Reader as Plain
-from pine_ladder.core.notation.plain.lines import understood
-from pine_ladder.core.notation.plain.openings import opened
-from pine_ladder.core.notation.plain.times import MAX_SAID
 from pine_ladder.core.notation.printer import (
     last_alone_changes,
     line_text,
     print_piece,
 )
-from pine_ladder.core.notation.questions import bare_number, both_sides, second_task, whose_tier
+from pine_ladder.core.notation.questions import both_sides, second_task, whose_tier
+from pine_ladder.core.notation.reader.exact import Reading, exact_board
 from pine_ladder.core.notation.reader.layout import plain_text
 from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.slips import mended
 from pine_ladder.core.notation.task import read_task, task_tree
 from pine_ladder.core.notation.tokens import (
     MAX_LINE,
@@ -45,7 +48,6 @@ from pine_ladder.core.notation.tokens import (
 from pine_ladder.core.tracebacks import traceback_without_values
 
 WINDOWED = (plan.Every, plan.Emom)
-_LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")
 log = logging.getLogger("pine_ladder")
 
 NOT_READ_CODE = "not-read"
@@ -53,11 +55,7 @@ NOT_READ = "This line could not be read because of a fault in the program. Write
 READ_AS = "read-as"
 """The code of a hint that tells how a plain line was read."""
 
-_PIECE = re.compile(
-    r"""\#\#\s*(?P<role>[^":#]*?)\s*(?:["“”](?P<name>[^"“”]*)["“”]\s*)?(?::(?P<rest>.*))?$"""
-)
 _HEADER = re.compile(r"(?P<key>[A-Za-z]+)\s*:\s*(?P<value>.*)")
-_EXTRA = re.compile(r"(?P<key>buy[- ]?in|cash[- ]?out)\s*:\s*(?P<task>.*)", re.IGNORECASE)
 _MINUTES = re.compile(r"(\d+)\s*(?:min(?:ute)?s?)?")
 
 
@@ -145,18 +143,7 @@ class _Reader:
             return
         (number, text, offset), *others = self.homeless
         self.homeless = []
-        if ways := bare_number(text, self.library):
-            repairs = tuple(
-                plan.Repair(
-                    label=f"write {' / '.join(way.splitlines())}",
-                    edits=(plan.Edit(line=number, start=1, end=WHOLE_LINE, text=way),),
-                )
-                for way in ways
-            )
-            sentence = f"{text}: is the number the minutes, or how many?"
-            self.note(number, Slip(sentence, 0, len(text)), offset, repairs=repairs)
-            return
-        heading = mended(text)
+        heading = mended(text, self.library)
         begin = heading or "## Conditioning: 3 rounds"
         edit = plan.Edit(line=number, start=1, end=1, text=f"{begin}\n")
         if heading:
@@ -263,7 +250,7 @@ class _Reader:
         if len(self.pieces) >= MAX_PIECES:
             self.full = True
             raise Slip(f"a board has at most {MAX_PIECES} pieces", 0, len(text))
-        found = _PIECE.match(text)
+        found = PIECE.match(text)
         role_text = found["role"] if found else text[2:].strip()
         role = words.role_named(role_text)
         name = " ".join(found["name"].split()) if found and found["name"] else None
@@ -274,7 +261,7 @@ class _Reader:
         if role is None and words.role_named(word):
             start = text.find(word)
             raise Slip(f"a colon is missing after {word}", start, start + len(word), f"{word}:")
-        meant = mended(text) if not found or found["rest"] is None else None
+        meant = mended(text, self.library) if not found or found["rest"] is None else None
         if meant:
             raise Slip(f"did you mean {meant}?", 0, len(text), meant)
         if role is None:
@@ -283,31 +270,12 @@ class _Reader:
             raise Slip("a colon and a format are missing, as in ## Warm-up: 3 rounds", 0, len(text))
         rest = found["rest"]
         try:
-            heading = read_heading(rest)
+            heading = format_said(self.draft.role, rest, found.start("rest"))
         except Slip as slip:
-            if slip.replacement is None and (meant := mended(text)):
+            if slip.replacement is None and (meant := mended(text, self.library)):
                 raise Slip(f"{slip.message}; did you mean {meant}?", 0, len(text), meant) from None
-            shift = found.start("rest")
-            slip.start, slip.end = slip.start + shift, slip.end + shift
             raise
         self.draft.heading, self.draft.unread = heading, False
-        if isinstance(heading.format, plan.Rest) != (self.draft.role is plan.Role.REST):
-            if role is plan.Role.REST:
-                raise Slip(
-                    "a rest piece has a length alone: ## Rest: 2:00", found.start("rest"), len(text)
-                )
-            raise Slip(
-                "a length alone is a rest; how is this piece timed? for example AMRAP 12:00",
-                found.start("rest"),
-                len(text),
-            )
-        endless = isinstance(heading.format, plan.Every) and heading.format.rounds is None
-        if endless and not heading.modifiers.get("until_missed"):
-            raise Slip(
-                "how many rounds? write x 6 after the interval, or until missed for a ladder",
-                found.start("rest"),
-                len(text),
-            )
 
     def unknown_role(self, number: int, text: str, role_text: str, offset: int) -> None:
         titles = list(words.ROLE_TITLES.values())
@@ -329,7 +297,7 @@ class _Reader:
             return
         if draft.role is plan.Role.REST:
             raise Slip("a rest holds no work; begin a new piece with ##", 0, len(text))
-        if extra := _EXTRA.match(text):
+        if extra := EXTRA.match(text):
             place = draft.buy_in if extra["key"].lower().startswith("buy") else draft.cash_out
             _, line = self.task_line(number, extra["task"], offset + extra.start("task"))
             if line.is_rest:
@@ -352,7 +320,7 @@ class _Reader:
         return reading.station, plan.Line(line=number, tasks=reading.tasks)
 
     def _both_sides(self, number: int, text: str) -> tuple[plan.Repair, ...]:
-        return both_sides(number, text, lambda way: _task_reads(way, self.library))
+        return both_sides(number, text, lambda way: task_reads(way, self.library))
 
 
 class _Reported(Exception):
@@ -389,28 +357,24 @@ def assembled(
     return reader.finish()
 
 
-def exact_of(lines: list[str], shelf: Library) -> tuple[list[Exact], list[int]]:
+def read_board(lines: list[str], shelf: Library) -> tuple[Reading, list[int]]:
     """The lines in exact notation, and the places of those that the reader failed on.
 
     Such a line is left out, and the board is read without it.
     """
-
-    def attempt(some: list[str]) -> list[Exact]:
-        return exact_lines(some, shelf, lambda line: _task_reads(line, shelf), heading_reads)
-
     faults: list[int] = []
     rest = list(lines)
     while True:
         try:
-            return attempt(rest), faults
+            return exact_board(rest, shelf), faults
         except Exception as error:  # A fault of the reader costs a line, never the board.
-            at = _last_of_shortest_failing(rest, attempt)
+            at = _last_of_shortest_failing(rest, lambda some: exact_board(some, shelf))
             log_fault(at + 1, lines[at], error)
             faults.append(at)
             rest[at] = ""
 
 
-def _last_of_shortest_failing(lines: list[str], attempt: Callable[[list[str]], list[Exact]]) -> int:
+def _last_of_shortest_failing(lines: list[str], attempt: Callable[[list[str]], Reading]) -> int:
     """The line without which the lines before it still read; one that is not empty."""
     for at, line in enumerate(lines):
         try:
@@ -428,49 +392,11 @@ def log_fault(number: int, text: str, error: Exception) -> None:
     log.error("reading line %d failed (text %s):\n%s", number, digest, where)
 
 
-@lru_cache(maxsize=4096)
-def _task_reads(text: str, library: Library) -> bool:
-    """Whether a line of work reads as it stands."""
-    extra = _EXTRA.match(text)
-    try:
-        reading = read_task(extra["task"] if extra else text, library)
-    except Slip:
-        return False
-    if re.match(r"(\d+)\+\1\s", text) and len(text) <= MAX_SAID:
-        # Five and five of what has two sides is no ladder that grows by five.
-        return Plain(library).read(text) is None
-    kept = [v.note for task in reading.tasks for v in task.versions if v.note]
-    notes = [one for note in kept for one in note.split("; ")]
-    # A number, a load or work that ended up as a note was meant as more than that.
-    lost = any(_LOST.fullmatch(note) for note in notes)
-    if reading.slips or any(_is_work(note, library) for note in notes):
-        return False
-    return not (lost and Plain(library).read(text))
-
-
-def _is_work(note: str, library: Library) -> bool:
-    """Whether a detail is a task of its own: `12 lunges`, `thrusters 40/30`."""
-    read = Plain(library).read(note) if re.search(r"\d", note) else None
-    return bool(read and read.known and read.text != "rest")
-
-
 def forget_readings() -> None:
     """Forget every line read so far, as after a start; for measuring."""
-    exactly = (heading_tree, task_tree, read_heading, read_task, _task_reads, heading_reads)
-    plainly = (heading_said, modifiers_said, understood, opened, _printed)
-    for one in (*exactly, *plainly, tokens, plain_text):
+    exactly = (heading_tree, task_tree, read_heading, read_task, task_reads, heading_reads)
+    for one in (*exactly, is_heading, tokens, plain_text, _printed):
         one.cache_clear()
-
-
-@lru_cache(maxsize=4096)
-def heading_reads(text: str) -> bool:
-    """Whether a heading with its marks reads as it stands."""
-    alone = _Reader(shipped_library())
-    try:
-        alone.piece(1, text, 0)
-    except Slip:
-        return False
-    return not alone.findings
 
 
 def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> plan.Finding:

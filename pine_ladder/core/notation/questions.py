@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterable
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.plain.lines import Reader
+from pine_ladder.core.notation.exactly import SAID_AS_NOTE
 from pine_ladder.core.notation.printer import amount_text, exercise_text, line_text, task_text
+from pine_ladder.core.notation.reader.line import line_said
 from pine_ladder.core.notation.tokens import WHOLE_LINE
 
-_SAID_AS_NOTE = re.compile(r"—|\s>\s")
 _MANNER = re.compile(
     r"(?:step|jump|walk|hop)(?:ing|s)? ?(?:down|up|back|over|in|out)", re.IGNORECASE
 )
@@ -83,20 +83,20 @@ def second_task(
     on the first? What follows a dash is a note and not asked about.
     """
     last = tasks[-1].versions[0] if tasks else None
-    if last is None or not last.note or last.amount is None or _SAID_AS_NOTE.search(text):
+    if last is None or not last.note or last.amount is None or SAID_AS_NOTE.search(text):
         return []
     if _MANNER.fullmatch(last.note):
         return []
     amount = amount_text(last.amount)
-    read = Reader(library).read(f"{amount} {last.note}")
-    if read is None or not read.known or read.text == "rest":
+    read = line_said(f"{amount} {last.note}", library)
+    if read is None:
         return []
     first = plan.Line(tasks=(*tasks[:-1], _without_note(tasks[-1])))
     station = re.match(r"(?:\d+\)\s*)?", text)
     mark = station[0] if station else ""
     parts = " + " if mark else "\n"
     ways = (
-        (f"{amount} of each", f"{mark}{line_text(first)}{parts}{read.text}"),
+        (f"{amount} of each", f"{mark}{line_text(first)}{parts}{read}"),
         ("a note", f"{mark}{line_text(plan.Line(tasks=tasks))}"),
     )
     message = f"{last.note}: work of its own, or a note on the {last.movement}?"
@@ -111,16 +111,18 @@ def _without_note(task: plan.Task) -> plan.Task:
 _BARE = re.compile(r"(?P<form>amrap|emom)\s+(?P<number>\d{1,2})\s+(?P<work>[a-z].*)", re.IGNORECASE)
 
 
-def bare_number(text: str, library: Library) -> tuple[str, ...]:
-    """What `AMRAP 12 burpees` may mean: twelve minutes, or twelve burpees of no stated length."""
+def bare_number(number: int, text: str, library: Library) -> plan.Finding | None:
+    """`AMRAP 12 burpees`: twelve minutes, or twelve burpees of no stated length? None elsewhere."""
     found = _BARE.fullmatch(text)
-    read = Reader(library).read(f"{found['number']} {found['work']}") if found else None
-    if found is None or read is None or not read.known:
-        return ()
-    form, number = found["form"].upper(), found["number"]
-    alone = read.text.removeprefix(f"{number} ")
+    read = line_said(f"{found['number']} {found['work']}", library) if found else None
+    if found is None or read is None:
+        return None
+    form, count = found["form"].upper(), found["number"]
+    alone = read.removeprefix(f"{count} ")
     amount = "max" if form == "AMRAP" else "10"
-    return (
-        f"## Conditioning: {form} {number}:00\n{amount} {alone}",
-        f"## Conditioning: {form} 10:00\n{read.text}",
+    ways = (
+        (f"{count} minutes", f"## Conditioning: {form} {count}:00\n{amount} {alone}"),
+        (f"{read} a round", f"## Conditioning: {form} 10:00\n{read}"),
     )
+    sentence = f"{text}: is the number the minutes, or how many?"
+    return _asked(number, "bare-number", sentence, ways)

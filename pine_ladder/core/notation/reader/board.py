@@ -7,26 +7,37 @@ does instead, or is a note. Nothing is dropped: what says none of it is kept as 
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.notation.exactly import (
+    has_wrong_value,
+    heading_reads,
+    is_heading,
+    is_role,
+    task_reads,
+)
 from pine_ladder.core.notation.reader.borders import begins_part
 from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.conserve import lost
 from pine_ladder.core.notation.reader.grammar import Facts, Range, read_facts, seconds
 from pine_ladder.core.notation.reader.labels import hour_rows, label_of, numbered, opening_rows
-from pine_ladder.core.notation.reader.layout import Row, rows
+from pine_ladder.core.notation.reader.layout import Row, plain_text, rows
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
-from pine_ladder.core.notation.reader.modifiers import exact_modifiers
+from pine_ladder.core.notation.reader.modifiers import exact_modifiers, modifier_texts
 from pine_ladder.core.notation.reader.openings import SENTENCE_END, open_clause
 from pine_ladder.core.notation.reader.parts import Part, complete, merge_facts, score_named
+from pine_ladder.core.notation.reader.pieces import work_lines
 from pine_ladder.core.notation.reader.tables import as_rows
+from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
-from pine_ladder.core.notation.reader.work import Scope, Work, own_words
+from pine_ladder.core.notation.reader.work import Scope, Work, own_words, settle
 from pine_ladder.core.notation.reader.works import read_works
-from pine_ladder.core.notation.words import HEADER_WORDS
+from pine_ladder.core.notation.words import HEADER_WORDS, nearest
 
 LISTED, NAMED = 46, 44
 """Characters of a row that may be one of a list, and of one that may be a name alone."""
@@ -46,8 +57,14 @@ _EXACT_HEADER = re.compile(
 class Board:
     """State of one reading."""
 
-    def __init__(self, library: Library, form: Form) -> None:
-        self.library, self.form = library, form
+    def __init__(self, lines: Sequence[str], library: Library, form: Form) -> None:
+        self.lines, self.library, self.form = lines, library, form
+        typed = [line.strip() for line in lines if line.strip()]
+        headed = bool(typed) and all(map(_is_header, typed))
+        self.has_exact = headed or any(map(is_heading, typed))
+        """Some of its pieces are in exact notation, or it has headers alone."""
+        self.several: set[int] = set()
+        """Lines of several rows."""
         self.parts: list[Part] = []
         self.title: tuple[int, str] | None = None
         self.title_s: Range = ()
@@ -74,6 +91,11 @@ class Board:
         if not self.parts and _EXACT_HEADER.match(row.text):
             self.head.append((row.number, row.typed.strip()))
             return
+        if self._exactly_written(row):
+            return
+        if (whole := self._whole_line(row)) is None:
+            return
+        row = whole
         if not row.first and self.gap_line == row.number:
             row = replace(row, gap=True)
         if row.ruled and self.here is not None and not self.here.fresh and self.here.facts.frames:
@@ -84,11 +106,60 @@ class Board:
         if row.gap and before == self._planned():
             self.gap_line = row.number
 
+    def _exactly_written(self, row: Row) -> bool:
+        """Take a line of exact notation as it stands: the heading of a piece, or work under it."""
+        line, here = self.lines[row.number - 1].strip(), self.here
+        titled = not self.parts and self.has_exact and self.title is None and row.first
+        if titled and line.startswith("#") and not line.startswith("##"):
+            self.title = (row.number, line[1:].strip())
+            return True
+        if not self.parts and self.has_exact and _is_header(line):
+            self.head += [(row.number, line)] if row.first else []
+            return True
+        if is_heading(line) or (is_role(line) and not self._plainly_timed(row)):
+            if row.first:
+                facts = self._clause(row).facts
+                self.parts.append(Part(row.number, typed=row.typed, facts=facts, exactly={}))
+            return True
+        if here is None or here.exactly is None:
+            return False
+        if not (line.startswith(">") or task_reads(line, self.library)):
+            return False
+        if row.first:
+            here.works.append(Work(row.number, 0, name=AS_IT_STANDS))
+        return True
+
+    def _whole_line(self, row: Row) -> Row | None:
+        """The line of a row in a piece of exact notation, all its rows; None behind its first."""
+        if self.here is None or self.here.exactly is None:
+            return row
+        if not row.first:
+            return None
+        if row.number not in self.several:
+            return row
+        line = self.lines[row.number - 1]
+        return replace(row, text=plain_text(line), typed=line, at=0)
+
+    def _plainly_timed(self, row: Row) -> bool:
+        """Whether a heading's format is said plainly, to the last word, or holds its work."""
+        clause = self._clause(row)
+        if any(one.known for one in clause.works):
+            return True
+        facts, used = clause.facts, {id(one) for one in clause.facts.used}
+        left = [one for one in clause.body if id(one) not in used and one.kind not in SILENT]
+        timed = facts.length or facts.windows or facts.rounds or facts.sets or facts.scheme
+        unlimited = ("for time", "tabata", "accumulate", "intervals", "death")
+        return not left and bool(timed or facts.form in unlimited or clause.slot)
+
     def _planned(self) -> tuple[int, int]:
         return len(self.parts), sum(len(one.works) for one in self.parts)
 
     def _take(self, row: Row, following: Row | None) -> None:
         tier, after = tier_of(row, self.library)
+        here = self.here
+        if here is not None and here.exactly is not None and tier is not None:
+            here.exactly[row.number] = [f"> {row.typed.strip()}"]
+            return
         if tier is None and row.number == self.listed[0] and row.first:
             tier, after = self.listed[1], 0
         if tier is not None and self.here is not None:
@@ -288,12 +359,15 @@ class Board:
             made.facts.rest = length
             self.parts.append(made)
             return
-        if begins_part(clause, part, self.form):
+        if begins_part(clause, part, self.form) and not self._in_exact_piece(clause):
             part = self._open(clause, part)
             if clause.label is not None and row.first:
                 self.form.levels.add((clause.label.kind, 0))
             elif row.bullet and row.first and (clause.role or clause.slot):
                 self.form.levels.add(("bullet", row.indent))
+        elif part is not None and part.exactly is not None:
+            self._fill_exactly(clause, part, part.exactly)
+            return
         elif part is None:
             if not clause.works:
                 self._note(row.number, clause.typed)
@@ -314,6 +388,13 @@ class Board:
             if clause.marked("letter") and part.fresh and clause.label is not None:
                 part.label = part.label or clause.label.value[0]
         self._fill(clause, part)
+
+    def _in_exact_piece(self, clause: Clause) -> bool:
+        """Whether a row that may begin a part is a line of the exact piece it stands in."""
+        if self.here is None or self.here.exactly is None:
+            return False
+        opens = clause.role or clause.slot or clause.facts.form or clause.marked("part", "letter")
+        return not opens and not clause.row.gap
 
     def _before_all(self, clause: Clause) -> bool:
         """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
@@ -431,6 +512,57 @@ class Board:
         else:
             part.works += [one for one in works if one.named]
 
+    def _understood(self, clause: Clause, works: Sequence[Work], part: Part) -> bool:
+        """Whether works are all that a line of an exact piece says, and no slip of the pen."""
+        line = self.lines[clause.row.number - 1].strip()
+        known = all(one.known or one.parts or one.name == "rest" for one in works)
+        if not known or line.endswith(_OPEN_END) or line.count("[") != line.count("]"):
+            return False
+        sided = all(
+            one.side is plan.Side.EACH and one.known and two_sided(one.known) for one in works
+        )
+        sets = {one.sets for one in works if one.sets}
+        if sets and sets not in ({part.facts.sets}, {part.facts.rounds}):
+            return False  # How often is the heading's to say.
+        if not sets and not sided and has_wrong_value(line, self.library):
+            return False
+        counted = [one for one in works if one.amount is not None]
+        if 0 < len(counted) < len(works) and not any(one.name == "rest" for one in works):
+            return False  # Work of its own, or a note on the one before it?
+        kinds = {
+            token.kind
+            for one in works
+            for note in one.notes
+            for token in tokens(note, self.library)
+        }
+        return kinds <= {"style", "implement", "filler", "easy", "hard", "and", "heavy", "light"}
+
+    def _fill_exactly(self, clause: Clause, part: Part, exactly: dict[int, list[str]]) -> None:
+        """A plain line in a piece of exact notation: its work, or a modifier of its heading.
+
+        A line that is not understood to the last number stays as it was typed.
+        """
+        row, works = clause.row, [one for one in clause.works if one.named]
+        station = _station(clause, part)
+        if station is not None and not works and any(one.kind == "rest" for one in clause.body):
+            works = [Work(row.number, 0, name="rest")]
+        for one in works:
+            settle(one, self.library)
+            one.station = station
+        texts = work_lines(works, part.facts.form)
+        if _closes(clause, part):
+            texts = [f"cash-out: {text}" for text in texts]
+        resting = bool(works) and works[0].name == "rest"
+        lost_some = not resting and _loses(row, texts, self.library)
+        if works and self._understood(clause, works, part) and not lost_some:
+            exactly.setdefault(row.number, []).extend(texts)
+            part.works += works
+            return
+        heading = exactly.get(part.number, [self.lines[part.number - 1].strip()])[0]
+        told = modifier_texts(clause.facts)
+        if not works and told and heading_reads(whole := ", ".join([heading, *told])):
+            exactly[part.number], exactly[row.number] = [whole], []
+
     def _lifted(self, part: Part, works: list[Work]) -> list[Work]:
         """Sets without a movement under the lift they are sets of."""
         out = []
@@ -459,6 +591,33 @@ class Board:
                 self.title = None
             out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
         return out
+
+
+SILENT = ("filler", "colon", "comma", "dash", "open", "close", "stop")
+_OPEN_END = ("|", "+", "@", ",", "[")
+"""Ends of a line that something is missing behind."""
+
+
+def _is_header(line: str) -> bool:
+    """Whether a line above all pieces is a header of exact notation, or one with a slip in it."""
+    found = re.match(r"([A-Za-z]{3,8})\s*:", line)
+    return found is not None and nearest(found[1], HEADER_WORDS) is not None
+
+
+AS_IT_STANDS = "as it stands"
+"""The name of work in a piece of exact notation, which is not read here."""
+
+
+def _loses(row: Row, texts: Sequence[str], library: Library) -> bool:
+    """Whether a number or a movement of a row stands in none of its exact lines.
+
+    In a row of several versions each number has to stand as often as it was typed.
+    """
+    if re.search(r"[|\[]|\sor\s", row.text):
+        said, told = (Counter(re.findall(r"\d+", one)) for one in (row.text, " ".join(texts)))
+        if said - told:
+            return True
+    return any(one.amount for one in lost([row], "\n".join(texts), library))
 
 
 def _closes(clause: Clause, part: Part) -> bool:
@@ -571,7 +730,8 @@ def read(lines: Sequence[str], library: Library) -> Board:
         prose=len(long) * 2 >= len(said),
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
     )
-    board = Board(library, form)
+    board = Board(lines, library, form)
+    board.several = {row.number for row in said if not row.first}
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)
     return board

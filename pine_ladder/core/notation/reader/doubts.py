@@ -65,6 +65,8 @@ def _windows(piece: plan.Piece, *, lettered: bool) -> Iterator[Doubt]:
     if not isinstance(form, plan.Every) or not form.rounds or len(lines) < 2 or not lettered:
         return
     stations = len(lines)
+    if form.rounds == stations and not form.said:
+        return  # Once round.
     more = form.model_copy(update={"rounds": form.rounds * stations, "said": True})
     both = form.model_copy(update={"rounds": form.rounds * stations, "said": False})
     answers = [("as it is shown", piece)]

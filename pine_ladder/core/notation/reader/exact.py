@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -46,16 +46,22 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     class_s = _time_of_the_title(board, parts)
     pieces = []
     for place, part in enumerate(parts):
+        if part.exactly is not None:
+            pieces.append(plan.Piece(line=part.number, role=plan.Role.REST, format=_NO_FORMAT))
+            continue
         if board.lift is not None and not (part.works or part.sections or part.rest_only):
             part.works = [replace(board.lift, row=part.number)]
         part.alone = len(parts) == 1
         _name_apart(part)
         pieces.append(piece_of(part, library, place, len(parts)))
-    head = _head(board, class_s)
+    head, said = _head(board, class_s, lines), rows(lines)
     body: list[Exact] = []
     told: list[Lost] = []
     for place in range(len(parts)):
-        of_it = _rows_of(place, parts, rows(lines))
+        if (exactly := parts[place].exactly) is not None:
+            body += _as_written(place, parts, exactly, lines)
+            continue
+        of_it = _rows_of(place, parts, said)
         items, lost_here = _told(place, parts, pieces, of_it, head, lines, library)
         told += lost_here
         body += [
@@ -89,6 +95,24 @@ def _time_of_the_title(board: Board, parts: Sequence[Part]) -> int:
     if not facts.length and not facts.slot and board.title_s[0] >= SHORTEST_S:
         facts.slot = board.title_s
     return 0
+
+
+_NO_FORMAT = plan.Rest(length_s=1)
+"""The format of a piece in exact notation, which is not read here."""
+
+
+def _as_written(
+    place: int, parts: Sequence[Part], exactly: Mapping[int, list[str]], lines: Sequence[str]
+) -> Iterator[Exact]:
+    """The lines of a piece in exact notation, plain ones among them as they were read."""
+    first = parts[place].number
+    end = parts[place + 1].number if place + 1 < len(parts) else len(lines) + 1
+    for number in range(first, end):
+        if number in exactly:
+            typed = lines[number - 1].strip()
+            yield from (Exact(number, text, text != typed) for text in exactly[number] or [""])
+        else:
+            yield Exact(number, lines[number - 1], False)
 
 
 def _open_end(part: Part, piece: plan.Piece) -> bool:
@@ -175,12 +199,13 @@ def _in_order(items: list[tuple[int, str]], first: int) -> list[tuple[int, str]]
     return [heading, *sorted(others, key=lambda one: one[0])]
 
 
-def _head(board: Board, class_s: int) -> list[Exact]:
+def _head(board: Board, class_s: int, lines: Sequence[str]) -> list[Exact]:
     """The title and the lines before the first piece."""
     out: list[Exact] = []
     if board.title:
         title = re.sub(r"\s+", " ", board.title[1]).strip()
-        out.append(Exact(board.title[0], f"# {title}", True))
+        text = f"# {title}"
+        out.append(Exact(board.title[0], text, text != lines[board.title[0] - 1].strip()))
     out += [Exact(number, text, False) for number, text in board.head]
     if class_s and not any(text.lower().startswith("class") for _, text in board.head):
         number = board.title[0] if board.title else 1
@@ -199,7 +224,8 @@ def _kept(board: Board) -> list[Part]:
     parts = [
         one
         for one in board.parts
-        if one.works
+        if one.exactly is not None
+        or one.works
         or one.sections
         or one.rest_only
         or one.facts.frames
@@ -218,6 +244,7 @@ def _rest_of_the_hour(part: Part, library: Library) -> None:
     """A cool-down or mobility of which nothing more is said is easy stretching."""
     if (
         part.works
+        or part.exactly is not None
         or part.sections
         or part.facts.frames
         or part.role not in ("cool-down", "mobility")

@@ -351,7 +351,7 @@ def _rest(facts: Facts, tokens: list[Token]) -> bool:
         facts.rest_as_needed = True
         return True
     token = _first(tokens, *_TIMES)
-    if token is None:
+    if token is None or any(one.kind == "hard" for one in tokens):
         return False
     bare = token.kind in ("number", "range")
     first = token.value if token.kind == "number" else token.value[0] if bare else 0

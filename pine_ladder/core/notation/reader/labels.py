@@ -122,7 +122,7 @@ def hour_rows(said: Sequence[Row]) -> set[int]:
     return out
 
 
-_BARE_NUMBER = re.compile(r"\s*(\d{1,2})\s+(?=[A-Za-z])")
+_BARE_NUMBER = re.compile(r"\s*(\d{1,2})(?P<mark>[.)])?\s+(?=[A-Za-z])")
 
 
 def numbered(said: list[Row]) -> list[Row]:
@@ -140,6 +140,8 @@ def numbered(said: list[Row]) -> list[Row]:
             found = _BARE_NUMBER.match(out[place].text)
             assert found is not None
             row, end = out[place], found.end(1)
+            if found["mark"]:
+                continue
             if row.text[end + 1 : end + 2] == " ":
                 out[place] = replace(row, text=f"{row.text[:end]}){row.text[end + 1 :]}")
             else:

@@ -70,7 +70,7 @@ _LEXEMES = re.compile(
   | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times)\s*(?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
   | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]))
-  | (?P<clock>\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
+  | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
   | (?P<num>{_NUM}(?:
       (?:\s*/\s*{_NUM})+(?!\d)
       |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
@@ -127,10 +127,16 @@ def _float(text: str) -> float:
         return float(text.split()[0]) + 0.5
     if re.fullmatch(r"\d{1,2}[.,]\d{3}", text):
         return float(re.sub("[.,]", "", text))
-    return float(text.replace(",", "."))
+    return min(MOST, float(text.replace(",", ".")))
+
+
+MOST = 1e9
+"""More than any number that is meant on a board."""
 
 
 def _clock(text: str) -> int:
+    if ":" not in text:
+        return 60 * int(text)  # `1-1:30`
     minutes, seconds = text.strip().split(":")
     return 60 * int(minutes or 0) + int(seconds)
 

@@ -13,7 +13,7 @@ from functools import lru_cache
 from importlib import resources
 from weakref import WeakKeyDictionary
 
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Movement
 
 Meanings = Mapping[str, str]
 """Meanings of a phrase: kinds of token (see lexer.CODES), each with its value."""
@@ -142,6 +142,15 @@ def meanings(library: Library) -> tuple[dict[str, Meanings], int]:
     found: tuple[dict[str, Meanings], int] = (dict(out), max(map(len, out)))
     _OF[library] = found
     return found
+
+
+def spellings(movement: Movement) -> tuple[str, ...]:
+    """What stands in the text of any line that means a movement: the last word of one of its names,
+    or an abbreviation. Other lines hold such words too.
+    """
+    names = (movement.name, *movement.aliases)
+    short = (said for name in names for said in MOVEMENTS.get(name, ()))
+    return tuple(dict.fromkeys((*(name.split()[-1] for name in names), *short)))
 
 
 OWN = ""

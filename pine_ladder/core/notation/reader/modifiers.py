@@ -7,7 +7,9 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from pine_ladder.core.notation.heading import read_heading
+from pine_ladder.core.notation.reader.grammar import Facts
 from pine_ladder.core.notation.tokens import Slip
+from pine_ladder.core.units import clock_text
 
 _TURNED = (
     (re.compile(r"(\d+) heats?"), r"heats \1"),
@@ -30,6 +32,18 @@ def exact_modifiers(text: str) -> Iterator[tuple[int, int, Mapping[str, Any]]]:
         if fields := _fields(" ".join(item.strip(" .").lower().split())):
             yield start, end, fields
         start = end + 1
+
+
+def modifier_texts(facts: Facts) -> list[str]:
+    """What a row says of its piece, as modifiers of a heading in exact notation."""
+    rest = "-".join(map(clock_text, facts.rest))
+    told = (
+        f"rest {rest}" if rest else "rest as needed" if facts.rest_as_needed else "",
+        f"cap {clock_text(facts.cap)}" if facts.cap else "",
+        "for quality" if facts.quality else "",
+        f"score {facts.score}" if facts.score else "",
+    )
+    return [one for one in told if one]
 
 
 def _fields(item: str) -> dict[str, Any]:

@@ -33,6 +33,8 @@ class Part:
     closed: bool = False
     """How often its work is done was said below it."""
     rest_only: bool = False
+    exactly: dict[int, list[str]] | None = None
+    """For a piece in exact notation: its lines that were not, with what each says in it."""
     block: int = 0
     """The block that its rows are in, from 0."""
     alone: bool = False

@@ -9,6 +9,7 @@ from typing import Any
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.printer import line_text
 from pine_ladder.core.notation.reader.formats import format_of
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.roles import Place, role_of
@@ -69,7 +70,7 @@ def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:
     values |= {name: value for name, value in facts.fields.items() if _bears(name, form)}
     if facts.score:
         values["score"] = plan.ScoreKind(facts.score)
-    elif facts.quality or isinstance(form, plan.Accumulate):
+    elif facts.quality or (isinstance(form, plan.Accumulate) and not part.alone):
         values["for_quality"] = True
     if facts.grow and isinstance(form, plan.Amrap | plan.Every):
         values["grow_reps"] = facts.grow
@@ -157,6 +158,20 @@ def _seconds(work: Work) -> float:
         case plan.Distance():
             return amount.metres[0] * rep
     return 0.0
+
+
+def work_lines(works: Sequence[Work], form: str) -> list[str]:
+    """Works as lines of exact notation, those of a station in one line."""
+    turns = form in ("emom", "every")
+    groups: list[list[Work]] = []
+    for one in works:
+        station = turns and one.station is not None
+        if groups and (station or one.joined):
+            groups[-1].append(one)
+        else:
+            groups.append([one])
+    marks = [f"{group[0].station}) " if turns and group[0].station else "" for group in groups]
+    return [mark + line_text(_line(group)) for mark, group in zip(marks, groups, strict=True)]
 
 
 def _line(works: Sequence[Work]) -> plan.Line:

@@ -75,6 +75,8 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
 def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role:
     """The role by the patterns of the movements and the format they are done in."""
     moves, names = _moves(main), [one.name.lower() for one in main]
+    if isinstance(form, plan.Accumulate) and part.alone:
+        return Role.SKILL
     raced = isinstance(form, plan.Amrap | plan.ForTime | plan.Tabata) or part.facts.form == "death"
     soft = sum(Pattern.MOBILITY in one.patterns for one in moves) * 2 > len(moves)
     told = bool(names) and all(any(word in name for word in _SOFT_WORDS) for name in names)
@@ -86,7 +88,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     if braced and _all(moves, Pattern.BRACE, Pattern.MOBILITY) and not isinstance(form, plan.Amrap):
         return Role.CORE
     if isinstance(form, _SETS) and not _all(moves, Pattern.ENGINE):
-        return Role.POWER if _all(moves, Pattern.JUMP) else Role.STRENGTH
+        jumps = all(one.patterns == (Pattern.JUMP,) for one in moves)
+        return Role.POWER if moves and jumps else Role.STRENGTH
     engine = any(Pattern.ENGINE in one.patterns for one in moves)
     windows = isinstance(form, plan.Every | plan.Emom) and len(moves) <= FEW and not engine
     if windows and not raced and _lifts(part, main):

@@ -11,6 +11,7 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.reader.grammar import by_ones
 from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import special
@@ -231,6 +232,20 @@ def _pair(work: Work, token: Token, around: Around) -> bool:
         work.amount, work.side = plan.Reps(low=int(value[0])), work.side or plan.Side.EACH
         return True
     return _bare(work, value, around)
+
+
+_TWO_SIDED = re.compile(
+    r"single|one[- ]|side|step|lunge|split|pistol|kick|leg|arm|half|bird|dead bug|cross"
+    r"|turkish|windmill"
+)
+"""Words in the names of movements that have a left and a right."""
+
+
+def two_sided(movement: Movement) -> bool:
+    """Whether a movement has a left and a right: then five and five are five each side."""
+    loose = {"dumbbell", "kettlebell"} & set(movement.kit)
+    named = _TWO_SIDED.search(movement.name)
+    return movement.sides == "alternating" or bool(loose) or bool(named)
 
 
 def _bare(work: Work, values: tuple[float, ...], around: Around) -> bool:
