@@ -24,7 +24,7 @@ def guilty(real, word: str = "SECRET"):
     return broken
 
 
-@pytest.mark.parametrize("step", ["exact_lines", "read_task"])
+@pytest.mark.parametrize("step", ["exact_board", "read_task"])
 def test_a_fault_costs_its_line_alone(monkeypatch, caplog, step):
     parser.forget_readings()
     monkeypatch.setattr(parser, step, guilty(getattr(parser, step)))

@@ -30,33 +30,35 @@ _LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")
 """A note that is a load or a number alone."""
 
 
-def format_said(role: plan.Role, rest: str, column: int = 0) -> Heading:
-    """The format and modifiers behind a heading's colon; raises Slip where the role has none such.
+def format_said(rest: str, column: int = 0) -> Heading:
+    """The format and modifiers behind a heading's colon; raises Slip where there are none.
 
-    `column` is where they begin in the line, to point at them.
+    `column` is where they begin in the line, to point at what is wrong.
     """
     try:
-        heading = read_heading(rest)
+        return read_heading(rest)
     except Slip as slip:
         moved = (slip.start + column, slip.end + column, slip.replacement, slip.code, slip.ways)
         raise Slip(slip.message, *moved) from None
-    end = column + len(rest)
+
+
+def check_format(role: plan.Role, heading: Heading, start: int = 0, end: int = 0) -> None:
+    """Raises Slip, from `start` to `end` of the line, for a format that a role does not have."""
     if isinstance(heading.format, plan.Rest) != (role is plan.Role.REST):
         if role is plan.Role.REST:
-            raise Slip("a rest piece has a length alone: ## Rest: 2:00", column, end)
+            raise Slip("a rest piece has a length alone: ## Rest: 2:00", start, end)
         raise Slip(
             "a length alone is a rest; how is this piece timed? for example AMRAP 12:00",
-            column,
+            start,
             end,
         )
     endless = isinstance(heading.format, plan.Every) and heading.format.rounds is None
     if endless and not heading.modifiers.get("until_missed"):
         raise Slip(
             "how many rounds? write x 6 after the interval, or until missed for a ladder",
-            column,
+            start,
             end,
         )
-    return heading
 
 
 @lru_cache(maxsize=4096)
@@ -67,7 +69,7 @@ def heading_reads(text: str) -> bool:
     if found is None or role is None or found["rest"] is None:
         return False
     try:
-        format_said(role, found["rest"])
+        check_format(role, format_said(found["rest"]))
     except Slip:
         return False
     return True

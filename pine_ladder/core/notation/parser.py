@@ -19,6 +19,7 @@ from pine_ladder.core.notation.bounds import excess, within
 from pine_ladder.core.notation.exactly import (
     EXTRA,
     PIECE,
+    check_format,
     format_said,
     heading_reads,
     is_heading,
@@ -270,12 +271,13 @@ class _Reader:
             raise Slip("a colon and a format are missing, as in ## Warm-up: 3 rounds", 0, len(text))
         rest = found["rest"]
         try:
-            heading = format_said(self.draft.role, rest, found.start("rest"))
+            heading = format_said(rest, found.start("rest"))
         except Slip as slip:
             if slip.replacement is None and (meant := mended(text, self.library)):
                 raise Slip(f"{slip.message}; did you mean {meant}?", 0, len(text), meant) from None
             raise
         self.draft.heading, self.draft.unread = heading, False
+        check_format(self.draft.role, heading, found.start("rest"), len(text))
 
     def unknown_role(self, number: int, text: str, role_text: str, offset: int) -> None:
         titles = list(words.ROLE_TITLES.values())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from itertools import groupby
 from operator import attrgetter
 
@@ -10,7 +11,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.movements import library as shipped_library
 from pine_ladder.core.notation.parser import READ_AS, Parsed, assembled, read_board
-from pine_ladder.core.notation.printer import print_session
+from pine_ladder.core.notation.printer import print_piece, print_session
 from pine_ladder.core.notation.questions import bare_number
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
 from pine_ladder.core.notation.reader.layout import rows
@@ -79,13 +80,21 @@ def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
 
 
 def _stands(parsed: Parsed, shelf: Library) -> bool:
-    """Whether a reading's exact text reads as itself."""
-    printed = print_session(parsed.session)
+    """Whether a reading's exact text reads as itself, piece by piece."""
+    head = parsed.session.model_copy(update={"pieces": ()})
+    texts = [print_session(head), *map(print_piece, parsed.session.pieces)]
+    return all(stands(text, shelf) for text in texts if text.strip())
+
+
+@lru_cache(maxsize=1024)
+def stands(printed: str, shelf: Library) -> bool:
+    """Whether the text of a piece, or of what stands above all pieces, reads as itself."""
     lines = printed.splitlines()
     reading, faults = read_board(lines, shelf)
     if faults or any(one.said for one in reading.lines):
         return False
-    return print_session(assembled(lines, reading.lines, (), shelf).session) == printed
+    again = print_session(assembled(lines, reading.lines, (), shelf).session)
+    return again.strip() == printed.strip()
 
 
 def _finding(code: str, one: Lost, what: str) -> plan.Finding:

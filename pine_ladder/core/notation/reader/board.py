@@ -57,12 +57,16 @@ _EXACT_HEADER = re.compile(
 class Board:
     """State of one reading."""
 
-    def __init__(self, lines: Sequence[str], library: Library, form: Form) -> None:
+    def __init__(
+        self, lines: Sequence[str], library: Library, form: Form, *, has_exact: bool
+    ) -> None:
         self.lines, self.library, self.form = lines, library, form
         typed = [line.strip() for line in lines if line.strip()]
         headed = bool(typed) and all(map(_is_header, typed))
-        self.has_exact = headed or any(map(is_heading, typed))
+        self.has_exact = headed or has_exact
         """Some of its pieces are in exact notation, or it has headers alone."""
+        self.exact_line: tuple[int, list[Work], str] = (0, [], "")
+        """The last line that was read in an exact piece: number, works, form of the piece."""
         self.several: set[int] = set()
         """Lines of several rows."""
         self.parts: list[Part] = []
@@ -133,10 +137,11 @@ class Board:
         """The line of a row in a piece of exact notation, all its rows; None behind its first."""
         if self.here is None or self.here.exactly is None:
             return row
+        versions = row.typed not in self.lines[row.number - 1]  # Cells of a line, written out.
+        if row.number not in self.several or versions or " | " in self.lines[row.number - 1]:
+            return row
         if not row.first:
             return None
-        if row.number not in self.several:
-            return row
         line = self.lines[row.number - 1]
         return replace(row, text=plain_text(line), typed=line, at=0)
 
@@ -158,7 +163,7 @@ class Board:
         tier, after = tier_of(row, self.library)
         here = self.here
         if here is not None and here.exactly is not None and tier is not None:
-            here.exactly[row.number] = [f"> {row.typed.strip()}"]
+            self._exact_tier(row, tier, after, here.exactly)
             return
         if tier is None and row.number == self.listed[0] and row.first:
             tier, after = self.listed[1], 0
@@ -234,8 +239,14 @@ class Board:
             inside = [one for one in clause.body if start <= one.start < end]
             if all(id(one) in used for one in inside):
                 continue
-            facts.fields |= fields
+            facts.fields |= {name: value for name, value in fields.items() if name != "score"}
+            facts.score = fields["score"].value if "score" in fields else facts.score
             facts.used += inside
+        if facts.form == "amrap" and len(set(facts.rounds)) > 1:
+            # `AMRAP 12, 8-10 rounds`: what the coach expects.
+            low, high = facts.rounds
+            facts.fields.setdefault("target", plan.Target(unit="rounds", low=low, high=high))
+            facts.rounds = ()
         left = [one for one in clause.body if id(one) not in used and one.kind == "time"]
         if facts.rounds and len(left) == 1 and len(left[0].value) == 2 and not facts.every_s:
             # `3 rounds, 5-6 min`
@@ -512,9 +523,28 @@ class Board:
         else:
             part.works += [one for one in works if one.named]
 
+    def _exact_tier(self, row: Row, tier: int, after: int, exactly: dict[int, list[str]]) -> None:
+        """A version in a line of an exact piece, or a row of a tier, which is kept as a note."""
+        number, works, form = self.exact_line
+        if number != row.number:
+            exactly[row.number] = [f"> {row.typed.strip()}"]
+            return
+        body = [
+            Token(one.kind, one.value, one.start + after, one.end + after, one.means)
+            for one in tokens(row.text[after:], self.library)
+        ]
+        scope = Scope(self.library, row.number, row.text, row.typed, row.at)
+        if give_tiers(works, tier, body, scope):
+            exactly.pop(number, None)  # It stays as it was typed.
+            self.exact_line = (0, [], "")
+        else:
+            for one in works:
+                settle(one, self.library)
+            exactly[number] = work_lines(works, form)
+
     def _understood(self, clause: Clause, works: Sequence[Work], part: Part) -> bool:
         """Whether works are all that a line of an exact piece says, and no slip of the pen."""
-        line = self.lines[clause.row.number - 1].strip()
+        line = clause.row.typed.strip()
         known = all(one.known or one.parts or one.name == "rest" for one in works)
         if not known or line.endswith(_OPEN_END) or line.count("[") != line.count("]"):
             return False
@@ -557,6 +587,7 @@ class Board:
         if works and self._understood(clause, works, part) and not lost_some:
             exactly.setdefault(row.number, []).extend(texts)
             part.works += works
+            self.exact_line = (row.number, works, part.facts.form)
             return
         heading = exactly.get(part.number, [self.lines[part.number - 1].strip()])[0]
         told = modifier_texts(clause.facts)
@@ -723,14 +754,15 @@ def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
     said = numbered(as_rows(rows(lines), library))
     long = [one for one in said if len(one.typed) > PROSE_ROW]
-    openings = [one for one in said if looks_like_opening(one, library)]
+    exact = any(is_heading(line.strip()) for line in lines)
+    openings = [one for one in said if not exact and looks_like_opening(one, library)]
     form = Form(
         opening_rows=opening_rows(said),
         hour_rows=hour_rows(said),
         prose=len(long) * 2 >= len(said),
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
     )
-    board = Board(lines, library, form)
+    board = Board(lines, library, form, has_exact=exact)
     board.several = {row.number for row in said if not row.first}
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)

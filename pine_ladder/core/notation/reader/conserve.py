@@ -23,6 +23,10 @@ _NUMBERS = (
 )  # fmt: skip
 
 
+_FIGURES, _DIGITS = re.compile(r"\d+:\d\d|\d+(?:[.,]\d+)?"), re.compile(r"\d+")
+_WORDS, _MARK = re.compile(r"[a-z]+"), re.compile(r"[a-z]\d?")
+
+
 class Lost(NamedTuple):
     """Text that stands in no plan, note or name: its line and columns, from 1."""
 
@@ -55,7 +59,7 @@ def _shown(token: Token, value: float, words: set[str]) -> bool:
 
 def numbers_of(text: str) -> set[str]:
     """The numbers and times that stand in a text."""
-    return set(re.findall(r"\d+:\d\d|\d+(?:[.,]\d+)?", text)) | set(re.findall(r"\d+", text))
+    return set(_FIGURES.findall(text)) | set(_DIGITS.findall(text))
 
 
 def implied(session: plan.Session) -> set[str]:
@@ -84,7 +88,7 @@ def lost(
 ) -> list[Lost]:
     """Words and numbers of the rows that the exact text does not hold."""
     low = exact.lower()
-    words = set(re.findall(r"[a-z]+", low))
+    words = set(_WORDS.findall(low))
     numbers = numbers_of(low) | set(implies)
     out: list[Lost] = []
     for row in rows:
@@ -100,15 +104,13 @@ def lost(
 
 def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) -> bool:
     typed = row.typed[row.at + token.start : row.at + token.end].lower()
-    if token.kind == "word" and re.fullmatch(r"[a-z]\d?", typed):
+    if token.kind == "word" and _MARK.fullmatch(typed):
         return True
     if token.kind == "word":
-        return all(one in words for one in re.findall(r"[a-z]+", typed))
+        return all(one in words for one in _WORDS.findall(typed))
     if token.kind == "movement":
         name = str(token.means["movement"]).lower()
-        return bool(name and name in low) or all(
-            one in words for one in re.findall(r"[a-z]+", typed)
-        )
+        return bool(name and name in low) or all(one in words for one in _WORDS.findall(typed))
     first = not row.text[: token.start].strip()
     if token.kind == "clock range" or (token.kind == "range" and first):
         # A place in the hour is told by how long it is.

@@ -131,23 +131,37 @@ def _digits(found: re.Match[str]) -> str:
     return number.ljust(len(found[0]) - tail) + " " * tail
 
 
-def rows(lines: Sequence[str]) -> list[Row]:
+def rows(lines: Sequence[str]) -> tuple[Row, ...]:
     """The rows of a board, sentences apart; blank lines are told by `gap`."""
+    return _rows_of(tuple(lines))
+
+
+@lru_cache(maxsize=64)
+def _rows_of(lines: tuple[str, ...]) -> tuple[Row, ...]:
     out: list[Row] = []
     gap = ruled = False
     for number, line in enumerate(lines, start=1):
-        text = _marked_cells(line[:MAX_READ], plain_text(line[:MAX_READ]))
-        bare = _QUOTED.sub(lambda m: " " * len(m[0]), text, count=1)
-        if not re.search(r"\w", bare):
+        bare, of_it = _line_rows(line[:MAX_READ])
+        if not of_it:
             ruled = ruled or bool(re.fullmatch(r"\s*--+\s*", bare))
             gap = gap or not bare.strip() or bool(re.fullmatch(r"[\s\-=_*~.]+", bare))
             continue
-        made = list(_rows(number, line, bare, gap))
-        if ruled:
-            made[:1] = [replace(one, ruled=True) for one in made[:1]]
-        out += made
+        for row in of_it:
+            out.append(
+                replace(
+                    row, number=number, typed=line, gap=gap and row.first, ruled=ruled and row.first
+                )
+            )
         gap = ruled = False
-    return out
+    return tuple(out)
+
+
+@lru_cache(maxsize=4096)
+def _line_rows(line: str) -> tuple[str, tuple[Row, ...]]:
+    """The text of a line without its dress, and its rows by themselves; none of a line of marks."""
+    text = _marked_cells(line, plain_text(line))
+    bare = _QUOTED.sub(lambda m: " " * len(m[0]), text, count=1)
+    return bare, tuple(_rows(line, bare)) if re.search(r"\w", bare) else ()
 
 
 def _blanks(line: str) -> str:
@@ -172,7 +186,7 @@ def _marked_cells(line: str, text: str) -> str:
     return "".join(out)
 
 
-def _rows(number: int, line: str, text: str, gap: bool) -> Iterator[Row]:
+def _rows(line: str, text: str) -> Iterator[Row]:
     marked = _MARKED.match(text)
     if marked:
         text = " " * marked.end() + text[marked.end() :]
@@ -182,9 +196,7 @@ def _rows(number: int, line: str, text: str, gap: bool) -> Iterator[Row]:
     if bullet and not re.match(r"\s*\+\s*\d", text):
         text = " " * bullet.end() + text[bullet.end() :]
     cells = _cells(line, text)
-    base = Row(
-        number, text, line, 0, indent, bool(bullet), bool(marked) or bold, gap, cells=tuple(cells)
-    )
+    base = Row(0, text, line, 0, indent, bool(bullet), bool(marked) or bold, cells=tuple(cells))
     if cells:
         yield base
         return
@@ -192,9 +204,7 @@ def _rows(number: int, line: str, text: str, gap: bool) -> Iterator[Row]:
     for end in (*(m.end() for m in _SENTENCE.finditer(text)), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):
-            yield Row(
-                number, piece, line, start, indent, bool(bullet), base.marked, gap and first, first
-            )
+            yield Row(0, piece, line, start, indent, bool(bullet), base.marked, first=first)
             first = False
         start = end
 

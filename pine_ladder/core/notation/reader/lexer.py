@@ -268,6 +268,8 @@ def _sign(found: re.Match[str]) -> Token | None:
 
 
 _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
+    "num": lambda found: Token(*_quantity(found), *found.span()),
+    "sym": _sign,
     "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
     "everyn": _every_n,
     "half": _half,
@@ -282,11 +284,9 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "byonly": lambda found: Token("by", _numbers(found[0])[0], *found.span()),
     "xn": lambda found: Token("times n", _numbers(found["xnum"]), *found.span()),
     "clock": lambda found: Token("time", _span(found, "clock"), *found.span()),
-    "num": lambda found: Token(*_quantity(found), *found.span()),
     "etc": lambda found: Token("etc", None, *found.span()),
-    "sym": _sign,
 }
-"""Tokens by the group of a lexeme that matched."""
+"""Tokens by the group of a lexeme that matched, the most frequent first."""
 
 
 def _lexemes(text: str) -> list[Token]:

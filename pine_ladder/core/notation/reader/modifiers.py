@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
+from functools import lru_cache
 from typing import Any
 
 from pine_ladder.core.notation.heading import read_heading
@@ -20,7 +21,7 @@ _TURNED = (
     ),
 )
 """Ways to say a modifier with its words in another order."""
-BORNE = ("pace", "target", "heats", "tie_break", "aim_s", "work_s", "until_missed")
+BORNE = ("pace", "target", "heats", "tie_break", "aim_s", "work_s", "until_missed", "score")
 """Fields of a piece that are taken so; a grammar of their own reads the others."""
 
 
@@ -46,7 +47,8 @@ def modifier_texts(facts: Facts) -> list[str]:
     return [one for one in told if one]
 
 
-def _fields(item: str) -> dict[str, Any]:
+@lru_cache(maxsize=4096)
+def _fields(item: str) -> Mapping[str, Any]:
     if not item:
         return {}
     for pattern, order in _TURNED:
