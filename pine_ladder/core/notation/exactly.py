@@ -144,10 +144,10 @@ def task_reads(text: str, library: Library) -> bool:
         reading = read_task(extra["task"] if extra else text, library)
     except Slip:
         return False
-    if reading.slips or _sides(text, library):
-        return False
     if SAID_AS_NOTE.search(text):
         return True
+    if reading.slips or _sides(text, library):
+        return False
     kept = [v.note for task in reading.tasks for v in task.versions if v.note]
     notes = [one for note in kept for one in note.split("; ")]
     return not any(_LOST.fullmatch(note) or _is_work(note, library) for note in notes)
@@ -155,7 +155,7 @@ def task_reads(text: str, library: Library) -> bool:
 
 def _sides(text: str, library: Library) -> bool:
     """Whether `5+5` is five for each side, and no ladder that grows by five."""
-    said = tokens(text, library) if re.match(r"(\d+)\s?\+\s?\1\s", text) else ()
+    said = tokens(text, library) if re.match(r"(\d+)\+\1\s", text) else ()
     return bool(said) and said[0].kind == "pair"
 
 

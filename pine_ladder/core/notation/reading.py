@@ -81,9 +81,13 @@ def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
 
 def _stands(parsed: Parsed, shelf: Library) -> bool:
     """Whether a reading's exact text reads as itself, piece by piece."""
-    head = parsed.session.model_copy(update={"pieces": ()})
+    head = parsed.session.model_copy(update={"pieces": (_BREAK,)})
     texts = [print_session(head), *map(print_piece, parsed.session.pieces)]
     return all(stands(text, shelf) for text in texts if text.strip())
+
+
+_BREAK = plan.Piece(role=plan.Role.REST, format=plan.Rest(length_s=60))
+"""A piece below what stands above all pieces, to read that by itself."""
 
 
 @lru_cache(maxsize=1024)

@@ -20,7 +20,7 @@ from pine_ladder.core.notation.exactly import (
     is_role,
     task_reads,
 )
-from pine_ladder.core.notation.reader.borders import begins_part
+from pine_ladder.core.notation.reader.borders import LOOSE, begins_part
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.conserve import lost
 from pine_ladder.core.notation.reader.grammar import Facts, Range, read_facts, seconds
@@ -44,6 +44,7 @@ LISTED, NAMED = 46, 44
 LONG_TITLE = 100
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
+_THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _COMPLEX = re.compile(r"\W*((?:[a-z]+\s+){1,3}complex)\b", re.IGNORECASE)
 _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 """Beginnings of a row that are the name of its piece."""
@@ -62,7 +63,9 @@ class Board:
     ) -> None:
         self.lines, self.library, self.form = lines, library, form
         typed = [line.strip() for line in lines if line.strip()]
-        headed = bool(typed) and all(map(_is_header, typed))
+        headed = any(map(_is_header, typed)) and all(
+            _is_header(line) or line.startswith("# ") for line in typed
+        )
         self.has_exact = headed or has_exact
         """Some of its pieces are in exact notation, or it has headers alone."""
         self.exact_line: tuple[int, list[Work], str] = (0, [], "")
@@ -271,6 +274,7 @@ class Board:
             open=here is not None,
             first=next((one.start for one in clause.body if one.kind != "filler"), 0),
             listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
+            loose=here is not None and (clause.role or here.role) in LOOSE,
             talk=bool(PROSE & set(re.findall(r"[a-z']+", text.lower()))),
             names=given,
         )
@@ -526,6 +530,8 @@ class Board:
     def _exact_tier(self, row: Row, tier: int, after: int, exactly: dict[int, list[str]]) -> None:
         """A version in a line of an exact piece, or a row of a tier, which is kept as a note."""
         number, works, form = self.exact_line
+        if number != row.number and told_of_it(row.text):
+            return  # The line stays as it was typed.
         if number != row.number:
             exactly[row.number] = [f"> {row.typed.strip()}"]
             return
@@ -760,6 +766,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
         opening_rows=opening_rows(said),
         hour_rows=hour_rows(said),
         prose=len(long) * 2 >= len(said),
+        by_then=sum(bool(_THEN.match(one.text)) and not one.gap for one in said if one.first) > 1,
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
     )
     board = Board(lines, library, form, has_exact=exact)

@@ -90,6 +90,8 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     if form.one_line and (facts.place or facts.form):
         return True
+    if form.by_then and says and any(one.kind == "then" for one in clause.body[:2]):
+        return True
     if form.prose and row.gap and says:
         return True
     if facts.place and not clause.works:
@@ -155,6 +157,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     sets = [one for one in clause.works if one.sets]
     if not (facts.sets or sets):
         return None
+    if part.fresh and part.facts.builds and part.lift is not None:
+        return True  # `work up to a heavy single`, then `4 x 6 @ 80 %`.
     if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
         return False
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):

@@ -54,5 +54,7 @@ class Form:
     hour_rows: set[int] = field(default_factory=set)
     """Lines that begin with minutes of the hour: `0-10`, `10-25`."""
     prose: bool = False
+    by_then: bool = False
+    """Several lines begin with `then`: each says another part."""
     one_line: bool = False
     """A part a line, without blank lines."""

@@ -11,10 +11,11 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import print_piece
 from pine_ladder.core.notation.reader.board import Board, read
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
 from pine_ladder.core.notation.reader.layout import Row, rows
-from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.pieces import piece_of
 from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
@@ -43,6 +44,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     """A board in exact notation, each line with the line of the board that said it."""
     board = read(lines, library)
     parts = _kept(board)
+    parts = _without_soft_end(parts)
     class_s = _time_of_the_title(board, parts)
     pieces = []
     for place, part in enumerate(parts):
@@ -238,6 +240,25 @@ def _kept(board: Board) -> list[Part]:
         target = before[-1] if before else parts[0]
         target.notes += [(one.number, one.typed.strip()), *one.notes]
     return parts
+
+
+def _without_soft_end(parts: list[Part]) -> list[Part]:
+    """The parts, with stretches that come last, `then hip flexors`, as a cool-down of their own."""
+    if not parts or parts[-1].exactly is not None or parts[-1].role in LOOSE:
+        return parts
+    last = parts[-1]
+    at = len(last.works)
+    while at and is_soft(last.works[at - 1]) and not last.works[at - 1].sets:
+        at -= 1
+    soft = last.works[at:]
+    if all(
+        one.known is not None and (one.known.easy or one.name == "walk") for one in last.works[:at]
+    ):
+        return parts  # All of it is easy.
+    if not at or not soft or not soft[0].then or any(one.station for one in soft):
+        return parts
+    last.works = last.works[:at]
+    return [*parts, Part(soft[0].row, role="cool-down", typed=last.typed, works=soft)]
 
 
 def _rest_of_the_hour(part: Part, library: Library) -> None:

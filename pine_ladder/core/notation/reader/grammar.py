@@ -111,7 +111,7 @@ def _count(token: Token) -> Range:
 
 
 Take = Callable[[Facts, list[Token]], bool | None]
-_T = "[tiK]"
+_T = "[ti]"
 _TN = "[tinrK]"
 
 
@@ -252,6 +252,18 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
         facts.rounds = tuple(many.value)
     elif rounds_at:
         facts.rounds = _count(tokens[rounds_at - 1])
+    return True
+
+
+def _work_and_rest(facts: Facts, tokens: list[Token]) -> bool:
+    """`Tonight is 45/15.`: seconds of work and rest that fill half minutes."""
+    pair = _first(tokens, "pair")
+    if facts.form or pair is None or len(pair.value) != 2:
+        return False
+    work, off = (int(one) for one in pair.value)
+    if off < 5 or work % 5 or off % 5 or (work + off) % 30 or work > 120:
+        return False
+    facts.form, facts.work_s, facts.off_s = "intervals", work, off
     return True
 
 
@@ -412,7 +424,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
         _amrap,
     ),
-    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|{_TN}[,:-]*E|[Eµ]", _emom),
+    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][:-]*E|[Eµ]", _emom),
     (r"sJ|s-?F|F-?s|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
     (r"(?:[nr][OS],?)?b?[tij][z1]?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
@@ -422,6 +434,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _intervals,
     ),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
+    (r"^[.]?[.]?p[.]?$", _work_and_rest),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
     (r"[ti]l[5R]|[ti]5", _at_stations),

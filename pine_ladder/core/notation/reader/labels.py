@@ -11,8 +11,9 @@ from typing import NamedTuple
 from pine_ladder.core.notation.reader.layout import Row
 
 _LABEL = re.compile(
-    r"\s*(?:(?P<part>part|section|block|piece)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
-    r"|(?P<stn>station|exercise|movement|move|lane)\s*(?P<s>[a-h]|\d{1,2})\b[\s.:)\-]*"
+    r"\s*(?:(?P<part>part|section|block|piece|event)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
+    r"|(?P<stn>station|exercise|movement|move|lane|corner|stop)\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
+    r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
     r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/]\s*\d{1,2})*\s*[:.)\-]\s*"
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
@@ -23,6 +24,9 @@ _LABEL = re.compile(
     r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<hash>\#\d{1,2})\s+)",
     re.IGNORECASE,
 )
+
+
+NUMBERS = {"one": "1", "two": "2", "three": "3", "four": "4", "five": "5"}
 
 
 class Label(NamedTuple):
@@ -42,7 +46,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
     if found["part"]:
         return Label("part", found["p"].lower(), end)
     if found["stn"]:
-        return Label("station", found["s"].lower(), end)
+        said = found["s"].lower()
+        return Label("station", NUMBERS.get(said, said), end)
     if found["wave"]:
         return Label("wave", found["wave"], end)
     if found["min"] or found["min2"]:

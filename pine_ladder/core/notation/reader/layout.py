@@ -96,10 +96,19 @@ def plain_text(line: str) -> str:
     out = "".join(_plain(one) for one in line)
     out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
     out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
-    out = re.sub(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])", r"\1 ", out)
+    out = _INITIAL.sub(_without_point, out)
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     return _NUMBER.sub(_digits, out)
+
+
+_INITIAL = re.compile(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])")
+
+
+def _without_point(found: re.Match[str]) -> str:
+    """`P. Snatch` without its point; the mark of a row, `A. Back squat`, with it."""
+    marks = found[1].lower() <= "h" and not found.string[: found.start()].strip(" *#>•-")
+    return found[0] if marks else f"{found[1]} "
 
 
 def _plain(one: str) -> str:

@@ -60,7 +60,8 @@ _LEXEMES = re.compile(
       |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
   | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
       (?P<halfunit>miles?\b|mi\b|km?\b|kilomet\w+))
-  | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\s?\+\s?(?P=side)(?=\s+[a-z]))
+  | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\+(?P=side)(?=\s+[a-z]))
+  | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.]))
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?rms?\b)
   | (?P<shortrest>(?<![a-z\d])r(?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
@@ -274,6 +275,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "everyn": _every_n,
     "half": _half,
     "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
+    "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
     "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
     "shortrest": lambda found: Token("rest", None, *found.span()),
     "rpe": _effort,

@@ -130,6 +130,8 @@ def meanings(library: Library) -> tuple[dict[str, Meanings], int]:
         there = library.find(name)
         for phrase in (name, *said):
             say(phrase, there.name if there else OWN)
+            if there is None:
+                out[squeeze(phrase)]["like"] = name
     for movement in library.movements:
         for name in (movement.name, *movement.aliases):
             if squeeze(name) not in MEANT_OTHERWISE:

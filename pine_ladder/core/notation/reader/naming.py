@@ -33,7 +33,7 @@ MOST_NAME, MOST_WORDS, SHORTEST = 60, 5, 4
 
 def best_move(part: Sequence[Token], scope: Scope) -> Token | None:
     """The movement of several that were said together: the one that says the most."""
-    moves = [one for one in part if one.kind == "movement"]
+    moves = [one for one in part if one.kind == "movement" and not _is_place(one, part, scope)]
     if not moves:
         return None
     first = moves[0]
@@ -44,6 +44,15 @@ def best_move(part: Sequence[Token], scope: Scope) -> Token | None:
         if len(names[1]) > len(names[0]) and _words(names[0]) & _words(names[1]):
             first = other
     return first
+
+
+def _is_place(move: Token, part: Sequence[Token], scope: Scope) -> bool:
+    """Whether a movement is where another one is done: `10 bag drags in plank`."""
+    at = part.index(move)
+    if not at or scope.text[part[at - 1].start : part[at - 1].end].lower() != "in":
+        return False
+    before = [one.kind for one in part[: at - 1]]
+    return "word" in before and "movement" not in before
 
 
 def _words(name: str) -> set[str]:
@@ -77,6 +86,42 @@ def qualified(
     work.name = own_words(scope.said(run[0].start, move.end))
     work.known = scope.library.find(work.name)
     return [one for one in left if one not in run]
+
+
+_OBJECT = re.compile(r"burpee|jump|hop|step|bound|throw|toss")
+"""Movements that are done over, to or onto something."""
+_TOWARDS = ("to", "over", "onto", "off", "around")
+
+
+def with_its_object(
+    work: Work, part: Sequence[Token], move: Token, left: list[Token], scope: Scope
+) -> list[Token]:
+    """What a jump or a burpee goes to is part of its name: `burpee to a plate`.
+
+    Heights are loads unless a noun stands behind them: `box jump to 24 in`, `burpee to 6 in bar`.
+    """
+    at = part.index(move) + 1
+    if not _OBJECT.search(work.name.lower()) or at >= len(part):
+        return left
+    if scope.text[part[at].start : part[at].end].lower() not in _TOWARDS:
+        return left
+    end, noun = at + 1, -1
+    most = 4
+    while end < len(part) and end - at <= most:
+        kind = part[end].kind
+        if kind in ("word", "implement", "goal") and str(part[end].value) not in PROSE:
+            noun = end
+        elif kind not in ("filler", "style", "height", "seconds or inches"):
+            break
+        end += 1
+    if noun < 0:
+        return left
+    inside = part[at : noun + 1]
+    work.name = own_words(scope.said(move.start, inside[-1].end))
+    work.known = scope.library.find(work.name)
+    if any(one.kind in ("height", "seconds or inches") for one in inside):
+        work.load = None
+    return [one for one in left if one not in inside]
 
 
 def named_by_itself(

@@ -14,8 +14,12 @@ from pine_ladder.core.plan import Role
 
 SKILLS = ("handstand", "double-under", "muscle-up", "rope climb", "pistol")
 """Words of movements that are practised apart (common practice, no source)."""
+TRUNK = ("back extension", "superman", "hanging leg raise", "hanging knee raise", "toes-to-bar")
+"""Movements that are for the trunk among others that are, and for more elsewhere."""
 WARM_S = 900
 """Seconds of steady work from which on it is no warm-up."""
+PAUSE_S = 60
+"""Rest between rounds from which on loaded work without any cardio in it is strength."""
 FEW = 3
 """Lifts in a window up to which it is strength."""
 _EASILY = re.compile(
@@ -55,6 +59,10 @@ def _moves(main: Sequence[Work]) -> list[Movement]:
     return [one.known for one in main if one.known is not None]
 
 
+def _of_the_trunk(move: Movement) -> bool:
+    return _all([move], Pattern.BRACE, Pattern.MOBILITY) or move.name in TRUNK
+
+
 def _all(moves: Sequence[Movement], *patterns: Pattern) -> bool:
     return bool(moves) and all(set(one.patterns) & set(patterns) for one in moves)
 
@@ -85,7 +93,7 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
             return Role.COOL_DOWN
         return Role.WARM_UP if place.first else Role.MOBILITY
     braced = any(Pattern.BRACE in one.patterns for one in moves)
-    if braced and _all(moves, Pattern.BRACE, Pattern.MOBILITY) and not isinstance(form, plan.Amrap):
+    if braced and all(map(_of_the_trunk, moves)) and not isinstance(form, plan.Amrap):
         return Role.CORE
     if isinstance(form, _SETS) and not _all(moves, Pattern.ENGINE):
         jumps = all(one.patterns == (Pattern.JUMP,) for one in moves)
@@ -96,6 +104,11 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
         return Role.STRENGTH
     lifts = bool(moves) and all(one.parent or one.reference_kg for one in moves)
     if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
+        return Role.STRENGTH
+    paused = part.facts.rest and part.facts.rest[0] >= PAUSE_S
+    weighed = any(isinstance(one.load, plan.Weight) for one in main)
+    tiring = any(set(one.patterns) & {Pattern.ENGINE, Pattern.JUMP} for one in moves)
+    if isinstance(form, plan.Rounds) and paused and weighed and moves and not tiring:
         return Role.STRENGTH
     easily = bool(_EASILY.search(part.typed)) or (bool(moves) and all(one.easy for one in moves))
     if easily and isinstance(form, _STEADY) and place.of > 1:

@@ -26,6 +26,8 @@ _HEADINGS = {
     "load": r"load|weight|intensity|@|kg|lb|rpe|%",
     "note": r"notes?|comments?|cue|cues|focus",
 }
+_REPEATS = ("set", "sets", "round", "rd", "#")
+"""Headings of a column that numbers the sets of one lift."""
 _RULE = re.compile(r"[\s|:\-=+]*")
 
 
@@ -93,6 +95,9 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             continue
         if columns and 1 < len(row.cells) <= width + 1:
             yield from _written(row, columns, tiers)
+            continue
+        if len(filled) == 1 and len(row.cells) > 1:
+            yield replace(row, text=row.text.replace("|", " "), cells=())
             continue
         yield from _versions(row, library)
 
@@ -178,7 +183,7 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
     sets, reps = by.get("sets"), by.get("reps")
     amount = f"{sets} x {reps}" if sets and reps else f"{sets} sets" if sets else reps or ""
     rest = by.get("rest", "")
-    label = by.get("label", "")
+    label = "" if headings.get("label", "").lower() in _REPEATS else by.get("label", "")
     if re.fullmatch(r"[A-Za-z]\d?|\d", label):
         label = f"{label}. " if not re.fullmatch(r"[A-Za-z]\d", label) else f"{label} "
     elif label:

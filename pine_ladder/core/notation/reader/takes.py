@@ -15,7 +15,12 @@ from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.reader.grammar import by_ones
 from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import special
-from pine_ladder.core.notation.reader.naming import best_move, named_by_itself, qualified
+from pine_ladder.core.notation.reader.naming import (
+    best_move,
+    named_by_itself,
+    qualified,
+    with_its_object,
+)
 from pine_ladder.core.notation.reader.work import Bare, Scope, Work, on_foot, own_words
 from pine_ladder.core.units import M_PER_FT
 
@@ -28,7 +33,7 @@ LONGEST_TRIP_M = 50
 """Metres up to which a maximum is a number of trips, beyond them an effort."""
 SHORTEST_WAY_FT = 5
 """Feet from which on `25'` of a carry or a crawl is a way."""
-LITTLE = ("and", "on", "every", "sets", "intervals", "remaining", "role")
+LITTLE = ("and", "on", "every", "sets", "intervals", "remaining")
 """Kinds of token that say nothing where they are left over alone."""
 _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
@@ -74,6 +79,7 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
         left = named_by_itself(work, part, left, scope)
     else:
         left = qualified(work, part, move, left, scope)
+        left = with_its_object(work, part, move, left, scope)
     left = _with_implement(work, left, scope)
     left = _way(work, left, scope)
     work.notes += _notes(left, scope)
@@ -86,6 +92,7 @@ def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
     """Name a work after its movement, and after a style that makes it another one."""
     work.said = scope.said(move.start, move.end)
     work.name = str(move.means["movement"]) or own_words(work.said)
+    work.like = str(move.means.get("like", ""))
     at = part.index(move)
     near = [one for one in part[max(0, at - 1) : at + 2] if one.kind == "movement"]
     if len(near) > 1 and not _shares(near):
@@ -147,8 +154,8 @@ def _notes(left: Sequence[Token], scope: Scope) -> list[str]:
             run.pop()
         while run and run[0].kind in LITTLE and len(run) == 1:
             run.pop()
-        if not run:
-            return ""
+        if not run or (len(run) == 1 and run[0].means.get("role") == "skill"):
+            return ""  # `10 min handstand practice`
         said = scope.said(run[0].start, run[-1].end)
         return said.lower() if all(one.kind == "style" for one in run) else said
 

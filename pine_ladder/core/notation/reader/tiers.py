@@ -134,11 +134,16 @@ def _styled(item: Work, works: list[Work], tier: int, library: Library) -> bool:
         known = {"full", "same", "all", "strict", "kipping"}
         if other is None and not known & set(item.styles):
             return False
-        work.tiers[tier] = (
+        made = (
             replace(base, name=other, known=library.find(other))
             if other
             else replace(base, notes=list(item.styles))
         )
+        for one in item.instead:
+            name = next((said for way in one.styles if (said := special(library, way, plain))), "")
+            if name:
+                made.instead = [*made.instead, replace(base, name=name, known=library.find(name))]
+        work.tiers[tier] = made
         return True
     return False
 
@@ -166,19 +171,10 @@ def _items(body: Sequence[Token], scope: Scope) -> list[Work]:
         if not [one for one in tokens_of if one.kind != "filler"]:
             continue
         works, loose = read_works(tokens_of, scope)
-        styled = [one for one in tokens_of if one.kind in ("style", "word", "implement")]
-        if (
-            not works
-            and 0 < len(styled) <= 2
-            and len(styled) == len([one for one in tokens_of if one.kind != "filler"])
-        ):
-            out.append(
-                Work(
-                    scope.row,
-                    0,
-                    styles=[scope.text[one.start : one.end].strip().lower() for one in styled],
-                )
-            )
+        if not works and (ways := _ways(tokens_of, scope)):
+            first, *others = ways
+            more = [Work(scope.row, 0, styles=way) for way in others]
+            out.append(Work(scope.row, 0, styles=first, instead=more))
             continue
         if not works:
             works = _amounts_alone(tokens_of, scope)
@@ -187,6 +183,21 @@ def _items(body: Sequence[Token], scope: Scope) -> list[Work]:
         elif loose:
             out.append(Work(scope.row, 0, notes=loose))
     return out
+
+
+def _ways(part: Sequence[Token], scope: Scope) -> list[list[str]]:
+    """`strict`, `kipping or band`: the ways of doing it that ` or ` parts; none of other words."""
+    said = [one for one in part if one.kind != "filler"]
+    out: list[list[str]] = [[]]
+    for one in said:
+        if one.kind == "or":
+            out.append([])
+        elif one.kind in ("style", "word", "implement"):
+            out[-1].append(scope.text[one.start : one.end].strip().lower())
+        else:
+            return []
+    most = 2
+    return out if all(0 < len(way) <= most for way in out) else []
 
 
 def _amounts_alone(part: Sequence[Token], scope: Scope) -> list[Work]:
@@ -211,7 +222,7 @@ def _amounts_alone(part: Sequence[Token], scope: Scope) -> list[Work]:
             work.amount = plan.Duration(seconds=token.value[0])
         elif token.kind == "implement":
             work.notes.append(str(token.means.get("implement", "")))
-        elif token.kind == "word":
+        elif token.kind in ("word", "style"):
             work.notes.append(scope.said(token.start, token.end))
     found = work.load is not None or work.bare is not None or work.amount is not None
     return [work] if found else []
@@ -281,8 +292,8 @@ def _likeness(item: Work, work: Work, library: Library) -> float:
     short = set(re.findall(r"[a-z]+", (item.said or "").lower().rstrip("s")))
     if short and short < set(re.findall(r"[a-z]+", work.name)):
         return 3.5
-    words = set(re.findall(r"[a-z]{3,}", item.name.lower())) & set(
-        re.findall(r"[a-z]{3,}", work.name.lower())
+    words = set(re.findall(r"[a-z]{3,}", (item.like or item.name).lower())) & set(
+        re.findall(r"[a-z]{3,}", (work.like or work.name).lower())
     )
     score = 0.8 * len(words)
     ladder = library.ladder_of(work.name)

@@ -52,6 +52,10 @@ class Work:
     """Named by two of the library's movements in one breath."""
     said: str = ""
     """Its movement as it was written."""
+    like: str = ""
+    """Its movement's common name, where the library has none and it keeps the coach's words."""
+    then: bool = False
+    """It comes after what stands before it: `then a minute of couch stretch`."""
     inches: tuple[float, ...] = ()
     """Its amount as a height, where it was taken for seconds for want of a movement."""
     implement: str = ""
@@ -123,6 +127,8 @@ class Scope:
     """The row is one of a list: what stands first in it may be a name."""
     talk: bool = False
     """The row has words of talk."""
+    loose: bool = False
+    """The piece is a warm-up, mobility or a cool-down: what is done needs no amount."""
     names: bool = False
     """The piece gives the amounts: words alone may name a movement."""
 

@@ -155,6 +155,13 @@ class _Reading:
         if [one.kind for one in body] == ["number", "each side"] and not self.works:
             self.each = plan.Reps(low=int(body[0].value))
             return
+        kinds = [one.kind for one in body]
+        lists = kinds[-1:] == ["each side"] and "movement" not in kinds and not self.works
+        if lists and (of_each := work_of(part, self.scope)) is not None:
+            # `10 m down and back x 2 of each: …`
+            self.each = of_each.amount
+            self.loose.append(words)
+            return
         if body[0].kind == "sub" and self.works and len(body) > 1:
             self.sub, part = True, [one for one in part if one is not body[0]]
         elif self.sub and mark not in ("open", "comma"):
@@ -215,7 +222,7 @@ class _Reading:
             return
         asked = counted or (framed and not self.works)
         if asked or _meant(work, part, self.scope, self.works):
-            work.joined = mark == "plus"
+            work.joined, work.then = mark == "plus", mark == "then"
             self.works.append(work)
         else:
             self._note(words)
@@ -330,7 +337,11 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         re.findall(r"[a-z']+", scope.text[part[0].start : part[-1].end].lower())
     )
     talk = len(words & PROSE)
+    if scope.loose and _leads(work, part):
+        return True
     if work.amount is None and scope.talk and not scope.names:
+        return False
+    if talk > 1 and work.amount is not None and not _counted_before(part):
         return False
     loaded = work.load is not None and not isinstance(work.load, plan.Feel)
     if work.amount is not None or loaded or work.sets or work.bare is not None:
@@ -350,6 +361,19 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         or not loose
         or any(one.amount is None for one in before)
     )
+
+
+def _leads(work: Work, part: Sequence[Token]) -> bool:
+    """Whether a part begins with a movement of the library: `then walk till you can talk`."""
+    body = [one for one in part if one.kind != "filler"]
+    return work.known is not None and bool(body) and body[0].kind == "movement"
+
+
+def _counted_before(part: Sequence[Token]) -> bool:
+    """Whether an amount stands before the movement, or the movement begins the part."""
+    body = [one.kind for one in part if one.kind != "filler"]
+    at = body.index("movement") if "movement" in body else 0
+    return at == 0 or any(kind in AMOUNTS for kind in body[:at])
 
 
 def _another_set(lift: Work, more: Work, mark: str) -> bool:
