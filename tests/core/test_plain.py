@@ -138,9 +138,23 @@ def test_a_board_with_its_units_written_out_says_the_same_in_every_gym(plain):
 
 
 def test_only_lines_whose_load_has_no_unit_are_written_out():
-    board = "AMRAP 12\n10 KBS 24\n10 burpees\n200m run\n5 DL 100 kg\n"
+    board = "AMRAP 12\n10 KBS 24\n10 burpees\n200m run\n"
     told = with_units(board, library())
     assert told == board.replace("10 KBS 24", "10 kettlebell swing @ 24 kg")
+
+
+@pytest.mark.parametrize("gym", [library(), POUNDS], ids=["kg", "lb"])
+@pytest.mark.parametrize(
+    ("plain", "exact"),
+    [
+        ("10 KBS 24\n5 DL 100 kg", "10 kettlebell swing @ 24 kg\n5 deadlift @ 100 kg"),
+        ("10 KBS 53\n5 DL 185 lb", "10 kettlebell swing @ 53 lb\n5 deadlift @ 185 lb"),
+        ("5 DL 225/155\n9 T2B", "5 deadlift @ 225/155 lb\n9 toes-to-bar"),
+    ],
+)
+def test_loads_of_a_board_that_says_its_unit_are_all_in_it(gym, plain, exact):
+    read = print_session(parse(f"AMRAP 12\n{plain}", gym).session)
+    assert read.partition("\n")[2].strip() == exact
 
 
 @pytest.mark.parametrize(

@@ -10,6 +10,8 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
+from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
@@ -27,7 +29,7 @@ from pine_ladder.core.notation.reader.grammar import Facts, Range, read_facts, s
 from pine_ladder.core.notation.reader.labels import hour_rows, label_of, numbered, opening_rows
 from pine_ladder.core.notation.reader.layout import Row, plain_text, rows
 from pine_ladder.core.notation.reader.lexer import Token, tokens
-from pine_ladder.core.notation.reader.lexicon import PROSE
+from pine_ladder.core.notation.reader.lexicon import PROSE, special
 from pine_ladder.core.notation.reader.modifiers import exact_modifiers, modifier_texts
 from pine_ladder.core.notation.reader.openings import SENTENCE_END, open_clause
 from pine_ladder.core.notation.reader.parts import Part, complete, merge_facts, score_named
@@ -38,6 +40,7 @@ from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_
 from pine_ladder.core.notation.reader.work import Scope, Work, own_words, settle
 from pine_ladder.core.notation.reader.works import read_works
 from pine_ladder.core.notation.words import HEADER_WORDS, nearest
+from pine_ladder.core.units import WeightUnit
 
 LISTED, NAMED = 46, 44
 """Characters of a row that may be one of a list, and of one that may be a name alone."""
@@ -408,7 +411,7 @@ class Board:
         """Whether a row that may begin a part is a line of the exact piece it stands in."""
         if self.here is None or self.here.exactly is None:
             return False
-        opens = clause.role or clause.slot or clause.facts.form or clause.marked("part", "letter")
+        opens = clause.role or clause.facts.form or clause.marked("part", "letter")
         return not opens and not clause.row.gap
 
     def _before_all(self, clause: Clause) -> bool:
@@ -438,7 +441,8 @@ class Board:
         title = re.sub(r'^[#>*\s•"“-]+|[*_\s"”]+$', "", clause.typed).strip()
         if self.title is None and len(title) <= LONG_TITLE:
             self.title = (clause.row.number, title)
-            self.lift_named = self.lift is not None and not clause.loose and len(works) == 1
+            kinds = [one.kind for one in said if one.kind not in SILENT]
+            self.lift_named = self.lift is not None and kinds == ["movement"]
         else:
             self._note(clause.row.number, clause.typed)
         return True
@@ -609,7 +613,9 @@ class Board:
                 continue
             lifts = (one for one in reversed(part.works) if one.known and one.known.reference_kg)
             lift = part.lift or next(lifts, part.works[-1] if part.works else None)
-            if lift is not None and work.sets and not (lift.known and lift.known.reference_kg):
+            titled = lift is not None and lift is part.lift
+            loads = lift is not None and lift.known is not None and lift.known.reference_kg
+            if lift is not None and work.sets and not (titled or loads):
                 lift = None
             if lift is None or (work.amount is None and work.load is None and not work.sets):
                 continue
@@ -626,6 +632,10 @@ class Board:
                 part.works.remove(lift)  # The heading named it; its sets are here.
             if lift is self.lift and self.lift_named:
                 self.title = None
+            for way in work.notes if len(work.notes) == 1 else ():
+                if (other := special(self.library, way.strip().lower(), lift.name)) is not None:
+                    lift = replace(lift, name=other, known=self.library.find(other))
+                    work.notes = []
             out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
         return out
 
@@ -756,6 +766,28 @@ def looks_like_opening(row: Row, library: Library) -> bool:
     return bool(row.marked or label_of(row) or (body and body[0].kind in opens))
 
 
+POUNDS_FROM = 200
+"""A load without a unit from which on it is in pounds: few prescribe as many kilograms to all."""
+
+
+def _in_its_unit(said: Sequence[Row], library: Library) -> Library:
+    """The library with the unit of a board's loads: that of those that have one, else the gym's."""
+    units: set[WeightUnit] = set()
+    for row in said:
+        found = tokens(row.text, library)
+        units |= {one.value[1] for one in found if one.kind == "weight"}
+        for before, one in pairwise(found):
+            lifted = before.kind == "movement" and one.kind == "pair"
+            if lifted and POUNDS_FROM <= max(one.value) < POUNDS_FROM * 3:
+                units.add("lb")
+    return _in_unit(library, units.pop()) if len(units) == 1 else library
+
+
+@lru_cache(maxsize=64)
+def _in_unit(library: Library, unit: WeightUnit) -> Library:
+    return library if library.unit == unit else library.in_unit(unit)
+
+
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
     said = numbered(as_rows(rows(lines), library))
@@ -769,7 +801,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
         by_then=sum(bool(_THEN.match(one.text)) and not one.gap for one in said if one.first) > 1,
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,
     )
-    board = Board(lines, library, form, has_exact=exact)
+    board = Board(lines, _in_its_unit(said, library), form, has_exact=exact)
     board.several = {row.number for row in said if not row.first}
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)

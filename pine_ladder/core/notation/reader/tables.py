@@ -42,8 +42,67 @@ def _heading(cell: str) -> str:
 
 
 def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:
-    """The rows of a board, those of its tables written out."""
-    return list(_as_rows(rows, library))
+    """The rows of a board, those of its tables written out, of weeks the one that is on."""
+    return list(_as_rows(_this_week(rows), library))
+
+
+_WEEK = re.compile(r"(?:wk|week|day)s?\.?", re.IGNORECASE)
+_NOW = re.compile(
+    r"(?:today|now|this)\b.*?\b(?:wk|week)\s*(\d+)|\b(?:wk|week)\s*(\d+)", re.IGNORECASE
+)
+_POINTS = re.compile(r"\s*(?:>|\*|->|=>|→)\s*|\s*(?:<-*|\*|←)\s*$")
+_DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+
+
+def _this_week(rows: Sequence[Row]) -> list[Row]:
+    """The rows without those of a plan's other weeks; which week is on is pointed at or said."""
+    out: list[Row] = []
+    at = 0
+    while at < len(rows):
+        head = rows[at]
+        if len(head.cells) < 2 or not _WEEK.fullmatch(head.cells[0].strip(" #*")):
+            out.append(head)
+            at += 1
+            continue
+        end = at + 1
+        while end < len(rows) and rows[end].cells and not rows[end].gap:
+            end += 1
+        weeks, others = rows[at + 1 : end], [*rows[:at], *rows[end:]]
+        chosen = _week_on(weeks, others)
+        if chosen is None:
+            out += rows[at:end]
+        else:
+            out.append(_week_row(head, chosen, others))
+        at = end
+    return out
+
+
+def _week_on(weeks: Sequence[Row], others: Sequence[Row]) -> Row | None:
+    pointed = [one for one in weeks if _POINTS.search(one.cells[0])]
+    if len(pointed) == 1:
+        return pointed[0]
+    said = [found[1] or found[2] for one in others if (found := _NOW.search(one.text))]
+    return next((one for one in weeks if said and one.cells[0].strip(" #.") == said[-1]), None)
+
+
+def _week_row(head: Row, week: Row, others: Sequence[Row]) -> Row:
+    """What a week asks, as a line: its columns, of those by day the one of today."""
+    columns = [cell.strip().lower() for cell in head.cells]
+    days = [one for one in columns if one[:3] in _DAYS]
+    said = [day for day in days if any(_says_day(day, one.text) for one in others)]
+    today = (said or days or [""])[0]
+    told = []
+    for name, cell in zip(columns[1:], week.cells[1:], strict=False):
+        if name in days and name != today:
+            continue
+        named = name in ("rest", "tempo") or name.startswith("rest")
+        told.append(f"{name} {cell}" if named else cell)
+    text = ", ".join(one for one in told if one.strip())
+    return replace(week, text=text, typed=text, at=0, cells=(), gap=True)
+
+
+def _says_day(day: str, text: str) -> bool:
+    return bool(re.search(rf"\b{re.escape(day[:3])}", text, re.IGNORECASE))
 
 
 def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
