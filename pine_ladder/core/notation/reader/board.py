@@ -201,13 +201,13 @@ class Board:
         self._name(clause)
         self._maximum(clause)
         clause.facts = read_facts(clause.body, self.library)
-        clause.slot = clause.slot or clause.facts.slot
-        clause.facts.slot = clause.slot
+        clause.facts.slot = clause.slot or clause.facts.slot
         self._exactly(clause)
         scope = self._scope(clause)
         clause.works, clause.loose = read_works(_left(clause), scope)
         resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
-        if resting and clause.marked("number", "minute", "station"):
+        opens = row.first and row.number in self.form.opening_rows
+        if resting and not opens and clause.marked("number", "minute", "station"):
             clause.facts.rest = ()  # A station of rest, and no rest between rounds.
         return clause
 
@@ -393,7 +393,7 @@ class Board:
             part = self._open(clause, part)
             part.implied = True
         else:
-            part.facts.slot = part.facts.slot or clause.slot
+            part.facts.slot = part.facts.slot or clause.facts.slot
             counts = facts.rounds and part.works and not part.facts.frames
             part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
             if counts and not part.closed:
@@ -451,6 +451,7 @@ class Board:
         """How long a row rests between pieces, talk and set-up too; None where it does not."""
         row, facts = clause.row, clause.facts
         ends = following is None or following.gap or looks_like_opening(following, self.library)
+        ends = ends or (following is not None and following.number in self.form.hour_rows)
         counted = any(one.amount is not None for one in clause.works)
         stretches = any(
             one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works
@@ -458,7 +459,8 @@ class Board:
         talk = clause.slot and not clause.role and not facts.frames and not counted
         if talk and ends and not stretches:
             return clause.slot
-        if not facts.rest or clause.works or facts.frames or facts.cap or clause.label:
+        marked = clause.label is not None and row.number not in self.form.opening_rows
+        if not facts.rest or clause.works or facts.frames or facts.cap or marked:
             return None
         if alone:
             return facts.rest
@@ -467,7 +469,8 @@ class Board:
         if any(one.kind == "rest between" for one in clause.body):
             return None
         dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
-        return facts.rest if (row.gap and ends) or dashed else None
+        numbered = clause.label is not None
+        return facts.rest if (row.gap and ends) or dashed or numbered else None
 
     def _open(self, clause: Clause, before: Part | None) -> Part:
         """Begin a part with a clause."""
@@ -475,15 +478,24 @@ class Board:
         part = Part(row.number, role=clause.role, typed=row.typed, indent=row.indent)
         if clause.label is not None and clause.marked("letter", "part"):
             part.label = clause.label.value[0]
-        part.facts = replace(clause.facts, slot=clause.slot)
-        part.name = clause.name
+        part.facts = replace(clause.facts)
+        part.name, part.within = clause.name, not row.first
         if before is None:
             merge_facts(part.facts, self.teams)
             part.lift = self.lift
-        elif before.facts.team and not clause.facts.team and self.teams.team:
+        elif (
+            before.facts.team
+            and not clause.facts.team
+            and self.teams.team
+            and clause.role not in LOOSE
+        ):
             part.facts.team = self.teams.team
             part.facts.how = part.facts.how or self.teams.how
         plain = not (clause.role or clause.label or clause.slot or row.gap)
+        unnamed = clause.works and not any(one.named for one in clause.works)
+        if before is not None and unnamed and part.lift is None:
+            lifts = [one for one in before.works if one.known and one.known.reference_kg]
+            part.lift = before.lift or (lifts[-1] if lifts else None)
         if before is not None and plain and any(one.sets for one in clause.works):
             # Other sets right below are of the same kind of work.
             part.role = before.role if before.role != "finisher" else ""
@@ -515,6 +527,8 @@ class Board:
             part.lift = self.lift
         works = self._lifted(part, works)
         part.closing |= _closes(clause, part)
+        if clause.marked("block") and part.facts.times > 1 and clause.label is not None:
+            part.block = int(clause.label.value) - 1
         for work in works:
             work.station, work.block = station, part.block
             if part.closing and work.named and not clause.facts.frames:
@@ -777,7 +791,7 @@ def _in_its_unit(said: Sequence[Row], library: Library) -> Library:
         found = tokens(row.text, library)
         units |= {one.value[1] for one in found if one.kind == "weight"}
         for before, one in pairwise(found):
-            lifted = before.kind == "movement" and one.kind == "pair"
+            lifted = before.kind in ("movement", "open", "at") and one.kind == "pair"
             if lifted and POUNDS_FROM <= max(one.value) < POUNDS_FROM * 3:
                 units.add("lb")
     return _in_unit(library, units.pop()) if len(units) == 1 else library

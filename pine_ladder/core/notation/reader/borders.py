@@ -127,6 +127,11 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     if facts.scheme and not clause.works:
         framed = bool(part.facts.form and part.facts.form != "for time")
         return not part.fresh and (row.gap or framed)
+    named = all(
+        one.amount is None and one.load is None and not one.sets and one.known for one in part.works
+    )
+    if facts.builds and named:
+        return False  # `Strength - back squat`, then `build to a heavy 3`.
     if facts.builds and not part.fresh:
         return row.gap or not any(one.joined for one in clause.works)
     return None

@@ -97,7 +97,10 @@ def lost(
         for token in tokens(row.text, library):
             if token.start >= start and not _held(token, row, low, words, numbers):
                 said = row.typed[row.at + token.start : row.at + token.end]
-                amount = token.kind in (*_NUMBERS, "movement")
+                slot = (
+                    token.kind in ("range", "clock range") and not row.text[: token.start].strip()
+                )
+                amount = token.kind in (*_NUMBERS, "movement") and not slot
                 out.append(Lost(row.number, row.at + token.start + 1, said, amount))
     return out
 

@@ -6,10 +6,11 @@ of them is the one that is shown.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.units import clock_text
 
 
@@ -22,8 +23,14 @@ class Doubt(NamedTuple):
     answers: tuple[tuple[str, plan.Piece], ...]
 
 
-def doubts(piece: plan.Piece, *, stations: bool, untimed: bool) -> Iterator[Doubt]:
-    """Questions on a piece as it was read."""
+def doubts(
+    piece: plan.Piece, *, stations: bool, untimed: bool, roles: Sequence[plan.Role] = ()
+) -> Iterator[Doubt]:
+    """Questions on a piece as it was read; `roles` are others it may have as well."""
+    if roles:
+        ways = [piece.role, *roles]
+        answers = tuple((ROLE_TITLES[one], piece.model_copy(update={"role": one})) for one in ways)
+        yield Doubt("role", piece.line, "What is this piece for?", answers)
     if not stations:
         yield from _turns(piece)
     yield from _windows(piece, lettered=stations)

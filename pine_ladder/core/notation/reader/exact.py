@@ -17,6 +17,7 @@ from pine_ladder.core.notation.reader.doubts import Doubt, doubts
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.pieces import piece_of
+from pine_ladder.core.notation.reader.roles import Place, other_roles
 from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
 
@@ -81,7 +82,14 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     asked = [
         (place, one)
         for place, part in enumerate(parts)
-        for one in doubts(pieces[place], stations=part.stations, untimed=open_ends[place])
+        for one in doubts(
+            pieces[place],
+            stations=part.stations,
+            untimed=open_ends[place],
+            roles=other_roles(
+                part, pieces[place].role, pieces[place].format, Place(place, len(parts))
+            ),
+        )
     ]
     untimed = tuple(part.number for place, part in enumerate(parts) if open_ends[place])
     return Reading(ordered, tuple(told), untimed, tuple(_questions(ordered, asked, pieces)))
@@ -151,6 +159,8 @@ def _told(
         if (note := clean_note(text))
     )
     beside = [at for at, other in enumerate(parts) if other.number == part.number]
+    if place and part.within:
+        beside.append(place - 1)  # Its rows say something of the piece before it too.
     named = [text for _, text, _ in head]
     printed = [*named, *(print_piece(pieces[at]) for at in beside)]
     implies = implied(plan.Session(pieces=tuple(pieces[at] for at in beside)))
@@ -173,6 +183,8 @@ def _questions(
         start = pieces[place].line
         end = pieces[place + 1].line if place + 1 < len(pieces) else 1 + whole[-1].number
         lines = sorted({one.number for one in whole if start <= one.number < end})
+        if not lines:
+            continue  # Its line says more than this piece.
         notes = [
             one.text for one in whole if start <= one.number < end and one.text.startswith(">")
         ]

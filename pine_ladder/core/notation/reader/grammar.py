@@ -17,6 +17,8 @@ from pine_ladder.core.notation.reader.lexer import CODES, Token
 Range = tuple[int, ...]
 MOST_STEPS = 30
 """Steps of a ladder that is told by its ends."""
+SHORTEST_S = 30
+"""Seconds below which the length of an AMRAP is in minutes: `AMRAP 8s` are several of them."""
 MINUTES_ALONE = 15
 """A rest of a bare number below this is minutes, from it on seconds."""
 
@@ -185,9 +187,13 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     elif rounds:
         facts.times = _count(tokens[rounds - 1])[0]
         tokens = [one for one in tokens if one is not tokens[rounds - 1]]
+    elif tokens[0].kind == "number" and tokens[-1].kind in _TIMES and len(tokens) > 2:
+        facts.times, tokens = int(tokens[0].value), tokens[1:]  # `two AMRAP 8s`
     token = _first(tokens, *_TIMES)
     if token is not None:
-        facts.length = seconds(token)
+        length = seconds(token)
+        few = token.kind == "time" and length[0] < SHORTEST_S
+        facts.length = tuple(60 * one for one in length) if few else length
     return True
 
 
@@ -283,8 +289,9 @@ def _death(facts: Facts, tokens: list[Token]) -> bool:
 
 def _build(facts: Facts, tokens: list[Token]) -> bool:
     facts.builds = True
-    if tokens[0].kind in ("time", "prime"):
-        facts.slot = seconds(tokens[0])
+    for end in (tokens[0], tokens[-1]):
+        if end.kind in ("time", "prime"):
+            facts.slot = seconds(end)
     token = _first(tokens, "number", "rep max", "single", "double", "triple")
     if token is not None:
         facts.build = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
@@ -421,7 +428,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
     (
-        rf"(?:b|nO-?)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
+        rf"(?:b|nO-?|n)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
         _amrap,
     ),
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][:-]*E|[Eµ]", _emom),
@@ -444,7 +451,10 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[tij]0?\.?B[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%][lSO]+", _heavier),
-    (r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?[n89](?![%w.])[-,]?|H[Y8]*(?![Mn])|H", _build),
+    (
+        r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
+        _build,
+    ),
     (r"(?<!%)9", _build),
     (r"q", _quality),
     (r"mn|nm", _team),

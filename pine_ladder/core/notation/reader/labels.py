@@ -19,6 +19,7 @@ _LABEL = re.compile(
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
     r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?(?:\s*[:\-]\s*|\s+(?=\d))"
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
+    r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d)"
     r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"
     r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<hash>\#\d{1,2})\s+)",
@@ -26,6 +27,7 @@ _LABEL = re.compile(
 )
 
 
+ORDINALS = ("first", "second", "third", "fourth", "fifth")
 NUMBERS = {"one": "1", "two": "2", "three": "3", "four": "4", "five": "5"}
 
 
@@ -54,6 +56,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("minute", found["min"] or found["min2"], end)
     if found["odd"]:
         return Label("minute", "1" if found["odd"].lower().startswith("odd") else "2", end)
+    if found["ord"]:
+        return Label("block", str(1 + ORDINALS.index(found["ord"].lower())), end)
     if found["letter"]:
         return Label("letter", (found["letter"] + found["index"]).lower(), end)
     if found["alone"] or found["dashed"]:
@@ -73,7 +77,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
 
 
 _FRAMES = re.compile(
-    r"\b(?:\d+\s*x\s*\d|\d+ sets|amrap|emom|for time|rft|warm[ -]?up|metcon|cool[ -]?down)",
+    r"\b(?:\d+\s*x\s*\d|\d+ sets|amrap|emom|for time|rft|time trial|rest \d|\d rounds|\d rds"
+    r"|warm[ -]?up|metcon|cool[ -]?down)",
     re.IGNORECASE,
 )
 

@@ -57,6 +57,12 @@ _COUNTED = re.compile(
 _BULLET = re.compile(r"\s*(?:[-*•+>o]|\(?[ivx]+\))\s+(?=\S)")
 _QUOTED = re.compile(r"\s*>\s?(?=.)")
 _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
+_SETS_AFTER = re.compile(
+    r"\b(?:build|work up|heavy|max|find)\b.*?(?P<then>,?\s+(?:and\s+)?then\s+)"
+    r"(?=\d+\s*(?:x|sets?\b))",
+    re.IGNORECASE,
+)
+"""Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)"
@@ -210,7 +216,9 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         yield base
         return
     start, first = 0, True
-    for end in (*(m.end() for m in _SENTENCE.finditer(text)), len(text)):
+    ends = {m.end() for m in _SENTENCE.finditer(text)}
+    ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
+    for end in (*sorted(ends), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):
             yield Row(0, piece, line, start, indent, bool(bullet), base.marked, first=first)

@@ -70,7 +70,7 @@ _LEXEMES = re.compile(
   | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]{{1,4}}leg(?:ged)?\b)
   | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times)\s*(?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
-  | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]))
+  | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
   | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
   | (?P<num>{_NUM}(?:
       (?:\s*/\s*{_NUM})+(?!\d)
@@ -371,6 +371,10 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         out.append(token)
         at += 1
     for place, one in enumerate(out):
+        if one.kind == "of 1rm" and text[one.start : one.end].lower() == "of max":
+            ahead = [other.kind for other in out[:place] if other.kind != "filler"]
+            if ahead[-1:] != ["percent"]:
+                out[place] = Token("max", None, one.start, one.end)  # `5 sets of max pull-ups`
         if one.kind == "filler" and text[one.start : one.end].lower() == "to":
             around = [other.kind for other in out[max(0, place - 1) : place + 2]]
             if around == ["movement", "filler", "movement"]:

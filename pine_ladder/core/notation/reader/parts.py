@@ -37,6 +37,8 @@ class Part:
     """For a piece in exact notation: its lines that were not, with what each says in it."""
     block: int = 0
     """The block that its rows are in, from 0."""
+    within: bool = False
+    """It begins within a line that says something of the part before it too."""
     alone: bool = False
     """It is the only part of its board."""
     closing: bool = False

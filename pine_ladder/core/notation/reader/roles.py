@@ -55,6 +55,27 @@ def role_of(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -
     return _at_the_ends(part, main, form, place) or _by_work(part, main, form, place)
 
 
+def other_roles(part: Part, role: Role, form: plan.Format, place: Place) -> tuple[Role, ...]:
+    """Roles a piece without one may have as well as that it was given; none where one is likelier.
+
+    Nobody said it of a finisher, of lifts in windows without an effort, of lifts that come first.
+    """
+    if part.role and part.role != "finisher":
+        return ()
+    if part.role == "finisher":
+        return tuple(
+            one for one in (Role.CONDITIONING, Role.CORE, Role.STRENGTH) if one is not role
+        )
+    windows = isinstance(form, plan.Every | plan.Emom)
+    lifts = any(one.known and one.known.reference_kg for one in part.works)
+    told = any(isinstance(one.load, _EFFORT) for one in part.works)
+    if windows and role is Role.STRENGTH and not told:
+        return (Role.CONDITIONING,)
+    if place.first and role is Role.WARM_UP and lifts and not _EASILY.search(part.typed):
+        return (Role.STRENGTH,)
+    return ()
+
+
 def _moves(main: Sequence[Work]) -> list[Movement]:
     return [one.known for one in main if one.known is not None]
 

@@ -28,6 +28,12 @@ PAIR_OF_SIDES = 60
 """Reps up to which an equal pair is one number for each side: `10/10`."""
 BY_PAIR = 2
 """Implements up to which `2 x 20` is a load and no sets."""
+_COUNTING = re.compile(
+    r"(?:\b(?:minus|less)|(?:^|[a-z,;(]\s*)\b(?:minute|min|round|rd|set|week|wk|day|part|number|no))"
+    r"\.?\s*$",
+    re.IGNORECASE,
+)
+"""Words behind which a number counts something else, or is taken off."""
 METRES = ("m", "metre", "metres", "meter", "meters")
 LONGEST_TRIP_M = 50
 """Metres up to which a maximum is a number of trips, beyond them an effort."""
@@ -195,6 +201,8 @@ def _by(work: Work, token: Token, around: Around) -> bool:
 
 def _number(work: Work, token: Token, around: Around) -> bool:
     value, before = token.value, around.before
+    if _COUNTING.search(around.scope.text[: token.start]):
+        return False
     if value != int(value) or (around.by and work.amount is not None):
         return _bare(work, (value,), around)
     if before is not None and before.kind == "at":
