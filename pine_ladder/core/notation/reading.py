@@ -36,8 +36,9 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     read = assembled(lines, reading.lines, faults, shelf)
     if not any(one.said for one in reading.lines) and not faults:
         return read
-    if not _stands(read, shelf):
-        return assembled(lines, _as_typed(lines), faults, shelf)
+    if fallen := _fallen(read, shelf):
+        exact = _as_notes(reading.lines, read.session, fallen, typed)
+        read = assembled(lines, exact, faults, shelf)
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
     asked = [*reading.questions, *(one for one in bare if one is not None)]
     told = [*read.findings, *_kept(reading.told), *asked]
@@ -48,8 +49,19 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     return Parsed(read.session, tuple(told))
 
 
-def _as_typed(lines: Sequence[str]) -> list[Exact]:
-    return [Exact(at, line, False) for at, line in enumerate(lines[:MAX_LINES], start=1)]
+def _as_notes(
+    lines: Sequence[Exact], session: plan.Session, fallen: set[int], typed: Sequence[str]
+) -> list[Exact]:
+    """The lines with those of some pieces, told by their first line, as notes of what was typed."""
+    starts = [piece.line for piece in session.pieces]
+    ends = dict(zip(starts, [*starts[1:], WHOLE_LINE], strict=True))
+    spans = [range(start, ends[start]) for start in fallen]
+    out = [one for one in lines if not any(one.number in span for span in spans)]
+    for span in spans:
+        out.append(Exact(span.start, "## Conditioning: 1 round", True))
+        said = [at for at in span if at <= len(typed) and typed[at - 1].strip()]
+        out += [Exact(at, f"> {typed[at - 1].strip()}", True) for at in said]
+    return sorted(out, key=attrgetter("number"))
 
 
 def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
@@ -79,20 +91,14 @@ def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
         yield made.model_copy(update={"end_column": last})
 
 
-def _stands(parsed: Parsed, shelf: Library) -> bool:
-    """Whether a reading's exact text reads as itself, piece by piece."""
-    head = parsed.session.model_copy(update={"pieces": (_BREAK,)})
-    texts = [print_session(head), *map(print_piece, parsed.session.pieces)]
-    return all(stands(text, shelf) for text in texts if text.strip())
-
-
-_BREAK = plan.Piece(role=plan.Role.REST, format=plan.Rest(length_s=60))
-"""A piece below what stands above all pieces, to read that by itself."""
+def _fallen(parsed: Parsed, shelf: Library) -> set[int]:
+    """First lines of the pieces whose exact text does not read as itself."""
+    return {one.line for one in parsed.session.pieces if not stands(print_piece(one), shelf)}
 
 
 @lru_cache(maxsize=1024)
 def stands(printed: str, shelf: Library) -> bool:
-    """Whether the text of a piece, or of what stands above all pieces, reads as itself."""
+    """Whether the exact text of a piece reads as itself."""
     lines = printed.splitlines()
     reading, faults = read_board(lines, shelf)
     if faults or any(one.said for one in reading.lines):

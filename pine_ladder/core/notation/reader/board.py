@@ -267,6 +267,7 @@ class Board:
             or here.facts.form in ("intervals", "tabata", "death")
             or (clause.marked("minute", "station") and here.facts.form)
         )
+        given = given or clause.facts.form in ("intervals", "tabata", "death")
         listed = row.bullet or clause.label is not None or row.indent > 0
         return Scope(
             library=self.library,
@@ -481,6 +482,8 @@ class Board:
         part.facts = replace(clause.facts)
         part.name, part.within = clause.name, not row.first
         if before is None:
+            if part.facts.team == 2 < self.teams.team:
+                part.facts.team = self.teams.team  # `your partner` is one of them.
             merge_facts(part.facts, self.teams)
             part.lift = self.lift
         elif (

@@ -45,7 +45,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     """A board in exact notation, each line with the line of the board that said it."""
     board = read(lines, library)
     parts = _kept(board)
-    parts = _without_soft_end(parts)
+    parts = _without_soft_end([one for part in parts for one in _by_sets(part)])
     class_s = _time_of_the_title(board, parts)
     pieces = []
     for place, part in enumerate(parts):
@@ -252,6 +252,27 @@ def _kept(board: Board) -> list[Part]:
         target = before[-1] if before else parts[0]
         target.notes += [(one.number, one.typed.strip()), *one.notes]
     return parts
+
+
+def _by_sets(part: Part) -> list[Part]:
+    """A part whose line asks for other sets of each lift, as a part for each."""
+    sets = [work.sets for work in part.works]
+    framed = part.facts.form or part.facts.sets or part.facts.rounds or part.facts.builds
+    apart = part.exactly is None and not (framed or part.label or part.sections or part.stations)
+    rows_of = {work.row for work in part.works}
+    if not apart or len(rows_of) > 1 or not all(sets) or len(set(sets)) < 2:
+        return [part]
+    out: list[Part] = []
+    for work in part.works:
+        if out and out[-1].works[-1].sets == work.sets:
+            out[-1].works.append(work)
+        elif out:
+            facts = replace(part.facts, rest=(), cap=0)
+            more = replace(part, works=[work], notes=[], facts=facts, within=True, name="")
+            out.append(more)
+        else:
+            out.append(replace(part, works=[work]))
+    return out
 
 
 def _without_soft_end(parts: list[Part]) -> list[Part]:

@@ -65,7 +65,8 @@ _SETS_AFTER = re.compile(
 """Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
+    r"|(?<=\)[.!?])\s+(?=[a-z])"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
 MAX_READ = 3000

@@ -60,6 +60,13 @@ def _this_week(rows: Sequence[Row]) -> list[Row]:
     at = 0
     while at < len(rows):
         head = rows[at]
+        if columns := _week_columns(head):
+            end = at + 1
+            while end < len(rows) and rows[end].cells and not rows[end].gap:
+                end += 1
+            out += _of_the_week(rows[at:end], columns, [*rows[:at], *rows[end:]])
+            at = end
+            continue
         if len(head.cells) < 2 or not _WEEK.fullmatch(head.cells[0].strip(" #*")):
             out.append(head)
             at += 1
@@ -74,6 +81,40 @@ def _this_week(rows: Sequence[Row]) -> list[Row]:
         else:
             out.append(_week_row(head, chosen, others))
         at = end
+    return out
+
+
+_WEEK_COLUMN = re.compile(r"\**\s*(?:wk|week|w)\s*(\d+)\s*\**", re.IGNORECASE)
+_BOLD = re.compile(r"\*\*|__")
+
+
+def _week_columns(head: Row) -> dict[int, str]:
+    """The places of columns that are weeks, with their numbers; empty for any other row."""
+    found = {
+        at: one[1]
+        for at, cell in enumerate(head.cells)
+        if (one := _WEEK_COLUMN.fullmatch(cell.strip()))
+    }
+    return found if len(found) > 1 else {}
+
+
+def _of_the_week(
+    table: Sequence[Row], columns: Mapping[int, str], others: Sequence[Row]
+) -> list[Row]:
+    """The rows of a table whose columns are weeks, each with the cell of the one that is on."""
+    head, *body = table
+    said = [found[1] or found[2] for one in others if (found := _NOW.search(one.text))]
+    typed = [cell.strip() for cell in head.typed.strip().strip("|").split("|")]
+    bold = [at for at in columns if at < len(typed) and _BOLD.search(typed[at])]
+    on = bold or [at for at, number in columns.items() if number in said[-1:]]
+    if len(on) != 1:
+        return list(table)
+    out = []
+    for row in body:
+        kept = [cell for at, cell in enumerate(row.cells) if at not in columns or at == on[0]]
+        text = " ".join(cell.strip() for cell in kept if cell.strip())
+        if re.search(r"\w", text):
+            out.append(replace(row, text=text, typed=text, at=0, cells=()))
     return out
 
 

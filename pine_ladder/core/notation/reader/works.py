@@ -352,7 +352,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         return True
     if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
         return False
-    if not before and scope.text.rstrip().endswith(".") and "," not in scope.text:
+    sentence = scope.text.rstrip().endswith(".") and "," not in scope.text
+    if not before and sentence and not scope.names:
         return False
     return (
         scope.names
