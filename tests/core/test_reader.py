@@ -114,6 +114,44 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "12 dumbbell snatch, alternating @ 50/35 lb | @ 35/20 lb\n"
             "9 box jump-over @ 24/20 in | box step-over\n6 toes-to-bar | hanging knee raise\n",
         ),
+        (  # What is built up to, and sets of it behind that.
+            "Strength - Back Squat\nBuild to a heavy 3 in 15 min, then 2 x 5 @ 80%",
+            "## Strength: 5 sets, cap 15:00, build\n3 back squat\n\n"
+            "## Strength: 2 sets\n5 back squat @ 80%\n",
+        ),
+        (  # Blocks that are told one by one.
+            "Two AMRAP 8s, 3 min between\nFirst: 40 DU, 12 KBS 24/16\nSecond: 200m run, 8 burpees",
+            "## Conditioning: AMRAP 8:00, rest 3:00\n"
+            "40 double-under\n12 kettlebell swing @ 24/16 kg\n--\n200 m run\n8 burpee\n",
+        ),
+        (  # A list of parts, a rest among them.
+            "1) Row 2k time trial\n2) Rest 5 min\n3) 3 rounds: 12 box step ups, 10 push-ups",
+            "## Conditioning: for time\n2000 m row\n\n## Rest: 5:00\n\n"
+            "## Conditioning: 3 rounds\n12 box step-up\n10 push-up\n",
+        ),
+        (  # Minutes of the hour, talk among them.
+            "0-10 Warm up: 2 rounds of 8 inchworms, 8 lunges\n10-15 brief\n"
+            "15-30 Workout: 15 min AMRAP - 9 front squats 43/30, 12 pull ups",
+            "## Warm-up: 2 rounds, cap 10:00\n8 inchworm\n8 lunge\n\n## Rest: 5:00\n> brief\n\n"
+            "## Conditioning: AMRAP 15:00\n9 front squat @ 43/30 kg\n12 pull-up\n",
+        ),
+        (  # The week that is pointed at.
+            "DEADLIFT\nWk | Sets | Rest\n1 | 5x5 70% | 2:00\n"
+            ">2 | 5x3 80% | 3:00\n3 | 3x2 85% | 2:30",
+            "## Strength: 5 sets, rest 3:00\n3 deadlift @ 80%\n> Wk Sets Rest\n"
+            "> 1 5x5 70% 2:00\n> 2 5x3 80% 3:00\n> 3 3x2 85% 2:30\n",
+        ),
+        (  # What it is done to is part of a name; what it is done in too.
+            "3 rounds\n8 burpees to a plate\n10 bag drags in plank\n6 box jumps 24/20",
+            "## Conditioning: 3 rounds\n8 burpees to a plate\n10 bag drags in plank\n"
+            "6 box jump @ 24/20 in\n",
+        ),
+        (  # Stretches that come last cool down.
+            "EMOM 8: 5 burpees\n\nTo finish, plank, three times forty-five seconds, "
+            "then hip flexors, a minute a side",
+            "## Conditioning: EMOM 8:00\n5 burpee\n\n## Core: 3 sets\n45 s plank\n\n"
+            "## Cool-down: continuous 2:00\n1:00 hip flexor stretch, each side\n",
+        ),
         (  # Levels in columns.
             "AMRAP 9\n\tRX\tINT\tBEG\nwall ball\t12, 9/6kg\t6/4kg\t4/3kg\n"
             "pull-up\t6\tring row\tring row",

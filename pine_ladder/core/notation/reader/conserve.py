@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 from pine_ladder.core import plan
@@ -14,7 +15,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import Token, tokens
-from pine_ladder.core.units import clock_text, number_text
+from pine_ladder.core.units import M_PER_FT, clock_text, number_text
 
 _NUMBERS = (
     "number", "range", "scheme", "pair", "by", "times n", "time", "distance", "cal", "height",
@@ -45,16 +46,23 @@ def _values(value: object) -> Iterator[float]:
             yield from _values(one)
 
 
-def _shown(token: Token, value: float, words: set[str]) -> bool:
-    """Whether a number stands in the exact text in one of the ways it may be printed."""
-    seconds = value if token.kind in ("time", "seconds or inches", "every n") else value * 60
+@lru_cache(maxsize=4096)
+def _ways(value: float, *, in_seconds: bool) -> frozenset[str]:
+    """The ways a number may be printed in exact text."""
+    seconds = value if in_seconds else value * 60
     ways = {number_text(value), number_text(round(value, 1)), str(int(value))}
     if seconds < 24 * 3600:
         ways |= {clock_text(round(seconds)), str(round(seconds)), clock_text(round(value))}
         ways.add(str(round(seconds / 60)))
-    ways.add(number_text(round(value * 0.3048, 3)))
+    ways.add(number_text(round(value * M_PER_FT, 3)))
     ways.add(number_text(round(value * 100)))
-    return bool(ways & words)
+    return frozenset(ways)
+
+
+def _shown(token: Token, value: float, words: set[str]) -> bool:
+    """Whether a number stands in the exact text in one of the ways it may be printed."""
+    in_seconds = token.kind in ("time", "seconds or inches", "every n")
+    return not _ways(value, in_seconds=in_seconds).isdisjoint(words)
 
 
 def numbers_of(text: str) -> set[str]:

@@ -485,10 +485,10 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     known = [library.find(str(one.means["movement"])) for one in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = [one for one in tokens if one.kind != "filler"]
-    said = [CODES[one.kind] for one in body]
+    said = "".join(CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
-        _find(_ALONE if alone else pattern, take, facts, body, said)
+        said = _find(_ALONE if alone else pattern, take, facts, body, said)
     _in_turns(facts, body)
     return facts
 
@@ -505,16 +505,17 @@ def _in_turns(facts: Facts, body: Sequence[Token]) -> None:
 
 
 def _find(
-    pattern: re.Pattern[str], take: Take, facts: Facts, body: Sequence[Token], said: list[str]
-) -> None:
-    """Take all that a pattern finds among kinds that were not taken before."""
+    pattern: re.Pattern[str], take: Take, facts: Facts, body: Sequence[Token], said: str
+) -> str:
+    """Take all that a pattern finds among kinds that were not taken before; those that are left."""
     at = 0
-    while (found := pattern.search("".join(said), at)) is not None:
+    while (found := pattern.search(said, at)) is not None:
         start, end = found.span()
         if start == end:
-            return
+            break
         part = body[start:end]
         if take(facts, [one for one in part if one.kind not in MARKS]):
             facts.used += part
-            said[start:end] = [MASK] * (end - start)
+            said = said[:start] + MASK * (end - start) + said[end:]
         at = end
+    return said

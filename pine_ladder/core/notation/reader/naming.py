@@ -162,7 +162,8 @@ def _run(part: Sequence[Token]) -> list[Token]:
     """The words that stand together, up to a figure; none after a load."""
     run: list[Token] = []
     for token in part:
-        if token.kind in _NAMING or (run and token.kind in _JOINING):
+        place = run and token.kind == "movement"  # `bag drags in plank`
+        if token.kind in _NAMING or place or (run and token.kind in _JOINING):
             run.append(token)
         elif run:
             break
