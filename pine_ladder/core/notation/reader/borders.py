@@ -170,6 +170,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return False
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds
+    if row.gap and any(one.kind == "then" for one in clause.body[:2]):
+        return True
     if part.lift is not None and not any(one.known for one in clause.works):
         return False
     now = sets[0].sets[0] if sets else facts.sets[0]

@@ -242,7 +242,7 @@ def _kept(board: Board) -> list[Part]:
         or one.works
         or one.sections
         or one.rest_only
-        or one.facts.frames
+        or (one.facts.frames and not _only_rounds(one))
         or (one.role and one.facts.slot)
     ]
     for one in board.parts:
@@ -292,6 +292,13 @@ def _without_soft_end(parts: list[Part]) -> list[Part]:
         return parts
     last.works = last.works[:at]
     return [*parts, Part(soft[0].row, role="cool-down", typed=last.typed, works=soft)]
+
+
+def _only_rounds(part: Part) -> bool:
+    """Whether a part is a sentence that names rounds and no work: `Too easy? Do 7 rounds.`"""
+    facts = part.facts
+    framed = facts.form or facts.sets or facts.scheme or facts.builds or facts.ladder
+    return part.within and not (part.role or framed or part.label)
 
 
 def _rest_of_the_hour(part: Part, library: Library) -> None:

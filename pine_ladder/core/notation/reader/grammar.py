@@ -450,7 +450,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
     (r"[tij]0?\.?B[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
-    (r"\+[wn%][lSO]+", _heavier),
+    (r"\+[wn%.]{0,2}Ž", _heavier),
     (
         r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
         _build,
@@ -460,7 +460,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"mn|nm", _team),
     (r"m", _team),
     (r"\*", _how),
-    (r"g|\+[nt](?![M])", _grow),
+    (r"g|\+[nt](?!l?[yk]*l?M)", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
     (r"^[bx]$|^b(?=:)", _rounds),

@@ -66,7 +66,7 @@ _SETS_AFTER = re.compile(
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
-    r"|(?<=\)[.!?])\s+(?=[a-z])"
+    r"|(?<=\)[.!?])\s+(?=[a-z])|\s+/\s+(?=then\b)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
 MAX_READ = 3000
@@ -165,7 +165,11 @@ def _rows_of(lines: tuple[str, ...]) -> tuple[Row, ...]:
         for row in of_it:
             out.append(
                 replace(
-                    row, number=number, typed=line, gap=gap and row.first, ruled=ruled and row.first
+                    row,
+                    number=number,
+                    typed=line,
+                    gap=row.gap or (gap and row.first),
+                    ruled=ruled and row.first,
                 )
             )
         gap = ruled = False
@@ -222,7 +226,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     for end in (*sorted(ends), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):
-            yield Row(0, piece, line, start, indent, bool(bullet), base.marked, first=first)
+            parted = bool(re.search(r"/\s+$", text[:start]))
+            yield Row(0, piece, line, start, indent, bool(bullet), base.marked, parted, first=first)
             first = False
         start = end
 

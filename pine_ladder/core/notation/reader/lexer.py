@@ -35,7 +35,7 @@ CODES = {
     "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
     "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
     "change": "ç",
-    "last time": "_", "rep max": "9", "remaining": "_",
+    "last time": "_", "each time": "Ž", "rep max": "9", "remaining": "_",
     "comma": ",", "semicolon": ";", "colon": ":", "open": "(", "close": ")", "dash": "-",
     "slash": "/", "plus": "+", "at": "@", "pipe": ",", "stop": ".", "equals": "=", "mark": "!",
     "etc": "~",
@@ -62,6 +62,7 @@ _LEXEMES = re.compile(
       (?P<halfunit>miles?\b|mi\b|km?\b|kilomet\w+))
   | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\+(?P=side)(?=\s+[a-z]))
   | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.]))
+  | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?rms?\b)
   | (?P<shortrest>(?<![a-z\d])r(?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
@@ -275,6 +276,9 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "everyn": _every_n,
     "half": _half,
     "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
+    "atleast": lambda found: Token(
+        "number", float(found["least"]), *found.span(), {"more": "or more"}
+    ),
     "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
     "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
     "shortrest": lambda found: Token("rest", None, *found.span()),
@@ -467,6 +471,9 @@ def _in_place(token: Token, before: Sequence[Token]) -> Token:
     """A phrase as what it means after what stands before it: `2 KBs` are two bells."""
     last = before[-1] if before else None
     both = 2
+    cycle = token.means.get("movement") == "bike" and token.end - token.start == len("cycle")
+    if cycle and last is not None and last.kind in ("role", "word", "movement"):
+        return Token("word", "cycle", token.start, token.end)  # `strength cycle`
     counted = last is not None and last.kind == "number" and last.value <= both
     if token.kind == "movement" and "implement" in token.means and counted:
         return token.as_kind("implement")

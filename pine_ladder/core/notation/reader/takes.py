@@ -39,7 +39,9 @@ LONGEST_TRIP_M = 50
 """Metres up to which a maximum is a number of trips, beyond them an effort."""
 SHORTEST_WAY_FT = 5
 """Feet from which on `25'` of a carry or a crawl is a way."""
-LITTLE = ("and", "on", "every", "sets", "intervals", "remaining")
+FEW_REPS = 12
+"""Reps of a set up to which numbers between strokes are sets, and no loads: `5/5/3/3/1`."""
+LITTLE = ("and", "on", "every", "each time", "sets", "intervals", "remaining")
 """Kinds of token that say nothing where they are left over alone."""
 _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
@@ -214,8 +216,21 @@ def _number(work: Work, token: Token, around: Around) -> bool:
         return True
     if work.amount is None:
         work.amount = plan.Reps(low=int(value))
+        work.notes += [token.means["more"]] if "more" in token.means else []
         return True
     return around.past(token) and _bare(work, (value,), around)
+
+
+def _singles(work: Work, token: Token, around: Around) -> bool:
+    """`3 singles`: so many sets of one."""
+    before, amount = around.before, work.amount
+    if before is None or before.kind != "number" or work.sets:
+        return False
+    if not isinstance(amount, plan.Reps) or amount.high is not None:
+        return False
+    reps = {"single": 1, "double": 2, "triple": 3}[token.kind]
+    work.sets, work.amount = (amount.low,), plan.Reps(low=reps)
+    return True
 
 
 def _range(work: Work, token: Token, around: Around) -> bool:
@@ -242,6 +257,13 @@ def _scheme(work: Work, token: Token, around: Around) -> bool:
 def _pair(work: Work, token: Token, around: Around) -> bool:
     """`10/10`: a number for each side; any other pair is a load by track."""
     value = token.value
+    if _COUNTING.search(around.scope.text[: token.start]):
+        return False
+    lift = work.known is not None and work.known.reference_kg is not None
+    many = len(value) > 2 and all(one == int(one) and one <= FEW_REPS for one in value)
+    if many and lift and work.amount is None:
+        work.amount = plan.Scheme(values=tuple(int(one) for one in value))
+        return True
     equal = len(value) == 2 and value[0] == value[1] == int(value[0])
     if equal and work.amount is None and value[0] <= PAIR_OF_SIDES:
         work.amount, work.side = plan.Reps(low=int(value[0])), work.side or plan.Side.EACH
@@ -423,6 +445,9 @@ def _load(work: Work, token: Token, around: Around) -> bool:
     made = load_of(token)
     if made is None:
         return False
+    if token.kind == "percent" and len(token.value) > 2:
+        work.percents = tuple(token.value)
+        return True
     given = work.load is not None or work.bare is not None
     if (isinstance(made, plan.Feel) and given) or not (
         work.load is None or isinstance(work.load, plan.Feel)
@@ -507,6 +532,7 @@ TAKES: dict[str, Take] = {
     "cal": _cal,
     "calories": _calories,
     "max": _max,
+    **dict.fromkeys(("single", "double", "triple"), _singles),
     "remaining": _remaining,
     "goal": _goal,
     **dict.fromkeys(("rep max", "of 1rm"), _of_max),

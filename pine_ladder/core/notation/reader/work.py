@@ -72,6 +72,8 @@ class Work:
     """It fills the time that is left of its window."""
     times: bool = False
     """Its amount was said as `x 3`: a number of times, where another amount is known."""
+    percents: tuple[float, ...] = ()
+    """A load for each set: `@ 70/75/80%`."""
     aim: plan.Aim | None = None
     count: int = 1
     """Implements that were said before their weight: `2 DB`, 20 kg."""
@@ -145,6 +147,22 @@ def own_words(said: str) -> str:
 _MACHINES = ("row", "bike", "ski machine", "run", "walk", "swim", "machine")
 BARE_WAY_M = 100
 """A bare number from this on of what is measured in metres is metres: `500 row`."""
+
+
+def set_by_set(work: Work) -> list[Work]:
+    """A work whose sets have loads of their own, as a work for each of them; others as they are."""
+    if not work.percents:
+        return [work]
+    reps: list[plan.Amount | None] = [work.amount] * len(work.percents)
+    if isinstance(work.amount, plan.Scheme):
+        reps = [plan.Reps(low=one) for one in work.amount.values]
+    if len(reps) != len(work.percents):
+        work.notes.append("/".join(f"{one:g}" for one in work.percents) + " %")
+        return [work]
+    return [
+        replace(work, amount=amount, load=plan.Percent(low=percent), sets=(), percents=())
+        for amount, percent in zip(reps, work.percents, strict=True)
+    ]
 
 
 def on_foot(known: Movement) -> bool:

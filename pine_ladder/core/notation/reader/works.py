@@ -13,7 +13,7 @@ from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
 from pine_ladder.core.notation.reader.naming import AMOUNTS, NO_NAME
 from pine_ladder.core.notation.reader.takes import work_of
-from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, settle
+from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, set_by_set, settle
 
 _SEPARATORS = (
     "comma",
@@ -113,9 +113,10 @@ def read_works(tokens: Sequence[Token], scope: Scope) -> tuple[list[Work], list[
     reading = _Reading(scope, tokens)
     reading.read()
     _share_times(reading.works)
-    for work in reading.works:
+    works = [one for work in reading.works for one in set_by_set(work)]
+    for work in works:
         settle(work, scope.library)
-    return reading.works, reading.loose
+    return works, reading.loose
 
 
 class _Reading:
@@ -174,6 +175,9 @@ class _Reading:
             self._words(words)
             return
         first = made[0]
+        if self.sub and self.works and not first.named:
+            self._other_load(first)
+            return
         self._name_ahead(first, mark)
         if first.named:
             first.amount = first.amount or self.each
@@ -189,6 +193,15 @@ class _Reading:
             self.works[-1].instead += others
         else:
             self.works[-1].notes.append(words)
+
+    def _other_load(self, said: Work) -> None:
+        """`(sub 50/35)`: the work before it with another load or amount, for the next tier."""
+        last = self.works[-1]
+        load = said.load or (last.load if said.bare is None else None)
+        amount = said.amount or last.amount
+        other = replace(last, tiers={}, instead=[], amount=amount, load=load, bare=said.bare)
+        other.notes = said.notes
+        last.tiers.setdefault(1, other)
 
     def _name_ahead(self, work: Work, mark: str) -> None:
         """`puppy pose, 1 min`: the words before the amount are its name."""
