@@ -211,7 +211,8 @@ def _number(work: Work, token: Token, around: Around) -> bool:
         return _bare(work, (value,), around)
     kinds = ("dumbbell", "kettlebell")
     after = around.after[0] if around.after else None
-    if after is not None and after.kind == "implement" and after.means["implement"] in kinds:
+    held = after is not None and after.kind == "implement" and after.means["implement"] in kinds
+    if held and value <= BY_PAIR:
         work.count = int(value)
         return True
     if work.amount is None:
