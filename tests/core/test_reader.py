@@ -292,6 +292,34 @@ def test_dress_changes_no_plan(text: str, change):
     assert planned(change(text)) == planned(text)
 
 
+@pytest.mark.parametrize(
+    ("change", "most"),
+    [
+        (str.upper, 8),
+        (
+            lambda text: "\n".join(
+                f"- {line}" if line.strip() else "" for line in text.splitlines()
+            ),
+            16,
+        ),
+        (lambda text: "\n".join(re.sub(r"(?<=\w)$", ".", line) for line in text.splitlines()), 12),
+        (lambda text: f"{text}\n\nhave fun everyone", 3),
+    ],
+    ids=["capitals", "bullets", "stops", "note"],
+)
+def test_dress_that_may_say_something_changes_few_plans(change, most: int):
+    """Capitals, a bullet or a full stop on every line, a note at the end: of a hundred boards."""
+
+    def planned(board: str) -> list[tuple[object, ...]]:
+        return [
+            (one.role, one.format, one.rest, one.cap_s, len(one.lines))
+            for one in parse(board).session.pieces
+        ]
+
+    changed = [name for name, text in BOARDS.items() if planned(change(text)) != planned(text)]
+    assert len(changed) <= most, changed
+
+
 ASKED = [(name, one) for name in BOARDS for one in told(BOARDS[name]) if one.severity == "question"]
 
 

@@ -338,6 +338,7 @@ class Board:
         """A row of a tier: a section that begins, or what it does instead."""
         part = self.here
         assert part is not None
+        row = replace(row, text=re.sub(r"\.(\s*)$", r" \1", row.text))
         rest = row.text[after:]
         if not re.search(r"\w", rest):
             listed = following is not None and re.search(r"\S\s+/\s+\S", following.text)
@@ -783,6 +784,19 @@ def looks_like_opening(row: Row, library: Library) -> bool:
     return bool(row.marked or label_of(row) or (body and body[0].kind in opens))
 
 
+def _without_bullets(said: Sequence[Row]) -> Sequence[Row]:
+    """The rows, their bullets left out where every line has one: then they say nothing."""
+    firsts = [one for one in said if one.first]
+    if (
+        all(one.bullet or one.gap for one in firsts[1:])
+        and len({one.indent for one in firsts}) == 1
+    ):
+        bullets = sum(one.bullet for one in firsts)
+        if bullets * 10 >= len(firsts) * 9:
+            return [replace(one, bullet=False) for one in said]
+    return said
+
+
 POUNDS_FROM = 200
 """A load without a unit from which on it is in pounds: few prescribe as many kilograms to all."""
 
@@ -807,7 +821,7 @@ def _in_unit(library: Library, unit: WeightUnit) -> Library:
 
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
-    said = numbered(as_rows(rows(lines), library))
+    said = numbered(as_rows(_without_bullets(rows(lines)), library))
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]

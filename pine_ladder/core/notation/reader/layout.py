@@ -181,7 +181,14 @@ def _line_rows(line: str) -> tuple[str, tuple[Row, ...]]:
     """The text of a line without its dress, and its rows by themselves; none of a line of marks."""
     text = _marked_cells(line, plain_text(line))
     bare = _QUOTED.sub(lambda m: " " * len(m[0]), text, count=1)
+    if len(bare.split()) <= SHORT_WORDS and _STOP.search(bare):
+        bare = _STOP.sub(lambda m: " " * len(m[0]), bare)
     return bare, tuple(_rows(line, bare)) if re.search(r"\w", bare) else ()
+
+
+SHORT_WORDS = 6
+"""Words of a line up to which a full stop at its end makes no sentence of it."""
+_STOP = re.compile(r"(?<=[\w)\"'%])\.\s*$")
 
 
 def _blanks(line: str) -> str:
@@ -252,4 +259,8 @@ def _cells(line: str, text: str) -> list[str]:
         parts = re.split(r"\s{3,}", line.strip())
     else:
         return []
-    return [plain_text(part.strip()) for part in parts]
+    return [plain_text(part.strip()) for part in _without_last_stop(list(parts))]
+
+
+def _without_last_stop(parts: list[str]) -> list[str]:
+    return [*parts[:-1], re.sub(r"(?<=\w)\.\s*$", "", parts[-1])] if parts else parts
