@@ -334,6 +334,20 @@ def test_each_reading_of_a_question_is_another_and_reads_as_itself(name: str, as
     assert len(set(texts)) == len(texts) >= 2
 
 
+def test_rising_loads_without_a_unit_may_be_percents():
+    board = "Front squat\n3 @ 70, 3 @ 75, 3+ @ 80"
+    (asked,) = [one for one in told(board) if one.code == "percent"]
+    assert [one.label for one in asked.repairs] == ["kg", "percent"]
+    assert "3 front squat @ 75%" in print_session(
+        parse(apply(board, asked.repairs[1].edits)).session
+    )
+    for clear in (
+        "Front squat\n3 @ 70 kg, 3 @ 75 kg, 3 @ 80 kg",
+        "Front squat\n3 @ 110, 3 @ 120, 3 @ 130",
+    ):
+        assert not [one for one in told(clear) if one.code == "percent"]
+
+
 def test_an_emom_of_bare_lines_is_asked_about_and_the_likelier_comes_first():
     """Thirty seconds of work fit into each minute, fifty do not."""
     board = "monday\n\nEMOM 12\n5 burpee\n{}\nask if unsure, folks"

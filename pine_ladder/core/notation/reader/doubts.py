@@ -13,6 +13,11 @@ from pine_ladder.core import plan
 from pine_ladder.core.notation.words import ROLE_TITLES
 from pine_ladder.core.units import clock_text
 
+FEW_SETS = 3
+"""Sets of a lift with loads of their own from which on they may be percents."""
+LEAST_PERCENT, MOST_PERCENT = 40, 100
+"""Numbers that percents of a best have (common practice, no source)."""
+
 
 class Doubt(NamedTuple):
     """A sentence that asks, and the piece each answer makes, with a word for it."""
@@ -24,9 +29,18 @@ class Doubt(NamedTuple):
 
 
 def doubts(
-    piece: plan.Piece, *, stations: bool, untimed: bool, roles: Sequence[plan.Role] = ()
+    piece: plan.Piece,
+    *,
+    stations: bool,
+    untimed: bool,
+    unitless: bool = False,
+    roles: Sequence[plan.Role] = (),
 ) -> Iterator[Doubt]:
-    """Questions on a piece as it was read; `roles` are others it may have as well."""
+    """Questions on a piece as it was read; `roles` are others it may have as well, `unitless` says
+    that its loads were written without a unit.
+    """
+    if unitless:
+        yield from _percents(piece)
     if roles:
         ways = [piece.role, *roles]
         answers = tuple((ROLE_TITLES[one], piece.model_copy(update={"role": one})) for one in ways)
@@ -46,6 +60,34 @@ def _lines(piece: plan.Piece) -> tuple[plan.Line, ...]:
 def _numbered(piece: plan.Piece, numbered: bool) -> plan.Piece:
     block = piece.blocks[0].model_copy(update={"numbered": numbered})
     return piece.model_copy(update={"blocks": (block,)})
+
+
+def _percents(piece: plan.Piece) -> Iterator[Doubt]:
+    """`3 @ 70, 3 @ 75, 3 @ 80` of a lift: loads, or percents of its best?"""
+    loads = [one.load for line in _lines(piece) for task in line.tasks for one in task.versions[:1]]
+    weights = [one for one in loads if isinstance(one, plan.Weight) and len(one.values) == 1]
+    if len(weights) < FEW_SETS or len(weights) < len(loads):
+        return
+    values = [one.values[0] for one in weights]
+    if len(set(values)) == 1 or not all(LEAST_PERCENT <= one <= MOST_PERCENT for one in values):
+        return
+    shares = iter([plan.Percent(low=one) for one in values])
+    block = piece.blocks[0]
+    lines = tuple(
+        line.model_copy(
+            update={"tasks": tuple(_with_load(task, next(shares)) for task in line.tasks)}
+        )
+        for line in block.lines
+    )
+    other = piece.model_copy(update={"blocks": (block.model_copy(update={"lines": lines}),)})
+    unit = weights[0].unit
+    message = f"{values[0]:g} and {values[-1]:g}: {unit}, or percent of their best?"
+    yield Doubt("percent", piece.line, message, ((unit, piece), ("percent", other)))
+
+
+def _with_load(task: plan.Task, load: plan.Load) -> plan.Task:
+    first, *others = task.versions
+    return task.model_copy(update={"versions": (first.model_copy(update={"load": load}), *others)})
 
 
 def _turns(piece: plan.Piece) -> Iterator[Doubt]:

@@ -86,6 +86,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
             pieces[place],
             stations=part.stations,
             untimed=open_ends[place],
+            unitless=bool(part.works) and all(one.unitless for one in part.works),
             roles=other_roles(
                 part, pieces[place].role, pieces[place].format, Place(place, len(parts))
             ),

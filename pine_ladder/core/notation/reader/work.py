@@ -77,6 +77,8 @@ class Work:
     aim: plan.Aim | None = None
     count: int = 1
     """Implements that were said before their weight: `2 DB`, 20 kg."""
+    unitless: bool = False
+    """Its load was written without a unit."""
     bare: Bare | None = None
     """A load without a unit, told by what it is for once the movement is known."""
 
@@ -193,7 +195,7 @@ def settle(work: Work, library: Library) -> None:
 
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     values, count = bare
-    work.bare, known = None, work.known
+    work.bare, work.unitless, known = None, True, work.known
     if known is not None and known.measure == "distance" and work.amount is None:
         work.amount = plan.Calories(calories=tuple(int(one) for one in values[:2]))
         return
