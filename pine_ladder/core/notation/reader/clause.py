@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from pine_ladder.core.notation.reader.grammar import Facts, Range
+from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.labels import Label
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import Token

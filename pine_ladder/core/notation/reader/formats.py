@@ -12,7 +12,7 @@ from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation.reader.grammar import Range
+from pine_ladder.core.notation.reader.facts import Range
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.work import Work
 

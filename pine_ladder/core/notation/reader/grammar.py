@@ -8,82 +8,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Literal
 
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.lexer import CODES, Token
 
-Range = tuple[int, ...]
 MOST_STEPS = 30
 """Steps of a ladder that is told by its ends."""
 SHORTEST_S = 30
 """Seconds below which the length of an AMRAP is in minutes: `AMRAP 8s` are several of them."""
 MINUTES_ALONE = 15
 """A rest of a bare number below this is minutes, from it on seconds."""
-
-
-@dataclass
-class Facts:
-    """Facts of a clause on its piece. Times are in seconds; a pair is a range."""
-
-    role: str = ""
-    form: str = ""
-    """amrap, emom, every, for time, tabata, intervals, accumulate, death."""
-    rounds: Range = ()
-    sets: Range = ()
-    each: tuple[int, ...] = ()
-    """Reps of each set, where they were said with the sets alone."""
-    length: Range = ()
-    every_s: int = 0
-    windows: Range = ()
-    total_s: int = 0
-    work_s: int = 0
-    off_s: int | None = None
-    scheme: tuple[int, ...] = ()
-    endless: bool = False
-    """Its scheme goes on for ever: `2-4-6-…`."""
-    times: int = 0
-    """So many copies: `3 x AMRAP 4`."""
-    ladder: bool = False
-    grow: int = 0
-    cap: int = 0
-    rest: Range = ()
-    rest_as_needed: bool = False
-    quality: bool = False
-    build: int = 0
-    """Reps of the heavy set it builds to; 1 where none were said."""
-    builds: bool = False
-    heavier: bool = False
-    """Each set is said to be heavier by so much: it builds, with reps of its own."""
-    fields: dict[str, Any] = field(default_factory=dict)
-    """Modifiers said in words of the notation: fields of the piece."""
-    score: str = ""
-    team: int = 0
-    how: str = ""
-    pace: str = ""
-    slot: Range = ()
-    goal: bool = False
-    place: str = ""
-    max_of: str = ""
-    loaded: bool = False
-    """The clause names a movement that is done with a weight."""
-    used: list[Token] = field(default_factory=list)
-
-    @property
-    def frames(self) -> bool:
-        """Whether it says how a piece is timed."""
-        return bool(
-            self.form or self.rounds or self.sets or self.scheme or self.builds or self.ladder
-        )
-
-    @property
-    def any(self) -> bool:
-        """Whether it says anything of a piece."""
-        return self.frames or bool(
-            self.role or self.cap or self.rest or self.rest_as_needed or self.quality or self.score
-            or self.team or self.how or self.grow or self.slot
-        )  # fmt: skip
 
 
 def seconds(token: Token, unit: Literal["min", "s"] = "min") -> Range:

@@ -264,3 +264,16 @@ def _cells(line: str, text: str) -> list[str]:
 
 def _without_last_stop(parts: list[str]) -> list[str]:
     return [*parts[:-1], re.sub(r"(?<=\w)\.\s*$", "", parts[-1])] if parts else parts
+
+
+def without_bullets(said: Sequence[Row]) -> Sequence[Row]:
+    """The rows, their bullets left out where every line has one: then they say nothing."""
+    firsts = [one for one in said if one.first]
+    if (
+        all(one.bullet or one.gap for one in firsts[1:])
+        and len({one.indent for one in firsts}) == 1
+    ):
+        bullets = sum(one.bullet for one in firsts)
+        if bullets * 10 >= len(firsts) * 9:
+            return [replace(one, bullet=False) for one in said]
+    return said

@@ -14,7 +14,7 @@ from typing import Any
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.lexicon import full_key, meanings, squeeze
-from pine_ladder.core.units import M_PER_FT, M_PER_MILE, M_PER_YD
+from pine_ladder.core.notation.reader.quantities import NUMBER, clock, metres, quantity
 
 CODES = {
     "number": "n", "range": "r", "scheme": "s", "pair": "p", "by": "b", "times n": "x",
@@ -45,7 +45,6 @@ CODES["bodyweight"] = "w"
 CODES["stop"] = "."
 CODES["total"] = "_"
 
-_NUM = r"(?:\d{1,2}[.,]\d{3}(?=\s*m\b)|\d+[.,]\d+|\d+\s+1/2|\d+|½|1/2(?=\s*(?:mi|k)))"
 _UNIT = (
     r"(?:kgs?|kilos?|kilogram\w*|lbs?|pounds?|\#|%|percent|per cent|calories|calorie|cals|cal|kcal"
     r"|kilomet\w+|km|met(?:re|er)s?|miles?|mi|feet|foot|ft|yards?|yds?|yd|cm|inches|inch(?!\s?worm)|in(?!\s+[a-z0-9]|[a-z])"
@@ -73,10 +72,10 @@ _LEXEMES = re.compile(
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
   | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
   | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
-  | (?P<num>{_NUM}(?:
-      (?:\s*/\s*{_NUM})+(?!\d)
-      |(?:\s*-\s*(?:{_NUM}|amrap\b|max\b))+
-      |(?:\s*(?:to|or)\s+{_NUM}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times)\b|\s*$))
+  | (?P<num>{NUMBER}(?:
+      (?:\s*/\s*{NUMBER})+(?!\d)
+      |(?:\s*-\s*(?:{NUMBER}|amrap\b|max\b))+
+      |(?:\s*(?:to|or)\s+{NUMBER}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times)\b|\s*$))
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
     (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?
@@ -121,128 +120,17 @@ def codes(tokens: Sequence[Token]) -> str:
     return "".join(CODES[one.kind] for one in tokens)
 
 
-def _float(text: str) -> float:
-    text = text.strip()
-    if text in ("½", "1/2"):
-        return 0.5
-    if " " in text and text.endswith("1/2"):
-        return float(text.split()[0]) + 0.5
-    if re.fullmatch(r"\d{1,2}[.,]\d{3}", text):
-        return float(re.sub("[.,]", "", text))
-    return min(MOST, float(text.replace(",", ".")))
-
-
-MOST = 1e9
-"""More than any number that is meant on a board."""
-
-
-def _clock(text: str) -> int:
-    if ":" not in text:
-        return 60 * int(text)  # `1-1:30`
-    minutes, seconds = text.strip().split(":")
-    return 60 * int(minutes or 0) + int(seconds)
-
-
-_METRES = {"k": 1000.0, "m": 1.0, "mi": M_PER_MILE, "f": M_PER_FT, "y": M_PER_YD}
-
-
-def _metres(value: float, unit: str) -> float:
-    key = "mi" if unit.startswith("mi") else unit[0]
-    return round(value * _METRES[key], 3)
-
-
-def _quantity(found: re.Match[str]) -> tuple[str, Any]:
-    """The kind and value of a number with its unit."""
-    text, unit = found["num"], (found["unit"] or "").lower()
-    if found["ord"]:
-        return "word", text
-    joint = "/" if "/" in text and not re.match(r"\d+\s+1/2|1/2", text) else "-"
-    if joint != "/" and re.search(r"[a-z]", re.sub(r"\b(?:to|or)\b", "", text.lower())):
-        numbers = [_float(one) for one in re.findall(_NUM, text)]
-        return "scheme", (tuple(int(n) for n in numbers), False)
-    parts = [
-        one
-        for one in re.split(r"\s*/\s*|\s*-\s*|\bto\b|\bor\b|,\s+|,(?=\d+,)", text)
-        if one.strip()
-    ]
-    if re.fullmatch(r"\d+(?: +\d+){2,}", text):
-        parts, joint = text.split(), "-"
-    if "," in text and re.fullmatch(r"\d+(?:\s*,\s*\d+){2,}", text):
-        parts = re.split(r"\s*,\s*", text)
-        joint = "-"
-    values = [_float(one) for one in parts]
-    if found["ell"] and len(values) > 1 and joint == "-":
-        return "scheme", _steps([int(one) for one in values], found["till"])
-    several = tuple(values)
-    whole = all(v == int(v) for v in values)
-    if unit in ("%", "percent", "per cent"):
-        return "percent", several
-    if unit in ("kg", "kgs", "#") or (
-        unit.startswith(("kilo", "lb", "pound")) and not unit.startswith("kilom")
-    ):
-        return "weight", (several, "kg" if unit.startswith("k") else "lb", joint)
-    if unit in ("bw", "bodyweight"):
-        return "bodyweight", values[0]
-    if unit.startswith(("cal", "kcal")):
-        return "cal", (several, joint)
-    if unit == "cm" or unit.startswith("in"):
-        return "height", (several, "cm" if unit == "cm" else "in")
-    if unit in ('"', "''"):
-        if joint == "/" and len(values) > 1:
-            return "height", (several, "in")
-        return "seconds or inches", several
-    if unit == "'":
-        return "prime", (several, joint)
-    if (
-        joint == "/"
-        and len(values) > 1
-        and (unit in ("s", "sec", "secs") or unit.startswith("second"))
-    ):
-        return "pair", several
-    if unit in ("s", "sec", "secs") or unit.startswith("second"):
-        return "time", tuple(round(v) for v in several)
-    if unit.startswith("min"):
-        return "time", tuple(round(60 * v) for v in several)
-    if unit == "h":
-        return "number", values[0]
-    if unit == "m" and len(values) == 1 and values[0] <= 3 and joint != "/":
-        return "time", (round(60 * values[0]),)
-    if unit:
-        return "distance", (tuple(_metres(v, unit) for v in several), joint)
-    if len(values) > 2 and joint == "-" and whole:
-        return "scheme", (tuple(int(v) for v in values), False)
-    if len(values) > 1 and joint == "/":
-        return "pair", several
-    if len(values) == 2 and whole:
-        low, high = int(values[0]), int(values[1])
-        return ("range", (low, high)) if high > low else ("scheme", ((low, high), False))
-    if len(values) == 2:
-        return "range", several
-    return "number", values[0]
-
-
-MOST_STEPS = 60
-
-
-def _steps(first: list[int], till: str | None) -> tuple[tuple[int, ...], bool]:
-    """A scheme whose middle is left out, `1-2-3-…-10`, or that has no end."""
-    step = first[1] - first[0]
-    if till is None or not step or not 0 < (int(till) - first[0]) / step <= MOST_STEPS:
-        return tuple(first), True
-    return tuple(range(first[0], int(till) + (1 if step > 0 else -1), step)), False
-
-
 def _every_n(found: re.Match[str]) -> Token:
     """`E2MOM`, `E90S`, `E1:30MOM`: seconds of a window; a bare number, if too long for minutes."""
     said, unit = found["en"], found["eu"] or found["es"]
-    seconds = _clock(said) if ":" in said else round(float(said) * (1 if unit else 60))
+    seconds = clock(said) if ":" in said else round(float(said) * (1 if unit else 60))
     if seconds >= 600 and ":" not in said and not unit:
         seconds = round(float(said))
     return Token("every n", seconds, *found.span())
 
 
 def _span(found: re.Match[str], name: str) -> tuple[int, ...]:
-    return tuple(_clock(one) for one in re.split(r"-|to", found[name]))
+    return tuple(clock(one) for one in re.split(r"-|to", found[name]))
 
 
 def _numbers(text: str) -> tuple[int, ...]:
@@ -255,7 +143,7 @@ def _effort(found: re.Match[str]) -> Token:
 
 
 def _half(found: re.Match[str]) -> Token:
-    way = (_metres(0.5, found["halfunit"]),)
+    way = (metres(0.5, found["halfunit"]),)
     return Token("distance", (way, "-"), *found.span())
 
 
@@ -270,7 +158,7 @@ def _sign(found: re.Match[str]) -> Token | None:
 
 
 _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
-    "num": lambda found: Token(*_quantity(found), *found.span()),
+    "num": lambda found: Token(*quantity(found), *found.span()),
     "sym": _sign,
     "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
     "everyn": _every_n,

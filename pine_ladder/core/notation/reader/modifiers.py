@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Any
 
 from pine_ladder.core.notation.heading import read_heading
-from pine_ladder.core.notation.reader.grammar import Facts
+from pine_ladder.core.notation.reader.facts import Facts
 from pine_ladder.core.notation.tokens import Slip
 from pine_ladder.core.units import clock_text
 

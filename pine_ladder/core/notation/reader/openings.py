@@ -5,9 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.clause import Clause, Form
-from pine_ladder.core.notation.reader.grammar import Range, seconds
-from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.facts import Range
+from pine_ladder.core.notation.reader.grammar import seconds
+from pine_ladder.core.notation.reader.labels import label_of
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import Token, tokens
 
 _MARKS = ("dash", "comma", "colon", "pipe")
 _TIMES = ("time", "prime")
@@ -150,3 +154,10 @@ def _late_role(clause: Clause) -> None:
         times = [seconds(one) for one in rest if one.kind == "time"]
         clause.slot = clause.slot or (times[0] if times else ())
         clause.body = body[:late]
+
+
+def looks_like_opening(row: Row, library: Library) -> bool:
+    """Whether a row begins with a mark, a role or a format."""
+    body = [one for one in tokens(row.text, library) if one.kind != "filler"]
+    opens = ("role", "amrap", "emom", "clock range")
+    return bool(row.marked or label_of(row) or (body and body[0].kind in opens))

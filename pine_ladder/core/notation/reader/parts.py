@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field
 
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation.reader.grammar import Facts
+from pine_ladder.core.notation.reader.facts import Facts
 from pine_ladder.core.notation.reader.work import Work
 
 _SOFT = re.compile(

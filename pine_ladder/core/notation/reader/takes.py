@@ -8,13 +8,21 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from typing import NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement
+from pine_ladder.core.notation.reader.around import Around
 from pine_ladder.core.notation.reader.grammar import by_ones
 from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import special
+from pine_ladder.core.notation.reader.loads import (
+    BY_PAIR,
+    take_load,
+    take_one_arm,
+    take_side,
+    take_tempo,
+    take_unbroken,
+)
 from pine_ladder.core.notation.reader.naming import (
     best_move,
     named_by_itself,
@@ -26,8 +34,6 @@ from pine_ladder.core.units import M_PER_FT
 
 PAIR_OF_SIDES = 60
 """Reps up to which an equal pair is one number for each side: `10/10`."""
-BY_PAIR = 2
-"""Implements up to which `2 x 20` is a load and no sets."""
 _COUNTING = re.compile(
     r"(?:\b(?:minus|less)|(?:^|[a-z,;(]\s*)\b(?:minute|min|round|rd|set|week|wk|day|part|number|no))"
     r"\.?\s*$",
@@ -44,24 +50,6 @@ FEW_REPS = 12
 LITTLE = ("and", "on", "every", "each time", "sets", "intervals", "remaining")
 """Kinds of token that say nothing where they are left over alone."""
 _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
-
-
-class Around(NamedTuple):
-    """Surroundings of a token: what comes before and after it, and the work's movement."""
-
-    before: Token | None
-    after: Sequence[Token]
-    move: Token | None
-    scope: Scope
-
-    @property
-    def by(self) -> bool:
-        """After `3 x`."""
-        return self.before is not None and self.before.kind == "by"
-
-    def past(self, token: Token) -> bool:
-        """Whether a token stands behind the movement."""
-        return self.move is not None and token.start > self.move.start
 
 
 def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
@@ -439,85 +427,6 @@ def _max(work: Work, token: Token, around: Around) -> bool:
     return work.most
 
 
-# -- loads and details -------------------------------------------------------------------------
-
-
-def _load(work: Work, token: Token, around: Around) -> bool:
-    made = load_of(token)
-    if made is None:
-        return False
-    if token.kind == "percent" and len(token.value) > 2:
-        work.percents = tuple(token.value)
-        return True
-    given = work.load is not None or work.bare is not None
-    if (isinstance(made, plan.Feel) and given) or not (
-        work.load is None or isinstance(work.load, plan.Feel)
-    ):
-        return False
-    if isinstance(made, plan.Weight):
-        count = work.count
-        if around.by and work.sets:
-            count, work.sets = work.sets[-1], ()
-        made = made.model_copy(update={"count": count if count <= BY_PAIR else 1})
-        numbers, _, joint = token.value
-        if joint == "-" and len(numbers) > 1:
-            work.notes.append(around.scope.said(token.start, token.end))
-    work.load = made
-    return True
-
-
-def load_of(token: Token) -> plan.Load | None:
-    """The load a token says."""
-    value = token.value
-    if token.kind == "weight":
-        numbers, unit, joint = value
-        many = numbers[:2] if joint == "/" else numbers[:1]
-        return plan.Weight(values=tuple(many), unit=unit)
-    if token.kind == "percent":
-        return plan.Percent(low=value[0], high=value[1] if len(value) > 1 else None)
-    if token.kind == "rpe":
-        hardest = 10
-        return plan.Effort(rpe=value[0]) if 1 <= value[0] <= hardest else None
-    if token.kind == "bodyweight":
-        return plan.Bodyweight(factor=value)
-    if token.kind == "height":
-        return plan.Height(values=tuple(value[0][:2]), unit=value[1])
-    if token.kind == "heavy":
-        return plan.Feel(word="heavy")
-    if token.kind == "light":
-        return plan.Feel(word="light")
-    return None
-
-
-def _side(work: Work, token: Token, around: Around) -> bool:
-    del around
-    if work.side is None:
-        work.side = plan.Side(token.kind)
-        return True
-    if {token.kind, work.side.value} == {"left", "right"}:
-        work.side = plan.Side.EACH
-        return True
-    return token.kind == work.side.value
-
-
-def _one_arm(work: Work, token: Token, around: Around) -> bool:
-    del token, around
-    work.one_arm = True
-    return True
-
-
-def _unbroken(work: Work, token: Token, around: Around) -> bool:
-    del token, around
-    work.unbroken = True
-    return True
-
-
-def _tempo(work: Work, token: Token, around: Around) -> bool:
-    del around
-    work.tempo = work.tempo or str(token.value)
-    return work.tempo == str(token.value)
-
-
 Take = Callable[[Work, Token, Around], bool]
 TAKES: dict[str, Take] = {
     "times n": _times_n,
@@ -537,10 +446,12 @@ TAKES: dict[str, Take] = {
     "remaining": _remaining,
     "goal": _goal,
     **dict.fromkeys(("rep max", "of 1rm"), _of_max),
-    **dict.fromkeys(("weight", "percent", "rpe", "bodyweight", "height", "heavy", "light"), _load),
-    **dict.fromkeys(("each side", "alternating", "left", "right"), _side),
-    "one arm": _one_arm,
-    "unbroken": _unbroken,
-    "tempo code": _tempo,
+    **dict.fromkeys(
+        ("weight", "percent", "rpe", "bodyweight", "height", "heavy", "light"), take_load
+    ),
+    **dict.fromkeys(("each side", "alternating", "left", "right"), take_side),
+    "one arm": take_one_arm,
+    "unbroken": take_unbroken,
+    "tempo code": take_tempo,
 }
 """Functions that give a token to a work, by its kind; True where it found a place."""

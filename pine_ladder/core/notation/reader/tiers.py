@@ -11,7 +11,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.lexicon import special
-from pine_ladder.core.notation.reader.takes import load_of
+from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.work import Bare, Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 

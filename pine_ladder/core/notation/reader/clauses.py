@@ -1,0 +1,174 @@
+"""One row as a clause: its mark, its role, its facts on the piece, its works and loose words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.borders import LOOSE
+from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.grammar import read_facts
+from pine_ladder.core.notation.reader.labels import label_of
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexicon import PROSE
+from pine_ladder.core.notation.reader.modifiers import exact_modifiers
+from pine_ladder.core.notation.reader.openings import open_clause
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.work import Scope
+from pine_ladder.core.notation.reader.works import read_works
+
+LISTED = 46
+"""Characters of a row that may be one of a list."""
+_COMPLEX = re.compile(r"\W*((?:[a-z]+\s+){1,3}complex)\b", re.IGNORECASE)
+_NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
+"""Beginnings of a row that are the name of its piece."""
+_FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
+
+
+def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clause:
+    """A row as a clause, read by itself; `here` is the part under way."""
+    label = label_of(row) if row.number not in form.hour_rows else None
+    start = label.end if label else 0
+    body = [
+        Token(one.kind, one.value, one.start + start, one.end + start, one.means)
+        for one in tokens(row.text[start:], library)
+    ]
+    clause = Clause(row, label, _unwrapped(body))
+    open_clause(clause, form, first=here is None)
+    if is_goal(clause.body):
+        return clause
+    _name(clause)
+    _maximum(clause, here)
+    clause.facts = read_facts(clause.body, library)
+    clause.facts.slot = clause.slot or clause.facts.slot
+    _exactly(clause)
+    scope = _scope(clause, here, library)
+    clause.works, clause.loose = read_works(_left(clause), scope)
+    resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
+    opens = row.first and row.number in form.opening_rows
+    if resting and not opens and clause.marked("number", "minute", "station"):
+        clause.facts.rest = ()  # A station of rest, and no rest between rounds.
+    return clause
+
+
+def _name(clause: Clause) -> None:
+    """Take the name a row begins with: `Press complex: …`, `Lantern: 5 rounds of …`."""
+    start = clause.body[0].start if clause.body else 0
+    found = _COMPLEX.match(clause.row.text, start)
+    if found is None:
+        found = _NAMED.match(clause.row.text, start)
+        kinds = {one.kind for one in clause.body if found and one.start < found.end(1)}
+        ahead = {one.kind for one in clause.body if found and one.start > found.end(1)}
+        if not kinds <= {"word", "filler"} or "word" not in kinds or not ahead & _FRAMING:
+            return
+    assert found is not None
+    row = clause.row
+    clause.name = row.typed[row.at + found.start(1) : row.at + found.end(1)].strip()
+    clause.body = [one for one in clause.body if one.start >= found.end(1)]
+
+
+def _maximum(clause: Clause, here: Part | None) -> None:
+    """`AMRAP burpees` inside a piece is as many as possible, no piece of its own."""
+    body = [one for one in clause.body if one.kind != "filler"]
+    kinds = [one.kind for one in body]
+    timed = {"number", "range", "time", "prime"} & set(kinds)
+    framed = here is not None and here.facts.frames
+    if framed and kinds[:2] == ["amrap", "movement"] and not timed and not clause.label:
+        clause.body[clause.body.index(body[0])] = body[0].as_kind("max")
+
+
+def _exactly(clause: Clause) -> None:
+    """Take the modifiers of a heading that are words of the notation."""
+    facts = clause.facts
+    if not (facts.frames or clause.role):
+        return
+    used = {id(one) for one in facts.used}
+    for start, end, fields in exact_modifiers(clause.row.text):
+        inside = [one for one in clause.body if start <= one.start < end]
+        if all(id(one) in used for one in inside):
+            continue
+        facts.fields |= {name: value for name, value in fields.items() if name != "score"}
+        facts.score = fields["score"].value if "score" in fields else facts.score
+        facts.used += inside
+    if facts.form == "amrap" and len(set(facts.rounds)) > 1:
+        # `AMRAP 12, 8-10 rounds`: what the coach expects.
+        low, high = facts.rounds
+        facts.fields.setdefault("target", plan.Target(unit="rounds", low=low, high=high))
+        facts.rounds = ()
+    left = [one for one in clause.body if id(one) not in used and one.kind == "time"]
+    if facts.rounds and len(left) == 1 and len(left[0].value) == 2 and not facts.every_s:
+        # `3 rounds, 5-6 min`
+        low, high = left[0].value
+        facts.fields.setdefault("target", plan.Target(unit="time", low=low, high=high))
+        facts.used += left
+
+
+def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
+    row, text = clause.row, clause.row.text
+    given = here is not None and bool(
+        here.facts.scheme
+        or here.facts.form in ("intervals", "tabata", "death")
+        or (clause.marked("minute", "station") and here.facts.form)
+    )
+    given = given or clause.facts.form in ("intervals", "tabata", "death")
+    listed = row.bullet or clause.label is not None or row.indent > 0
+    return Scope(
+        library=library,
+        row=row.number,
+        text=text,
+        typed=row.typed,
+        at=row.at,
+        open=here is not None,
+        first=next((one.start for one in clause.body if one.kind != "filler"), 0),
+        listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
+        loose=here is not None and (clause.role or here.role) in LOOSE,
+        talk=bool(PROSE & set(re.findall(r"[a-z']+", text.lower()))),
+        names=given,
+    )
+
+
+def is_goal(body: Sequence[Token]) -> bool:
+    """Whether a clause tells a goal, a stimulus or a hint."""
+    kinds = [one.kind for one in body[:3]]
+    return kinds[:1] == ["goal"] and bool({"colon", "comma", "dash", "pipe"} & set(kinds[1:3]))
+
+
+def _unwrapped(body: list[Token]) -> list[Token]:
+    """`2 x (10 squats, 5 push-ups)` without its brackets: rounds of what stands in them."""
+    out: list[Token] = []
+    inside = False
+    for at, one in enumerate(body):
+        after = body[at + 1].kind if at + 1 < len(body) else ""
+        if one.kind == "by" and after == "open":
+            out.append(Token("number", one.value, one.start, one.end))
+            out.append(Token("rounds", "", one.end, one.end))
+            inside = True
+        elif inside and one.kind == "open":
+            out.append(Token("colon", None, one.start, one.end))
+        elif inside and one.kind == "close":
+            inside = False
+        else:
+            out.append(one)
+    return out
+
+
+def _left(clause: Clause) -> list[Token]:
+    """The tokens no fact has taken; a gap between two of them parts what they say."""
+    facts = clause.facts
+    words = [one for one in clause.body if one.kind == "word"]
+    talk = 4
+    if facts.quality and not clause.role and not facts.frames and len(words) > talk:
+        facts.used = []
+    used = {id(one) for one in facts.used}
+    out: list[Token] = []
+    for one in clause.body:
+        if id(one) not in used:
+            out.append(one)
+        elif out and out[-1].kind != "comma":
+            out.append(Token("comma", None, one.start, one.start))
+    while out and out[0].kind in ("comma", "colon", "dash"):
+        out.pop(0)
+    return out

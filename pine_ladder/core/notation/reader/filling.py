@@ -1,0 +1,133 @@
+"""What a row puts into its part: works, sets of a lift that was named before, words."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.lexicon import special
+from pine_ladder.core.notation.reader.openings import SENTENCE_END
+from pine_ladder.core.notation.reader.parts import Part, complete
+from pine_ladder.core.notation.reader.work import Work, own_words
+
+NAMED = 44
+"""Characters of a row that may be a name alone."""
+
+
+def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) -> None:
+    """Put a row's works and words into its part; `title_lift` is the lift that the title names."""
+    row, facts, works, loose = clause.row, clause.facts, clause.works, clause.loose
+    quoted = re.search(r'"([^"]{2,60})"', row.text)
+    if quoted and not works and not part.name and part.number == row.number:
+        part.name = row.typed[row.at + quoted.start(1) : row.at + quoted.end(1)].strip()
+        loose = [one for one in loose if part.name not in one]
+    station = station_of(clause, part)
+    rests = any(one.kind == "rest" for one in clause.body)
+    turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
+    if (station is not None or turns) and not works and rests:
+        works = [Work(row.number, 0, name="rest")]
+    if not works and not facts.any and loose and _is_name(clause, part):
+        start = clause.label.end if clause.label else 0
+        name = own_words(row.typed[row.at + start : row.at + len(row.text)])
+        works, loose = [Work(row.number, 0, name=name)], []
+    if part.lift is None and part.fresh and not any(one.named for one in works):
+        part.lift = title_lift
+    works = _lifted(part, works, library)
+    part.closing |= closes(clause, part)
+    if clause.marked("block") and part.facts.times > 1 and clause.label is not None:
+        part.block = int(clause.label.value) - 1
+    for work in works:
+        work.station, work.block = station, part.block
+        if part.closing and work.named and not clause.facts.frames:
+            work.place = "cash-out"
+        if facts.place and work.named:
+            work.place = facts.place
+    words = [one for one in loose if re.search(r"[a-z]{2}", one, re.IGNORECASE)]
+    if works and words and part.number != row.number:
+        works[0].notes[:0] = words
+    elif words and not works and not facts.any:
+        part.notes.append((row.number, clause.typed))
+    if part.tier and works:
+        part.sections.setdefault(part.tier, []).extend(works)
+    else:
+        part.works += [one for one in works if one.named]
+
+
+def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
+    """Sets without a movement under the lift they are sets of."""
+    out = []
+    for work in works:
+        if work.named:
+            out.append(work)
+            continue
+        lifts = (one for one in reversed(part.works) if one.known and one.known.reference_kg)
+        lift = part.lift or next(lifts, part.works[-1] if part.works else None)
+        titled = lift is not None and lift is part.lift
+        loads = lift is not None and lift.known is not None and lift.known.reference_kg
+        if lift is not None and work.sets and not (titled or loads):
+            lift = None
+        if lift is None or (work.amount is None and work.load is None and not work.sets):
+            continue
+        if lift.name == "air squat":
+            lift = replace(lift, name="back squat", known=library.find("back squat"))
+        another = lift.amount is not None and work.amount is not None
+        another = another and (work.load is not None or work.bare is not None)
+        if part.lift is None and not (work.sets or another or isinstance(work.amount, plan.Scheme)):
+            complete(lift, work)
+            continue
+        if lift in part.works and lift.amount is None and lift.load is None and not lift.sets:
+            part.works.remove(lift)  # The heading named it; its sets are here.
+        for way in work.notes if len(work.notes) == 1 else ():
+            if (other := special(library, way.strip().lower(), lift.name)) is not None:
+                lift = replace(lift, name=other, known=library.find(other))
+                work.notes = []
+        out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
+    return out
+
+
+def closes(clause: Clause, part: Part) -> bool:
+    """Whether a row goes on behind the rounds of its part: `then 50 burpees`."""
+    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    rounds = bool(part.facts.rounds and part.facts.rounds[0] > 1) or bool(part.facts.scheme)
+    counted = any(one.amount is not None for one in clause.works)
+    return kinds[:1] == ["then"] and rounds and counted and not part.fresh
+
+
+def station_of(clause: Clause, part: Part) -> int | None:
+    """The station that a row's mark names, where the windows of its part turn."""
+    label = clause.label
+    if label is None or label.kind not in ("minute", "station", "number", "letter", "small"):
+        return None
+    if part.number == clause.row.number and label.kind != "minute":
+        return None  # It names the part.
+    short = len(label.value) == 1
+    windows = part.facts.form in ("emom", "every")
+    turns = label.kind == "minute" or (windows and (short or label.kind != "letter"))
+    station = None
+    if turns and label.value.isdigit():
+        station = int(label.value)
+    elif turns and short:
+        station = ord(label.value) - 96
+    lists = label.kind != "letter" or short
+    part.stations |= lists or station is not None
+    return station
+
+
+def _is_name(clause: Clause, part: Part) -> bool:
+    """Whether words alone name a movement: where the piece gives the amounts."""
+    row, body = clause.row, clause.body
+    given = part.facts.scheme or part.facts.form in (
+        "intervals", "tabata", "emom", "every", "death"
+    )  # fmt: skip
+    words = [one for one in body if one.kind in ("word", "implement", "style", "movement")]
+    few = 5
+    if not given or not words or len(words) > few or part.role == "finisher":
+        return False
+    if len(words) < len([one for one in body if one.kind != "dash"]):
+        return False
+    if SENTENCE_END.search(row.text) or len(row.text.strip()) > NAMED or "," in row.text:
+        return False
+    return clause.label is not None or row.bullet or not row.gap
