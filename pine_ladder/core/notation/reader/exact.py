@@ -169,11 +169,38 @@ def _told(
     for number in dict.fromkeys(one.line for one in lost(of_it, kept, library, implies)):
         if whole := clean_note(lines[number - 1]):
             notes.setdefault((max(number, part.number), whole))
-    bare = re.sub(r"—[^|+\n]*", "", "\n".join(printed))
-    told = [one for one in lost(of_it, bare, library, implies) if one.amount]
+    bare = _without_notes("\n".join(printed))
     items = list(zip(_numbers(part, pieces[place]), planned.splitlines(), strict=False))
+    told = [one for one in lost(of_it, bare, library, implies) if one.amount]
+    told += _elsewhere(of_it, items, told, library, implies)
     items += [(number, f"> {note}") for number, note in notes]
     return _in_order(items, part.number), told
+
+
+def _without_notes(text: str) -> str:
+    return re.sub(r"—[^|+\n]*", "", text)
+
+
+def _elsewhere(
+    rows_of: Sequence[Row],
+    items: Sequence[tuple[int, str]],
+    told: Sequence[Lost],
+    library: Library,
+    implies: set[str],
+) -> Iterator[Lost]:
+    """Numbers in the note of their own line that another line of the piece has by chance."""
+    seen = {(one.line, one.column) for one in told}
+    heading = items[0][1] if items else ""
+    for row in rows_of:
+        own = [text for number, text in items if number == row.number]
+        if not own or not row.first:
+            continue
+        notes = "\n".join(re.findall(r"—[^|+\n]*", "\n".join(own)))
+        text = "\n".join([heading, *map(_without_notes, own)])
+        for one in lost([row], text, library, implies):
+            noted = one.text.strip().lower() in notes.lower()
+            if one.amount and noted and (one.line, one.column) not in seen:
+                yield one
 
 
 def _questions(
