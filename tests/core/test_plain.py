@@ -237,6 +237,17 @@ def test_a_reading_is_told_with_place_and_exact_text():
     assert second.message == "read as 15 kettlebell swing @ 24/16 kg"
 
 
+def test_a_line_that_says_something_of_its_heading_is_told_so():
+    board = "CORE, for quality\n4 sets\n10 dead bugs"
+    (_, second, *_) = parse(board).findings
+    assert second.message == "read into the lines around it"
+    (way,) = second.repairs
+    assert way.label == "write the heading with it"
+    told = apply(board, way.edits)
+    assert told == "## Core: 4 sets, for quality\n\n10 dead bugs"
+    assert printed(told) == printed(board)
+
+
 @settings(max_examples=examples(100))
 @given(sessions())
 def test_what_is_exact_is_never_read_as_anything_else(session: plan.Session):

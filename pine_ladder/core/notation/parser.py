@@ -336,10 +336,13 @@ def assembled(
     reader = _Reader(shelf)
     for at in faults:
         reader.note(at + 1, Slip(NOT_READ, 0, WHOLE_LINE, code=NOT_READ_CODE), 0)
+    heading: list[Exact] = []
     for number, group in groupby(exact, key=attrgetter("number")):
         parts = list(group)
+        if any(part.text.startswith("##") for part in parts):
+            heading = parts
         if any(part.said for part in parts):
-            reader.findings.append(_read_as(number, lines[number - 1], parts, shelf))
+            reader.findings.append(_read_as(number, lines[number - 1], parts, shelf, heading))
         for at, part in enumerate(parts):
             before = len(reader.findings)
             try:
@@ -440,19 +443,32 @@ def _edited(line: str, edit: plan.Edit) -> str:
     return line[: edit.start - 1] + edit.text + line[edit.end - 1 :]
 
 
-def _read_as(number: int, raw: str, parts: list[Exact], library: Library) -> plan.Finding:
-    """How a plain line was read, with its exact text as the repair."""
+def _read_as(
+    number: int, raw: str, parts: list[Exact], library: Library, heading: list[Exact]
+) -> plan.Finding:
+    """How a plain line was read, with its exact text as the repair.
+
+    A line that was read into the heading of its piece goes only where that is written exactly.
+    """
     printed = [_printed(part.text, library) for part in parts]
     shown = "; ".join(printed)
-    edit = plan.Edit(line=number, start=1, end=WHOLE_LINE, text="\n".join(printed))
+    edits = [plan.Edit(line=number, start=1, end=WHOLE_LINE, text="\n".join(printed))]
+    if not shown and heading:
+        text = "\n".join(_printed(part.text, library) for part in heading)
+        edits.insert(0, plan.Edit(line=heading[0].number, start=1, end=WHOLE_LINE, text=text))
     return plan.Finding(
         code=READ_AS,
         severity="hint",
         line=number,
         column=len(raw) - len(raw.lstrip()) + 1,
         end_column=len(raw.rstrip()) + 1,
-        message=f"read as {shown}",
-        repairs=(plan.Repair(label=f"write {shown}", edits=(edit,)),),
+        message=f"read as {shown}" if shown else "read into the lines around it",
+        repairs=(
+            plan.Repair(
+                label=f"write {shown}" if shown else "write the heading with it",
+                edits=tuple(edits),
+            ),
+        ),
     )
 
 

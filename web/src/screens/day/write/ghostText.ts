@@ -58,8 +58,9 @@ const field = StateField.define<DecorationSet>({
 export function ghostsOf(state: EditorState, findings: readonly Finding[]): StateEffect<unknown> {
   const found: Range<Decoration>[] = [];
   for (const one of findings) {
-    const exact = one.repairs[0]?.edits[0]?.text;
-    if (one.code !== READ_AS || exact === undefined || one.line > state.doc.lines) continue;
+    const exact = one.repairs[0]?.edits.at(-1)?.text;
+    // A line that was read into its heading has no text of its own to show or to write.
+    if (one.code !== READ_AS || !exact || one.line > state.doc.lines) continue;
     const at = state.doc.line(one.line).to;
     found.push(Decoration.widget({ widget: new Ghost(exact), side: 1 }).range(at));
   }
