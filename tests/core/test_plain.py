@@ -237,6 +237,19 @@ def test_a_reading_is_told_with_place_and_exact_text():
     assert second.message == "read as 15 kettlebell swing @ 24/16 kg"
 
 
+@pytest.mark.parametrize("marks", ["", "## "])
+@pytest.mark.parametrize(
+    ("plain", "exact"),
+    [
+        ('Conditioning "Ebb": 0:20/0:10 x 2', '## Conditioning "Ebb": intervals 0:20/0:10 x 2'),
+        ('Metcon "Two Piers": 20 min amrap', '## Conditioning "Two Piers": AMRAP 20:00'),
+        ('Strength "Sea Wall": 5 sets, rest 90s', '## Strength "Sea Wall": 5 sets, rest 1:30'),
+    ],
+)
+def test_a_plain_heading_keeps_the_name_it_has_in_quotes(marks, plain, exact):
+    assert printed(f"{marks}{plain}\n10 burpee\n").splitlines()[0] == exact
+
+
 def test_a_line_that_says_something_of_its_heading_is_told_so():
     board = "CORE, for quality\n4 sets\n10 dead bugs"
     (_, second, *_) = parse(board).findings

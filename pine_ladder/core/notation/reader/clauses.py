@@ -23,6 +23,7 @@ from pine_ladder.core.notation.reader.works import read_works
 LISTED = 46
 """Characters of a row that may be one of a list."""
 _COMPLEX = re.compile(r"\W*((?:[a-z]+\s+){1,3}complex)\b", re.IGNORECASE)
+_IN_QUOTES = re.compile(r'"([^"]{2,60})"(?=\s*:\s*\S)')
 _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 """Beginnings of a row that are the name of its piece."""
 _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
@@ -57,7 +58,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
 def _name(clause: Clause) -> None:
     """Take the name a row begins with: `Press complex: …`, `Lantern: 5 rounds of …`."""
     start = clause.body[0].start if clause.body else 0
-    found = _COMPLEX.match(clause.row.text, start)
+    found = _COMPLEX.match(clause.row.text, start) or _IN_QUOTES.match(clause.row.text, start - 1)
     if found is None:
         found = _NAMED.match(clause.row.text, start)
         kinds = {one.kind for one in clause.body if found and one.start < found.end(1)}
