@@ -114,7 +114,7 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "12 dumbbell snatch, alternating @ 50/35 lb | @ 35/20 lb\n"
             "9 box jump-over @ 24/20 in | box step-over\n6 toes-to-bar | hanging knee raise\n",
         ),
-        (  # What is built up to, and sets of it behind that.
+        (  # A heavy set to build up to, and sets behind it.
             "Strength - Back Squat\nBuild to a heavy 3 in 15 min, then 2 x 5 @ 80%",
             "## Strength: 5 sets, cap 15:00, build\n3 back squat\n\n"
             "## Strength: 2 sets\n5 back squat @ 80%\n",
@@ -141,7 +141,7 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "## Strength: 5 sets, rest 3:00\n3 deadlift @ 80%\n> Wk Sets Rest\n"
             "> 1 5x5 70% 2:00\n> 2 5x3 80% 3:00\n> 3 3x2 85% 2:30\n",
         ),
-        (  # What it is done to is part of a name; what it is done in too.
+        (  # A name holds the thing a jump goes to, and the place of the work.
             "3 rounds\n8 burpees to a plate\n10 bag drags in plank\n6 box jumps 24/20",
             "## Conditioning: 3 rounds\n8 burpees to a plate\n10 bag drags in plank\n"
             "6 box jump @ 24/20 in\n",

@@ -23,7 +23,7 @@ PIECE = re.compile(
 """The first line of a piece: role, name, and its format with modifiers."""
 EXTRA = re.compile(r"(?P<key>buy[- ]?in|cash[- ]?out)\s*:\s*(?P<task>.*)", re.IGNORECASE)
 A_SLIP, A_FAINT_SLIP = 80, 60
-"""How near a word is to a role's to be a slip of it, of 100; fainter before an exact format."""
+"""Likeness of a slip to the role that was meant, of 100; fainter before an exact format."""
 SAID_AS_NOTE = re.compile(r"—|\s>\s")
 """Marks behind which all is a note."""
 _LOST = re.compile(r"[(@ ]*[\d./ x×]+\s*(?:kgs?|lbs?|#|%|cm|in|\")?[) ]*")

@@ -446,7 +446,7 @@ def _edited(line: str, edit: plan.Edit) -> str:
 def _read_as(
     number: int, raw: str, parts: list[Exact], library: Library, heading: list[Exact]
 ) -> plan.Finding:
-    """How a plain line was read, with its exact text as the repair.
+    """The hint on a plain line as it was read, with its exact text as the repair.
 
     A line that was read into the heading of its piece goes only where that is written exactly.
     """

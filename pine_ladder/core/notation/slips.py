@@ -12,7 +12,7 @@ from pine_ladder.core.notation.reader.exact import exact_board
 MOST = 160
 """Characters of a line that may be a heading with slips."""
 A_SLIP = 74
-"""How near a word is to one of a heading to be a slip of it, of 100."""
+"""Likeness of a slip to the word of a heading that was meant, of 100."""
 SHORTEST = 3
 _WORDS = (
     "warm-up", "warmup", "cool-down", "cooldown", "mobility", "skill", "power", "strength", "core",

@@ -1,4 +1,4 @@
-"""What stands around a token of a work."""
+"""Surroundings of a token of a work."""
 
 from __future__ import annotations
 

@@ -148,7 +148,7 @@ class ExactPieces:
         )
         sets = {one.sets for one in works if one.sets}
         if sets and sets not in ({part.facts.sets}, {part.facts.rounds}):
-            return False  # How often is the heading's to say.
+            return False  # The heading says it.
         if not sets and not sided and has_wrong_value(line, self.library):
             return False
         counted = [one for one in works if one.amount is not None]

@@ -32,7 +32,7 @@ class Facts:
     endless: bool = False
     """Its scheme goes on for ever: `2-4-6-…`."""
     times: int = 0
-    """So many copies: `3 x AMRAP 4`."""
+    """Copies of the piece: `3 x AMRAP 4`."""
     ladder: bool = False
     grow: int = 0
     cap: int = 0

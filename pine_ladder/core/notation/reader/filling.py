@@ -1,4 +1,4 @@
-"""What a row puts into its part: works, sets of a lift that was named before, words."""
+"""Works, sets of a lift that was named before, and words that a row puts into its part."""
 
 from __future__ import annotations
 

@@ -27,20 +27,6 @@ NO_MOVES = frozenset(_DATA["plain"]["no_moves"])
 """Nouns of the gym that name no movement."""
 PROSE = frozenset(_DATA["plain"]["prose"])
 """Words of talk: what holds them is no name of a movement."""
-MOST_OWN_WORDS = 4
-_NO_NAME = {"rx", "int", "beg", "sc", "scaled", "the", "a", "an", "as", "no"}
-
-
-def is_odd_name(name: str, library: Library) -> bool:
-    """Whether a movement that the library has not is more likely words that were not understood."""
-    if library.find(name) is not None:
-        return False
-    said, _ = meanings(library)
-    if squeeze(name) in said or full_key(name) in said:
-        return True
-    words = re.findall(r"[a-z0-9']+", name.lower())
-    talk = PROSE | NO_MOVES | _NO_NAME
-    return len(words) > MOST_OWN_WORDS or any(one in talk or re.search(r"\d", one) for one in words)
 
 
 def squeeze(words: str) -> str:
@@ -147,8 +133,8 @@ def meanings(library: Library) -> tuple[dict[str, Meanings], int]:
 
 
 def spellings(movement: Movement) -> tuple[str, ...]:
-    """What stands in the text of any line that means a movement: the last word of one of its names,
-    or an abbreviation. Other lines hold such words too.
+    """Words that any line that means a movement holds one of: the last word of one of its names, or
+    an abbreviation. Other lines hold such words too.
     """
     names = (movement.name, *movement.aliases)
     short = (said for name in names for said in MOVEMENTS.get(name, ()))

@@ -36,7 +36,7 @@ def exact_modifiers(text: str) -> Iterator[tuple[int, int, Mapping[str, Any]]]:
 
 
 def modifier_texts(facts: Facts) -> list[str]:
-    """What a row says of its piece, as modifiers of a heading in exact notation."""
+    """Modifiers of a heading in exact notation that a row says of its piece."""
     rest = "-".join(map(clock_text, facts.rest))
     told = (
         f"rest {rest}" if rest else "rest as needed" if facts.rest_as_needed else "",

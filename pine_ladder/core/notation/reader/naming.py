@@ -96,7 +96,7 @@ _TOWARDS = ("to", "over", "onto", "off", "around")
 def with_its_object(
     work: Work, part: Sequence[Token], move: Token, left: list[Token], scope: Scope
 ) -> list[Token]:
-    """What a jump or a burpee goes to is part of its name: `burpee to a plate`.
+    """Name a jump or a burpee with the thing it goes to: `burpee to a plate`.
 
     Heights are loads unless a noun stands behind them: `box jump to 24 in`, `burpee to 6 in bar`.
     """

@@ -31,7 +31,7 @@ class Part:
     implied: bool = False
     lift: Work | None = None
     closed: bool = False
-    """How often its work is done was said below it."""
+    """Its rounds were said below its work."""
     rest_only: bool = False
     exactly: dict[int, list[str]] | None = None
     """For a piece in exact notation: its lines that were not, with what each says in it."""
@@ -42,7 +42,7 @@ class Part:
     alone: bool = False
     """It is the only part of its board."""
     closing: bool = False
-    """What comes is done once, behind its rounds."""
+    """Its next works are done once, behind its rounds."""
     target: tuple[int, ...] = ()
     """Seconds the coach aims at, from and to."""
     typed: str = ""

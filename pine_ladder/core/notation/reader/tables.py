@@ -127,7 +127,7 @@ def _week_on(weeks: Sequence[Row], others: Sequence[Row]) -> Row | None:
 
 
 def _week_row(head: Row, week: Row, others: Sequence[Row]) -> Row:
-    """What a week asks, as a line: its columns, of those by day the one of today."""
+    """The work of a week as a line: its columns, of those by day the one of today."""
     columns = [cell.strip().lower() for cell in head.cells]
     days = [one for one in columns if one[:3] in _DAYS]
     said = [day for day in days if any(_says_day(day, one.text) for one in others)]

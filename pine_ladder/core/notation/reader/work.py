@@ -67,7 +67,7 @@ class Work:
     most: bool = False
     """As much as can be done in its time: `max burpees in 3 min`."""
     measured: str = ""
-    """What its maximum is counted in, where that was said: calories, distance."""
+    """The unit its maximum is counted in, where that was said: calories, distance."""
     left_time: bool = False
     """It fills the time that is left of its window."""
     times: bool = False
