@@ -12,7 +12,11 @@ from hypothesis import HealthCheck, settings
 from pine_ladder.core.movements import Library, library
 
 settings.register_profile(
-    "suite", deadline=None, suppress_health_check=list(HealthCheck), max_examples=TRIED
+    "suite",
+    deadline=None,
+    suppress_health_check=list(HealthCheck),
+    max_examples=TRIED,
+    derandomize="PINE_LADDER_EXPLORE" not in os.environ,
 )
 settings.load_profile("suite")
 os.environ.setdefault("TZ", "UTC")

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from examples import examples
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from pine_ladder.core import plan
@@ -233,6 +233,12 @@ def test_every_word_and_number_of_a_board_is_accounted_for(name: str):
     assert not [one for one in parsed.findings if one.severity == "error"]
 
 
+def test_sets_above_rounds_are_a_piece_of_their_own():
+    pieces = parse("5x5 back squat\nthen 3 rounds\n10 burpees").session.pieces
+    assert [one.format for one in pieces] == [plan.Sets(low=5), plan.Rounds(low=3)]
+    assert not pieces[1].buy_in
+
+
 def test_conservation_sees_what_is_lost():
     said = rows(["20 burpees", "cap 12", "one extra detour"])
     assert [one.text.strip() for one in lost(said, "20 burpee", SHELF)] == ["12", "extra", "detour"]
@@ -257,6 +263,7 @@ def test_a_slip_of_the_hand_crashes_nothing_and_loses_nothing(name: str, chance:
 
 @settings(max_examples=examples(150), deadline=None)
 @given(st.text(max_size=200) | st.text("0123456789:/x+-@%|\t\n()\"' #kgminrep", max_size=120))
+@example("0\tX")
 def test_any_text_is_read_without_a_crash(text: str):
     parsed = parse(text)
     printed = print_session(parsed.session)

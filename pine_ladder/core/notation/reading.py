@@ -36,7 +36,7 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     read = assembled(lines, reading.lines, faults, shelf)
     if not any(one.said for one in reading.lines) and not faults:
         return read
-    if fallen := _fallen(read, shelf):
+    if fallen := _fallen(read, shelf) | _fallen_titles(reading.lines, shelf):
         exact = _as_notes(reading.lines, read.session, fallen, typed)
         read = assembled(lines, exact, faults, shelf)
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
@@ -53,7 +53,7 @@ def _as_notes(
     lines: Sequence[Exact], session: plan.Session, fallen: set[int], typed: Sequence[str]
 ) -> list[Exact]:
     """The lines with those of some pieces, told by their first line, as notes of what was typed."""
-    starts = [piece.line for piece in session.pieces]
+    starts = sorted({*(piece.line for piece in session.pieces), *fallen})
     ends = dict(zip(starts, [*starts[1:], WHOLE_LINE], strict=True))
     spans = [range(start, ends[start]) for start in fallen]
     out = [one for one in lines if not any(one.number in span for span in spans)]
@@ -94,6 +94,12 @@ def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
 def _fallen(parsed: Parsed, shelf: Library) -> set[int]:
     """First lines of the pieces whose exact text does not read as itself."""
     return {one.line for one in parsed.session.pieces if not stands(print_piece(one), shelf)}
+
+
+def _fallen_titles(lines: Sequence[Exact], shelf: Library) -> set[int]:
+    """Lines of plain writing whose title would be read as something else when written exactly."""
+    titles = [one for one in lines if one.said and one.text.startswith("# ")]
+    return {one.number for one in titles if not stands(one.text, shelf)}
 
 
 @lru_cache(maxsize=1024)

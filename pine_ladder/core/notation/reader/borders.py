@@ -105,6 +105,8 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     row, facts = clause.row, clause.facts
     if row.gap or part.fresh or row.marked:
         return None
+    if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
+        return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
     if not clause.works and (not facts.form or not part.facts.form):
         return False
     timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
