@@ -35,6 +35,10 @@ class Athlete:
         self.idle = 0.0
         self.share = 1
         self.used: dict[str, tuple[float, float]] = {}
+        self.worn: dict[str, tuple[float, float]] = {}
+        self.since = 0.0
+        self.ease = 1.0
+        self.burst = 1.0
         self.last: tuple[str, frozenset[str]] | None = None
         self.bar: float | None = None
         self.once_only = False
@@ -54,6 +58,11 @@ class Athlete:
         """How far a group of muscles is used up, after the rest it has had."""
         level, when = self.used.get(group, (0.0, 0.0))
         return level * math.exp(-(self.env.now - when) / self.c.local_s)
+
+    def wear(self, group: str) -> float:
+        """How many sets' worth a group of muscles is worn by."""
+        sets, when = self.worn.get(group, (0.0, 0.0))
+        return sets * math.exp(-(self.env.now - when) / self.c.wear_s)
 
     def figures(self, exercise: plan.Exercise) -> tuple[float, float, float]:
         """Fresh seconds a rep, demand, reps in one go."""
@@ -76,11 +85,20 @@ class Athlete:
             above = math.log1p(math.exp((min(share, 0.97) - self.c.load_reference) / 0.06))
             slow = 1 + self.c.load * 0.06 * above
             slow /= 1 + self.c.load * 0.06 * math.log(2)
-            left = max(0.0, 30 / share - 30 + (1 if share <= 1 else 0))
-            ease = min(left / (30 / self.c.load_reference - 29), 3.0)
+            if movement.measure != "reps":
+                ease = (self.c.load_reference / share) ** 2
+            elif movement.patterns[0] == "brace":
+                ease = (self.c.load_reference / share) ** 1.2
+            else:
+                left = max(0.0, 30 / share - 30 + (1 if share <= 1 else 0))
+                ease = left / (30 / self.c.load_reference - 29)
+            ease = min(ease, 3.0)
         hold = movement.measure == "time"
         staying = ((1 - movement.demand) / movement.demand) ** 0.8
         most = movement.in_a_row or (self.c.hold_s if hold else self.c.unbroken) * staying
+        own_legs = not movement.reference_kg and movement.groups[:1] == ("squat",)
+        if own_legs and movement.in_a_row is None:
+            most *= 2
         skill = movement.skill
         if skill is None:
             skill = 0.25 if movement.reference_kg else 0.4
@@ -88,13 +106,16 @@ class Athlete:
         first = movement.groups[0] if movement.groups else ""
         if not movement.reference_kg and first in ("push", "pull"):
             most *= (1.2, 0.75)[track]
-        most = max(0.25, most * ease)
+        tempo = sum(0.5 if t == "X" else int(t) for t in exercise.tempo or "")
+        fresh = max(movement.seconds * pace * slow, movement.floor_s)
+        seconds = 1.0 if hold else max(fresh, tempo)
+        most = max(0.25, most * ease / (1.0 if hold else seconds / fresh) ** 0.6)
         if movement.patterns[0] == "engine" or (
             movement.measure == "distance" and movement.in_a_row is None
         ):
             most = math.inf
-        tempo = sum(0.5 if t == "X" else int(t) for t in exercise.tempo or "")
-        seconds = 1.0 if hold else max(movement.seconds * pace * slow, movement.floor_s, tempo)
+        if not hold:
+            seconds = max(seconds * self.burst, min(movement.floor_s, seconds)) * self.ease
         return seconds, movement.demand, most
 
     def go_to(self, exercise: plan.Exercise):
@@ -111,10 +132,13 @@ class Athlete:
         if self.last and (self.last[0] != here[0] or laden):
             same = self.last[1] == here[1]
             takes = self.c.same_change_s if same else self.c.change_s
+            takes *= self.ease * min(1.4, 0.4 + 0.6 * (self.env.now - self.since) / 20)
             takes = max(takes if self.last[0] != here[0] else 0, self.c.plates_s if laden else 0)
             if takes > self.idle:
                 yield from self.pause(takes - self.idle)
         self.idle = 0.0
+        if self.last is None or self.last[0] != here[0]:
+            self.since = self.env.now
         self.last = here
 
     def reps(self, exercise: plan.Exercise, count: float, deadline: float):
@@ -127,14 +151,17 @@ class Athlete:
         groups = movement.groups if most < math.inf else ()
         begun = {group: self.used_up(group) for group in groups}
         level = first = max(begun.values(), default=0.0)
-        each = 1 / (most * (1 - self.c.shrink * self.tired))
+        had = {group: self.wear(group) for group in groups}
+        wore = max(had.values(), default=0.0)
+        each = (1 + self.c.wear * wore) / (most * (1 - self.c.shrink * self.tired))
         done = 0
         while done < count:
             wait = 0.0
             stop = bool(groups) and level > 0 and level + each > 1 + 1e-9
             if stop:
-                anew = 1 / (most * (1 - self.c.shrink * self.tired))
-                freed = min(max(self.c.again, anew), 0.95)
+                worn = 1 + self.c.wear * (wore + done / most)
+                anew = worn / (most * (1 - self.c.shrink * self.tired))
+                freed = min(max(self.c.again, anew), 0.88)
                 wait = self.c.local_s * math.log(1 / (1 - freed)) if self.share == 1 else 1.5
             takes = seconds * (1 + (0 if steady else self.c.fatigue * demand) * self.tired)
             if self.env.now + wait + takes > deadline + 1e-9:
@@ -153,6 +180,7 @@ class Athlete:
             part = 1 if place == 0 else self.c.beside
             now = min(1.0, max(0.0, begun[group] + part * (level - first)))
             self.used[group] = (now, self.env.now)
+            self.worn[group] = (had[group] + part * done / most, self.env.now)
         if movement.measure == "reps":
             self.diary.reps += done
         return done
@@ -186,12 +214,14 @@ class Athlete:
 
     def window(self, lines, length: float, round_: int):
         begin = self.env.now
-        _, whole = yield from self.once(lines, round_, None, begin + length)
         filled = any(
             isinstance(task.version(self.tier).amount, plan.Max | None)
             for line in lines
             for task in line.tasks
         )
+        self.burst = 1 - 0.3 * math.exp(-length / 40) if filled else 1.0
+        _, whole = yield from self.once(lines, round_, None, begin + length)
+        self.burst = 1.0
         busy = length if filled or not whole else self.env.now - begin
         if lines and not lines[0].is_rest:
             self.diary.work.append(busy)
@@ -202,6 +232,8 @@ class Athlete:
         if piece.teams and piece.teams.how in ("share", "alternate"):
             self.share = piece.teams.size
         rest = piece.rest.low_s if piece.rest else 0
+        if piece.role in ("warm-up", "skill") and piece.score is None:
+            self.ease = 1.35
         for index, block in enumerate(piece.blocks):
             if index:
                 yield from self.rest_until(self.env.now + rest)

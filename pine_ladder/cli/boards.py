@@ -151,6 +151,32 @@ def board_testrun(
             typer.echo(f"  {DEFAULT_TIERS[tier.tier]:12} {words_of(tier)}")
 
 
+@board.command("dose")
+def board_dose(
+    files: Annotated[list[Path], typer.Argument(help=".board files, or - for standard input")],
+    as_json: Json = False,
+    lb: Pounds = False,
+) -> None:
+    """How hard boards are on each region, 0 to 100, warm-up to cool-down; exit 0."""
+    from pine_ladder.cli.outputs import DoseOutput
+    from pine_ladder.core.dose import dose_of_session
+    from pine_ladder.core.notation import parse
+
+    library = movements(lb)
+    doses = [
+        DoseOutput(
+            file=str(file), dose=dose_of_session(parse(text_of(file), library).session, library)
+        )
+        for file in files
+    ]
+    if as_json:
+        print_json([one.model_dump(mode="json") for one in doses])
+        return
+    for one in doses:
+        parts = (f"{name} {value:.0f}" for name, value in one.dose.model_dump().items())
+        typer.echo(f"{one.file}: {', '.join(parts)}")
+
+
 @score.command("parse")
 def score_parse(
     entry: str,

@@ -6,6 +6,7 @@ from typing import Any
 
 from pine_ladder.cli.board_reading import BoardReading
 from pine_ladder.core.clock import Clock
+from pine_ladder.core.dose import Dose
 from pine_ladder.core.pace.testrun import PieceRun
 from pine_ladder.core.plan import Finding, Frozen, Role, Session
 from pine_ladder.core.poses import Cycle
@@ -41,6 +42,13 @@ class TestrunOutput(Frozen):
 
     __test__ = False
     pieces: tuple[PieceRun, ...]
+
+
+class DoseOutput(Frozen):
+    """Output of `board dose --json` for one file."""
+
+    file: str
+    dose: Dose
 
 
 class FigureCheck(Frozen):

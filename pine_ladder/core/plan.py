@@ -190,6 +190,16 @@ class Exercise(Frozen):
     instead: tuple[Exercise, ...] = ()
     """The coach's alternatives for missing kit (`or`)."""
 
+    @property
+    def units(self) -> tuple[Exercise, ...]:
+        """What is done one after the other: the parts of a complex, each with the load of the
+        whole where it has none of its own, or the exercise itself.
+        """
+        return tuple(
+            part if part.load or not self.load else part.model_copy(update={"load": self.load})
+            for part in self.parts
+        ) or (self,)
+
 
 class Task(Frozen):
     """One line's work in as many versions as the coach wrote; the first is as written."""

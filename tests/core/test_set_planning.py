@@ -39,6 +39,8 @@ tasks = st.builds(
     local_s=st.floats(5.0, 90.0),
     beside=shares,
     hand_over_s=st.sampled_from([0.0, 1.5]),
+    wear=st.floats(0.0, 0.5),
+    wear_s=st.floats(60.0, 900.0),
 )
 
 
@@ -52,12 +54,13 @@ class Worked:
         self.ends = 100.0 + left
         self.t, self.f, idle = np.full(count, 100.0), fatigue.copy(), np.zeros(count)
         self.used, self.when = np.tile(used, (ROWS, 1)), np.full((ROWS, count), 80.0)
+        self.worn = np.zeros((ROWS, count))
         self.work, self.tension, self.paused, self.breaks = np.zeros((4, count))
         self.done = work_through(
             task,
             Wanted(self.wanted, self.ends, seconds, unbroken),
             MUSCLES,
-            State(self.t, self.f, idle, self.used, self.when),
+            State(self.t, self.f, idle, self.used, self.worn, self.when),
             Totals(self.work, self.tension, self.paused, self.breaks),
         )
 
@@ -97,7 +100,8 @@ def test_more_time_is_never_fewer_reps(task, asked, more):
 
 def test_who_is_asked_nothing_is_left_as_they_were():
     one = Worked(
-        Task(1.0, 0.3, 0.003, 0.0, 0.3, 0.5, 0.95, 20.0, 0.5, 0.0), [(0, 60, 2, 5, 0.4, 1)]
+        Task(1.0, 0.3, 0.003, 0.0, 0.3, 0.5, 0.95, 20.0, 0.5, 0.0, 0.1, 400.0),
+        [(0, 60, 2, 5, 0.4, 1)],
     )
     assert (one.done[0], one.t[0], one.f[0], one.used[0, 0]) == (0, 100, 0.4, 1)
 

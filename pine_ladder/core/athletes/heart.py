@@ -93,7 +93,7 @@ def effort_of(piece: plan.Piece, library: Library) -> Effort | None:
         movement
         for line in piece.lines
         for task in line.tasks
-        for part in task.versions[0].parts or task.versions[:1]
+        for part in task.versions[0].units
         if (movement := library.find(part.movement)) is not None
     ]
     if movements and all(movement.easy for movement in movements):

@@ -192,7 +192,7 @@ def clashes(
     for row in rows:
         used = set()
         for version in row.versions:
-            for each in version.exercise.parts or (version.exercise,):
+            for each in version.exercise.units:
                 movement = library.find(each.movement)
                 for kit in movement.kit if movement else ():
                     used.add(_item(kit, version.exercise, rack))

@@ -21,7 +21,7 @@ def kit_for_the_class(session: plan.Session, ground: Ground) -> list[plan.Findin
         short: dict[str, int] = {}
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
-                for part in task.versions[0].parts or task.versions[:1]:
+                for part in task.versions[0].units:
                     movement = ground.library.find(part.movement)
                     for kit in movement.kit if movement else ():
                         there = held(kit, ground.kit)

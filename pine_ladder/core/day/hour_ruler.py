@@ -188,7 +188,7 @@ def _movements(piece: plan.Piece, library: Library) -> tuple[str, ...]:
         for line in piece.lines
         for task in line.tasks
         for version in task.versions
-        for part in (version.parts or (version,))
+        for part in version.units
     )
     return tuple(dict.fromkeys(each.name for each in found if each is not None))
 

@@ -32,7 +32,7 @@ def kit_line(
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
                 exercise = plan.for_track(task.version(tier), track)
-                for part in exercise.parts or (exercise,):
+                for part in exercise.units:
                     load = part.load or exercise.load
                     sized = load is not None and load.kind in ("weight", "height")
                     movement = library.find(part.movement)
@@ -72,7 +72,7 @@ def kit_needed(
         for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
             for task in line.tasks:
                 first = task.versions[0]
-                for part in first.parts or (first,):
+                for part in first.units:
                     movement = library.find(part.movement)
                     for name in movement.kit if movement else ():
                         needs[name] = max(needs.get(name, 0), need)

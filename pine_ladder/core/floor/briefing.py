@@ -33,7 +33,7 @@ def briefing(piece: plan.Piece, library: Library) -> tuple[Brief, ...]:
         for tier in range(deepest)
         for each in versions
         if tier < len(each)
-        for part in (each[tier].parts or (each[tier],))
+        for part in each[tier].units
     )
     found = dict.fromkeys(m for name in names if (m := library.find(name)) is not None)
     return tuple(

@@ -188,11 +188,11 @@ def _in_round(exercise: plan.Exercise, grow: int, round_: int) -> plan.Exercise:
 
 
 def _exercises(lines: tuple[plan.Line, ...]) -> list[plan.Exercise]:
-    found = []
+    found: list[plan.Exercise] = []
     for line in lines:
         for task in line.tasks:
             first = task.versions[0]
-            found += list(first.parts) or [first]
+            found += first.units
     return found
 
 

@@ -18,13 +18,14 @@ from pine_ladder.core.pace.rep_times import ROW, Array, Constants, rows
 
 
 class Muscles:
-    """How far each group is used up for n athletes, and when that was last looked at: `used` (0 to
-    1) and `when` (seconds on the clock) of shape (groups, n).
+    """How far each group is used up for n athletes, how many sets' worth it is worn by, and when
+    that was last looked at: `used` (0 to 1), `worn` and `when` (seconds) of shape (groups, n).
     """
 
     def __init__(self, count: int, model: Constants) -> None:
         self.model = model
-        self.used, self.when = np.zeros((len(ROW), count)), np.zeros((len(ROW), count))
+        shape = (len(ROW), count)
+        self.used, self.worn, self.when = np.zeros(shape), np.zeros(shape), np.zeros(shape)
 
     def felt(self, groups: Sequence[Group], now: Array) -> Array:
         """How far the most tired of some groups is used up at a time, after what rest it had."""

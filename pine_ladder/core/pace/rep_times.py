@@ -29,12 +29,11 @@ Array = NDArray[np.float64]
 
 UNKNOWN = Movement(name="unknown", patterns=(Pattern.BRACE,), seconds=2.5, floor_s=1.2, demand=0.5)
 """Stands in for a movement the library does not have."""
-CALORIE_S = {"row": 3.5, "ski machine": 3.7, "bike": 3.1}
+CALORIE_S = {"row": 3.5, "ski machine": 3.7}
 OTHER_CALORIE_S, CALORIE_DEMAND = 3.6, 0.7
 """Seconds a calorie takes an ordinary member on each machine (common practice, no source)."""
 CALORIE_TRACK = (0.94, 1.07)
 """Calories count power: a lighter athlete makes them more slowly (common sense, no source)."""
-METRE_S = 0.4
 HEAVIEST = 0.97
 """Loads beyond this share of the best are lifted at the pace of this one."""
 IMPLEMENTS = 0.85
@@ -52,6 +51,10 @@ STRENGTH_WIDTH = 0.16
 """Standard deviation of log strength within a tier and a track (judgement)."""
 STAMINA_POWER = 2.0
 """A member a tenth quicker than another keeps up a set about a fifth longer (judgement)."""
+STRAIN_POWER, SLOW_POWER = 1.15, 0.6
+"""How much more a rep costs the fewer there are in one go, and the longer it is made to last
+(judgement: twenty boards judged by region).
+"""
 FEEL = {"light": 0.4, "heavy": 0.85}
 
 
@@ -71,7 +74,8 @@ class Constants(Frozen):
     the reps and `hold_s` the seconds in one go of a movement of demand 0.5 where the movement does
     not say, which shrink by `shrink` at f = 1; `local_s` the time constant in which the muscles
     that ended a set recover, `again` the share of a set that is waited for before the next one,
-    `beside` how much of it the other muscles at work tire; `change_s` and
+    `beside` how much of it the other muscles at work tire; `wear` by how much each set's worth of
+    work shortens the sets after it and `wear_s` how long that lasts; `change_s` and
     `same_change_s` the way to the next task with other kit and with the same, `plates_s` loading
     the same bar anew (common sense: a pair of plates on each side, alone); `spread` the standard
     deviation of log pace within a tier.
@@ -88,6 +92,8 @@ class Constants(Frozen):
     local_s: float
     again: float
     beside: float
+    wear: float
+    wear_s: float
     change_s: float
     same_change_s: float
     plates_s: float
@@ -283,11 +289,22 @@ def kilograms(exercise: plan.Exercise, athletes: Athletes, library: Library) -> 
             return None if top is None else share * top
         case plan.Effort(rpe=rpe):
             top = best(movement, athletes, library)
-            return None if top is None else top * min(HEAVIEST, 0.5 + 0.045 * rpe)
+            left = _reps_asked(exercise) - 1 + (10 - rpe)
+            return None if top is None else top / (1 + max(0.0, left) / 30)
         case plan.Feel(word=word):
             top = best(movement, athletes, library)
             return None if top is None else top * FEEL[word]
     return None
+
+
+def _reps_asked(exercise: plan.Exercise) -> float:
+    """Reps of a set, for the load that an effort stands for: effort 10 leaves none (Epley 1985)."""
+    match exercise.amount:
+        case plan.Reps(low=low, high=high):
+            return (low + (high or low)) / 2
+        case plan.Scheme(values=values):
+            return float(values[0])
+    return 1.0
 
 
 ROW = {group: row for row, group in enumerate(Group)}
@@ -305,7 +322,9 @@ class Rep:
 
     `unbroken` is how many in one go when fresh, infinite where nothing ends a set; below one the
     athlete cannot do it at all. `groups` are the muscles that end the set, the first of them first;
-    `kg` is what is held, or None.
+    `kg` is what is held, or None; `floor_s` the fastest honest rep; `timed` where a rep is a second
+    of a hold; `strain` what a rep costs of a set taken to its end, and `heavy` (0 to 1) how near to
+    that it is by its load alone.
     """
 
     name: str
@@ -316,6 +335,10 @@ class Rep:
     kg: Array | None
     landings: float = 0.0
     groups: tuple[Group, ...] = ()
+    floor_s: float = 0.0
+    timed: bool = False
+    strain: Array | float = 0.0
+    heavy: Array | float = 0.0
 
     @cached_property
     def unable(self) -> NDArray[np.bool_]:
@@ -356,44 +379,114 @@ def rep_of(
     if capacity_of(movement) is Capacity.CYCLIC:
         pace = pace * np.array(TRACK_CYCLIC)[np.minimum(athletes.track, 1)]
     kg = kilograms(exercise, athletes, library)
-    top = best(movement, athletes, library)
+    share = share_of_best(exercise, movement, kg, athletes, library)
     load = np.ones(athletes.count)
     ease = np.ones(athletes.count)
-    if kg is not None and top is not None:
-        share = felt(exercise, movement, kg) / top
+    if share is not None:
         load = heaviness(np.minimum(share, HEAVIEST), model)
-        # Reps left in a load by Epley 1985, against those left at the reference load; one rep is
-        # left at the best itself, none beyond it.
-        left = np.maximum(0.0, 30 * (1 / share - 1) + (share <= 1))
-        ease = left / (30 * (1 / model.load_reference - 1) + 1)
+        ease = easing(movement, share, model)
     timed = movement.measure == "time"
+    fresh = np.maximum(seconds * pace * load, movement.floor_s)
+    slowed: Array = np.ones(athletes.count)
+    if not timed:
+        least = np.maximum(fresh, tempo_seconds(exercise.tempo)) + (exercise.pause_s or 0.0)
+        slowed = least / fresh
+        fresh = least + (1.0 / exercise.switch_every if exercise.switch_every else 0.0)
     unbroken = in_a_row(movement, model) * stamina(movement, athletes, model)
     unbroken = unbroken * np.minimum(ease, MOST_EASE)
     known = athletes.longest.get(movement.name)
     if known is not None:
         unbroken = np.where(np.isnan(known), unbroken, known * np.minimum(ease, 1.0))
+    unbroken = np.maximum(LEAST_SET, unbroken / slowed**SLOW_POWER)
     endless = movement.measure == "distance" and movement.in_a_row is None
-    if exercise.unbroken or endless or Pattern.ENGINE in movement.patterns[:1]:
+    endless = endless or Pattern.ENGINE in movement.patterns[:1]
+    lifted = share is not None and movement.measure == "reps"
+    strain = np.zeros(athletes.count)
+    if not endless:
+        left = reps_left(share) / slowed**SLOW_POWER if lifted and share is not None else 0.0
+        strain = _strain(exercise, movement, np.maximum(unbroken, left))
+    if exercise.unbroken or endless:
         unbroken = np.full(athletes.count, np.inf)
-    if timed:
-        each = np.ones(athletes.count)
-    else:
-        floor = max(tempo_seconds(exercise.tempo), movement.floor_s)
-        each = np.maximum(seconds * pace * load, floor) + (exercise.pause_s or 0.0)
-        if exercise.switch_every:
-            each = each + 1.0 / exercise.switch_every
     return Rep(
         name=movement.name if movement is not UNKNOWN else exercise.movement,
-        seconds=each,
+        seconds=np.ones(athletes.count) if timed else fresh,
         slow=0.0 if timed else model.fatigue * movement.demand,
         demand=movement.demand,
-        unbroken=np.maximum(LEAST_SET, unbroken),
+        unbroken=unbroken,
         kg=kg,
         landings=movement.landings,
         groups=movement.groups,
+        floor_s=0.0 if timed else movement.floor_s,
+        timed=timed,
+        strain=strain,
+        heavy=np.minimum(share, 1.0) ** 2 if lifted and share is not None else 0.0,
     )
 
 
+def share_of_best(
+    exercise: plan.Exercise,
+    movement: Movement,
+    kg: Array | None,
+    athletes: Athletes,
+    library: Library,
+) -> Array | None:
+    """The load as a share of each athlete's best; None without a load or a best.
+
+    A weight that hangs on the body is lifted with it.
+    """
+    top = best(movement, athletes, library)
+    if kg is None or top is None:
+        return None
+    body = athletes.body_kg if HANGING.intersection(movement.kit) else 0.0
+    whole: Array = (felt(exercise, movement, kg) + body) / (top + body)
+    return whole
+
+
+HANGING = frozenset({"pull-up bar", "rings", "parallel bars"})
+"""Kit on which the body is lifted too."""
+TRUNK_EASE, HOLD_EASE = 1.2, 2.0
+"""How the reps of the trunk, and the seconds of a hold or metres of a carry, fall with their load:
+as powers of it (judgement; the endurance of holds after Rohmert 1960, from memory).
+"""
+
+
+def easing(movement: Movement, share: Array, model: Constants) -> Array:
+    """How many times the reps at the reference load there are in one go at a share of the best.
+
+    Lifts go by the reps left in a load (Epley 1985); one rep is left at the best itself, none
+    beyond it. Nobody is unable to hold, to carry or to turn with a weight: it only ends sooner.
+    """
+    power = 0.0
+    if movement.measure != "reps":
+        power = HOLD_EASE
+    elif movement.patterns[0] is Pattern.BRACE:
+        power = TRUNK_EASE
+    if power:
+        eased: Array = (share / model.load_reference) ** -power
+        return eased
+    least: Array = reps_left(share) / (30 * (1 / model.load_reference - 1) + 1)
+    return least
+
+
+def reps_left(share: Array) -> Array:
+    """Reps in a load that is a share of the best (Epley 1985): one at the best, none beyond it."""
+    left: Array = np.maximum(0.0, 30 * (1 / share - 1) + (share <= 1))
+    return left
+
+
+def _strain(exercise: plan.Exercise, movement: Movement, able: Array) -> Array:
+    """What a rep costs of a set taken to its end, by the reps that one is able to: heavy ones more
+    than in proportion, and less on each side of what is done side by side.
+    """
+    cost: Array = np.maximum(LEAST_ABLE, able) ** -STRAIN_POWER
+    apart = exercise.side is not None or movement.sides == "alternating" or exercise.one_arm
+    return cost * ONE_SIDE if apart else cost
+
+
+LEAST_ABLE = 1.5
+"""Whoever is able to fewer reps does not do them for long."""
+ONE_SIDE = 0.6
+"""What a rep of one side costs against one of both (judgement)."""
 MOST_EASE = 3.0
 """A load however light lets a set go on no longer than this many times (judgement)."""
 
@@ -424,7 +517,13 @@ def in_a_row(movement: Movement, model: Constants) -> float:
     if movement.in_a_row is not None:
         return movement.in_a_row
     usual = model.hold_s if movement.measure == "time" else model.unbroken
+    if movement.groups[:1] == (Group.SQUAT,) and not movement.reference_kg:
+        usual *= OWN_LEGS
     return usual * _staying(movement.demand)
+
+
+OWN_LEGS = 2.0
+"""Legs go on so many times longer under the body alone than what a set usually is (judgement)."""
 
 
 def stamina(movement: Movement, athletes: Athletes, model: Constants) -> Array:

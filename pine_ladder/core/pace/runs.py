@@ -6,6 +6,7 @@ is what is done. All arrays have shape (n,), one entry an athlete.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -44,6 +45,7 @@ class Run:
     intervals: list[Array] = field(default_factory=list)
     reps: dict[str, Array] = field(default_factory=dict)
     tension: dict[str, Array] = field(default_factory=dict)
+    strain: dict[str, Array] = field(default_factory=dict)
     work: Array = field(default_factory=lambda: np.zeros(0))
     tonnage: Array = field(default_factory=lambda: np.zeros(0))
     landings: Array = field(default_factory=lambda: np.zeros(0))
@@ -76,6 +78,7 @@ class Run:
             intervals=[reps[keep] for reps in self.intervals],
             reps={name: reps[keep] for name, reps in self.reps.items()},
             tension={name: seconds[keep] for name, seconds in self.tension.items()},
+            strain={name: sets[keep] for name, sets in self.strain.items()},
             work=self.work[keep],
             tonnage=self.tonnage[keep],
             landings=self.landings[keep],
@@ -120,6 +123,7 @@ def run(
         intervals=floor.tally.intervals,
         reps=dict(floor.tally.reps),
         tension=dict(floor.tally.tension),
+        strain=dict(floor.tally.strain),
         work=floor.tally.work,
         tonnage=floor.tally.tonnage,
         landings=floor.tally.landings,
@@ -130,11 +134,29 @@ def run(
     )
 
 
-def _rest_of(piece: plan.Piece, athletes: Athletes) -> Array:
-    if piece.rest is None:
+def _rest_of(floor: Floor, lines: Sequence[plan.Line]) -> Array:
+    """The rest after a round of some lines: as told, or what its sets need where it is left to the
+    athlete, as in strength and power without a word on rest (common practice: a minute for light
+    sets, about three for the heaviest).
+    """
+    piece, athletes = floor.piece, floor.athletes
+    if piece.rest is not None:
+        low, high = piece.rest.low_s, piece.rest.high_s or piece.rest.low_s
+        return low + athletes.choice * (high - low)
+    sets = isinstance(piece.format, plan.Sets) and piece.role in HEAVY_ROLES
+    if not (piece.rest_as_needed or sets):
         return np.zeros(athletes.count)
-    low, high = piece.rest.low_s, piece.rest.high_s or piece.rest.low_s
-    return low + athletes.choice * (high - low)
+    heaviest = np.zeros(athletes.count)
+    for line in lines:
+        for task in line.tasks:
+            for unit in floor.units(task.version(floor.tier)):
+                heaviest = np.maximum(heaviest, floor.rep(unit).heavy)
+    return LEAST_REST_S + MORE_REST_S * heaviest
+
+
+HEAVY_ROLES = (plan.Role.STRENGTH, plan.Role.POWER)
+LEAST_REST_S, MORE_REST_S = 60.0, 120.0
+"""Rest that is taken after a set without a load, and how much more after one at the best."""
 
 
 def _open(floor: Floor) -> tuple[Mask, Array]:
@@ -146,8 +168,8 @@ def _open(floor: Floor) -> tuple[Mask, Array]:
     everybody = np.ones(floor.n, bool)
     with floor.working(Mode(returns=False)):
         _, active = floor.lines(piece.buy_in, everybody, deadline)
-    rest = _rest_of(piece, floor.athletes)
     for index, block in enumerate(piece.blocks):
+        rest = _rest_of(floor, block.lines)
         if index:
             floor.rest(np.minimum(floor.now + rest, deadline))
         rounds = _rounds(form, block, floor.athletes)

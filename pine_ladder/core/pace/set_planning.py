@@ -37,7 +37,8 @@ class Task(NamedTuple):
     Fatigue comes with `tire` and, where a team shares, goes with `refresh` a second of work. A set
     shrinks by `shrink` at fatigue 1; `again` of a set is waited for, but no more than `freed_most`,
     with the time constant `local_s`; `hand_over_s` above 0 is taken by a partner instead. All
-    groups of muscles but the first tire by `beside`.
+    groups of muscles but the first tire by `beside`. Every set's worth of work shortens the next
+    ones, one by the part `wear`, which goes with the time constant `wear_s`.
     """
 
     size: float
@@ -50,6 +51,8 @@ class Task(NamedTuple):
     local_s: float
     beside: float
     hand_over_s: float
+    wear: float
+    wear_s: float
 
 
 class Wanted(NamedTuple):
@@ -65,14 +68,15 @@ class Wanted(NamedTuple):
 
 class State(NamedTuple):
     """How the athletes are, changed in place: their clocks (s), fatigue (0 to 1), how long they
-    have just been idle (s); how far each group of muscles is used up (0 to 1) and when that was
-    last looked at (s), both of shape (groups of muscles, n).
+    have just been idle (s); how far each group of muscles is used up (0 to 1), how many sets' worth
+    it is worn by, and when that was last looked at (s), all of shape (groups of muscles, n).
     """
 
     clock: Array
     fatigue: Array
     idle: Array
     used: Array
+    worn: Array
     when: Array
 
 
@@ -127,7 +131,7 @@ def work_through(
     `groups` are the rows of `state.used` whose muscles end a set; none where nothing does. `state`
     and `totals` are changed in place.
     """
-    clock, used, when = state.clock, state.used, state.when
+    clock, used, worn, when = state.clock, state.used, state.worn, state.when
     done = np.zeros(len(clock))
     for n in range(len(clock)):
         left = wanted.steps[n]
@@ -137,13 +141,15 @@ def work_through(
         now, fresh = begun, 1 - state.fatigue[n]
         gain = wanted.seconds[n] * task.size * task.slow
         slowest = wanted.seconds[n] * task.size + gain
-        before = 0.0
+        before = wore = 0.0
         for group in groups:
             felt = _level(used[group, n], begun - when[group, n], task.local_s)
             before = max(before, felt)
-        level = before
+            felt = _level(worn[group, n], begun - when[group, n], task.wear_s)
+            wore = max(wore, felt)
+        level, more, rep = before, 0.0, task.size / wanted.unbroken[n]
         # The next set is the shorter the more fatigued the athlete is when it begins.
-        each = task.size / (wanted.unbroken[n] * (1 - task.shrink * (1 - fresh)))
+        each = rep * (1 + task.wear * wore) / (1 - task.shrink * (1 - fresh))
         while left > 0:
             room = left
             if len(groups):
@@ -151,7 +157,7 @@ def work_through(
             if room < 1 and level > 0:
                 # A pause is as long whenever it comes and refreshes nothing but the muscles that
                 # ended the set: else a heavier load, which breaks a set earlier, could be faster.
-                each = task.size / (wanted.unbroken[n] * (1 - task.shrink * (1 - fresh)))
+                each = rep * (1 + task.wear * (wore + more)) / (1 - task.shrink * (1 - fresh))
                 freed = min(max(task.again, each), task.freed_most)
                 wait = task.hand_over_s or -task.local_s * math.log1p(-freed)
                 # Nobody begins a pause whose next rep would come too late.
@@ -165,12 +171,15 @@ def work_through(
             done[n] += steps
             left -= steps
             level += steps * each
+            more += steps * rep
             if steps < most:
                 break
         for place in range(len(groups)):
             group = groups[place]
             had = _level(used[group, n], begun - when[group, n], task.local_s)
+            kept = _level(worn[group, n], begun - when[group, n], task.wear_s)
             part = 1.0 if place == 0 else task.beside
+            worn[group, n] = kept + part * more
             used[group, n] = min(max(had + part * (level - before), 0.0), 1.0)
             when[group, n] = now
         clock[n], state.fatigue[n] = now, 1 - fresh

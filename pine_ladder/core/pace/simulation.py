@@ -17,7 +17,17 @@ from numpy.typing import NDArray
 
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.pace.demand import NEVER, TURN_S, asked, machine, machines, metre, trip
+from pine_ladder.core.pace.demand import (
+    NEVER,
+    TURN_S,
+    asked,
+    fan_calorie_s,
+    machine,
+    machines,
+    metre,
+    trip,
+)
+from pine_ladder.core.pace.estimate import amount_seconds
 from pine_ladder.core.pace.muscles import Muscles
 from pine_ladder.core.pace.rep_times import (
     UNKNOWN,
@@ -38,7 +48,7 @@ from pine_ladder.core.pace.set_planning import (
     work_through,
 )
 from pine_ladder.core.plan import ScoreKind
-from pine_ladder.core.scores.kinds import is_filled, reps_in_round
+from pine_ladder.core.scores.kinds import is_filled, reps_in_round, score_kind
 
 Mask = NDArray[np.bool_]
 
@@ -49,7 +59,9 @@ MINUTE_S = 60.0
 LEAST_STEP_M = 2.0
 BAR = "barbell"
 """The kit whose load is changed on it; other weights are taken from the floor."""
-MOST_FREED = 0.95
+FRESH = 0.2
+"""What a rep far from the end of a set strains, against one at its end (judgement)."""
+MOST_FREED = 0.88
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
 
@@ -57,9 +69,10 @@ MOST_FREED = 0.95
 class Tally:
     """The work n athletes have done so far. Arrays have shape (n,).
 
-    `reps` and seconds under `tension` by movement; `windows` holds (station, label, work, length,
-    done) of each window, `intervals` the reps that counted in it, `blocks` the rounds of each block
-    and `splits` the seconds a rep of each full round; `unable` who cannot do a movement.
+    `reps`, seconds under `tension` and sets' worth of `strain` by movement; `windows` holds
+    (station, label, work, length, done) of each window, `intervals` the reps that counted in it,
+    `blocks` the rounds of each block and `splits` the seconds a rep of each full round; `unable`
+    who cannot do a movement.
     """
 
     count: int
@@ -74,6 +87,7 @@ class Tally:
     breaks: Array = field(init=False)
     reps: defaultdict[str, Array] = field(init=False)
     tension: defaultdict[str, Array] = field(init=False)
+    strain: defaultdict[str, Array] = field(init=False)
     windows: list[tuple[int, str, Array, float, Mask]] = field(default_factory=list)
     intervals: list[Array] = field(default_factory=list)
     blocks: list[Array] = field(default_factory=list)
@@ -88,17 +102,21 @@ class Tally:
         self.work, self.tonnage, self.landings = zeros(), zeros(), zeros()
         self.pauses, self.changes, self.breaks = zeros(), zeros(), zeros()
         self.reps, self.tension = defaultdict(zeros), defaultdict(zeros)
+        self.strain = defaultdict(zeros)
 
 
 class Mode(NamedTuple):
     """How lines are done just now: `filling` a window to its end; with one task `alone` in it, so
     that a maximal hold scores its seconds; lines that come back (`returns`) have a bar of their own
-    for each load.
+    for each load; `inside` a complex nobody goes anywhere between its parts; `burst` what a rep
+    takes of its usual time, where all there is to do is a short window.
     """
 
     filling: bool = False
     alone: bool = False
     returns: bool = True
+    inside: bool = False
+    burst: float = 1.0
 
 
 class Floor:
@@ -121,11 +139,16 @@ class Floor:
         n = athletes.count
         self.n = n
         self.muscles = Muscles(n, model)
+        muscles = self.muscles
         self.state = State(
-            np.zeros(n), np.zeros(n), np.zeros(n), self.muscles.used, self.muscles.when
+            np.zeros(n), np.zeros(n), np.zeros(n), muscles.used, muscles.worn, muscles.when
         )
         self.tally, self.mode = Tally(n), Mode()
         self.doing: str | None = None
+        self.since = np.zeros(n)
+        unhurried = piece.role in EASY_ROLES and score_kind(piece) is None
+        self.ease = EASY if unhurried else 1.0
+        self.length_s: Array | float = usual_length(piece, library)
         self.kit: frozenset[str] = frozenset()
         # The load of the bar that was lifted last, and the lines it was for.
         self.bar: tuple[Array, Sequence[plan.Line]] | None = None
@@ -138,6 +161,7 @@ class Floor:
         self.share = teams.size if teams and (turns or teams.how == "share") else 1
         self.together = teams.size if teams and teams.how == "together" else 1
         self.made: dict[int, tuple[plan.Exercise, Rep]] = {}
+        self.parted: dict[int, tuple[plan.Exercise, tuple[plan.Exercise, ...]]] = {}
 
     @property
     def now(self) -> Array:
@@ -162,6 +186,15 @@ class Floor:
             self.made[key] = (exercise, made)
         return self.made[key][1]
 
+    def units(self, exercise: plan.Exercise) -> tuple[plan.Exercise, ...]:
+        """The parts of a complex with their loads, made once; else the exercise itself."""
+        if not exercise.parts:
+            return (exercise,)
+        key = id(exercise)
+        if key not in self.parted:
+            self.parted[key] = (exercise, exercise.units)
+        return self.parted[key][1]
+
     def rest(self, until: Array | float) -> None:
         """Everybody rests to a time on the clock."""
         rest_until(self._each(until), self.state, self.model.recover_s)
@@ -179,9 +212,11 @@ class Floor:
         kit = frozenset(movement.kit) if movement else frozenset()
         lost = self._plates(exercise, kit)
         if self.doing is not None and name != self.doing:
-            same = kit == self.kit
-            lost = np.maximum(self.model.same_change_s if same else self.model.change_s, lost)
+            usual = self.model.same_change_s if kit == self.kit else self.model.change_s
+            lost = np.maximum(usual * self.ease * breath(self.now - self.since), lost)
         go_over(active, lost, self.state, self.tally.changes, self.model.recover_s)
+        if name != self.doing:
+            self.since = self.now.copy()
         self.doing, self.kit = name, kit
 
     def _plates(self, exercise: plan.Exercise, kit: frozenset[str]) -> Array:
@@ -203,6 +238,9 @@ class Floor:
         `size` is how many units (metres, seconds) a step covers.
         """
         seconds = self._of_slowest(rep.seconds) if self.together > 1 else rep.seconds
+        seconds = np.maximum(seconds * self.mode.burst, np.minimum(rep.floor_s, seconds))
+        if not rep.timed:
+            seconds = seconds * self.ease
         tally = self.tally
         done = work_through(
             self._task(rep, size),
@@ -214,6 +252,9 @@ class Floor:
         if rep.kg is not None:
             tally.tonnage += done * size * rep.kg
         tally.landings += done * size * rep.landings
+        level = self.muscles.felt(rep.groups, self.now) if rep.groups else 0.0
+        near = FRESH + (1 - FRESH) * np.maximum(level, rep.heavy)
+        tally.strain[rep.name] += done * size * rep.strain * near
         return done
 
     def _task(self, rep: Rep, size: float) -> Task:
@@ -230,6 +271,8 @@ class Floor:
             local_s=model.local_s,
             beside=model.beside,
             hand_over_s=TURN_S if self.share > 1 else 0.0,
+            wear=model.wear,
+            wear_s=model.wear_s,
         )
 
     def _of_slowest(self, seconds: Array) -> Array:
@@ -257,7 +300,8 @@ class Floor:
             wanted = np.where(np.isinf(wanted), self._one_set(exercise), wanted)
         if exercise.parts:
             return self._complex(exercise, wanted, deadline)
-        self.change(exercise, active)
+        if not self.mode.inside:
+            self.change(exercise, active)
         movement = self.library.find(exercise.movement) or UNKNOWN
         rep = self.rep(exercise)
         if rep.some_unable:
@@ -274,20 +318,19 @@ class Floor:
         endless = bool(np.count_nonzero(np.isinf(wanted)))
         burnt = endless and self.piece.score is ScoreKind.CALORIES and machines(movement)
         if isinstance(amount, plan.Calories) or unit == "cal" or burnt:
-            done = self.repeat(machine(rep, self.athletes), wanted, deadline)
+            made = machine(rep, self.athletes, self._all_out(wanted, deadline))
+            done = self.repeat(made, wanted, deadline)
             self.tally.calories += done
             return self._count(rep.name, done), done >= wanted
         if isinstance(amount, plan.Trips):
-            done = self.repeat(
-                trip(rep, movement, self.athletes, amount.distance_m), wanted, deadline
-            )
+            done = self.repeat(trip(rep, movement, amount.distance_m), wanted, deadline)
             self.tally.metres += done * amount.distance_m
             return self._count(rep.name, done), done >= wanted
         timed = isinstance(amount, plan.Duration) or unit == "s"
         if timed and movement.measure != "time":
             return self._for_time(rep, wanted, deadline)
         if isinstance(amount, plan.Distance) or unit == "m":
-            return self._cover(metre(rep, movement, self.athletes), wanted, deadline)
+            return self._cover(metre(rep, movement), wanted, deadline)
         if movement.measure == "distance":
             return self._cover(rep, wanted, deadline)
         # Thousands of reps are stepped several at a time.
@@ -302,12 +345,24 @@ class Floor:
             return (finished & active).astype(float) * (not endless), finished
         return self._count(rep.name, done), finished
 
+    def _all_out(self, wanted: Array, deadline: Array | float) -> Array:
+        """Seconds of hard work that calories are part of: their own where they are all there is,
+        the window's or the piece's where there is more.
+        """
+        left = np.minimum(np.maximum(self._each(deadline) - self.now, 1.0), LONGEST_EFFORT_S)
+        if np.count_nonzero(np.isinf(wanted)):
+            return left
+        own = wanted * fan_calorie_s(np.full(self.n, MINUTE_S))
+        for _ in range(4):
+            own = wanted * fan_calorie_s(np.maximum(own, self.length_s))
+        return np.maximum(own, self.length_s)
+
     def _one_set(self, exercise: plan.Exercise) -> Array:
         """As many as possible where no window is there to fill: one set, to the end of it."""
         if isinstance(exercise.amount, plan.Trips):
             return np.ones(self.n)
         sets = []
-        for part in exercise.parts or (exercise,):
+        for part in self.units(exercise):
             rep = self.rep(part)
             used = self.muscles.felt(rep.groups, self.now)
             able = rep.unbroken * (1 - self.model.shrink * self.state.fatigue) * (1 - used)
@@ -361,13 +416,17 @@ class Floor:
             deadline = np.minimum(deadline, self.now + wanted)
         if not isinstance(amount, plan.Reps | plan.Max | None):
             wanted = np.where(active, NEVER if isinstance(amount, plan.Duration) else 1.0, 0.0)
-        while active.any() and done.max() < MOST_ROUNDS:
-            for part in exercise.parts:
-                _, finished = self.do(part, active, deadline)
-                active = active & finished
-            done += active
-            active = active & (done < wanted)
-        self.tally.counted += done
+        units = self.units(exercise)
+        self.change(units[0], active)
+        counted = self.tally.counted.copy()
+        with self.working(self.mode._replace(inside=True, filling=False, alone=False)):
+            while active.any() and done.max() < MOST_ROUNDS:
+                for part in units:
+                    _, finished = self.do(part, active, deadline)
+                    active = active & finished
+                done += active
+                active = active & (done < wanted)
+        self.tally.counted[:] = counted + done
         if isinstance(amount, plan.Duration):
             self.now[:] = np.where(asked, np.maximum(self.now, deadline), self.now)
             return done, np.ones(self.n, bool)
@@ -459,13 +518,14 @@ class Floor:
             self.rest(end)
             return
         counted, alone = self.tally.counted.copy(), sum(len(line.tasks) for line in node.lines) == 1
-        with self.working(self.mode._replace(filling=True, alone=alone)):
-            _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
         filled = any(
             isinstance(t.version(self.tier).amount, plan.Max | plan.Trips | None)
             for line in node.lines
             for t in line.tasks
         )
+        burst = sprint(end - start) if filled else 1.0
+        with self.working(self.mode._replace(filling=True, alone=alone, burst=burst)):
+            _, finished = self.lines(node.lines, np.ones(self.n, bool), end, round_)
         busy = np.full(self.n, end - start) if filled else np.minimum(self.now, end) - start
         busy = np.where(finished | filled, busy, end - start)
         self.tally.windows.append(
@@ -473,6 +533,63 @@ class Floor:
         )
         self.tally.intervals.append(self.tally.counted - counted)
         self.rest(end)
+
+
+EASY_ROLES = (plan.Role.WARM_UP, plan.Role.SKILL)
+EASY = 1.35
+"""How much longer a rep and the way to the next task take where nothing is scored and nobody is in
+a hurry (common practice, no source).
+"""
+BURST, BURST_S = 0.3, 40.0
+"""How much quicker reps are in the shortest windows, and how fast that goes with their length."""
+
+
+def sprint(length_s: float) -> float:
+    """What a rep takes of its usual time where as many as possible are done in a window: less the
+    shorter it is, for who can rest soon has no need to pace (from memory, no source).
+    """
+    return 1 - BURST * math.exp(-length_s / BURST_S)
+
+
+LONGEST_EFFORT_S = 1800.0
+"""Work for longer goes at the pace of this (judgement)."""
+BREATH_S, LEAST_BREATH, MOST_BREATH = 20.0, 0.4, 1.4
+"""After a task of so many seconds the way to the next one takes its usual time; after a shorter one
+less, after a longer one more, because of the breath that is taken (judgement).
+"""
+
+
+def breath(work_s: Array) -> Array:
+    """How many times its usual length the way to the next task takes after so much work."""
+    least = LEAST_BREATH + (1 - LEAST_BREATH) * work_s / BREATH_S
+    times: Array = np.minimum(MOST_BREATH, least)
+    return times
+
+
+def usual_length(piece: plan.Piece, library: Library) -> float:
+    """About how long the hard work of a piece lasts in one go (s): a window that is followed by
+    rest, or the whole of what has none, and never longer than LONGEST_EFFORT_S.
+    """
+    match piece.format:
+        case plan.Amrap(length_s=length):
+            return min(float(length), LONGEST_EFFORT_S)
+        case plan.Intervals(work_s=work):
+            return float(work)
+        case plan.Tabata():
+            return TABATA_WORK_S
+        case plan.Every() | plan.Emom() | plan.Sets():
+            return 0.0
+    rounds = getattr(piece.format, "rounds", None) or getattr(piece.format, "low", None) or 1
+    scheme = getattr(piece.format, "scheme", ())
+    lines = (*piece.buy_in, *piece.lines, *piece.cash_out)
+    tasks = [task.versions[0] for line in lines for task in line.tasks]
+    once = [
+        sum(amount_seconds(one, reps, library) for one in tasks) for reps in (scheme or (None,))
+    ]
+    return min(rounds * sum(once) if len(tasks) > 1 else 0.0, LONGEST_EFFORT_S)
+
+
+TABATA_WORK_S = 20.0
 
 
 def each_rep(finished: Mask, seconds: Array, done: Array) -> Array:

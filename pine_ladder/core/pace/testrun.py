@@ -209,7 +209,7 @@ def unable_of(piece: plan.Piece, library: Library, tier: int) -> dict[str, float
     for line in (*piece.buy_in, *piece.lines, *piece.cash_out):
         for task in line.tasks:
             exercise = task.version(tier)
-            for part in exercise.parts or (exercise,):
+            for part in exercise.units:
                 rep = rep_of(part, who, library)
                 unable[rep.name] = unable.get(rep.name, np.zeros(who.count, bool)) | rep.unable
     return {name: float(mask.mean()) for name, mask in unable.items() if mask.any()}

@@ -220,7 +220,7 @@ def is_counted(segment: Segment) -> bool:
 def is_filled(lines: tuple[plan.Line, ...]) -> bool:
     """Whether one task is all there is to fill a time with, `max burpee`: it has no rounds."""
     tasks = [task.versions[0] for line in lines for task in line.tasks]
-    if len(tasks) != 1 or tasks[0].parts or any(line.is_rest for line in lines):
+    if len(tasks) != 1 or any(line.is_rest for line in lines):
         return False
     return isinstance(tasks[0].amount, plan.Max | plan.Trips | None)
 

@@ -77,7 +77,7 @@ class Remark(Frozen):
 
 
 def _flat(exercise: plan.Exercise) -> tuple[plan.Exercise, ...]:
-    return exercise.parts or (exercise,)
+    return exercise.units
 
 
 def _once(exercise: plan.Exercise, window_s: float, reps: int | None, library: Library) -> float:
