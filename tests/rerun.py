@@ -96,7 +96,7 @@ class Athlete:
         hold = movement.measure == "time"
         staying = ((1 - movement.demand) / movement.demand) ** 0.8
         most = movement.in_a_row or (self.c.hold_s if hold else self.c.unbroken) * staying
-        own_legs = not movement.reference_kg and movement.groups[:1] == ("squat",)
+        own_legs = not movement.reference_kg and movement.patterns[0] in ("squat", "lunge")
         if own_legs and movement.in_a_row is None:
             most *= 2
         skill = movement.skill

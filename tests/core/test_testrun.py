@@ -107,8 +107,8 @@ def test_a_bar_is_loaded_anew_only_where_its_lines_are_done_once():
     model = constants()
     assert plates_lost(chipper.format(60)) < 2 * model.same_change_s
     assert plates_lost(chipper.format(100)) == pytest.approx(model.plates_s)
-    assert plates_lost(rounds.format(60)) == plates_lost(rounds.format(100))
-    assert plates_lost(bells.format(16)) == plates_lost(bells.format(24))
+    assert plates_lost(rounds.format(100)) < 1.5 * plates_lost(rounds.format(60))
+    assert plates_lost(bells.format(24)) < 1.5 * plates_lost(bells.format(16))
 
 
 def test_plates_are_changed_in_a_rest_that_is_long_enough():

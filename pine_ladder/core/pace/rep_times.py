@@ -517,7 +517,7 @@ def in_a_row(movement: Movement, model: Constants) -> float:
     if movement.in_a_row is not None:
         return movement.in_a_row
     usual = model.hold_s if movement.measure == "time" else model.unbroken
-    if movement.groups[:1] == (Group.SQUAT,) and not movement.reference_kg:
+    if movement.patterns[0] in (Pattern.SQUAT, Pattern.LUNGE) and not movement.reference_kg:
         usual *= OWN_LEGS
     return usual * _staying(movement.demand)
 

@@ -222,6 +222,8 @@ def is_filled(lines: tuple[plan.Line, ...]) -> bool:
     tasks = [task.versions[0] for line in lines for task in line.tasks]
     if len(tasks) != 1 or any(line.is_rest for line in lines):
         return False
+    if tasks[0].parts and tasks[0].amount is None:
+        return False
     return isinstance(tasks[0].amount, plan.Max | plan.Trips | None)
 
 
