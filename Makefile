@@ -30,7 +30,7 @@ check: ## the quick part: lint, types, contracts, the front end's tests, core
 mutants: setup ## plant faults in the core, module by module, and print the share that is caught
 	@.venv/bin/python tools/mutants.py $(MODULES)
 
-audit: setup ## movements whose pace stands apart from their neighbours
+audit: setup ## predictions over the whole library that a coach would call absurd
 	@.venv/bin/python tools/audit.py
 
 fit: setup ## fit the pace model and write it; says of each stated fact what is predicted

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from calibration.bounds import EXCEPTIONS, absurd
 from calibration.neighbours import FAR, neighbours, outliers, upside_down
 
 from pine_ladder.core.movements import Library, library
@@ -50,3 +51,8 @@ def test_a_harder_rung_with_longer_sets_is_told():
 
 def test_no_rung_of_the_library_stands_upside_down():
     assert upside_down(library()) == []
+
+
+def test_no_prediction_over_the_whole_library_is_absurd():
+    assert len(EXCEPTIONS) <= 10
+    assert list(absurd(library())) == []

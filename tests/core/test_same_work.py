@@ -194,4 +194,4 @@ def test_a_rung_further_up_is_never_many_more_reps(rungs: tuple[Movement, Moveme
         done(f"## Conditioning: AMRAP 2:00, score total reps\nmax {one.name}").result
         for one in rungs
     )
-    assert np.median(high) <= 1.25 * np.median(low) + 1
+    assert np.median(high) <= 1.35 * np.median(low) + 1

@@ -36,8 +36,8 @@ START = Constants(
     unbroken=23,
     hold_s=45,
     shrink=0.4,
-    local_s=30,
-    again=0.25,
+    local_s=25,
+    again=0.4,
     beside=0.5,
     wear=0.12,
     wear_s=400,
@@ -51,7 +51,6 @@ FITTED = {
     "load": 0.3,
     "shrink": 0.3,
     "local_s": 0.2,
-    "again": 0.2,
     "wear": 0.4,
     "change_s": 0.2,
     "spread": 0.06,
@@ -400,7 +399,7 @@ def solve(stated: Sequence[Fact], told: Sequence[Opinion]) -> tuple[_Unknowns, A
 
     # Factors start at 1, not 0: a relative step of nothing would be no step at all.
     start = np.ones(len(unknowns.widths))
-    solved = least_squares(residuals, start, diff_step=0.03, max_nfev=9, loss="soft_l1")
+    solved = least_squares(residuals, start, diff_step=0.03, max_nfev=12, loss="soft_l1")
     return unknowns, solved.x
 
 

@@ -86,7 +86,7 @@ def machine(rep: Rep, athletes: Athletes, length_s: Array) -> Rep:
 
 
 FANS = ("bike",)
-CRITICAL_W, RESERVE_J, SHORTEST_S = 70.0, 15_000.0, 15.0
+CRITICAL_W, RESERVE_J, SHORTEST_S = 70.0, 15_000.0, 25.0
 """Watts an ordinary member can go on with on a bike with a fan, and joules above it (Monod and
 Scherrer 1965; the values from memory and judgement), and the shortest sprint they are told for.
 """

@@ -384,7 +384,7 @@ def rep_of(
     ease = np.ones(athletes.count)
     if share is not None:
         load = heaviness(np.minimum(share, HEAVIEST), model)
-        ease = easing(movement, share, model)
+        ease = easing(movement, share, model, athletes.body_kg)
     timed = movement.measure == "time"
     fresh = np.maximum(seconds * pace * load, movement.floor_s)
     slowed: Array = np.ones(athletes.count)
@@ -450,7 +450,7 @@ as powers of it (judgement; the endurance of holds after Rohmert 1960, from memo
 """
 
 
-def easing(movement: Movement, share: Array, model: Constants) -> Array:
+def easing(movement: Movement, share: Array, model: Constants, body_kg: Array) -> Array:
     """How many times the reps at the reference load there are in one go at a share of the best.
 
     Lifts go by the reps left in a load (Epley 1985); one rep is left at the best itself, none
@@ -464,7 +464,11 @@ def easing(movement: Movement, share: Array, model: Constants) -> Array:
     if power:
         eased: Array = (share / model.load_reference) ** -power
         return eased
-    least: Array = reps_left(share) / (30 * (1 / model.load_reference - 1) + 1)
+    usual = np.full(len(share), model.load_reference)
+    if movement.reference_kg and HANGING.intersection(movement.kit):
+        top = movement.reference_kg / model.load_reference
+        usual = (movement.reference_kg + body_kg) / (top + body_kg)
+    least: Array = reps_left(share) / reps_left(usual)
     return least
 
 
