@@ -61,7 +61,7 @@ format: ## format Python and TypeScript
 openapi: ## renew the API description and the types made from it
 	.venv/bin/pine-ladder openapi > web/openapi.json && cd web && npm run --silent api-types
 	.venv/bin/python tools/vectors.py
-	for name in plan check clock testrun score figure read; do \
+	for name in plan check clock testrun dose score figure read; do \
 	  .venv/bin/pine-ladder schema $$name > docs/schemas/$$name.json; done
 
 lock: ## renew the Python lock file

@@ -165,6 +165,10 @@ modifiers = st.fixed_dictionaries(
             how=st.sampled_from(["alternate", "share", "together"]),
         ),
         "heats": st.integers(1, 4),
+        "purpose": st.sampled_from(plan.Purpose),
+        "meant": st.lists(
+            st.sampled_from(["power-rest", "overfull"]), min_size=1, max_size=2, unique=True
+        ).map(tuple),
         "name": st.sampled_from(["Slack Water", "Sea Wall", "Neap"]),
         "notes": st.lists(words, min_size=1, max_size=2).map(tuple),
     },
@@ -201,6 +205,8 @@ def sessions(draw: st.DrawFn) -> plan.Session:
         date=draw(st.one_of(maybe, st.dates())),
         class_s=draw(st.sampled_from([None, 2700, 3600])),
         track=draw(st.sampled_from([None, "heavier/lighter"])),
+        theme=draw(st.sampled_from([None, "build", "deload", "test"])),
+        cycle=draw(st.sampled_from([None, plan.CycleWeek(name="Spring", week=3, weeks=8)])),
         note=draw(st.one_of(maybe, words)),
         pieces=tuple(draw(st.lists(pieces().filter(lambda p: not excess(p)), max_size=3))),
     )

@@ -70,6 +70,7 @@ SCHEMAS: dict[str, type[Frozen]] = {
     "check": CheckOutput,
     "clock": ClockOutput,
     "testrun": TestrunOutput,
+    "dose": DoseOutput,
     "score": Score,
     "figure": Cycle,
     "read": BoardReading,

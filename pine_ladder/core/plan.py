@@ -389,6 +389,18 @@ class Teams(Frozen):
     how: Literal["alternate", "share", "together"]
 
 
+class Purpose(StrEnum):
+    """What a piece is for, where the coach says so."""
+
+    POWER = "power"
+    STRENGTH = "strength"
+    SKILL = "skill"
+    HARD_ENGINE = "hard engine"
+    EASY_ENGINE = "easy engine"
+    GRUNT = "grunt"
+    SAME_PATTERN = "same pattern"
+
+
 class Piece(Placed):
     """One block of the session: a role, a format with its modifiers, and the work."""
 
@@ -414,6 +426,9 @@ class Piece(Placed):
     """Seconds of work in each window the coach hopes for."""
     grow_reps: int | None = None
     until_missed: bool = False
+    purpose: Purpose | None = None
+    meant: tuple[str, ...] = ()
+    """Codes of findings that the coach means as written: they are not told of this piece."""
     teams: Teams | None = None
     heats: int | None = None
     notes: tuple[str, ...] = ()
@@ -431,6 +446,18 @@ class Piece(Placed):
         return tuple(line for block in self.blocks for line in block.lines)
 
 
+Theme = Literal["build", "deload", "test"]
+"""What a week is for: more than the last one, less of everything, or trying what has come of it."""
+
+
+class CycleWeek(Frozen):
+    """The cycle of weeks that a day belongs to: its name, and which week of how many (from 1)."""
+
+    name: str
+    week: int
+    weeks: int
+
+
 class Session(Frozen):
     """One day's programme: ordered pieces."""
 
@@ -438,6 +465,8 @@ class Session(Frozen):
     date: dt.date | None = None
     class_s: Seconds | None = None
     track: str | None = None
+    theme: Theme | None = None
+    cycle: CycleWeek | None = None
     note: str | None = None
     pieces: tuple[Piece, ...] = ()
 
@@ -469,7 +498,8 @@ Severity = Literal["error", "warning", "question", "hint"]
 class Finding(Frozen):
     """One thing a check or the parser noticed, at columns [column, end_column) of a line.
 
-    `repairs` are the ways out, the likeliest first; the coach may take none of them.
+    `repairs` are the ways out, the likeliest first; the coach may take none of them, and say with
+    `meant` that it stands as written: then it is not told of this piece again.
     """
 
     code: str
@@ -479,6 +509,7 @@ class Finding(Frozen):
     end_column: int = 1
     message: str
     repairs: tuple[Repair, ...] = ()
+    meant: Repair | None = None
 
 
 def _column(values: tuple[float, ...], track: int | None) -> tuple[float, ...]:

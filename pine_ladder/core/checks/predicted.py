@@ -9,7 +9,8 @@ from itertools import takewhile
 import numpy as np
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks.traversal import Ground, finding, tasks, with_heading
+from pine_ladder.core.checks.traversal import Ground, finding, spoken, tasks, with_heading
+from pine_ladder.core.checks.whole_day import check_day
 from pine_ladder.core.checks.window_fit import (
     NOTHING_HELPS,
     fill_that_is_never_reached,
@@ -266,6 +267,34 @@ def steady_that_will_collapse(
     return []
 
 
+NOBODY, EARLY = 0.85, 0.5
+"""The share of a tier that is capped, and the part of a cap that everybody needs, at which the cap
+says nothing (judgement).
+"""
+
+
+def caps_that_say_nothing(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A cap that nearly nobody meets, or that everybody is through in half of."""
+    if piece.cap_s is None:
+        return []
+    first = run.tiers[0]
+    nobody = min(one.capped_share for one in run.tiers) >= NOBODY
+    early = max(one.time_s.p90 for one in run.tiers) < EARLY * piece.cap_s
+    if not nobody and not early:
+        return []
+    free = trial(piece.model_copy(update={"cap_s": None}), ground.library, first.tier)
+    usual = 30 * math.ceil(float(np.quantile(free.time_s[free.able], 0.8)) / 30)
+    repair = with_heading(piece, f"cap {clock_text(usual)}", cap_s=usual)
+    message = (
+        f"hardly anybody finishes under the cap of {clock_text(piece.cap_s)}"
+        if nobody
+        else f"everybody is done in half of the cap of {clock_text(piece.cap_s)}"
+    )
+    return [finding("cap", piece.line, message, "hint", [repair])]
+
+
 FORESIGHT: tuple[Foresight, ...] = (
     windows_too_full_or_empty,
     beyond_some_of_the_tier,
@@ -277,6 +306,7 @@ FORESIGHT: tuple[Foresight, ...] = (
     much_of_a_new_movement,
     long_under_tension,
     steady_that_will_collapse,
+    caps_that_say_nothing,
 )
 
 
@@ -294,4 +324,5 @@ def foresee(
         for check in FORESIGHT
         for one in check(piece, run, ground, tiers)
     ]
-    return sorted(found, key=lambda f: (f.line, f.code))
+    found += check_day(session, ground)
+    return sorted(spoken(found, session), key=lambda f: (f.line, f.code))

@@ -3,11 +3,11 @@
 from collections.abc import Callable
 
 from pine_ladder.core import plan
-from pine_ladder.core.checks import arithmetic, kit, scores, session, units
+from pine_ladder.core.checks import arithmetic, kit, load, scores, session, units
 from pine_ladder.core.checks import class_length as hour
 from pine_ladder.core.checks import ineffective_rules as idle
 from pine_ladder.core.checks import power_rest as power
-from pine_ladder.core.checks.traversal import Ground
+from pine_ladder.core.checks.traversal import Ground, lines_of, spoken
 from pine_ladder.core.movements import library
 
 Check = Callable[[plan.Session, Ground], list[plan.Finding]]
@@ -32,24 +32,22 @@ CHECKS: tuple[Check, ...] = (
     scores.scored_work_without_a_standard,
     scores.versions_beyond_the_tiers,
     power.rest_too_short_for_power,
+    load.reps_beyond_the_percentage,
+    load.rest_too_short_for_the_load,
+    load.heavy_in_a_lighter_week,
+    load.power_that_is_none,
     kit.kit_for_the_class,
     idle.modifiers_that_do_nothing,
     idle.details_that_do_nothing,
 )
 
 
-def _lines_of(piece: plan.Piece) -> list[int]:
-    """The lines of the board that a piece stands on."""
-    inside = (*piece.buy_in, *piece.lines, *piece.cash_out)
-    return [piece.line, *(line.line for line in inside)]
-
-
 def check(planned: plan.Session, ground: Ground | None = None) -> list[plan.Finding]:
     """All findings of all checks in board order; without a gym, by the shipped library alone."""
     ground = ground or Ground(library())
     # What is wrong with a piece whose heading could not be read is said there, and nothing else.
-    guessed = {line for piece in planned.pieces if piece.unread for line in _lines_of(piece)}
+    guessed = {line for piece in planned.pieces if piece.unread for line in lines_of(piece)}
     found = [
         finding for one in CHECKS for finding in one(planned, ground) if finding.line not in guessed
     ]
-    return sorted(found, key=lambda f: (f.line, f.column, f.code))
+    return sorted(spoken(found, planned), key=lambda f: (f.line, f.column, f.code))

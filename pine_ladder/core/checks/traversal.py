@@ -55,6 +55,26 @@ def versions(session: plan.Session) -> Iterator[tuple[At, int, plan.Exercise]]:
             yield at, tier, exercise
 
 
+def lines_of(piece: plan.Piece) -> list[int]:
+    """The lines of the board that a piece stands on."""
+    inside = (*piece.buy_in, *piece.lines, *piece.cash_out)
+    return [piece.line, *(line.line for line in inside)]
+
+
+def spoken(found: Iterable[plan.Finding], session: plan.Session) -> list[plan.Finding]:
+    """Findings without those that the coach means as written, each with the way to say so."""
+    piece_of = {line: piece for piece in session.pieces for line in lines_of(piece)}
+    out = []
+    for one in found:
+        piece = piece_of.get(one.line)
+        if piece is None or one.severity == "error":
+            out.append(one)
+        elif one.code not in piece.meant:
+            meant = with_heading(piece, "This is meant", meant=(*piece.meant, one.code))
+            out.append(one.model_copy(update={"meant": meant}))
+    return out
+
+
 def finding(
     code: str,
     line: int,

@@ -62,6 +62,8 @@ class _HeadingReader(Transformer[Token, Heading]):
                     size, teams_at = value, token
                 elif field == "how":
                     how, teams_at = value, teams_at or token
+                elif field == "meant":
+                    merged[field] = (*merged.get(field, ()), value)
                 elif field in merged:
                     raise slip_at(token, f"{token} is given twice")
                 else:
@@ -226,6 +228,13 @@ class _HeadingReader(Transformer[Token, Heading]):
 
     def heats(self, items: list[Token]) -> Any:
         return items[0], {"heats": count_of(items[1])}
+
+    def purpose(self, items: list[Token]) -> Any:
+        word = " ".join(items[0].lower().removeprefix("for").replace(":", " ").split())
+        return items[0], {"purpose": plan.Purpose(word)}
+
+    def meant(self, items: list[Token]) -> Any:
+        return items[0], {"meant": "-".join(items[1].lower().split())}
 
 
 def _lengths(tokens: list[Token]) -> tuple[int, int | None]:

@@ -57,6 +57,9 @@ READ_AS = "read-as"
 """The code of a hint that tells how a plain line was read."""
 
 _HEADER = re.compile(r"(?P<key>[A-Za-z]+)\s*:\s*(?P<value>.*)")
+_CYCLE = re.compile(
+    r"(?P<name>[^,]{1,60}),\s*week\s+(?P<week>\d{1,2})\s+of\s+(?P<weeks>\d{1,2})", re.IGNORECASE
+)
 _MINUTES = re.compile(r"(\d+)\s*(?:min(?:ute)?s?)?")
 
 
@@ -242,6 +245,19 @@ class _Reader:
             if not minutes or not 0 < int(minutes[1]) <= 600:
                 raise Slip(f"{value}: write the class length as 60 min", start, len(text))
             self.header["class_s"] = int(minutes[1]) * 60
+        elif key == "theme":
+            if value.lower() not in words.THEMES:
+                near = words.nearest(value.lower(), words.THEMES, 0)
+                known = ", ".join(words.THEMES)
+                raise Slip(f'"{value}": a theme is one of {known}', start, len(text), near)
+            self.header["theme"] = value.lower()
+        elif key == "cycle":
+            week = _CYCLE.fullmatch(value)
+            if not week or not 0 < int(week["week"]) <= int(week["weeks"]):
+                raise Slip(f"{value}: write a cycle as name, week 3 of 8", start, len(text))
+            self.header["cycle"] = plan.CycleWeek(
+                name=week["name"].strip(), week=int(week["week"]), weeks=int(week["weeks"])
+            )
         else:
             self.header[key] = value
 

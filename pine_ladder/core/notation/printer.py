@@ -19,6 +19,11 @@ def print_session(session: plan.Session) -> str:
         head.append(f"class: {session.class_s // 60} min")
     if session.track:
         head.append(f"track: {session.track}")
+    if session.theme:
+        head.append(f"theme: {session.theme}")
+    if session.cycle:
+        cycle = session.cycle
+        head.append(f"cycle: {cycle.name}, week {cycle.week} of {cycle.weeks}")
     if session.note:
         head.append(f"note: {session.note}")
     parts = ["\n".join(head)] if head else []
@@ -82,6 +87,9 @@ def modifier_texts(piece: plan.Piece) -> list[str]:
         out += [f"teams of {piece.teams.size}", piece.teams.how]
     if piece.heats:
         out.append(f"heats {piece.heats}")
+    if piece.purpose:
+        out.append(f"for: {piece.purpose.value}")
+    out += [f"meant {code}" for code in piece.meant]
     return out
 
 

@@ -68,7 +68,8 @@ LOAD_PAIRS = (
 )
 """Usual steps of bars, bells and boxes for the two tracks (common practice, no source)."""
 LOAD_WORDS = ("60%", "70%", "75%", "80%", "85%", "0.5 bw", "RPE 7", "RPE 8", "heavy", "light")
-HEADER_WORDS = ("date", "class", "track", "note")
+HEADER_WORDS = ("date", "class", "track", "note", "theme", "cycle")
+THEMES = ("build", "deload", "test")
 
 _ROLE_SPELLINGS = {
     "warmup": Role.WARM_UP,

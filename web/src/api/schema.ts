@@ -3978,6 +3978,18 @@ export interface components {
             faults: components["schemas"]["FaultFrame"][];
         };
         /**
+         * CycleWeek
+         * @description The cycle of weeks that a day belongs to: its name, and which week of how many (from 1).
+         */
+        CycleWeek: {
+            /** Name */
+            name: string;
+            /** Week */
+            week: number;
+            /** Weeks */
+            weeks: number;
+        };
+        /**
          * DayConflict
          * @description The save waits: somebody saved in between (`newer`), or pieces are asked about.
          *
@@ -4495,7 +4507,8 @@ export interface components {
          * Finding
          * @description One thing a check or the parser noticed, at columns [column, end_column) of a line.
          *
-         *     `repairs` are the ways out, the likeliest first; the coach may take none of them.
+         *     `repairs` are the ways out, the likeliest first; the coach may take none of them, and say with
+         *     `meant` that it stands as written: then it is not told of this piece again.
          */
         Finding: {
             /** Code */
@@ -4524,6 +4537,7 @@ export interface components {
              * @default []
              */
             repairs: components["schemas"]["Repair"][];
+            meant?: components["schemas"]["Repair"] | null;
         };
         /**
          * FinishOut
@@ -6443,6 +6457,12 @@ export interface components {
              * @default false
              */
             until_missed: boolean;
+            purpose?: components["schemas"]["Purpose"] | null;
+            /**
+             * Meant
+             * @default []
+             */
+            meant: string[];
             teams?: components["schemas"]["Teams"] | null;
             /** Heats */
             heats?: number | null;
@@ -6890,6 +6910,12 @@ export interface components {
              */
             despite: boolean;
         };
+        /**
+         * Purpose
+         * @description What a piece is for, where the coach says so.
+         * @enum {string}
+         */
+        Purpose: "power" | "strength" | "skill" | "hard engine" | "easy engine" | "grunt" | "same pattern";
         /**
          * PutForm
          * @description The piece to put scores onto.
@@ -7491,6 +7517,9 @@ export interface components {
             class_s?: number | null;
             /** Track */
             track?: string | null;
+            /** Theme */
+            theme?: ("build" | "deload" | "test") | null;
+            cycle?: components["schemas"]["CycleWeek"] | null;
             /** Note */
             note?: string | null;
             /**

@@ -34,14 +34,15 @@ from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
 from pine_ladder.core.notation.reader.unit import in_its_unit
 from pine_ladder.core.notation.reader.work import Scope, Work
-from pine_ladder.core.notation.words import HEADER_WORDS
+from pine_ladder.core.notation.words import HEADER_WORDS, THEMES
 
 LONG_TITLE = 100
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _EXACT_HEADER = re.compile(
-    rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:])})\s*:\s*\S)",
+    rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:4])})\s*:\s*\S"
+    rf"|theme\s*:\s*(?:{'|'.join(THEMES)})\s*$|cycle\s*:.*,\s*week\s+\d+\s+of\s+\d+\s*$)",
     re.IGNORECASE,
 )
 

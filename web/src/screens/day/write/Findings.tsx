@@ -72,6 +72,16 @@ export function Findings({
                   {repair.label}
                 </Button>
               ))}
+              {finding.meant && (
+                <Button
+                  size="compact-sm"
+                  variant="subtle"
+                  title="Keep it as it is, and do not say this again for this piece"
+                  onClick={() => finding.meant && editor.current?.repair(finding.meant)}
+                >
+                  {finding.meant.label}
+                </Button>
+              )}
               {finding.code === UNKNOWN && (
                 <Button size="compact-sm" variant="default" onClick={() => onAdd(finding)}>
                   add it to the library
