@@ -10,6 +10,7 @@ from pine_ladder.core.checks.load import percent_for, reps_left
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
+from pine_ladder.core.pace.day import losses
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
@@ -82,3 +83,29 @@ def test_reps_at_a_percentage_are_those_of_the_published_table():
     for reps, percent in ((2, 95), (4, 90), (6, 85), (8, 80), (10, 75)):
         assert abs(reps_left(percent) - reps) <= 2
         assert abs(percent_for(reps) - percent) <= 5
+
+
+def test_a_day_tires_by_the_muscles_it_uses():
+    """The same piece after its own muscles, after others, and after a long rest."""
+    work = "## Conditioning: AMRAP 8:00\n10 pull-up\n10 air squat"
+    same, other, rested = (
+        losses(parse(f"{before}\n\n{work}").session, library())[-1]
+        for before in (
+            "## Conditioning: for time\n60 pull-up",
+            "## Conditioning: for time\n60 sit-up",
+            "## Conditioning: for time\n60 pull-up\n\n## Rest: 40:00",
+        )
+    )
+    assert same.whole > 1.1
+    assert same.first_round > 1.1
+    assert 0.98 <= other.whole < 1.05
+    assert 0.98 <= rested.whole < 1.05
+
+
+@pytest.mark.parametrize("times", [1, 3])
+def test_nothing_before_a_piece_costs_nothing(times: int):
+    alone = losses(parse("## Conditioning: AMRAP 8:00\n10 burpee").session, library())
+    assert [one.whole for one in alone] == [1.0]
+    rests = "\n\n".join(["## Rest: 5:00"] * times)
+    after = losses(parse(f"{rests}\n\n## Conditioning: AMRAP 8:00\n10 burpee").session, library())
+    assert after[-1].whole == pytest.approx(1.0)

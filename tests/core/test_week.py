@@ -18,6 +18,8 @@ from pine_ladder.core.week.balance import (
     balance,
     day_load,
     on_date,
+    ramps,
+    regions,
     remarks,
     uses,
     volumes,
@@ -153,16 +155,33 @@ PULLS = "## Strength: 5 sets, rest 2:00\n10 pull-up"
 def test_a_pattern_is_told_day_by_day_against_the_weeks_before():
     dates = [MONDAY + dt.timedelta(days=n) for n in range(7)]
     week = loads(SQUATS, SQUATS, "", PULLS)
-    before = list(loads(SQUATS, PULLS, PULLS, PULLS).values())
+    before = dict(enumerate(loads(SQUATS, PULLS, PULLS, PULLS).values()))
     squat = next(one for one in balance(dates, week, [before]) if one.pattern == "squat")
     assert squat.daily[0] == squat.daily[1] > 0
     assert squat.daily[2] == squat.daily[3] == 0
     assert squat.whole == pytest.approx(2 * squat.usual, abs=0.2)
+    # The third day is not written: it is not held against the usual week.
     assert squat.in_a_row == (dates[1],)
     pull = next(one for one in balance(dates, week, [before]) if one.pattern == "pull")
-    assert pull.usual == pytest.approx(3 * pull.whole, abs=0.5)
+    assert pull.usual == pytest.approx(2 * pull.whole, abs=0.5)
     # A week that was hardly written says nothing of what is usual.
-    assert balance(dates, week, [before[:2]])[0].usual is None
+    assert balance(dates, week, [{0: before[0], 1: before[1]}])[0].usual is None
+
+
+def test_regions_are_told_by_their_dose_and_what_jumps_up():
+    dates = [MONDAY + dt.timedelta(days=n) for n in range(7)]
+    week = loads(SQUATS, SQUATS, "", PULLS)
+    easy = dict(enumerate(loads(PULLS, PULLS, PULLS, PULLS).values()))
+    squat = next(one for one in regions(dates, week, [easy]) if one.region == "squat")
+    assert squat.daily == tuple(week[d].dose.squat if d in week else 0 for d in dates)
+    assert squat.hard == tuple(d for d in dates if d in week and week[d].dose.squat >= 60)
+    told = [one.message for one in ramps(dates, week, [easy]) if one.code == "ramp"]
+    assert squat.usual is not None
+    assert any("squat" in one for one in told) == (squat.whole > 1.5 * squat.usual > 0)
+    assert not ramps(dates, week, [])
+    same = dict(enumerate(loads(SQUATS, SQUATS, PULLS, PULLS).values()))
+    assert not ramps(dates, week, [same])
+    assert [one.code for one in ramps(dates, week, [same], deload=True)] != []
 
 
 @pytest.mark.parametrize(

@@ -25,9 +25,12 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.week.balance import (
     DayLoad,
     PatternBalance,
+    RegionBalance,
     Remark,
     balance,
     day_load,
+    ramps,
+    regions,
     remarks,
 )
 from pine_ladder.core.week.progression import Step, steps, take
@@ -67,6 +70,7 @@ class Week(BaseModel):
     monday: dt.date
     theme: str
     theme_version: int
+    regions: tuple[RegionBalance, ...]
     patterns: tuple[PatternBalance, ...]
     days: list[WeekDay]
     remarks: list[Remark]
@@ -125,14 +129,14 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
     monday = date - dt.timedelta(days=date.weekday())
     dates = [monday + dt.timedelta(days=n) for n in range(DAYS)]
     written = {day.date: day for day in days.days_between(db, dates[0], dates[-1])}
-    out, loads = [], {}
+    out, loads, sessions = [], {}, {}
     for one in dates:
         day = written.get(one)
         if day is None or not day.text.strip():
             empty = WeekDay(day=day_out(one, day), title="", outline=None, load=None, scored=False)
             out.append(empty)
             continue
-        session = read_board(day.text, shelf).session
+        session = sessions[one] = read_board(day.text, shelf).session
         loads[one] = day_load(session, shelf)
         out.append(
             WeekDay(
@@ -144,24 +148,27 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
             )
         )
     theme, version = themes.theme_of(db, gym_of(db).programme.id, monday)
+    before = _weeks_before(db, monday, shelf)
+    lighter = any(sessions[date].theme == "deload" for date in sessions)
     return Week(
         monday=monday,
         theme=theme,
         theme_version=version,
-        patterns=balance(dates, loads, _weeks_before(db, monday, shelf)),
+        regions=regions(dates, loads, before),
+        patterns=balance(dates, loads, before),
         days=out,
-        remarks=remarks(loads),
+        remarks=[*remarks(loads), *ramps(dates, loads, before, lighter)],
     )
 
 
-def _weeks_before(db: Database, monday: dt.date, shelf: Library) -> list[list[DayLoad]]:
-    """What the written days of the weeks before loaded, week by week."""
+def _weeks_before(db: Database, monday: dt.date, shelf: Library) -> list[dict[int, DayLoad]]:
+    """What the written days of the weeks before loaded, week by week, by weekday."""
     since = monday - dt.timedelta(weeks=USUAL_WEEKS)
-    weeks: dict[dt.date, list[DayLoad]] = {}
+    weeks: dict[dt.date, dict[int, DayLoad]] = {}
     for day in days.days_between(db, since, monday - dt.timedelta(days=1)):
         if day.text.strip():
             load = day_load(read_board(day.text, shelf).session, shelf)
-            weeks.setdefault(themes.monday_of(day.date), []).append(load)
+            weeks.setdefault(themes.monday_of(day.date), {})[day.date.weekday()] = load
     return list(weeks.values())
 
 

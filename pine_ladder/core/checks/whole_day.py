@@ -8,6 +8,7 @@ from typing import NamedTuple
 from pine_ladder.core import plan
 from pine_ladder.core.checks.traversal import Ground, finding, tasks, with_heading, with_version
 from pine_ladder.core.dose import Dose, Region, dose_of_piece
+from pine_ladder.core.pace.day import losses
 
 RUINED = 55
 """The dose of a region after which a technical lift with it is no longer clean (judgement)."""
@@ -145,6 +146,28 @@ def engine_that_is_not_easy(day: Sequence[Dosed], ground: Ground) -> list[plan.F
     return found
 
 
+SLOWER = 1.1
+"""How many times its fresh time a piece may take because of those before it, untold (judgement)."""
+
+
+def pieces_that_come_out_slower(session: plan.Session, ground: Ground) -> list[plan.Finding]:
+    """A piece that the day before it makes a good deal slower than it would be fresh."""
+    found = []
+    hard: list[plan.Piece] = []
+    for piece, loss in zip(session.pieces, losses(session, ground.library), strict=True):
+        if piece.role not in HARD_ROLES:
+            continue
+        if loss.whole > SLOWER and hard:
+            earlier = hard[-1].name or hard[-1].role.value
+            message = (
+                f"after {earlier} this comes out about {loss.whole - 1:.0%} slower than fresh: "
+                "other order, other muscles, or a longer rest between"
+            )
+            found.append(finding("slower-after", piece.line, message, "hint"))
+        hard.append(piece)
+    return found
+
+
 DayCheck = Callable[[Sequence[Dosed], Ground], list[plan.Finding]]
 DAY_CHECKS: tuple[DayCheck, ...] = (
     technical_lifts_on_tired_muscles,
@@ -162,4 +185,5 @@ def check_day(session: plan.Session, ground: Ground) -> list[plan.Finding]:
         for piece in session.pieces
         if piece.role is not plan.Role.REST and piece.lines and not piece.unread
     ]
-    return [one for check in DAY_CHECKS for one in check(day, ground)]
+    found = [one for check in DAY_CHECKS for one in check(day, ground)]
+    return found + pieces_that_come_out_slower(session, ground)

@@ -15,11 +15,12 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
+from functools import lru_cache
 
 from pine_ladder.core import plan
 from pine_ladder.core.dose.regions import Region, impact, regions_of
 from pine_ladder.core.movements import Library, Movement, Pattern
-from pine_ladder.core.pace.rep_times import UNKNOWN, Array, Athletes, sample
+from pine_ladder.core.pace.rep_times import UNKNOWN, Array, sample
 from pine_ladder.core.pace.runs import Run, run
 from pine_ladder.core.pace.simulation import Mask
 from pine_ladder.core.plan import Frozen
@@ -89,24 +90,24 @@ class Strain:
         return Dose(**{r.value: round(100 * (1 - math.exp(-x)), 1) for r, x in parts.items()})
 
 
-def dose_of_piece(piece: plan.Piece, library: Library, athletes: Athletes | None = None) -> Dose:
+def dose_of_piece(piece: plan.Piece, library: Library) -> Dose:
     """The dose of one piece, as an ordinary trained member does it."""
-    return strain_of(piece, library, athletes).dose()
+    return strain_of(piece, library).dose()
 
 
 def dose_of_session(session: plan.Session, library: Library) -> Dose:
     """The dose of a day: what its pieces cost, added up."""
-    athletes = sample(MEMBERS, tier=0)
     whole = Strain()
     for piece in session.pieces:
         if piece.role is not plan.Role.REST:
-            whole.add(strain_of(piece, library, athletes))
+            whole.add(strain_of(piece, library))
     return whole.dose()
 
 
-def strain_of(piece: plan.Piece, library: Library, athletes: Athletes | None = None) -> Strain:
-    """What a piece costs by region, before it becomes a dose."""
-    done = run(_worked(piece, library), athletes or sample(MEMBERS, tier=0), library)
+@lru_cache(maxsize=2048)
+def strain_of(piece: plan.Piece, library: Library) -> Strain:
+    """What a piece costs by region, before it becomes a dose; remembered, nobody may change it."""
+    done = run(_worked(piece, library), sample(MEMBERS, tier=0), library)
     pace = PACES.get(piece.pace or "", 1.0)
     out = Strain()
     for name in set(done.tension) | set(done.strain):

@@ -10,11 +10,34 @@ where the last one left them.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from pine_ladder.core.movements import Group
 from pine_ladder.core.pace.rep_times import ROW, Array, Constants, rows
+
+
+class Spent(NamedTuple):
+    """What work has left of n athletes: fatigue (0 to 1), of shape (n,), and how far each group of
+    muscles is used up and how many sets' worth it is worn by, of shape (groups, n).
+    """
+
+    fatigue: Array
+    used: Array
+    worn: Array
+
+    def after(self, seconds: float, model: Constants) -> Spent:
+        """What is left of it after a rest."""
+        return Spent(
+            self.fatigue * np.exp(-seconds / model.recover_s),
+            self.used * np.exp(-seconds / model.local_s),
+            self.worn * np.exp(-seconds / model.wear_s),
+        )
+
+    def only(self, keep: Any) -> Spent:
+        """That of some of the athletes, by index or mask."""
+        return Spent(self.fatigue[keep], self.used[:, keep], self.worn[:, keep])
 
 
 class Muscles:
@@ -26,6 +49,15 @@ class Muscles:
         self.model = model
         shape = (len(ROW), count)
         self.used, self.worn, self.when = np.zeros(shape), np.zeros(shape), np.zeros(shape)
+
+    def since_then(self, now: Array, fatigue: Array) -> Spent:
+        """How the athletes are at a time, each at its own."""
+        since = np.maximum(0.0, now - self.when)
+        return Spent(
+            fatigue.copy(),
+            self.used * np.exp(-since / self.model.local_s),
+            self.worn * np.exp(-since / self.model.wear_s),
+        )
 
     def felt(self, groups: Sequence[Group], now: Array) -> Array:
         """How far the most tired of some groups is used up at a time, after what rest it had."""

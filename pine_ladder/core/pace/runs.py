@@ -13,6 +13,7 @@ import numpy as np
 
 from pine_ladder.core import clock, plan
 from pine_ladder.core.movements import Library
+from pine_ladder.core.pace.muscles import Spent
 from pine_ladder.core.pace.rep_times import (
     Array,
     Athletes,
@@ -32,7 +33,7 @@ class Run:
 
     `windows` holds (station, label, work, length, done) of each window, `blocks` and `splits` the
     rounds of each block and the seconds a rep of each full round (NaN where it was not reached),
-    `intervals` the reps that counted in each window.
+    `intervals` the reps that counted in each window; `spent` is what it leaves of the athletes.
     """
 
     kind: ScoreKind | None
@@ -53,6 +54,7 @@ class Run:
     changes: Array = field(default_factory=lambda: np.zeros(0))
     breaks: Array = field(default_factory=lambda: np.zeros(0))
     unable: dict[str, Mask] = field(default_factory=dict)
+    spent: Spent | None = None
 
     @property
     def able(self) -> Mask:
@@ -86,6 +88,7 @@ class Run:
             changes=self.changes[keep],
             breaks=self.breaks[keep],
             unable={name: mask[keep] for name, mask in self.unable.items()},
+            spent=self.spent and self.spent.only(keep),
         )
 
 
@@ -99,9 +102,10 @@ def run(
     library: Library,
     tier: int = 0,
     model: Constants | None = None,
+    before: Spent | None = None,
 ) -> Run:
-    """A piece done by n athletes in a tier's version."""
-    floor = Floor(piece, tier, athletes, library, model or constants())
+    """A piece done by n athletes in a tier's version, fresh or after what the day has taken."""
+    floor = Floor(piece, tier, athletes, library, model or constants(), before)
     node = clock.lower(piece)
     capped = np.zeros(athletes.count, bool)
     left: Array = np.zeros(athletes.count)
@@ -131,6 +135,7 @@ def run(
         changes=floor.tally.changes,
         breaks=floor.tally.breaks,
         unable=floor.tally.unable,
+        spent=floor.muscles.since_then(floor.now, floor.state.fatigue),
     )
 
 

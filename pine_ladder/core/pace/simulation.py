@@ -28,7 +28,7 @@ from pine_ladder.core.pace.demand import (
     trip,
 )
 from pine_ladder.core.pace.estimate import amount_seconds
-from pine_ladder.core.pace.muscles import Muscles
+from pine_ladder.core.pace.muscles import Muscles, Spent
 from pine_ladder.core.pace.rep_times import (
     UNKNOWN,
     Array,
@@ -123,7 +123,7 @@ class Floor:
     """n athletes at a piece in a tier's version: their state, tally and mode of working.
 
     Athletes of a team that shares or alternates work one after the other: `share` of them at a
-    time; those of a team `together` go in step.
+    time; those of a team `together` go in step. `before` is what the day has taken already.
     """
 
     def __init__(
@@ -133,6 +133,7 @@ class Floor:
         athletes: Athletes,
         library: Library,
         model: Constants,
+        before: Spent | None = None,
     ) -> None:
         self.piece, self.tier, self.athletes, self.library = piece, tier, athletes, library
         self.model = model
@@ -143,6 +144,9 @@ class Floor:
         self.state = State(
             np.zeros(n), np.zeros(n), np.zeros(n), muscles.used, muscles.worn, muscles.when
         )
+        if before is not None:
+            muscles.used[:], muscles.worn[:] = before.used, before.worn
+            self.state.fatigue[:] = before.fatigue
         self.tally, self.mode = Tally(n), Mode()
         self.doing: str | None = None
         self.since = np.zeros(n)

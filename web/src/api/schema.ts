@@ -4027,10 +4027,11 @@ export interface components {
         };
         /**
          * DayLoad
-         * @description A day's load: work by pattern (seconds × demand), patterns that get some of it and those
-         *     that get it hard, hard movements, landings.
+         * @description A day's load: its dose by region, work by pattern (seconds × demand), patterns that get some
+         *     of it and those that get it hard (by the dose of their region), hard movements, landings.
          */
         DayLoad: {
+            dose: components["schemas"]["Dose"];
             /** Work */
             work: {
                 [key: string]: number;
@@ -4153,6 +4154,47 @@ export interface components {
             standing: string;
             /** Pacing */
             pacing: string | null;
+        };
+        /**
+         * Dose
+         * @description How hard something is on each region, 0 (nothing) to 100 (the hardest sensible session).
+         */
+        Dose: {
+            /**
+             * Squat
+             * @default 0
+             */
+            squat: number;
+            /**
+             * Hinge
+             * @default 0
+             */
+            hinge: number;
+            /**
+             * Press
+             * @default 0
+             */
+            press: number;
+            /**
+             * Pull
+             * @default 0
+             */
+            pull: number;
+            /**
+             * Trunk
+             * @default 0
+             */
+            trunk: number;
+            /**
+             * Landing
+             * @default 0
+             */
+            landing: number;
+            /**
+             * Engine
+             * @default 0
+             */
+            engine: number;
         };
         /**
          * Due
@@ -6301,11 +6343,12 @@ export interface components {
         /**
          * PatternBalance
          * @description One pattern through a week: seconds of work times demand on each of its dates and together,
-         *     what is usual of a whole week (None while there is nothing to tell it by), and the dates on
-         *     which it came hard for the second day in a row.
+         *     what is usual of the same days of a week (None while there is nothing to tell it by), and the
+         *     dates on which it came hard for the second day in a row.
          */
         PatternBalance: {
             pattern: components["schemas"]["Pattern"];
+            region: components["schemas"]["Region"];
             /** Daily */
             daily: number[];
             /** Whole */
@@ -6978,6 +7021,32 @@ export interface components {
             track: number;
             /** Person Id */
             person_id?: number | null;
+        };
+        /**
+         * Region
+         * @description What a session is hard on: knee-dominant legs, hips and back, pushing, pulling and grip,
+         *     trunk, landings, heart and lungs.
+         * @enum {string}
+         */
+        Region: "squat" | "hinge" | "press" | "pull" | "trunk" | "landing" | "engine";
+        /**
+         * RegionBalance
+         * @description One region through a week: its dose (0 to 100) on each of its dates, their sum, what is usual
+         *     of the same days of a week (None while there is nothing to tell it by), the dates on which it
+         *     came hard, and those on which it did for the second day in a row.
+         */
+        RegionBalance: {
+            region: components["schemas"]["Region"];
+            /** Daily */
+            daily: number[];
+            /** Whole */
+            whole: number;
+            /** Usual */
+            usual: number | null;
+            /** Hard */
+            hard: string[];
+            /** In A Row */
+            in_a_row: string[];
         };
         /**
          * Remark
@@ -8573,6 +8642,8 @@ export interface components {
             theme: string;
             /** Theme Version */
             theme_version: number;
+            /** Regions */
+            regions: components["schemas"]["RegionBalance"][];
             /** Patterns */
             patterns: components["schemas"]["PatternBalance"][];
             /** Days */

@@ -1,6 +1,8 @@
 // What the week loads: a picture of patterns by days, against the gym's usual week.
+import { Fragment, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { at, minutes } from "../../ui/dates";
+import fieldStyles from "../../ui/fields.module.css";
 import styles from "./Balance.module.css";
 
 type WeekOut = Schemas["Week"];
@@ -8,6 +10,8 @@ type Day = WeekOut["days"][number];
 
 const BAR_PX = 28;
 const FULL_S = 270;
+/** The dose of the hardest sensible session for a region. */
+const HARDEST = 100;
 const short = (date: string) => at(date).toLocaleDateString("en-GB", { weekday: "short" });
 /** Planned minutes of a day by what they are for. */
 function byRole(day: Day): Map<string, number> {
@@ -19,29 +23,27 @@ function byRole(day: Day): Map<string, number> {
   return found;
 }
 
+/** A bar of a share of the most (0 to 1) with its number in words; nothing for nothing. */
 function Bar({
-  seconds,
-  most,
+  share,
+  words,
   hard,
   again,
 }: {
-  seconds: number;
-  most: number;
+  share: number;
+  words: string;
   hard: boolean;
   again: boolean;
 }) {
-  if (seconds === 0) return <span className={styles.none} aria-hidden />;
+  if (share === 0) return <span className={styles.none} aria-hidden />;
   return (
     <span
       className={styles.bar}
       data-level={hard ? "hard" : "some"}
       data-again={again || undefined}
     >
-      <i
-        style={{ height: `${Math.min(BAR_PX, Math.max(3, (seconds / most) * BAR_PX))}px` }}
-        aria-hidden
-      />
-      <span className="num">{minutes(seconds)}</span>
+      <i style={{ height: `${Math.min(BAR_PX, Math.max(3, share * BAR_PX))}px` }} aria-hidden />
+      <span className="num">{words}</span>
       {hard && <b>{again ? "hard again" : "hard"}</b>}
     </span>
   );
@@ -65,7 +67,8 @@ function Whole({ one, most }: { one: WeekOut["patterns"][number]; most: number }
 }
 
 export function Balance({ week }: { week: WeekOut }) {
-  const { days, patterns } = week;
+  const { days, regions, patterns } = week;
+  const [open, setOpen] = useState<string | null>(null);
   // One long day would flatten all others: from here on a bar is full.
   const most = Math.min(FULL_S, Math.max(1, ...patterns.flatMap((one) => one.daily)));
   const whole = Math.max(1, ...patterns.flatMap((one) => [one.whole, one.usual ?? 0]));
@@ -74,10 +77,13 @@ export function Balance({ week }: { week: WeekOut }) {
   return (
     <section className={styles.balance} aria-label="What the week loads">
       <table>
-        <caption>Minutes of work by pattern, weighed by how hard it is</caption>
+        <caption>
+          How hard each day is on a region (100 is the hardest sensible session). Open a region for
+          the minutes of its patterns.
+        </caption>
         <thead>
           <tr>
-            <th scope="col">Pattern</th>
+            <th scope="col">Region</th>
             {days.map((one) => (
               <th scope="col" key={one.day.date}>
                 {short(one.day.date)}
@@ -87,24 +93,62 @@ export function Balance({ week }: { week: WeekOut }) {
           </tr>
         </thead>
         <tbody>
-          {patterns.map((one) => (
-            <tr key={one.pattern}>
-              <th scope="row">{one.pattern}</th>
-              {days.map((day, place) => (
-                <td key={day.day.date}>
-                  <Bar
-                    seconds={one.daily[place] ?? 0}
-                    most={most}
-                    hard={day.load?.hard.includes(one.pattern) ?? false}
-                    again={one.in_a_row.includes(day.day.date)}
-                  />
-                </td>
-              ))}
-              <td>
-                <Whole one={one} most={whole} />
-              </td>
-            </tr>
-          ))}
+          {regions.map((region) => {
+            const own = patterns.filter((one) => one.region === region.region);
+            const shown = open === region.region;
+            return (
+              <Fragment key={region.region}>
+                <tr>
+                  <th scope="row">
+                    <button
+                      type="button"
+                      className={fieldStyles.pick}
+                      aria-expanded={shown}
+                      onClick={() => setOpen(shown ? null : region.region)}
+                    >
+                      {region.region}
+                    </button>
+                  </th>
+                  {days.map((day, place) => {
+                    const dose = region.daily[place] ?? 0;
+                    return (
+                      <td key={day.day.date}>
+                        <Bar
+                          share={Math.round(dose) / HARDEST}
+                          words={String(Math.round(dose))}
+                          hard={region.hard.includes(day.day.date)}
+                          again={region.in_a_row.includes(day.day.date)}
+                        />
+                      </td>
+                    );
+                  })}
+                  <td className="num">
+                    {Math.round(region.whole)}
+                    {region.usual !== null && <small> usually {Math.round(region.usual)}</small>}
+                  </td>
+                </tr>
+                {shown &&
+                  own.map((one) => (
+                    <tr key={one.pattern} className={styles.sum}>
+                      <th scope="row">{one.pattern}</th>
+                      {days.map((day, place) => (
+                        <td key={day.day.date}>
+                          <Bar
+                            share={(one.daily[place] ?? 0) / most}
+                            words={minutes(one.daily[place] ?? 0)}
+                            hard={day.load?.hard.includes(one.pattern) ?? false}
+                            again={one.in_a_row.includes(day.day.date)}
+                          />
+                        </td>
+                      ))}
+                      <td>
+                        <Whole one={one} most={whole} />
+                      </td>
+                    </tr>
+                  ))}
+              </Fragment>
+            );
+          })}
           <tr className={styles.sum}>
             <th scope="row">landings</th>
             {days.map((one) => (
