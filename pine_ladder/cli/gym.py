@@ -7,6 +7,7 @@ from typing import Annotated
 
 import typer
 
+from pine_ladder.cli.reading import Json, print_json
 from pine_ladder.core.tiers import DEFAULT_TIERS, DEFAULT_TRACKS
 
 gym = typer.Typer(no_args_is_help=True, help="Setting up a gym in the database.")
@@ -193,42 +194,71 @@ def export_command(folder: Path) -> None:
 
 def import_command(
     file: Path,
-    keep: Annotated[bool, typer.Option("--keep", help="keep them; without it, only say")] = False,
-    new_people: Annotated[
-        bool, typer.Option("--new-people", help="names that are nobody's are somebody new")
+    what: Annotated[
+        str | None,
+        typer.Option(help="scores, people, bests, classes or kit; told by the file where not said"),
+    ] = None,
+    accept_guesses: Annotated[
+        bool, typer.Option("--accept-guesses", help="take the guess of every question")
     ] = False,
+    answers: Annotated[
+        Path | None, typer.Option(help="a JSON file of answers by the id of their question")
+    ] = None,
+    save: Annotated[bool, typer.Option("--save", help="keep it; without it, only say")] = False,
+    as_json: Json = False,
 ) -> None:
-    """Bring in a table of scores (CSV with date, piece, person, entered)."""
-    from collections import Counter
+    """Bring in a table kept elsewhere (CSV or XLSX): say what it means, and with --save keep it.
+
+    Exit 1 where it cannot be read, or is to be saved with questions that nobody answered.
+    """
+    import json
+    from typing import get_args
 
     from sqlalchemy.orm import Session
 
-    from pine_ladder.files.tables import read_csv
+    from pine_ladder.core.imports import Kind
+    from pine_ladder.files.sheets import read_table
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.usecases import importing
+    from pine_ladder.usecases import moving_in
 
-    text = file.read_text(encoding="utf-8")
+    if what is not None and what not in get_args(Kind):
+        raise typer.BadParameter(f"{what}: one of {', '.join(get_args(Kind))}")
+    said: dict[str, str] = {}
+    if answers is not None:
+        said = {str(k): str(v) for k, v in json.loads(answers.read_text("utf-8")).items()}
+    kind: Kind | None = what  # type: ignore[assignment]
     with Session(connect(database_url(), patient=True)) as db, db.begin():
         try:
-            table = read_csv(text)
-            ledger = importing.look(db, table)
-            named = {line.person: 0 for line in ledger.lines if line.what == "doubtful"}
-            if new_people and named:
-                ledger = importing.look(db, table, named)
-            for line in ledger.lines:
-                if line.why:
-                    typer.echo(f"line {line.line}: {line.what}: {line.why}")
-            counts = Counter(line.what for line in ledger.lines)
-            typer.echo(", ".join(f"{count} {what}" for what, count in sorted(counts.items())))
-            if keep:
-                row, _ = importing.bring_in(db, table, named if new_people else {}, None)
-                made = {what: len(ids) for what, ids in row.made.items()}
-                typer.echo(
-                    f"kept: {made['scores']} scores, {made['days']} days, {made['people']} people"
+            table = read_table(file.read_bytes())
+            held = (table.heads, table.rows)
+            looked = moving_in.look(db, held, kind, said)
+            left = [one for one in looked.questions if one.id not in said]
+            if save and left and not accept_guesses:
+                names = ", ".join(one.id for one in left)
+                raise ValueError(
+                    f"Answer first, or take the guesses with --accept-guesses: {names}."
                 )
-        except ValueError as error:
-            typer.echo(str(error), err=True)
+            if save:
+                looked = moving_in.bring_in(db, held, looked.what, said, None)
+        except (OSError, ValueError) as error:
+            if as_json:
+                print_json({"error": str(error)})
+            else:
+                typer.echo(str(error), err=True)
             raise typer.Exit(1) from None
+    if as_json:
+        print_json(looked.model_dump(mode="json", exclude={"first"}))
+        return
+    columns = ", ".join(f"{head} → {field}" for head, field in looked.columns.items())
+    typer.echo(f"{looked.rows} rows of {looked.what}; {columns}")
+    for one in looked.questions:
+        answer = said.get(one.id, f"{one.guess} (guess)")
+        typer.echo(f"? {one.id}: {one.text} {' / '.join(one.choices)} → {answer}")
+    for left_out in looked.skipped:
+        typer.echo(f"line {left_out.row} is left out: {left_out.why}")
+    typer.echo(f"new {looked.new}, same {looked.same}, changed {looked.changed}")
+    if looked.saved:
+        typer.echo(f"kept as import {looked.saved}")
 
 
 @gym.command("there")

@@ -14,7 +14,7 @@ from pine_ladder.api.forms import Form, Id
 from pine_ladder.core.scores.scored_parts import LedgerLine
 from pine_ladder.files.tables import read_csv
 from pine_ladder.store.models import Person, ScoreImport
-from pine_ladder.usecases import importing
+from pine_ladder.usecases import importing, moving_in
 from pine_ladder.usecases import importing as imports
 
 coaches = router("coach", "imports")
@@ -77,7 +77,7 @@ def _import(db: Database, row: ScoreImport) -> Import:
         id=row.id,
         made_at=row.made_at,
         by=by.name if by else None,
-        **{what: len(row.made[what]) for what in ("scores", "days", "people")},
+        **{what: len(row.made.get(what, ())) for what in ("scores", "days", "people")},
     )
 
 
@@ -123,4 +123,4 @@ def take_scores_back(import_id: Id, db: Database) -> TakenBack:
     row = db.get(ScoreImport, import_id, with_for_update=True)
     if row is None:
         raise not_found("such import")
-    return TakenBack(**imports.take_back(db, row)._asdict())
+    return TakenBack(**moving_in.take_back(db, row)._asdict())
