@@ -12,6 +12,7 @@ from typing import Annotated
 import typer
 
 from pine_ladder.cli.boards import board, score
+from pine_ladder.cli.drafts import draft
 from pine_ladder.cli.figures import figure_command
 from pine_ladder.cli.gym import (
     backup_command,
@@ -26,6 +27,7 @@ app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
 app.add_typer(board, name="board")
 app.add_typer(score, name="score")
 app.add_typer(gym, name="gym")
+app.add_typer(draft, name="draft")
 app.command("figure")(figure_command)
 app.command("backup")(backup_command)
 app.command("restore")(restore_command)

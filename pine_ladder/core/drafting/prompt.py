@@ -1,0 +1,135 @@
+"""What a coach asks a draft for, read from a table of TOML or JSON."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from pydantic import Field
+
+from pine_ladder.core import plan
+from pine_ladder.core.drafting.wishes import Wish, wish_of
+from pine_ladder.core.movements.library import LIMITS
+from pine_ladder.core.notation import words
+from pine_ladder.core.plan import Frozen
+
+MINUTES, PEOPLE = (10, 180), (1, 100)
+_PURPOSES = {
+    "sprint": plan.Purpose.POWER,
+    "speed": plan.Purpose.POWER,
+    "heavy": plan.Purpose.STRENGTH,
+    "technique": plan.Purpose.SKILL,
+    "engine": plan.Purpose.HARD_ENGINE,
+    "conditioning": plan.Purpose.HARD_ENGINE,
+    "aerobic": plan.Purpose.EASY_ENGINE,
+    "recovery": plan.Purpose.EASY_ENGINE,
+    "hard work": plan.Purpose.GRUNT,
+    "simple": plan.Purpose.GRUNT,
+    "push and pull": plan.Purpose.SAME_PATTERN,
+}
+"""Other words for a purpose, beside its own."""
+
+
+class Before(Frozen):
+    """A day that was held, by its board; `date` None where nothing tells it."""
+
+    session: plan.Session
+    date: dt.date | None
+
+
+class Prompt(Frozen):
+    """What is asked for. `kit` None is a gym that lacks nothing usual; `limits` and `levels` are
+    how many people have each; `pieces` are the slots wished for, none where the draft chooses.
+    """
+
+    purpose: plan.Purpose | None = None
+    minutes: int = 60
+    people: int = 12
+    kit: dict[str, int] | None = None
+    limits: dict[str, int] = Field(default_factory=dict)
+    levels: dict[str, int] = Field(default_factory=dict)
+    avoid: tuple[str, ...] = ()
+    want: tuple[str, ...] = ()
+    no_running: bool = False
+    teams: int = 1
+    pieces: tuple[Wish, ...] = ()
+    bests: dict[str, tuple[float, ...]] = Field(default_factory=dict)
+    recent: tuple[Before, ...] = ()
+    landings_max: int | None = None
+    theme: plan.Theme | None = None
+
+
+def _number(table: Mapping[str, Any], name: str, usual: int, bounds: tuple[int, int]) -> int:
+    value = table.get(name, usual)
+    if not isinstance(value, int | float) or not bounds[0] <= value <= bounds[1]:
+        raise ValueError(f"{name} is a number from {bounds[0]} to {bounds[1]}, not {value!r}.")
+    return round(value)
+
+
+def _counts(table: Mapping[str, Any], name: str) -> dict[str, int]:
+    value = table.get(name, {})
+    if not isinstance(value, Mapping) or not all(isinstance(n, int) for n in value.values()):
+        raise ValueError(f"{name} is a table of numbers, as in {name} = {{ … = 2 }}.")
+    return {" ".join(str(key).lower().split()): int(n) for key, n in value.items()}
+
+
+def _listed(table: Mapping[str, Any], name: str) -> tuple[str, ...]:
+    value = table.get(name, [])
+    value = [value] if isinstance(value, str) else value
+    if not isinstance(value, Sequence) or not all(isinstance(one, str) for one in value):
+        raise ValueError(f"{name} is a list of words.")
+    return tuple(" ".join(one.lower().split()) for one in value)
+
+
+def purpose_of(text: str) -> plan.Purpose:
+    """The purpose that a word means; ValueError, in a sentence, for none."""
+    low = " ".join(text.lower().split())
+    for purpose in plan.Purpose:
+        if low == purpose.value:
+            return purpose
+    for word, purpose in _PURPOSES.items():
+        if word in low:
+            return purpose
+    known = ", ".join(plan.Purpose)
+    raise ValueError(f"“{text}” is no purpose: one of {known}.")
+
+
+def prompt_of(table: Mapping[str, Any], recent: Sequence[Before] = ()) -> Prompt:
+    """A prompt out of its table; ValueError, in a sentence, for what cannot be read.
+
+    Boards of days before are read by whoever has the files, and given as `recent`.
+    """
+    limits = _counts(table, "limits")
+    for limit in limits:
+        if limit not in LIMITS:
+            raise ValueError(f"“{limit}” is no limit: one of {', '.join(LIMITS)}.")
+    kit = table.get("kit")
+    bests = table.get("bests", {})
+    theme = table.get("theme")
+    if theme is not None and theme not in words.THEMES:
+        raise ValueError(f"“{theme}” is no theme: one of {', '.join(words.THEMES)}.")
+    teams = table.get("teams", 1)
+    landings = table.get("landings_max")
+    return Prompt(
+        purpose=purpose_of(table["purpose"]) if table.get("purpose") else None,
+        minutes=_number(table, "minutes", 60, MINUTES),
+        people=_number(table, "people", 12, PEOPLE),
+        kit=None if kit is None else _counts(table, "kit"),
+        limits={limit: count for limit, count in limits.items() if count},
+        levels={level: count for level, count in _counts(table, "levels").items() if count},
+        avoid=_listed(table, "avoid"),
+        want=_listed(table, "want"),
+        no_running=bool(table.get("no_running", False)),
+        teams=2 if teams is True else max(1, int(teams or 1)),
+        pieces=tuple(wish_of(one) for one in table.get("pieces", [])),
+        bests={
+            " ".join(lift.lower().split()): tuple(
+                float(kg) for kg in (kilos if isinstance(kilos, Sequence) else [kilos])
+            )
+            for lift, kilos in bests.items()
+        },
+        recent=tuple(recent),
+        landings_max=None if landings is None else int(landings),
+        theme=theme,
+    )
