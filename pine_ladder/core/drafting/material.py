@@ -30,9 +30,9 @@ THERE = frozenset(("wall", "chair", "floor"))
 """What is there without being listed."""
 RUNS = (
     "run", "sprint", "shuttle run", "easy run", "backward run", "side shuffle", "broad jump",
-    "burpee broad jump",
+    "burpee broad jump", "run in place", "high-knee run",
 )  # fmt: skip
-"""What needs room to run, or to go far."""
+"""What needs room to run or to go far, and what is called a run."""
 TECHNICAL = (
     "snatch",
     "clean",
