@@ -29,7 +29,19 @@ BOARDS = {
     for file in sorted((Path(__file__).parent.parent / "boards").glob("*.board"))
 }
 RUNNING = ("run", "sprint", "shuttle")
-JUMPING = ("jump", "hop", "skip", "under", "burpee", "run", "sprint", "bound", "jumping", "single-under", "double-under")
+JUMPING = (
+    "jump",
+    "hop",
+    "skip",
+    "under",
+    "burpee",
+    "run",
+    "sprint",
+    "bound",
+    "jumping",
+    "single-under",
+    "double-under",
+)
 HARD = (plan.Role.STRENGTH, plan.Role.POWER, plan.Role.CONDITIONING, plan.Role.SKILL)
 
 

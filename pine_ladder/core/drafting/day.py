@@ -29,7 +29,7 @@ from pine_ladder.core.drafting.material import Material, Own
 from pine_ladder.core.drafting.prompt import Prompt
 from pine_ladder.core.drafting.versions import with_versions
 from pine_ladder.core.drafting.wishes import FAMILIES, Wish
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation import parse, print_session
 from pine_ladder.core.pace.rep_times import sample
 from pine_ladder.core.pace.runs import run
@@ -400,6 +400,7 @@ def _exchanged(piece: plan.Piece, builder: Builder) -> plan.Piece | None:
             fine = there(movement) and material.rested(movement)
             if isinstance(first.load, plan.Percent) and not material.best_of(movement):
                 first = first.model_copy(update={"load": plan.Effort(rpe=7)})
+            first = _at_hand(first, movement, material)
             if not fine or (at == must and not changed):
                 others = builder.pick(
                     1,
@@ -427,6 +428,27 @@ def _exchanged(piece: plan.Piece, builder: Builder) -> plan.Piece | None:
         lines.append(line.model_copy(update={"tasks": tuple(tasks)}))
     block = piece.blocks[0].model_copy(update={"lines": tuple(lines)})
     return piece.model_copy(update={"blocks": (block,)}) if changed else None
+
+
+def _at_hand(exercise: plan.Exercise, movement: Movement, material: Material) -> plan.Exercise:
+    """An exercise with a weight that is there, where the kit is told and its own is not; without a
+    weight where nothing stands for it.
+    """
+    if material.kit is None or not isinstance(exercise.load, plan.Weight):
+        return exercise
+    needs = movement.kit or ("dumbbell or kettlebell",)
+    sizes = [kg for need in needs for kg in material.sizes(need)]
+    if not sizes:
+        listed = any(material.count(need.split(" or ")) for need in needs)
+        return exercise if listed else exercise.model_copy(update={"load": None})
+    values = tuple(_nearest(sizes, said) for said in exercise.load.values)
+    pair = values if len(set(values)) > 1 else values[:1]
+    return exercise.model_copy(update={"load": exercise.load.model_copy(update={"values": pair})})
+
+
+def _nearest(sizes: Sequence[float], kg: float) -> float:
+    """The size that is nearest to a weight."""
+    return min(sizes, key=lambda size: abs(size - kg))
 
 
 def _fitted(piece: plan.Piece, minutes: float, material: Material) -> plan.Piece:
@@ -516,7 +538,11 @@ def round_number(wanted: float) -> int:
         return max(2, round(wanted))
     if wanted <= 24:
         return 2 * round(wanted / 2)
-    return 5 * round(wanted / 5)
+    return min(MOST_REPS, 5 * round(wanted / 5))
+
+
+MOST_REPS = 60
+"""More of one movement in a row is asked of nobody (judgement)."""
 
 
 def _scaled(piece: plan.Piece, factor: float) -> plan.Piece:
