@@ -63,7 +63,7 @@ RestartSec=3
 [Install]
 WantedBy=multi-user.target
 
-# The application makes nightly backups itself where the gym asks for them (Gym → To take away).
+# The application makes nightly backups itself where the gym asks for them (Gym → Export).
 # To another disk or machine as well: a line for `crontab -e` of the same person.
 # 15 3 * * * cd {ROOT} && {python} tools/gym.py backup {keep} --keep 30
 """

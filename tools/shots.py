@@ -86,7 +86,7 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     wall.goto(f"{base}/wall/{page.evaluate(MAKE_WALL)}")
     wall.wait_for_selector(".Wall_wall[data-layout=board] h1")
     shoot(wall, "wall-board")
-    page.get_by_role("button", name="Start, ten seconds ahead").click()
+    page.get_by_role("button", name="Start (10 s countdown)").click()
     wall.wait_for_timeout(15_000)
     shoot(wall, "wall-clock")
     shoot(page, "run", full=True)
@@ -99,7 +99,7 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
 def floor(page: Page, shoot: Callable[..., None]) -> None:
     """The floor on a coach's tablet: two have ended a round, one of them two."""
     page.set_viewport_size(TABLET)
-    page.get_by_role("button", name="On the floor").click()
+    page.get_by_role("button", name="Floor mode").click()
     tiles = page.locator(".Floor_name")
     for tile in (0, 1, 0):
         tiles.nth(tile).click()
@@ -107,7 +107,7 @@ def floor(page: Page, shoot: Callable[..., None]) -> None:
     shoot(page, "floor")
     for tile in (0, 0, 1):
         tiles.nth(tile).click(delay=HOLD_MS)
-    page.get_by_role("button", name="Back to the desk").click()
+    page.get_by_role("button", name="Exit floor mode").click()
     page.set_viewport_size(DESK)
 
 

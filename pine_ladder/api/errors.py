@@ -16,12 +16,12 @@ from pine_ladder.store.gym.loaded import NoProgramme
 
 log = logging.getLogger("pine_ladder")
 
-AWAY = "the gym's database does not answer just now: what you typed is kept here, try again shortly"
-FULL = "the gym's database has no room left: nothing was changed, and what you typed is kept here"
+AWAY = "The database is not responding. Your text is saved on this device; try again in a minute."
+FULL = "The database has no room left. Nothing was changed; your text is saved on this device."
 BUSY = "someone else is writing the same just now: try again"
 AGAIN_S = "2"
 NO_ROOM = "53100"
-DEFECT = "this did not work because of a fault in the program: what you typed is kept here"
+DEFECT = "This failed because of a fault in the program. Your text is saved on this device."
 AWAY_FOR_NOW = ("25P03", "25006")
 """SQL states that are not operational errors to the driver: a transaction that lay idle too long,
 a server that only reads (a replica after a fail-over)."""

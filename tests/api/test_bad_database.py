@@ -44,7 +44,7 @@ def score(coach, person: int):
 def test_a_full_disk_is_told_and_the_same_write_lands_once_there_is_room(coach, gym, no_room):
     refused = score(coach, gym["Anna"])
     assert (refused.status_code, refused.headers["retry-after"]) == (503, "2")
-    assert "no room left: nothing was changed" in refused.json()["detail"]
+    assert "no room left. Nothing was changed" in refused.json()["detail"]
     # Reading goes on.
     assert coach.get(f"{DAY}/sheet").json()["scores"] == []
     with no_room.begin() as db:

@@ -35,7 +35,7 @@ def write(page: Page, base: str, programme: str, text: str) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.insert_text(text)
     page.get_by_role("button", name="Publish").click()
-    expect(page.get_by_role("button", name="Take back")).to_be_visible()
+    expect(page.get_by_role("button", name="Unpublish")).to_be_visible()
 
 
 def a_second_coach(visit) -> Page:
@@ -68,7 +68,7 @@ def a_new_name_and_a_leaver_who_comes_back(nora: Page) -> None:
     nora.get_by_label("Name of Tomas Keel").fill("Tomas Keel-Holm")
     nora.keyboard.press("Enter")
     row = nora.get_by_role("row").filter(has_text="Tomas Keel-Holm")
-    row.get_by_role("button", name="Let go: Tomas Keel-Holm", exact=True).click()
+    row.get_by_role("button", name="Deactivate: Tomas Keel-Holm", exact=True).click()
     expect(row).to_contain_text("Scores and history stay.")
     row.get_by_role("button", name="Yes, let go: Tomas Keel-Holm").click()
     expect(row).to_contain_text("has left")
@@ -81,12 +81,12 @@ def scores_of_before(visit, nora: Page) -> None:
     old = nora.get_by_role("region", name="Old scores")
     old.get_by_label("The table").fill(OLD)
     old.get_by_role("button", name="Look at it").click()
-    old.get_by_role("button", name="Bring them in").click()
+    old.get_by_role("button", name="Import", exact=True).click()
     expect(old.get_by_text("1 score brought in.")).to_be_visible()
 
 
 def another_class(nora: Page, time: str) -> None:
-    comes = nora.get_by_role("region", name="Who comes")
+    comes = nora.get_by_role("region", name="Bookings")
     comes.get_by_label("Another class at").fill(time)
     comes.get_by_role("button", name="Add a class").click()
     expect(nora.get_by_role("region", name=f"Class at {time}")).to_be_visible()

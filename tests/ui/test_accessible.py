@@ -120,11 +120,11 @@ def test_what_opens_over_the_screens_of_the_coach(visit, found):
     page.get_by_role("button", name="Set and remember").wait_for()
     assert found(page) == [], "another version for one athlete"
     page.goto(f"{visit.base}/day/{DAY}/compare")
-    page.get_by_text("Filter and school").click()
+    page.get_by_text("Filters").click()
     assert found(page) == [], "filters"
     page.goto(f"{visit.base}/athletes")
     page.locator("main a", has_text="Ada Quill").click()
-    page.get_by_role("button", name="Keep this profile").wait_for()
+    page.get_by_role("button", name="Save", exact=True).wait_for()
     assert found(page) == [], "an athlete"
 
 
@@ -186,8 +186,8 @@ def test_the_floor_and_the_wall_before_and_while_a_piece_runs(visit, found):
     coach.keyboard.press("Escape")
     wall.wait_for_selector(".Wall_wall[data-layout=board] .Wall_tiers")
     assert found(wall) == [], "wall, board"
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     coach.get_by_label("Ada Quill: a round is over now").wait_for()
     assert found(coach) == [], "while it runs"
     wall.wait_for_selector(".Wall_wall[data-layout=clock] .Wall_now td")

@@ -30,15 +30,15 @@ def test_a_table_is_looked_at_its_names_answered_and_taken_back(visit):
     old.get_by_label("Who is Thomas Keel? 1 score").select_option("leave out")
     old.get_by_label("Who is Finn Wicker? 1 score").select_option("somebody new")
     # Another answer is another table: it is looked at again before it is kept.
-    expect(old.get_by_role("button", name="Bring them in")).to_have_count(0)
+    expect(old.get_by_role("button", name="Import", exact=True)).to_have_count(0)
     old.get_by_role("button", name="Look at it").click()
     expect(old.get_by_role("status")).to_contain_text("2 new scores, 1 of doubtful names.")
-    old.get_by_role("button", name="Bring them in").click()
+    old.get_by_role("button", name="Import", exact=True).click()
     expect(old.get_by_text("2 scores brought in.")).to_be_visible()
     page.goto(f"{visit.base}/day/2024-03-03/compare")
     expect(page.get_by_role("main")).to_contain_text("Finn Wicker")
     page.goto(f"{visit.base}/gym")
-    old.get_by_role("button", name="Take back: 2 scores").click()
+    old.get_by_role("button", name="Undo: 2 scores").click()
     expect(old.get_by_text("2 scores taken back.")).to_be_visible()
 
 

@@ -190,7 +190,7 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     page.get_by_role("option", name="box jump-over", exact=True).click()
     expect(dialog.get_by_label("Landings a rep")).not_to_have_value("0")
     dialog.get_by_label("On the ladder above").fill("box jump")
-    dialog.get_by_role("button", name="Keep this movement").click()
+    dialog.get_by_role("button", name="Save", exact=True).click()
     expect(dialog).to_be_hidden()
     expect(page.locator(".Findings_findings")).not_to_contain_text("no such movement")
     page.goto(f"{visit.base}/movements/quay%20vault")

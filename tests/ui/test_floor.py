@@ -79,15 +79,15 @@ def test_the_remote_is_played_by_keys(visit, coach):
 def test_a_press_made_on_two_remotes_at_once_is_told(visit, coach):
     written(coach, visit.base, SPRINT)
     on_the_clock(coach, "Ebb")
-    coach.get_by_role("button", name="Start, ten seconds ahead").wait_for()
+    coach.get_by_role("button", name="Start (10 s countdown)").wait_for()
     # This remote has not heard of the other's press.
     coach.route("**/api/live", lambda route: route.abort())
     coach.reload()
-    coach.get_by_role("button", name="Start, ten seconds ahead").wait_for()
+    coach.get_by_role("button", name="Start (10 s countdown)").wait_for()
     idris = visit.enter("Idris Penn", at=f"/day/{LATER}/run")
-    idris.get_by_role("button", name="Start, ten seconds ahead").click()
+    idris.get_by_role("button", name="Start (10 s countdown)").click()
     idris.get_by_role("button", name="Hold").wait_for()
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
     expect(coach.get_by_role("alert")).to_have_text("someone else pressed in the meantime")
     expect(coach.get_by_role("button", name="Hold")).to_be_visible()
 
@@ -95,8 +95,8 @@ def test_a_press_made_on_two_remotes_at_once_is_told(visit, coach):
 def test_athletes_end_one_by_one_and_their_times_are_kept(visit, coach):
     written(coach, visit.base, SPRINT)
     on_the_clock(coach, "Ebb")
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     ends = coach.locator(".Finishes_finishes")
     expect(coach.locator("[data-field=state]")).to_contain_text("work")
     expect(coach.locator("[data-field=time]")).to_have_text(re.compile("0:0[4-9]|0:[1-5]"))
@@ -128,8 +128,8 @@ def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach
     expect(heats.locator("li button")).to_have_text([before[2], before[1], before[0]])
     coach.get_by_role("button", name="propose again").click()
     expect(heats.locator("li button")).to_have_text(before)
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     # Who stands in a later heat cannot end before it has begun.
     coach.locator(".Finishes_finishes").get_by_role("button", name=before[1]).click()
     expect(coach.get_by_role("alert")).to_have_text("heat 2 has not begun")
@@ -140,7 +140,7 @@ def test_heats_are_proposed_from_the_kit_and_changed_by_two_presses(visit, coach
 def test_heats_go_on_a_running_clock_only_when_asked_twice(visit, coach):
     written(coach, visit.base, SPRINT)
     on_the_clock(coach, "Ebb")
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
     coach.get_by_role("button", name="Hold").wait_for()
     # The board asks for heats while the class runs: another coach has written it so.
     asked = SPRINT.replace("cap 12:00", "cap 12:00, heats 3")
@@ -160,7 +160,7 @@ def test_heats_go_on_a_running_clock_only_when_asked_twice(visit, coach):
     expect(sure).to_be_visible()
     expect(coach.get_by_role("button", name="Hold")).to_be_visible()
     sure.click()
-    expect(coach.get_by_role("button", name="Start, ten seconds ahead")).to_be_visible()
+    expect(coach.get_by_role("button", name="Start (10 s countdown)")).to_be_visible()
 
 
 def test_a_round_added_on_the_remote_is_jotted_and_scored(visit, coach):
@@ -170,8 +170,8 @@ def test_a_round_added_on_the_remote_is_jotted_and_scored(visit, coach):
     third = coach.get_by_label("Ada Quill, round 3 (3)")
     expect(coach.get_by_label(re.compile("Ada Quill, .* \\(2\\)"))).to_be_visible()
     expect(third).to_have_count(0)
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     coach.get_by_role("button", name="Add a round").click()
     for place, reps in enumerate(("9", "8", "7"), 1):
         cell = coach.get_by_label(re.compile(f"Ada Quill, .* \\({place}\\)"))
@@ -230,8 +230,8 @@ def test_the_line_on_pain_stands_on_the_phone_before_a_piece(visit, coach):
     clock = phone.get_by_label("The class's clock")
     expect(clock).to_contain_text("about to start")
     expect(clock.get_by_label("Safety")).to_contain_text("Pain stops the set")
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     expect(clock.get_by_label("Safety")).to_have_count(0)
 
 
@@ -268,7 +268,7 @@ def test_standings_are_filtered_on_compare(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
     sections = coach.locator(".Standings_section h2")
     expect(sections).to_have_count(3)
-    coach.get_by_text("Filter and school").click()
+    coach.get_by_text("Filters").click()
     coach.get_by_role("combobox", name="Tiers rank").click()
     coach.get_by_role("option", name="total work").click()
     expect(sections).to_have_count(1)
@@ -300,7 +300,7 @@ def test_one_athlete_is_followed_from_piece_to_piece_and_day_to_day(visit, coach
 def test_an_athlete_hides_from_standings_by_their_own_wish(visit):
     ada = visit.enter("Ada Quill", viewport=PHONE, at="/account")
     ada.get_by_label("Leave me out of standings").check()
-    ada.get_by_role("button", name="Keep this profile").click()
+    ada.get_by_role("button", name="Save", exact=True).click()
     expect(ada.get_by_label("Leave me out of standings")).to_be_checked()
     bram = visit.enter("Bram Osei", viewport=DESK)
     bram.get_by_role("button", name="See everyone").last.click()
@@ -371,9 +371,9 @@ def test_a_note_that_is_refused_says_so_and_is_mended_or_given_up(visit):
     page.get_by_role("button", name="1 unsent · 1 refused").click()
     listed = page.get_by_role("dialog", name="Waiting on this device")
     expect(listed).to_contain_text("round 2: 25000")
-    listed.get_by_role("button", name="Give up round 2: 25000").click()
-    listed.get_by_role("button", name="Take back round 2: 25000").click()
-    listed.get_by_role("button", name="Give up round 2: 25000").click()
+    listed.get_by_role("button", name="Discard round 2: 25000").click()
+    listed.get_by_role("button", name="Restore round 2: 25000").click()
+    listed.get_by_role("button", name="Discard round 2: 25000").click()
     page.keyboard.press("Escape")
     expect(second).to_have_value("")
     expect(page.get_by_text("unsent")).to_have_count(0)
@@ -385,13 +385,13 @@ def test_a_running_clock_is_not_lost_by_a_slip(visit, coach):
     board = f'{SPRINT}\n## Core "Neap": 3 rounds\n10 sit-up\n'
     written(coach, visit.base, board)
     on_the_clock(coach, "Ebb")
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     time = coach.locator("[data-field=time]")
     expect(time).to_have_text(re.compile(r"0:0[1-9]"))
     question = coach.get_by_role("dialog", name="Ebb is running")
     for ask in (
-        lambda: coach.get_by_role("button", name="From the start").click(),
+        lambda: coach.get_by_role("button", name="Restart", exact=True).click(),
         lambda: (
             coach.get_by_role("combobox", name="Piece on the clock").click(),
             coach.get_by_role("option", name="Neap").click(),
@@ -416,10 +416,10 @@ def test_the_last_round_of_a_piece_for_time_is_its_end(visit, coach):
     """Three taps are three rounds and the finish: tile and score tell one time."""
     written(coach, visit.base, SPRINT)
     on_the_clock(coach, "Ebb")
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
-    coach.get_by_role("button", name="Skip ahead").click()
-    coach.get_by_role("button", name="On the floor").click()
-    floor = coach.get_by_role("region", name="On the floor")
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
+    coach.get_by_role("button", name="Floor mode").click()
+    floor = coach.get_by_role("region", name="Floor mode")
     tile = floor.locator(".Floor_tile").filter(has_text="Bram Osei")
     strip = floor.get_by_role("timer")
     for number in (1, 2, 3):

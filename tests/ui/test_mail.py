@@ -78,8 +78,8 @@ def test_an_invitation_by_mail_is_followed_and_a_word_reaches_phone_and_letterbo
     expect(choices.get_by_role("checkbox", name="A coach's word to my class")).to_be_checked()
 
     page.goto(f"{posted.base}/day/{TODAY}/compare")
-    page.get_by_role("button", name="Tell the class").click()
-    dialog = page.get_by_role("dialog", name="Tell the class")
+    page.get_by_role("button", name="Message the class").click()
+    dialog = page.get_by_role("dialog", name="Message the class")
     dialog.get_by_role("textbox", name="Word").fill("Bring a rope tomorrow.")
     dialog.get_by_role("checkbox", name=re.compile("^With the results")).check()
     dialog.get_by_role("button", name="Tell them").click()

@@ -15,7 +15,7 @@ LATER = TODAY.fromordinal(TODAY.toordinal() + (9 if TODAY.weekday() != 4 else 10
 TABLET = {"width": 820, "height": 1180}
 HAND = {"width": 390, "height": 844}
 SMALLEST_PX = 48
-SIZES = """() => [...document.querySelectorAll('section[aria-label="On the floor"] button')]
+SIZES = """() => [...document.querySelectorAll('section[aria-label="Floor mode"] button')]
   .filter((one) => one.offsetParent !== null)
   .map((one) => { const r = one.getBoundingClientRect();
     return [one.getAttribute('aria-label') || one.textContent, r.height, r.width]; })"""
@@ -35,8 +35,8 @@ def floor(visit) -> Callable[..., Page]:
         page = visit.enter("Maren Tolle", viewport=size, has_touch=True, at=f"/day/{TODAY}/run")
         page.get_by_role("combobox", name="Class").click()
         page.get_by_role("option", name=re.compile("06:30")).click()
-        page.get_by_role("button", name="On the floor").click()
-        shown = page.get_by_role("region", name="On the floor")
+        page.get_by_role("button", name="Floor mode").click()
+        shown = page.get_by_role("region", name="Floor mode")
         expect(shown).to_contain_text("Class at 06:30")
         expect(shown.get_by_text("Lay out")).to_be_visible()
         shown.get_by_role("button", name=re.compile(f"^{piece}")).click()
@@ -130,9 +130,9 @@ def test_without_network_taps_are_kept_and_land_later(floor):
     page.context.set_offline(True)
     tile(page, name).tap()
     expect(tile(page, name)).to_contain_text("1 · 0:")
-    expect(page.get_by_text("1 kept here, not landed yet")).to_be_visible()
+    expect(page.get_by_text("1 saved on this device, not sent yet")).to_be_visible()
     page.context.set_offline(False)
-    expect(page.get_by_text("1 kept here, not landed yet")).to_be_hidden()
+    expect(page.get_by_text("1 saved on this device, not sent yet")).to_be_hidden()
     expect(tile(page, name)).to_contain_text("1 · 0:")
 
 
@@ -147,7 +147,7 @@ def test_a_round_that_has_landed_counts_before_it_is_read_back(floor):
     )
     for told in ("1 · 0:", "2 · 0:", "3 · 0:"):
         tile(page, name).tap()
-        expect(page.get_by_text("not landed yet")).to_be_hidden()
+        expect(page.get_by_text("not sent yet")).to_be_hidden()
         expect(tile(page, name)).to_contain_text(told)
         page.wait_for_timeout(1100)
     held.let_go()
@@ -170,7 +170,7 @@ def test_the_next_piece_is_a_swipe_away_but_never_from_one_that_runs(floor):
     expect(heading).to_have_text("Slack Water")
     page.reload()
     expect(heading).to_have_text("Slack Water")
-    page.get_by_role("button", name="Back to the desk").tap()
+    page.get_by_role("button", name="Exit floor mode").tap()
     expect(page.get_by_role("banner")).to_be_visible()
 
 
@@ -181,14 +181,14 @@ def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
     page.keyboard.insert_text('# Ebb\n\n## Conditioning "Ebb": for time, cap 12:00\n30 burpee\n')
     expect(page.get_by_role("status").first).to_contain_text("version 1")
     page.goto(f"{visit.base}/day/{LATER}/run?floor")
-    page.get_by_role("button", name="Back to the desk").tap()
+    page.get_by_role("button", name="Exit floor mode").tap()
     page.get_by_role("combobox", name="Class").click()
     page.get_by_role("option").filter(has_text="open it").first.click()
     for name in ("Ada Quill", "Emil Tarn"):
         page.get_by_role("combobox", name="Who came").fill(name.split()[0])
         page.get_by_role("option", name=name).click()
-    page.get_by_role("button", name="On the floor").tap()
-    floor = page.get_by_role("region", name="On the floor")
+    page.get_by_role("button", name="Floor mode").tap()
+    floor = page.get_by_role("region", name="Floor mode")
     floor.get_by_role("button", name=re.compile("^Ebb")).tap()
     start(page)
     tile(page, "Ada Quill").tap()

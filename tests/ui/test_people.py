@@ -47,11 +47,11 @@ def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
 
 def test_a_pasted_list_is_looked_at_and_added_whole(visit):
     page = visit.enter("Maren Tolle", at="/people")
-    page.get_by_role("button", name="Paste a list").click()
+    page.get_by_role("button", name="Import a list").click()
     box = page.get_by_label("A line for each person")
     box.fill("Finn Wicker, finn@kittiwake.example, Scaled\nTomas Keel\nOla, ola@kittiwake")
     page.get_by_role("button", name="Look at it").click()
-    pasted = page.get_by_role("region", name="Paste a list")
+    pasted = page.get_by_role("region", name="Import a list")
     expect(pasted).to_contain_text("doubtful: there is a Tomas Keel already")
     expect(pasted).to_contain_text("refused: ola@kittiwake is not an e-mail address")
     expect(page.get_by_label("Take Tomas Keel, line 2")).not_to_be_checked()
@@ -69,10 +69,10 @@ def test_the_last_coach_is_kept_and_told_why(visit):
     for other in coaches.all_inner_texts():
         name = other.split("\t")[0].strip()
         if name != "Maren Tolle":
-            page.get_by_role("button", name=f"Let go: {name}", exact=True).click()
+            page.get_by_role("button", name=f"Deactivate: {name}", exact=True).click()
             page.get_by_role("button", name=f"Yes, let go: {name}").click()
             expect(coaches.filter(has_text=name)).to_have_count(0)
-    own.get_by_role("button", name="Let go: Maren Tolle", exact=True).click()
+    own.get_by_role("button", name="Deactivate: Maren Tolle", exact=True).click()
     own.get_by_role("button", name="Yes, let go: Maren Tolle").click()
     expect(own.get_by_role("alert")).to_contain_text("the gym's last coach and cannot leave")
 
@@ -95,13 +95,13 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
     phone.get_by_role("menuitem", name="Settings and privacy").click()
     own = phone.get_by_role("form", name="Name")
     own.get_by_label("Name").fill("Cleo Vance-Holm")
-    own.get_by_role("button", name="Keep the name").click()
+    own.get_by_role("button", name="Save name").click()
     expect(own.get_by_role("status")).to_have_text("Kept.")
     expect(phone.get_by_role("region", name="Signed in")).to_contain_text("this one")
     with phone.expect_download() as taken:
         phone.get_by_role("link", name="Take all of it away").click()
     assert taken.value.suggested_filename == "about-me.zip"
-    phone.get_by_role("button", name="Ask to be erased").click()
+    phone.get_by_role("button", name="Delete my account").click()
     expect(phone.get_by_text("You asked to be erased on")).to_be_visible()
     assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
 
@@ -111,26 +111,26 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
     row.get_by_role("button", name="Erase: Cleo Vance-Holm").click()
     expect(row).to_contain_text("Goes for good:")
     row.get_by_label("Write Cleo Vance-Holm to be sure").fill("Cleo")
-    row.get_by_role("button", name="Erase for good").click()
+    row.get_by_role("button", name="Delete permanently").click()
     expect(row).to_contain_text("write Cleo Vance-Holm to erase them")
     row.get_by_label("Write Cleo Vance-Holm to be sure").fill("Cleo Vance-Holm")
-    row.get_by_role("button", name="Erase for good").click()
+    row.get_by_role("button", name="Delete permanently").click()
     expect(row).to_have_count(0)
 
 
 def test_the_gym_is_backed_up_by_a_button(visit):
     page = visit.enter("Maren Tolle", at="/gym")
     with page.expect_download() as made:
-        page.get_by_role("button", name="Back up everything").click()
+        page.get_by_role("button", name="Back up", exact=True).click()
     assert made.value.suggested_filename.endswith(".backup")
-    expect(page.get_by_text("Keep it away from this machine.")).to_be_visible()
+    expect(page.get_by_text("Store it on another machine.")).to_be_visible()
 
 
 def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
     page = visit.enter("Maren Tolle")
     page.get_by_role("link", name="Day after").click()
     page.get_by_role("link", name="Run", exact=True).click()
-    comes = page.get_by_role("region", name="Who comes")
+    comes = page.get_by_role("region", name="Bookings")
     comes.get_by_label("Another class at").fill("10:05")
     comes.get_by_role("button", name="Add a class").click()
     one = page.get_by_role("region", name="Class at 10:05")
@@ -168,7 +168,7 @@ def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
     phone.get_by_role("combobox", name="Bests: movement").fill("deadlift")
     phone.get_by_label("Bests: lb").fill("315")
     phone.get_by_role("group", name="Bests").get_by_role("button", name="Add").click()
-    phone.get_by_role("button", name="Keep this profile").click()
+    phone.get_by_role("button", name="Save", exact=True).click()
     expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()
     phone.reload()
     expect(phone.get_by_label("Bests: deadlift")).to_have_value("315 lb")
@@ -187,7 +187,7 @@ def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(
       return (await fetch("/api/me/profile", { method: "PUT", headers, body })).status;
     }"""
     assert phone.evaluate(change) == 200
-    keep = phone.get_by_role("button", name="Keep this profile")
+    keep = phone.get_by_role("button", name="Save", exact=True)
     keep.click()
     expect(phone.get_by_role("alert")).to_contain_text("Somebody else kept this profile meanwhile")
     expect(phone.get_by_label("Notes")).to_have_value("back from the coast")

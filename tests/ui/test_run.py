@@ -248,12 +248,12 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     coach.goto(f"{visit.base}/day/{TODAY}/run")
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name="Slack Water").click()
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
     for page in (first, second):
         page.wait_for_selector(".Wall_wall[data-layout=clock][data-ms^='-']")
     together(coach, first, second)
 
-    coach.get_by_role("button", name="Skip ahead").click()
+    coach.get_by_role("button", name="Next", exact=True).click()
     begun(coach, first, second)
     together(coach, first, second)
 
@@ -263,7 +263,7 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     time.sleep(0.3)
     assert len(held_at(coach, first, second)) == 1
 
-    coach.get_by_role("button", name="Go on").click()
+    coach.get_by_role("button", name="Resume", exact=True).click()
     for page in (first, second):
         expect(page.locator("[data-field=state]")).not_to_have_text("held")
     first.reload()
@@ -303,12 +303,12 @@ def test_jots_wait_for_the_network_and_land_once(visit):
     context.set_offline(True)
     cell.fill("1:52")
     cell.press("Enter")
-    expect(coach.get_by_text("1 kept on this device, not landed yet")).to_be_visible()
+    expect(coach.get_by_text("1 saved on this device, not sent yet")).to_be_visible()
     coach.get_by_label("Ada Quill, round 2 (2)").fill("1:58")
     coach.get_by_label("Ada Quill, round 2 (2)").press("Enter")
-    expect(coach.get_by_text("2 kept on this device, not landed yet")).to_be_visible()
+    expect(coach.get_by_text("2 saved on this device, not sent yet")).to_be_visible()
     context.set_offline(False)
-    expect(coach.get_by_text("not landed yet")).to_have_count(0)
+    expect(coach.get_by_text("not sent yet")).to_have_count(0)
     path = f"/api/days/{TODAY}/pieces/{key_of(coach, 'Slack Water', TODAY)}/jots"
     (noted,) = ask(coach, "GET", path)["people"]
     assert noted["entry"] == "2 splits 1:52 1:58"
@@ -330,7 +330,7 @@ def test_a_round_is_timed_by_a_press_on_the_strip(visit):
         time.sleep(1.5)
         lap.click()
         expect(coach.get_by_label(f"Ada Quill, round {number} ({number})")).not_to_have_value("")
-    expect(coach.get_by_text("not landed yet")).to_have_count(0)
+    expect(coach.get_by_text("not sent yet")).to_have_count(0)
     gone = ask(coach, "GET", "/api/time")["now"] - begun
     (noted,) = ask(coach, "GET", path)["people"]
     splits = list(noted["rounds"].values())
@@ -346,7 +346,7 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     ).to_be_visible()
     page.get_by_label("Effort, 0").fill("7")
     page.get_by_label("Minutes").fill("60")
-    page.get_by_role("button", name="Keep effort").click()
+    page.get_by_role("button", name="Save effort").click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
     expect(page.get_by_text("Weekly load")).to_be_visible()
@@ -369,18 +369,18 @@ def test_an_athlete_follows_the_clock_and_jots_rounds_on_the_phone(visit):
     expect(clock).to_contain_text("Slack Water: held")
 
     piece = slack_water(page)
-    piece.get_by_text("Jot round by round").click()
-    piece.get_by_label("Jot round 1").wait_for()
+    piece.get_by_text("Round times").click()
+    piece.get_by_label("Enter round 1").wait_for()
     context.set_offline(True)
     for number, split in (("1", "1:52"), ("2", "1:58")):
-        piece.get_by_label(f"Jot round {number}").fill(split)
-        piece.get_by_role("button", name="Jot", exact=True).click()
-    expect(piece).to_contain_text("1:52 · 1:58 2 kept here, not landed yet")
+        piece.get_by_label(f"Enter round {number}").fill(split)
+        piece.get_by_role("button", name="Enter", exact=True).click()
+    expect(piece).to_contain_text("1:52 · 1:58 2 saved on this device, not sent yet")
     piece.get_by_role("button", name="Take the last back").click()
     context.set_offline(False)
-    expect(piece.get_by_text("not landed yet")).to_have_count(0)
-    piece.get_by_label("Jot round 2").fill("2:01")
-    piece.get_by_role("button", name="Jot", exact=True).click()
+    expect(piece.get_by_text("not sent yet")).to_have_count(0)
+    piece.get_by_label("Enter round 2").fill("2:01")
+    piece.get_by_role("button", name="Enter", exact=True).click()
     piece.get_by_role("button", name="Use as my score: 2 splits 1:52 2:01").click()
     expect(piece.get_by_label("My score")).to_have_value("2 splits 1:52 2:01")
 

@@ -56,7 +56,7 @@ def test_a_tiers_version_stands_once_and_its_athletes_say_what_differs(visit):
     rows = page.locator(".Scale_grid th[scope=row]")
     heights = rows.evaluate_all("rows => rows.map(row => row.getBoundingClientRect().height)")
     assert sorted(heights)[len(heights) // 2] * 15 <= 800 - 330
-    page.get_by_label("Only who differs").check()
+    page.get_by_label("Changes only").check()
     expect(page.get_by_text("As the tier: ").first).to_contain_text("Nadia Kelp 12")
     assert rows.count() < len(heights)
 
@@ -91,7 +91,7 @@ def test_what_an_athlete_notes_changes_their_own_board_at_once(visit):
     page.get_by_role("link", name="About me").click()
     page.get_by_role("link", name="Settings and privacy").click()
     page.get_by_label("shoulder", exact=True).check()
-    page.get_by_role("button", name="Keep this profile").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_label("Note on shoulder")).to_be_visible()
     page.goto(f"{visit.base}/me/{TODAY.isoformat()}")
     expect(page.get_by_text("shoulder noted: floor press instead of push press")).to_be_visible()
@@ -111,7 +111,7 @@ def test_a_coach_finds_an_athletes_pace_ladders_and_best_from_a_set(visit):
     page.get_by_role("combobox", name="Bests: movement").fill("push press")
     page.get_by_label("Bests: kg", exact=True).fill("55")
     page.get_by_role("button", name="Add", exact=True).first.click()
-    page.get_by_role("button", name="Keep this profile").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     page.reload()
     expect(page.get_by_label("Bests: push press")).to_have_value("55 kg")
 

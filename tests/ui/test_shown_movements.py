@@ -104,7 +104,7 @@ def test_two_walls_go_through_a_briefing_together(visit, coach):
             " document.documentElement.scrollWidth - innerWidth]"
         )
         assert max(room) <= 0
-    coach.get_by_role("button", name="Start, ten seconds ahead").click()
+    coach.get_by_role("button", name="Start (10 s countdown)").click()
     for wall in walls:
         expect(wall.locator("main")).to_have_attribute("data-layout", "clock")
         expect(wall.locator("[data-shown]")).to_have_count(0)

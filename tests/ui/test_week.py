@@ -111,7 +111,7 @@ def test_the_week_shows_what_it_loads_in_words(visit):
         page.get_by_role("link", name="Week before").click()
         expect(heading).not_to_have_text(seen)
     expect(page.get_by_label("Remarks")).to_contain_text("hard on")
-    expect(page.locator(".Balance_bar[data-again] b").first).to_have_text("hard again")
+    expect(page.locator(".Balance_bar[data-again] b").first).to_have_text("hard two days running")
     loads = page.get_by_role("region", name="What the week loads")
     expect(loads.get_by_role("row", name="landings")).to_have_count(1)
     expect(loads.get_by_role("row", name="conditioning")).to_contain_text(":")
@@ -122,7 +122,7 @@ def test_a_day_is_moved_with_the_keyboard_and_by_dragging_and_comes_back(visit):
     days = page.locator(".Week_days > li")
     empty = days.filter(has_text="Write this day")
     expect(empty).to_have_count(7)
-    days.nth(1).get_by_role("button", name="From saved days").click()
+    days.nth(1).get_by_role("button", name="From saved workouts").click()
     page.get_by_role("menuitem", name="Slack Water").click()
     expect(empty).to_have_count(6)
     grip = days.nth(1).get_by_role("button", name="Move ")
@@ -187,7 +187,7 @@ def test_four_and_thirteen_weeks_tell_what_came_and_what_is_due(visit):
     expect(weeks.get_by_role("region", name="Came most").get_by_role("link").first).to_be_visible()
     weeks.get_by_text("13 weeks").click()
     expect(weeks.locator("thead th")).to_have_count(1 + 13)
-    due = weeks.get_by_role("region", name="Saved days to retest")
+    due = weeks.get_by_role("region", name="Saved workouts to retest")
     expect(due).to_be_visible()
 
 

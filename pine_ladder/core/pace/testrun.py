@@ -255,7 +255,7 @@ def aim_of(target: plan.Target | None, one: TierRun) -> Literal["", "on target",
 
 
 def _range(low: str, middle: str, high: str) -> str:
-    return middle if low == middle == high else f"{low}–{high}, most about {middle}"
+    return middle if low == middle == high else f"{low}–{high}, typical {middle}"
 
 
 def result_words(kind: ScoreKind | None, value: float) -> str:
@@ -271,7 +271,7 @@ def result_words(kind: ScoreKind | None, value: float) -> str:
 def words_of(one: TierRun) -> str:
     """A tier's prediction in words.
 
-    `8.1–11.6 rounds, most about 9.8`; a piece without a score tells its time.
+    `8.1–11.6 rounds, typical 9.8`; a piece without a score tells its time.
     """
     result = one.result
     if result is None or result.kind is ScoreKind.TIME:

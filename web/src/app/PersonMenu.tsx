@@ -30,7 +30,7 @@ function PasswordDialog({ opened, close }: { opened: boolean; close: () => void 
   return (
     <Modal opened={opened} onClose={close} title="Change password">
       <form onSubmit={change} className="stack">
-        <PasswordInput name="current" label="Present password" required data-autofocus />
+        <PasswordInput name="current" label="Current password" required data-autofocus />
         <PasswordInput
           name="new"
           label="New password"

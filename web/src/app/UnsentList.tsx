@@ -17,7 +17,7 @@ function told(one: Entry): [words: string, where: string] {
     case "jot":
       return [
         one.jot.number === null
-          ? `round ${one.jot.round} taken back`
+          ? `round ${one.jot.round} removed`
           : `round ${one.jot.round}: ${one.jot.number}`,
         one.mine ? mine : day("run"),
       ];
@@ -57,14 +57,14 @@ export function UnsentList({ me, close }: { me: number; close: () => void }) {
                 <Button
                   size="compact-sm"
                   variant="default"
-                  aria-label={`${left ? "Take back" : "Give up"} ${words}`}
+                  aria-label={`${left ? "Restore" : "Discard"} ${words}`}
                   onClick={() => {
                     if (left) return restore(one);
                     setGiven([...given, one]);
                     drop(one.id);
                   }}
                 >
-                  {left ? "Take back" : "Give it up"}
+                  {left ? "Restore" : "Discard"}
                 </Button>
               )}
             </li>

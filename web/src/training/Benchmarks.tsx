@@ -7,7 +7,7 @@ export function Benchmarks({ bests }: { bests: readonly Schemas["BenchmarkOut"][
   if (bests.length === 0) return null;
   return (
     <section className={beliefsStyles.beliefs} aria-label="Bests on saved days">
-      <h2>On saved days</h2>
+      <h2>Results on saved workouts</h2>
       <ul>
         {bests.map((best) => (
           <li key={`${best.board}${best.piece}`}>

@@ -191,7 +191,7 @@ export function DotStrip({
               {dots.map(({ place, x, level }) => {
                 const { athlete_id: id, name, display, to_verify } = place.entry;
                 const cy = base - RADIUS - 1 - level * 2 * RADIUS;
-                const words = `${name} ${display}${to_verify ? ", to verify" : ""}`;
+                const words = `${name} ${display}${to_verify ? ", needs checking" : ""}`;
                 const wide = words.length * LETTER;
                 return (
                   <g key={id}>

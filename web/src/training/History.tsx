@@ -135,7 +135,7 @@ export function History({ athlete, tiers }: { athlete: number | null; tiers: rea
               <td className="num">
                 <b>{one.display}</b>
                 {one.standing !== "fine" && one.standing !== "verified" && (
-                  <small className={wordStyles.verify}>to verify</small>
+                  <small className={wordStyles.verify}>needs checking</small>
                 )}
               </td>
               <td>

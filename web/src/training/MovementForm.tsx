@@ -159,7 +159,7 @@ export function MovementForm({
           />
           {!fixedName && (
             <Autocomplete
-              label="Much like"
+              label="Based on"
               description="copies pattern, kit, pace, words and figure"
               value={like}
               data={names}
@@ -225,7 +225,7 @@ export function MovementForm({
             onChange={(event) => set({ muscles: event.currentTarget.value })}
           />
           {words_("cues", "Say")}
-          {words_("faults", "Look for")}
+          {words_("faults", "Faults")}
           {words_("cautions", "Cautions")}
         </fieldset>
         <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
@@ -235,7 +235,7 @@ export function MovementForm({
           {number("demand", "How hard it tires, 0 to 1")}
           {number("landings", "Landings a rep")}
           <NumberInput
-            label="In a row, fresh"
+            label="Max unbroken, fresh"
             placeholder="as its effort says"
             data-holds
             value={form.in_a_row ?? ""}
@@ -249,7 +249,7 @@ export function MovementForm({
             {problem}
           </p>
         )}
-        <Button type="submit">Keep this movement</Button>
+        <Button type="submit">Save</Button>
       </form>
     </Modal>
   );

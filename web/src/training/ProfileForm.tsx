@@ -228,7 +228,7 @@ function Rungs({
         />
       ))}
       <Select
-        label="Another ladder"
+        label="Other ladder"
         size="xs"
         searchable
         placeholder="pull-up, dip …"
@@ -306,7 +306,7 @@ export function ProfileForm({
               onChange={(bests) => set({ bests })}
             />
             <Table
-              title="In one go"
+              title="Max unbroken"
               unit="reps or s"
               names={names}
               values={form.longest ?? {}}
@@ -321,7 +321,7 @@ export function ProfileForm({
             </div>
           </div>
           <fieldset className={fieldStyles.known}>
-            <legend>Rungs: the hardest they own</legend>
+            <legend>Hardest variation they can do</legend>
             <Rungs
               ladders={families.data ?? []}
               rungs={form.rungs ?? {}}
@@ -423,7 +423,7 @@ export function ProfileForm({
                 onChange={(value) => set({ born: typeof value === "number" ? value : null })}
               />
               <Select
-                label="Lifts across bodyweights"
+                label="Relative strength"
                 size="xs"
                 placeholder="not compared"
                 clearable
@@ -483,7 +483,7 @@ export function ProfileForm({
       )}
       <div className={fieldStyles.lineTools}>
         <Button type="submit" loading={sending}>
-          Keep this profile
+          Save
         </Button>
         {kept && <span role="status">Kept.</span>}
       </div>

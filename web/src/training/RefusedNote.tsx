@@ -7,7 +7,7 @@ export function RefusedNote({ id, words }: { id: string; words: string }) {
     <p role="alert">
       {words}{" "}
       <Button size="compact-sm" variant="default" onClick={() => drop(id)}>
-        Give it up
+        Discard
       </Button>
     </p>
   );

@@ -5,7 +5,7 @@ import doubtStyles from "../ui/doubt.module.css";
 type Step = Schemas["TrailStep"];
 
 export const STANDS: Record<string, string> = {
-  doubted: "to verify",
+  doubted: "needs checking",
   asked: "asked the athlete",
   answered: "the athlete answered",
   verified: "verified",

@@ -89,7 +89,7 @@ const Sections = memo(function Sections({
                       {place.entry.display}
                       {place.entry.to_verify && (
                         <small className={wordStyles.verify} title={place.entry.to_verify}>
-                          to verify
+                          needs checking
                         </small>
                       )}
                     </td>

@@ -70,11 +70,11 @@ export function StrapField({ athlete }: { athlete: number | null }) {
       />
       <div className={fieldStyles.lineTools}>
         <Button type="submit" variant="default" loading={keep.isPending}>
-          Keep the strap
+          Save strap
         </Button>
         {athlete === null && (
           <Button variant="subtle" color="red" onClick={() => forget.mutate(undefined)}>
-            Forget what was kept of my heart
+            Delete my heart-rate data
           </Button>
         )}
         {said && <span role="status">{said}</span>}

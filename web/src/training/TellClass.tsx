@@ -76,7 +76,7 @@ function Form({ date, first, close }: { date: string; first: number | null; clos
         </p>
       )}
       <Button type="submit" loading={tell.isPending}>
-        Tell them
+        Send
       </Button>
     </form>
   );
@@ -88,9 +88,9 @@ export function TellClass({ date, classId = null }: { date: string; classId?: nu
   return (
     <>
       <Button variant="default" onClick={dialog.open}>
-        Tell the class
+        Message the class
       </Button>
-      <Modal opened={opened} onClose={dialog.close} title="Tell the class">
+      <Modal opened={opened} onClose={dialog.close} title="Message the class">
         <Form date={date} first={classId} close={dialog.close} />
       </Modal>
     </>

@@ -147,7 +147,7 @@ export function TestrunBand({
       )}
       {chosen && (
         <details open={!told}>
-          <summary>Where the time goes, {chosen.name}</summary>
+          <summary>Time breakdown, {chosen.name}</summary>
           <Details tier={chosen} />
         </details>
       )}

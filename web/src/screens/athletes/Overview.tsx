@@ -49,9 +49,9 @@ export function Overview() {
           people={away}
           about={(one) => (one.last ? `last ${spoken(one.last)}` : "in no class yet")}
         />
-        <section aria-label="Scores to verify">
-          <h2>Scores to verify</h2>
-          {doubts.length === 0 && <p>None wait.</p>}
+        <section aria-label="Scores that need checking">
+          <h2>Scores that need checking</h2>
+          {doubts.length === 0 && <p>Nothing waiting.</p>}
           <ul>
             {doubts.map((one) => (
               <li key={one.date}>
@@ -67,13 +67,13 @@ export function Overview() {
           people={limits}
           about={(one) => one.limits.join(", ")}
         />
-        <People title="Rising" none="Nobody's places rise clearly." people={rising} />
-        <People title="Fading" none="Nobody's places fade clearly." people={fading} />
+        <People title="Improving" none="Nobody is clearly improving." people={rising} />
+        <People title="Slipping" none="Nobody is clearly slipping." people={fading} />
       </div>
       <p>
         <small>
-          Rising and fading: places in one's tier of the last four weeks against the eight before.
-          Rest, illness and work all count: ask, and never conclude.
+          Improving and slipping: places in one's tier of the last four weeks against the eight
+          before. Rest, illness and work all count: ask, and never conclude.
         </small>
       </p>
     </div>

@@ -41,7 +41,7 @@ function Nights() {
       {nights.late && (
         <p role="alert">
           {last ? `The last nightly backup is of ${spoken(last.date)}.` : "No backup was made yet."}{" "}
-          One is made from three in the night; if none comes, the server's log says why.
+          A backup is made every night after 03:00. If none appears, see the server's log.
         </p>
       )}
       {last && !nights.late && (
@@ -57,12 +57,12 @@ function Nights() {
 export function Exports() {
   const [said, setSaid] = useState("");
   const make = useWrite(backUp, {
-    onDone: (name) => setSaid(`${name} is made. Keep it away from this machine.`),
+    onDone: (name) => setSaid(`${name} is ready. Store it on another machine.`),
     onRefused: (refusal) => setSaid(`No backup was made: ${refusal.message}`),
   });
   return (
-    <section aria-label="To take away" className={styles.away}>
-      <h2>To take away</h2>
+    <section aria-label="Export" className={styles.away}>
+      <h2>Export</h2>
       <p className={fieldStyles.lineTools}>
         {TABLES.map((table) => (
           <a key={table} href={`/api/tables/${table}`} download={`${table}.csv`}>
@@ -72,7 +72,7 @@ export function Exports() {
       </p>
       <div className={fieldStyles.lineTools}>
         <Button variant="default" onClick={() => make.mutate(undefined)} loading={make.isPending}>
-          Back up everything
+          Back up
         </Button>
         {said && <span role="status">{said}</span>}
       </div>

@@ -113,7 +113,7 @@ function Unit(props: { kept: Weight; chosen: Weight; onChange: (unit: Weight) =>
   const told = boards === undefined ? "Every load keeps the unit it has" : said(boards, props.kept);
   return (
     <Select
-      label="A load without a unit is in"
+      label="Default weight unit"
       description={changed ? told : "24/16 on a board; a unit that is written stands"}
       allowDeselect={false}
       value={props.chosen}
@@ -252,7 +252,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
         </div>
       </fieldset>
       <fieldset className={fieldStyles.known}>
-        <legend>Where trade schools differ</legend>
+        <legend>Scoring rules</legend>
         <div className={fieldStyles.rungPicks}>
           <Select
             label="Standings of tiers"
@@ -263,7 +263,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
             onChange={(value) => set({ standings: (value as typeof form.standings) ?? undefined })}
           />
           <Select
-            label="Tabata counts by"
+            label="Tabata score"
             size="xs"
             allowDeselect={false}
             value={form.tabata ?? "total reps"}
@@ -291,7 +291,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
         </p>
       )}
       <div className={fieldStyles.lineTools}>
-        <Button type="submit">Keep these settings</Button>
+        <Button type="submit">Save</Button>
         {said?.kept && <span role="status">{said.text}</span>}
       </div>
     </form>

@@ -98,10 +98,10 @@ function Imports() {
               <Button
                 size="compact-sm"
                 variant="subtle"
-                aria-label={`Take back: ${few(one.scores, "score")}`}
+                aria-label={`Undo: ${few(one.scores, "score")}`}
                 onClick={() => back.mutate(one.id)}
               >
-                Take back
+                Undo
               </Button>
             </li>
           ))}
@@ -190,7 +190,7 @@ export function ImportScores() {
         </Button>
         {(look?.counts.new ?? 0) > 0 && (
           <Button loading={keep.isPending} onClick={() => keep.mutate(undefined)}>
-            Bring them in
+            Import
           </Button>
         )}
         {said && <span role="status">{said}</span>}

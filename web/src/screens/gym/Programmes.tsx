@@ -66,17 +66,17 @@ function Row({ one, onKept }: { one: Held; onKept: (list: Held[]) => void }) {
         <span>{written}</span>
         {name !== one.name && (
           <Button type="submit" size="compact-sm" variant="default" loading={rename.isPending}>
-            Keep the name
+            Save name
           </Button>
         )}
         {!one.first && (
           <Button
             size="compact-sm"
             variant="subtle"
-            aria-label={`Take away ${one.name}`}
+            aria-label={`Remove ${one.name}`}
             onClick={() => remove.mutate(undefined)}
           >
-            Take away
+            Remove
           </Button>
         )}
       </form>

@@ -28,7 +28,7 @@ const WORDS: Record<string, { title: string; why: string; to?: string; go?: stri
   },
   people: {
     title: "Members",
-    why: "Paste a list or add one at a time; invitations are links you hand over.",
+    why: "Import a list or add one at a time; invitations are links you hand over.",
     to: "/people",
     go: "Add people",
   },

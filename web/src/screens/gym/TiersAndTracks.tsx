@@ -73,10 +73,10 @@ function List({
               <Button
                 size="compact-sm"
                 variant="subtle"
-                aria-label={`Take away ${one.name || `${what} ${at + 1}`}`}
+                aria-label={`Remove ${one.name || `${what} ${at + 1}`}`}
                 onClick={() => drop(at)}
               >
-                Take away
+                Remove
               </Button>
             )}
           </li>
@@ -184,7 +184,7 @@ function Editor({ initial }: { initial: Schemas["Shape"] }) {
               </Button>
             ) : (
               <Button key="look" onClick={() => first.mutate(form)} loading={first.isPending}>
-                Keep tiers and tracks
+                Save tiers and tracks
               </Button>
             )}
             {said && <span role="status">{said}</span>}

@@ -52,7 +52,7 @@ function Name({ about }: { about: About }) {
       />
       <div className={fieldStyles.lineTools}>
         <Button type="submit" variant="default" loading={keep.isPending}>
-          Keep the name
+          Save name
         </Button>
         {said && <span role="status">{said}</span>}
       </div>
@@ -89,7 +89,7 @@ function Address({ about }: { about: About }) {
     >
       <TextInput label="E-mail" type="email" value={email} onChange={typed(setEmail)} />
       <PasswordInput
-        label="Present password"
+        label="Current password"
         autoComplete="current-password"
         value={password}
         error={problem}
@@ -97,7 +97,7 @@ function Address({ about }: { about: About }) {
       />
       <div className={fieldStyles.lineTools}>
         <Button type="submit" variant="default" loading={keep.isPending}>
-          Keep the address
+          Save address
         </Button>
         {said && <span role="status">{said}</span>}
       </div>
@@ -179,7 +179,7 @@ function Kept({ about }: { about: About }) {
             color="red"
             onClick={() => wish.mutate(true)}
           >
-            Ask to be erased
+            Delete my account
           </Button>
         )}
       </div>

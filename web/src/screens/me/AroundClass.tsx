@@ -122,7 +122,7 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
         onChange={(event) => setNote(event.currentTarget.value)}
       />
       <Button mt="sm" type="submit">
-        Keep effort
+        Save effort
       </Button>{" "}
       <span role="status">{words}</span>
     </form>

@@ -78,16 +78,16 @@ export function MyStrip({
   const takeBack = () => note(last, null);
   return (
     <details className={styles.myStrip}>
-      <summary>Jot round by round</summary>
+      <summary>Round times</summary>
       <p className="num">
         {told
           .map((one) => (strip.unit === "s" ? clockFace(one.number, false) : one.number))
           .join(" · ")}
-        {left > 0 && <small> {left} kept here, not landed yet</small>}
+        {left > 0 && <small> {left} saved on this device, not sent yet</small>}
       </p>
       {next !== null && laps && (
         <Button size="xs" onClick={lap}>
-          A round is over now
+          Lap
         </Button>
       )}
       {next !== null && (
@@ -98,14 +98,14 @@ export function MyStrip({
           }}
         >
           <input
-            aria-label={`Jot ${strip.labels[next - 1] ?? `round ${next}`}`}
+            aria-label={`Enter ${strip.labels[next - 1] ?? `round ${next}`}`}
             placeholder={strip.labels[next - 1] ?? `round ${next}`}
             inputMode="decimal"
             value={typed}
             onChange={(event) => setTyped(event.currentTarget.value)}
           />
           <Button type="submit" variant="default" size="xs" disabled={!typed.trim()}>
-            Jot
+            Enter
           </Button>
         </form>
       )}

@@ -103,7 +103,7 @@ function Page({ name, coach }: { name: string; coach: boolean }) {
           )}
           <h2>Say</h2>
           <List words={it.cues} />
-          <h2>Look for</h2>
+          <h2>Search</h2>
           <List words={it.faults} />
           <dl>
             <dt>Kit</dt>
@@ -200,7 +200,7 @@ export function Movements({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut
           )}
           <TextInput
             aria-label="Search movements"
-            placeholder="Search, slips forgiven"
+            placeholder="Search"
             value={typed}
             onChange={(event) => setTyped(event.currentTarget.value)}
           />

@@ -50,7 +50,7 @@ export function ImportPeople({ gym }: { gym: Schemas["GymOut"] }) {
   if (!open) {
     return (
       <Button size="compact-sm" variant="default" onClick={() => setOpen(true)}>
-        Paste a list
+        Import a list
       </Button>
     );
   }
@@ -77,7 +77,7 @@ export function ImportPeople({ gym }: { gym: Schemas["GymOut"] }) {
       track: track ?? 0,
     }));
   return (
-    <section className={styles.paste} aria-label="Paste a list">
+    <section className={styles.paste} aria-label="Import a list">
       <Textarea
         label="A line for each person"
         description={`Name, address, tier and track, as far as they are known: Ada Quill, ada@example.org, ${gym.tiers[1] ?? gym.tiers[0]}`}

@@ -213,7 +213,7 @@ function Erase({ person }: { person: Person }) {
             }}
           />
           <Button type="submit" size="compact-sm" color="red" loading={erase.isPending}>
-            Erase for good
+            Delete permanently
           </Button>
         </form>
       )}
@@ -379,10 +379,10 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
               <Button
                 size="compact-sm"
                 variant="subtle"
-                aria-label={`Let go: ${person.name}`}
+                aria-label={`Deactivate: ${person.name}`}
                 onClick={() => setLeaving(!leaving)}
               >
-                Let go
+                Deactivate
               </Button>
             </>
           ) : (
@@ -458,7 +458,7 @@ export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
                     <th>E-mail</th>
                     <th>Is</th>
                     <th>Tier</th>
-                    <th>Signs in</th>
+                    <th>Account</th>
                     <th>
                       <span className={styles.hidden}>What to do</span>
                     </th>

@@ -66,7 +66,7 @@ export function SetUp() {
               onChange={(zone) => set({ zone })}
             />
             <Select
-              label="A load without a unit is in"
+              label="Default weight unit"
               allowDeselect={false}
               data={["kg", "lb"]}
               value={form.unit}

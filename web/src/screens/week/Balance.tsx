@@ -44,7 +44,7 @@ function Bar({
     >
       <i style={{ height: `${Math.min(BAR_PX, Math.max(3, share * BAR_PX))}px` }} aria-hidden />
       <span className="num">{words}</span>
-      {hard && <b>{again ? "hard again" : "hard"}</b>}
+      {hard && <b>{again ? "hard two days running" : "hard"}</b>}
     </span>
   );
 }
@@ -187,7 +187,7 @@ export function Balance({ week }: { week: WeekOut }) {
         </tbody>
       </table>
       <div>
-        {week.remarks.length === 0 && <p>Nothing lopsided.</p>}
+        {week.remarks.length === 0 && <p>Balanced.</p>}
         <ul className={styles.remarks} aria-label="Remarks">
           {week.remarks.map((remark) => (
             <li key={remark.message}>{remark.message}</li>

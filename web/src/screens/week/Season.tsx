@@ -110,7 +110,7 @@ export function Season({ date }: { date: string }) {
           </div>
           <div className={styles.lists}>
             <Names
-              title="Came most"
+              title="Most frequent"
               none="Nothing is written in these weeks."
               all={season.often.map((one) => ({
                 name: one.movement,
@@ -119,7 +119,7 @@ export function Season({ date }: { date: string }) {
               }))}
             />
             <Names
-              title="Came before, not in these weeks"
+              title="Not recently"
               none="Everything of before came again."
               all={season.gone.map((one) => ({
                 name: one.movement,
@@ -137,7 +137,7 @@ export function Season({ date }: { date: string }) {
               }))}
             />
             <Names
-              title="Saved days to retest"
+              title="Saved workouts to retest"
               none="All were held in the last eight weeks."
               all={season.due.map((one) => ({
                 name: one.title,

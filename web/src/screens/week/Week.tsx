@@ -58,7 +58,7 @@ function TellWeek({ date }: { date: string }) {
       loading={tell.isPending}
       onClick={() => tell.mutate(undefined)}
     >
-      Mail it to members
+      Email members
     </Button>
   );
 }
@@ -304,7 +304,7 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
                     </Menu.Target>
                     <Menu.Dropdown>
                       <Menu.Item onClick={() => publish(one.day, !one.day.published)}>
-                        {one.day.published ? "Take back from athletes" : "Publish to athletes"}
+                        {one.day.published ? "Unpublish" : "Publish to athletes"}
                       </Menu.Item>
                       {targets(one).map((to) => (
                         <Menu.Item key={to.date} onClick={() => copy(one.day, to, false)}>
@@ -341,9 +341,9 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
                           size="compact-sm"
                           variant="default"
                           className="week-bank"
-                          aria-label={`From saved days to ${spoken(one.day.date)}`}
+                          aria-label={`From saved workouts to ${spoken(one.day.date)}`}
                         >
-                          From saved days
+                          From saved workouts
                         </Button>
                       </Menu.Target>
                       <Menu.Dropdown>

@@ -95,7 +95,7 @@ export function Compare({
         <TellClass date={date} />
       </div>
       <details className="filters">
-        <summary>Filter and school</summary>
+        <summary>Filters</summary>
         <div className={fieldStyles.runHead}>
           <Select
             label="Tiers rank"

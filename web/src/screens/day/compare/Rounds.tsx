@@ -61,7 +61,7 @@ export function Rounds({ date, pieceKey }: { date: string; pieceKey: string }) {
   );
   return (
     <details className={tableStyles.foretold} open>
-      <summary>Round by round: {athletes.length} told theirs</summary>
+      <summary>Round times: {athletes.length} entered</summary>
       {side.length < 2 && <p>Tick two or more to lay their rounds side by side.</p>}
       {side.length > 1 && (
         <div aria-hidden>

@@ -18,7 +18,7 @@ export function Attendance({
   const me = useMyId();
   const mark = (person: number, there: boolean) =>
     keep(me, { kind: "here", date, classId: held.id ?? 0, person, here: there });
-  // What was ticked and has not landed yet counts here already.
+  // What was ticked and has not sent yet counts here already.
   const ticked = new Map(
     useWaiting(me).flatMap((one) =>
       one.kind === "here" && one.classId === held.id && !one.refused
@@ -35,7 +35,7 @@ export function Attendance({
         Here <small className="num">{here.length}</small>
       </h2>
       <Select
-        aria-label="Who came"
+        aria-label="Attendance"
         placeholder="Type a name"
         searchable
         value={null}

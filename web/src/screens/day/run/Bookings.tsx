@@ -161,7 +161,7 @@ function One({
           />
           <TextInput
             size="xs"
-            label="A word for those who come"
+            label="Note to those booked"
             value={word}
             onChange={(event) => setWord(event.currentTarget.value)}
           />
@@ -259,8 +259,8 @@ export function Bookings({
       ask(api.GET("/api/days/{date}/places", { signal, params: { path: { date } } })),
   });
   return (
-    <section aria-label="Who comes" className={styles.filling}>
-      <h2>Who comes</h2>
+    <section aria-label="Bookings" className={styles.filling}>
+      <h2>Bookings</h2>
       <div className={styles.classes}>
         {found.data?.map((one) => (
           <One key={one.start} date={date} one={one} everybody={everybody} />

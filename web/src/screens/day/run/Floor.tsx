@@ -84,7 +84,7 @@ function ClockStrip({
       <div className={styles.keys}>
         {!started && <Button onClick={() => press("start")}>Start</Button>}
         {running && <Button onClick={() => press("pause")}>Hold</Button>}
-        {clock.held !== null && !over && <Button onClick={() => press("resume")}>Go on</Button>}
+        {clock.held !== null && !over && <Button onClick={() => press("resume")}>Resume</Button>}
         {started && !over && (
           <Button variant="default" onClick={() => press("skip")}>
             {beat?.length_s === null ? "Done, next" : "Skip"}
@@ -329,7 +329,7 @@ export function Floor({
   return (
     <section
       className={styles.floor}
-      aria-label="On the floor"
+      aria-label="Floor mode"
       onPointerDown={(event) => {
         from.current = event.clientX;
       }}
@@ -370,11 +370,11 @@ export function Floor({
         </Button>
         {jots.left > 0 && (
           <span role="status" className="num">
-            {jots.left} kept here, not landed yet
+            {jots.left} saved on this device, not sent yet
           </span>
         )}
         <Button className={styles.close} variant="default" onClick={onClose}>
-          Back to the desk
+          Exit floor mode
         </Button>
       </div>
       {saying && (

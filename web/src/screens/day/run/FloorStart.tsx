@@ -25,13 +25,13 @@ export function FloorStart({
   onClose: () => void;
 }) {
   return (
-    <section className={`${styles.floor} ${styles.start}`} aria-label="On the floor">
+    <section className={`${styles.floor} ${styles.start}`} aria-label="Floor mode">
       <div className={styles.bar}>
         <h1>
           {held ? `Class at ${held.start.slice(0, 5)}: ${held.here.length} here` : "Which class?"}
         </h1>
         <Button className={styles.close} variant="default" onClick={onClose}>
-          Back to the desk
+          Exit floor mode
         </Button>
       </div>
       {held && <Limits people={people} here={held.here} />}

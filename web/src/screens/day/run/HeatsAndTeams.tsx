@@ -161,7 +161,7 @@ export function HeatsAndTeams({
                 )
               }
             >
-              Keep these teams: one score each
+              Save these teams: one score each
             </Button>
           )}
         </>

@@ -7,7 +7,7 @@ export function Kit({ held }: { held: Schemas["ClassHeld"] }) {
   if (needed.length === 0) return null;
   return (
     <p className={styles.kit}>
-      <b>Lay out</b>
+      <b>Set up</b>
       {needed.map((one) => (
         <span key={one.name} data-short={one.short || undefined}>
           <span className="num">{one.need}</span> {one.name}

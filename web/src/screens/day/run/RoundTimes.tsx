@@ -94,8 +94,8 @@ export const RoundTimes = memo(function RoundTimes({
   return (
     <section className={styles.stripJots}>
       <h2>
-        Jot{" "}
-        <small role="status">{left > 0 ? `${left} kept on this device, not landed yet` : ""}</small>
+        Round times{" "}
+        <small role="status">{left > 0 ? `${left} saved on this device, not sent yet` : ""}</small>
       </h2>
       <div className={styles.stripScroll} ref={box}>
         <table>

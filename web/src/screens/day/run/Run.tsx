@@ -123,7 +123,7 @@ function Remote({
       <div className={styles.remoteKeys}>
         {!started && (
           <Button size="lg" onClick={() => press("start")}>
-            Start, ten seconds ahead
+            Start (10 s countdown)
           </Button>
         )}
         {running && (
@@ -133,12 +133,12 @@ function Remote({
         )}
         {clock.held !== null && !over && (
           <Button size="lg" onClick={() => press("resume")}>
-            Go on
+            Resume
           </Button>
         )}
         {started && !over && (
           <Button variant="default" onClick={() => press("skip")}>
-            {open ? (next ? "Done, next" : "All done") : "Skip ahead"}
+            {open ? (next ? "Done, next" : "All done") : "Next"}
           </Button>
         )}
         {clock.script.add_words && (
@@ -158,7 +158,7 @@ function Remote({
         )}
         {started && (
           <Button variant="default" onClick={() => press("restart")}>
-            From the start
+            Restart
           </Button>
         )}
         {!running && clock.briefing.length > 0 && <BriefingKeys clock={clock} press={press} />}
@@ -417,7 +417,7 @@ export function Run({
             />
           )}
           <ScreenLinks />
-          <Button onClick={() => setOnFloor(held?.start ?? "")}>On the floor</Button>
+          <Button onClick={() => setOnFloor(held?.start ?? "")}>Floor mode</Button>
           {id !== null && <TellClass date={date} classId={id} />}
           {!connected && (
             <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>

@@ -73,7 +73,7 @@ export function NewHere({ row }: { row: Row }) {
           aria-label={`${row.name} is new here: ask`}
           onClick={() => setOpen(!open)}
         >
-          New here: ask
+          No data yet: ask
         </Button>
       </Popover.Target>
       <Popover.Dropdown>

@@ -146,7 +146,7 @@ export function Scale({
         />
         <Checkbox
           size="sm"
-          label="Only who differs"
+          label="Changes only"
           checked={only}
           onChange={(event) => setOnly(event.currentTarget.checked)}
         />

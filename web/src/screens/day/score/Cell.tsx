@@ -177,7 +177,7 @@ export const Cell = memo(function Cell(props: Props) {
       : refused && typed === null
         ? `${refused.words}${ending}`
         : waits && !navigator.onLine
-          ? "Not sent yet. It is kept here and sent by itself."
+          ? "Not sent yet. It is saved on this device and will be sent automatically."
           : words || (kept?.rank ? "" : kept?.reading);
   return (
     <div className={styles.cell}>

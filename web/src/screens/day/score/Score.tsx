@@ -261,7 +261,7 @@ export function Score({
             })}
           </tbody>
         </table>
-        {rows.length === 0 && <p role="status">Nobody here is like that.</p>}
+        {rows.length === 0 && <p role="status">No athlete matches.</p>}
       </div>
       {beside && (
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, by keys as well

@@ -42,7 +42,7 @@ export function ScoreCheck({ date, score }: { date: string; score: Schemas["Scor
       {talked && <LastWords steps={steps.data ?? []} />}
       {score.standing !== "verified" && (
         <button type="button" onClick={() => judge("verified", "")}>
-          Verify
+          Accept
         </button>
       )}
       {score.standing === "doubted" && question === null && (

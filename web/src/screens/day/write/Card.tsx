@@ -45,7 +45,7 @@ export function Card({
     >
       <TextInput
         data-autofocus
-        label="Look for"
+        label="Search"
         placeholder="rest, ladder, load, partners…"
         value={words}
         onChange={(event) => setWords(event.currentTarget.value)}

@@ -31,7 +31,7 @@ export function PieceTools({
         {!rests && <Menu.Item onClick={onAdd}>Add a line</Menu.Item>}
         <Menu.Item onClick={() => onMove(-1)}>Move up</Menu.Item>
         <Menu.Item onClick={() => onMove(1)}>Move down</Menu.Item>
-        <Menu.Item onClick={onKeep}>Keep by name…</Menu.Item>
+        <Menu.Item onClick={onKeep}>Save as template…</Menu.Item>
         <Menu.Item onClick={onRemove}>Remove</Menu.Item>
       </Menu.Dropdown>
     </Menu>

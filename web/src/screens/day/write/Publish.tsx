@@ -49,7 +49,7 @@ export function Publish({
         loading={change.isPending}
         onClick={() => change.mutate({ shown: !published, despite: false })}
       >
-        {published ? "Take back" : "Publish"}
+        {published ? "Unpublish" : "Publish"}
       </Button>
       {asked && (
         <div className={styles.asked} role="alertdialog" aria-label="Before it is published">

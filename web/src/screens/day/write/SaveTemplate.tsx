@@ -40,7 +40,7 @@ export function SaveTemplate({
     },
   );
   return (
-    <Modal opened onClose={onClose} title="Keep this piece by name">
+    <Modal opened onClose={onClose} title="Save this piece as a template">
       <form
         className="stack"
         onSubmit={(event) => {
@@ -65,7 +65,7 @@ export function SaveTemplate({
         </Button>
       </form>
       {kept.length > 0 && (
-        <ul className={styles.kept} aria-label="Kept by name">
+        <ul className={styles.kept} aria-label="Templates">
           {kept.map((piece) => (
             <li key={piece.id}>
               <b>{piece.name}</b>
@@ -76,7 +76,7 @@ export function SaveTemplate({
                 disabled={forget.isPending}
                 onClick={() => forget.mutate(piece)}
               >
-                Keep no longer
+                Delete
               </Button>
             </li>
           ))}

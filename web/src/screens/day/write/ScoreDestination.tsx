@@ -19,7 +19,7 @@ const WHY: Record<Schemas["PieceQuestion"]["why"], string> = {
 function said({ scores, jots }: Schemas["PieceQuestion"]): string {
   const named = scores.slice(0, SHOWN).map((one) => `${one.name} ${one.display}`);
   const more = scores.length - named.length;
-  const notes = jots > 0 ? [`${jots} jotted notes`] : [];
+  const notes = jots > 0 ? [`${jots} round times`] : [];
   return [...named, ...(more > 0 ? [`and ${more} more`] : []), ...notes].join(" · ");
 }
 
