@@ -110,7 +110,7 @@ def reading_of(file: str, text: str, library: Library) -> BoardReading:
     session = parsed.session
     findings = tuple(
         ReadFinding(
-            **one.model_dump(exclude={"repairs"}),
+            **one.model_dump(exclude={"repairs", "meant"}),
             readings=tuple(
                 Way(
                     label=way.label,

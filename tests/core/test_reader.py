@@ -239,6 +239,26 @@ def test_sets_above_rounds_are_a_piece_of_their_own():
     assert not pieces[1].buy_in
 
 
+@pytest.mark.parametrize(
+    ("line", "unit"),
+    [
+        ("30 wall balls 20/14", "lb"),
+        ("21 thrusters (95/65)", "lb"),
+        ("10 KB swings 53/35", "lb"),
+        ("12 power cleans 135/95", "lb"),
+        ("30 wall balls 9/6", "kg"),
+        ("10 KB swings 24/16", "kg"),
+        ("12 power cleans 60/40", "kg"),
+        ("3 deadlifts 180/120", "kg"),
+    ],
+)
+def test_a_pair_that_nobody_lifts_in_kilograms_is_in_pounds(line: str, unit: str):
+    (piece,) = parse(f"AMRAP 12\n{line}\n10 burpees").session.pieces
+    load = piece.lines[0].tasks[0].versions[0].load
+    assert isinstance(load, plan.Weight)
+    assert load.unit == unit
+
+
 def test_conservation_sees_what_is_lost():
     said = rows(["20 burpees", "cap 12", "one extra detour"])
     assert [one.text.strip() for one in lost(said, "20 burpee", SHELF)] == ["12", "extra", "detour"]

@@ -36,7 +36,11 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     read = assembled(lines, reading.lines, faults, shelf)
     if not any(one.said for one in reading.lines) and not faults:
         return read
-    if fallen := _fallen(read, shelf) | _fallen_titles(reading.lines, shelf):
+    lines_of_notes = _titles_as_notes(reading.lines, shelf)
+    if lines_of_notes is not reading.lines:
+        reading = reading._replace(lines=lines_of_notes)
+        read = assembled(lines, reading.lines, faults, shelf)
+    if fallen := _fallen(read, shelf):
         exact = _as_notes(reading.lines, read.session, fallen, typed)
         read = assembled(lines, exact, faults, shelf)
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
@@ -53,7 +57,7 @@ def _as_notes(
     lines: Sequence[Exact], session: plan.Session, fallen: set[int], typed: Sequence[str]
 ) -> list[Exact]:
     """The lines with those of some pieces, told by their first line, as notes of what was typed."""
-    starts = sorted({*(piece.line for piece in session.pieces), *fallen})
+    starts = [piece.line for piece in session.pieces]
     ends = dict(zip(starts, [*starts[1:], WHOLE_LINE], strict=True))
     spans = [range(start, ends[start]) for start in fallen]
     out = [one for one in lines if not any(one.number in span for span in spans)]
@@ -96,10 +100,17 @@ def _fallen(parsed: Parsed, shelf: Library) -> set[int]:
     return {one.line for one in parsed.session.pieces if not stands(print_piece(one), shelf)}
 
 
-def _fallen_titles(lines: Sequence[Exact], shelf: Library) -> set[int]:
-    """Lines of plain writing whose title would be read as something else when written exactly."""
-    titles = [one for one in lines if one.said and one.text.startswith("# ")]
-    return {one.number for one in titles if not stands(one.text, shelf)}
+def _titles_as_notes(lines: tuple[Exact, ...], shelf: Library) -> tuple[Exact, ...]:
+    """The lines with a title of plain writing as the day's note, where written exactly it would be
+    read as something else; the same lines where there is no such title.
+    """
+
+    def wrong(one: Exact) -> bool:
+        return one.said and one.text.startswith("# ") and not stands(one.text, shelf)
+
+    if not any(wrong(one) for one in lines):
+        return lines
+    return tuple(one._replace(text=f"note: {one.text[2:]}") if wrong(one) else one for one in lines)
 
 
 @lru_cache(maxsize=1024)

@@ -8,11 +8,18 @@ from itertools import pairwise
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import tokens
-from pine_ladder.core.units import WeightUnit
+from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.units import WeightUnit, lb_to_kg
 
 POUNDS_FROM = 200
 """A load without a unit from which on it is in pounds: few prescribe as many kilograms to all."""
+
+
+BEYOND_ALL, BEYOND_ALL_OF_A_BAR = 2.2, 2.6
+"""Times a movement's usual load from which on nobody means kilograms: it is more than the strongest
+ordinary member's best (the usual load is about six tenths of a best, and the strong have a third
+more than the middle); a bar is trained nearer to the best than a bell or a ball.
+"""
 
 
 def in_its_unit(said: Sequence[Row], library: Library) -> Library:
@@ -25,7 +32,21 @@ def in_its_unit(said: Sequence[Row], library: Library) -> Library:
             lifted = before.kind in ("movement", "open", "at") and one.kind == "pair"
             if lifted and POUNDS_FROM <= max(one.value) < POUNDS_FROM * 3:
                 units.add("lb")
+        if library.unit == "kg" and _beyond_all(found, library):
+            units.add("lb")
     return _in_unit(library, units.pop()) if len(units) == 1 else library
+
+
+def _beyond_all(found: Sequence[Token], library: Library) -> bool:
+    """Whether a pair of a row is no load in kilograms of its movement, and a usual one in pounds."""
+    named = [one.value for one in found if one.kind == "movement"]
+    pairs = [max(one.value) for one in found if one.kind == "pair"]
+    movement = library.find(str(named[0])) if len(named) == 1 and len(pairs) == 1 else None
+    if movement is None or movement.reference_kg is None:
+        return False
+    times = BEYOND_ALL_OF_A_BAR if "barbell" in movement.kit else BEYOND_ALL
+    most = times * movement.reference_kg
+    return pairs[0] > most and lb_to_kg(pairs[0]) <= most
 
 
 @lru_cache(maxsize=64)
