@@ -157,6 +157,8 @@ POST   /days/{date}/tell
 GET    /earlier
 POST   /headings/read
 POST   /headings/write
+POST   /imports
+POST   /imports/look
 POST   /lines/read
 POST   /lines/write
 GET    /mail

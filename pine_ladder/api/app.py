@@ -48,7 +48,7 @@ from pine_ladder.api.people import sign_in
 from pine_ladder.api.people.sign_in_guard import Door
 from pine_ladder.api.request_limits import Bounds
 from pine_ladder.api.scores import history_and_bests as progress
-from pine_ladder.api.scores import imports, standings
+from pine_ladder.api.scores import imports, moving_in, standings
 from pine_ladder.api.scores import needs_checking as doubts
 from pine_ladder.api.scores import sheet as scores
 from pine_ladder.api.settings import gym, programmes, settings
@@ -289,6 +289,7 @@ def create_app(
         standings.members,
         scores.coaches,
         imports.coaches,
+        moving_in.coaches,
         doubts.members,
         doubts.coaches,
         running.everyone,

@@ -14,6 +14,9 @@ from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 MAX_BODY = 1_000_000
+FILES = ("/api/imports", "/api/scores/import")
+MAX_FILE_BODY = 42_000_000
+"""Requests that carry a file, and the most of them: thirty megabytes as base64."""
 """Bytes: a hundred times a day's board."""
 MAX_DEPTH = 40
 BODY_S, SLOWEST_BYTES_S = 20.0, 10_000
@@ -102,8 +105,9 @@ class Bounds:
 
     async def _read(self, scope: Scope, receive: Receive) -> bytes:
         length = dict(scope["headers"]).get(b"content-length", b"0")
-        too_long = Refused(413, f"this is more than {MAX_BODY // 1000} kB: send less at once")
-        if length.isdigit() and int(length[:12]) > MAX_BODY:
+        most = MAX_FILE_BODY if scope["path"].startswith(FILES) else MAX_BODY
+        too_long = Refused(413, f"this is more than {most // 1000} kB: send less at once")
+        if length.isdigit() and int(length[:12]) > most:
             raise too_long
         parts: list[bytes] = []
         size, begun = 0, asyncio.get_running_loop().time()
@@ -117,7 +121,7 @@ class Bounds:
                 return b"".join(parts)
             parts.append(message.get("body", b""))
             size += len(parts[-1])
-            if size > MAX_BODY:
+            if size > most:
                 raise too_long
             if not message.get("more_body", False):
                 return b"".join(parts)

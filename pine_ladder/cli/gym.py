@@ -247,7 +247,7 @@ def import_command(
                 typer.echo(str(error), err=True)
             raise typer.Exit(1) from None
     if as_json:
-        print_json(looked.model_dump(mode="json", exclude={"first"}))
+        print_json(looked.model_dump(mode="json", exclude={"first", "headings"}))
         return
     columns = ", ".join(f"{head} → {field}" for head, field in looked.columns.items())
     typer.echo(f"{looked.rows} rows of {looked.what}; {columns}")

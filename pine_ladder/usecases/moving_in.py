@@ -9,7 +9,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.members import Profile
-from pine_ladder.core.imports import Kind, Question, Skipped, guess_columns, kind_of_table
+from pine_ladder.core.imports import ImportQuestion, Kind, Skipped, guess_columns, kind_of_table
 from pine_ladder.core.imports.gym import GymFacts, Member, Row
 from pine_ladder.core.imports.headings import missing
 from pine_ladder.core.imports.others import (
@@ -51,8 +51,9 @@ class Looked(Frozen):
 
     what: Kind
     rows: int
+    headings: tuple[str, ...] = ()
     columns: dict[str, str]
-    questions: tuple[Question, ...]
+    questions: tuple[ImportQuestion, ...]
     new: int
     same: int
     changed: int
@@ -219,6 +220,7 @@ def _told(db: Session, table: Table, read: _Read) -> Looked:
     return Looked(
         what=read.what,
         rows=len(rows),
+        headings=tuple(dict.fromkeys(head for head in heads if head)),
         columns={heads[at]: field for at, field in read.columns.items()},
         questions=tuple(read.asked.questions),
         new=new,

@@ -66,3 +66,29 @@ def test_kit_comes_in_from_a_table(visit):
     expect(tables.get_by_text("2 kept.")).to_be_visible()
     page.reload()
     expect(page.get_by_label("Kit: sled")).to_have_value("2")
+
+
+MESSY = """Datum;Athlete;WOD;Result;Level
+14/03/2024;Keel, Tomas;Gull;12:30;Rx
+14/03/2024;Finn Wicker;Gull;CAP+12;sc
+14/03/2024;;Gull;9:59;
+14/03/2024;Tomas Keel;Gull;-;
+"""
+
+
+def test_a_file_of_another_program_is_shown_before_it_is_saved_and_undone_as_one(visit):
+    page = visit.enter("Maren Tolle", at="/gym")
+    part = page.get_by_role("region", name="Import a file")
+    with page.expect_file_chooser() as choosing:
+        part.get_by_role("button", name="Choose a file").click()
+    choosing.value.set_files({"name": "old.csv", "mimeType": "text/csv", "buffer": MESSY.encode()})
+    expect(part.get_by_role("status")).to_contain_text("2 new, 0 changed, 0 already here, 2 rows")
+    expect(part.get_by_label("Column “WOD”")).to_have_value("piece")
+    expect(part.get_by_label("Which tier does “sc” mean?")).to_have_value("Scaled")
+    part.get_by_text("Rows left out", exact=True).click()
+    expect(part.get_by_role("listitem").first).to_contain_text("row 4: there is no name")
+    part.get_by_role("button", name="Import 2 of 4 rows").click()
+    expect(part.get_by_text("Imported: 2 new, 0 changed.")).to_be_visible()
+    old = page.get_by_role("region", name="Old scores")
+    old.get_by_role("button", name="Undo: 2 scores").click()
+    expect(old.get_by_text("2 scores taken back.")).to_be_visible()

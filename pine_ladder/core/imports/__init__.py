@@ -4,6 +4,6 @@ Nothing here knows of a database or a file: a table is its headings and its rows
 """
 
 from pine_ladder.core.imports.headings import Kind, guess_columns, kind_of_table
-from pine_ladder.core.imports.questions import Answers, Question, Skipped
+from pine_ladder.core.imports.questions import Answers, ImportQuestion, Skipped
 
-__all__ = ["Answers", "Kind", "Question", "Skipped", "guess_columns", "kind_of_table"]
+__all__ = ["Answers", "ImportQuestion", "Kind", "Skipped", "guess_columns", "kind_of_table"]

@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from pine_ladder.core.imports.questions import Asked, Question
+from pine_ladder.core.imports.questions import Asked, ImportQuestion
 from pine_ladder.core.units import WeightUnit
 
 
@@ -104,7 +104,7 @@ def tier_of(word: str, gym: GymFacts, asked: Asked) -> int:
     last = len(own) - 1
     guess = 0 if low in _WRITTEN else last if low in _LAST else min(1, last)
     said = asked.ask(
-        Question(
+        ImportQuestion(
             id=f"tier:{low}",
             text=f"Which tier does “{word.strip()}” mean?",
             choices=tuple(gym.tiers),

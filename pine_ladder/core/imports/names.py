@@ -10,7 +10,7 @@ from rapidfuzz import fuzz, process
 
 from pine_ladder.core.imports.gym import Member
 from pine_ladder.core.imports.headings import folded
-from pine_ladder.core.imports.questions import Asked, Question
+from pine_ladder.core.imports.questions import Asked, ImportQuestion
 
 LIKE = 86
 """How alike (0 to 100) two names are of which one may be a slip of the other."""
@@ -111,7 +111,7 @@ class Names:
         ]
         certain = len(key) > 1 or len(likely) == 1
         answer = asked.ask(
-            Question(
+            ImportQuestion(
                 id=f"who:{folded(full)}",
                 text=f"Who is “{full}”?",
                 choices=(*shown, NEW, NOBODY),

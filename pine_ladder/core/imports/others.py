@@ -11,7 +11,7 @@ from pine_ladder.core.imports.entries import read_entry
 from pine_ladder.core.imports.gym import GymFacts, Row
 from pine_ladder.core.imports.headings import folded
 from pine_ladder.core.imports.names import Names
-from pine_ladder.core.imports.questions import Asked, Question, Skipped
+from pine_ladder.core.imports.questions import Asked, ImportQuestion, Skipped
 from pine_ladder.core.imports.scores import name_in
 from pine_ladder.core.movements import Library
 from pine_ladder.core.units import lb_to_kg
@@ -63,7 +63,7 @@ def read_bests(
         own = "lb" if entry.text.endswith("lb") else "kg" if entry.text.endswith("kg") else unit
         if not own:
             own = asked.ask(
-                Question(
+                ImportQuestion(
                     id="unit",
                     text="Are loads without a unit kilograms or pounds?",
                     choices=("kg", "lb"),

@@ -11,7 +11,7 @@ from pine_ladder.core.imports.dates import order_of, parts, read_date, read_year
 from pine_ladder.core.imports.gym import GymFacts, Member, Row, tier_of, track_of
 from pine_ladder.core.imports.headings import folded
 from pine_ladder.core.imports.names import tidy
-from pine_ladder.core.imports.questions import Asked, Question, Skipped
+from pine_ladder.core.imports.questions import Asked, ImportQuestion, Skipped
 from pine_ladder.core.imports.scores import date_order
 
 YOUNGEST, OLDEST = 5, 110
@@ -121,7 +121,7 @@ class _Reading:
             return email
         names = self.shared[email]
         said = self.asked.ask(
-            Question(
+            ImportQuestion(
                 id=f"email:{email}",
                 text=f"{email} stands with {', '.join(names)}. Whose is it?",
                 choices=(FIRST_KEEPS, OTHERS_OUT),
@@ -141,7 +141,7 @@ class _Reading:
             return None
         if email and same[0].email:
             said = self.asked.ask(
-                Question(
+                ImportQuestion(
                     id=f"same:{email}",
                     text=f"{name} is here with {same[0].email}. Is {email} the same person?",
                     choices=(SAME, OTHER),

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from pine_ladder.core.plan import Frozen
 
 
-class Question(Frozen):
+class ImportQuestion(Frozen):
     """What is doubtful in a table: `choices` as they are shown, `guess` the likeliest of them."""
 
     id: str
@@ -32,10 +32,10 @@ class Asked:
 
     def __init__(self, answers: Mapping[str, str] | None = None) -> None:
         self.answers = dict(answers or {})
-        self.questions: list[Question] = []
+        self.questions: list[ImportQuestion] = []
         self.wrong: list[str] = []
 
-    def ask(self, question: Question) -> str:
+    def ask(self, question: ImportQuestion) -> str:
         """The answer to a question: the one given, else its guess."""
         if all(one.id != question.id for one in self.questions):
             self.questions.append(question)
@@ -48,7 +48,7 @@ class Asked:
         return said
 
     @property
-    def open(self) -> list[Question]:
+    def open(self) -> list[ImportQuestion]:
         """Questions that nobody has answered yet."""
         return [one for one in self.questions if one.id not in self.answers]
 

@@ -13,7 +13,7 @@ from pine_ladder.core.imports.entries import Entry, Shape, read_entry
 from pine_ladder.core.imports.gym import GymFacts, Row, tier_of, track_of
 from pine_ladder.core.imports.headings import folded
 from pine_ladder.core.imports.names import Names
-from pine_ladder.core.imports.questions import Asked, Question, Skipped
+from pine_ladder.core.imports.questions import Asked, ImportQuestion, Skipped
 from pine_ladder.core.movements import Library
 
 LONGEST_TITLE = 100
@@ -147,7 +147,7 @@ def date_order(cells: Iterable[str], gym: GymFacts, asked: Asked) -> Order:
     guess: Order = "month first" if gym.month_first and order == "day first" else order
     example = next(iter(held))
     said = asked.ask(
-        Question(
+        ImportQuestion(
             id="date-order",
             text=f"Is a date such as {example} written with the day or the month first?",
             choices=("day first", "month first"),
@@ -166,7 +166,7 @@ def _past(
         return dated
     latest = max(date for _, date in ahead)
     said = asked.ask(
-        Question(
+        ImportQuestion(
             id="future",
             text=f"{len(ahead)} rows are of days to come, up to {latest.isoformat()}.",
             choices=("leave them out", "bring them in"),
@@ -208,7 +208,7 @@ def _unit(rows: Sequence[Row], gym: GymFacts, asked: Asked, library: Library, he
     halves = sum(value % 2.5 == 0 and value % 5 != 0 for value in bare) / len(bare) > 0.05
     guess = "lb" if pounds and not halves else "kg"
     return asked.ask(
-        Question(
+        ImportQuestion(
             id="unit",
             text="Are loads without a unit kilograms or pounds?",
             choices=("kg", "lb"),
@@ -272,7 +272,7 @@ def _asked_kinds(
             continue
         shown = ", ".join(titles[title] for title in group[:4]) + (" …" if len(group) > 4 else "")
         said = asked.ask(
-            Question(
+            ImportQuestion(
                 id=f"kind:{what}",
                 text=f"What are the plain numbers of {shown}?",
                 choices=("weight", "reps", "rounds", "time in minutes", "calories", "metres"),
@@ -287,7 +287,7 @@ def _asked_kinds(
             continue
         guess = together[title].most_common(1)[0][0]
         said = asked.ask(
-            Question(
+            ImportQuestion(
                 id=f"kind:{folded(titles[title])}",
                 text=f"The scores of {titles[title]} are of several kinds. What is it scored by?",
                 choices=tuple(KINDS),

@@ -2294,6 +2294,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At File
+         * @description Return what a file means for the gym; nothing is saved.
+         */
+        post: operations["look_at_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import File
+         * @description Save what is new in a file, whole or not at all; unanswered questions take their guess.
+         */
+        post: operations["import_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/days/{date}/pieces/{key}/trail": {
         parameters: {
             query?: never;
@@ -4515,6 +4555,24 @@ export interface components {
             word: "heavy" | "light";
         };
         /**
+         * FileForm
+         * @description A file as base64, what it holds (None: told by the file), and what was answered so far.
+         */
+        FileForm: {
+            /** Content */
+            content: string;
+            /** What */
+            what?: ("scores" | "people" | "bests" | "classes" | "kit") | null;
+            /** Columns */
+            columns?: {
+                [key: string]: string;
+            };
+            /** Answers */
+            answers?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Filling
          * @description A class filling up: who comes, who waits, and the kit they need at once.
          */
@@ -5091,6 +5149,20 @@ export interface components {
             people: number;
         };
         /**
+         * ImportQuestion
+         * @description What is doubtful in a table: `choices` as they are shown, `guess` the likeliest of them.
+         */
+        ImportQuestion: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Choices */
+            choices: string[];
+            /** Guess */
+            guess: string;
+        };
+        /**
          * IntakeLine
          * @description A row as it is understood, in words; `why` says why it is refused, or what was there.
          */
@@ -5601,6 +5673,48 @@ export interface components {
             asks: components["schemas"]["Asking"][];
             /** Lines */
             lines: components["schemas"]["LedgerLine"][];
+        };
+        /**
+         * Looked
+         * @description What a table means for the gym; nothing is kept yet.
+         *
+         *     `columns` are the fields by heading; `new`, `same` and `changed` count what would be added, what
+         *     is there to the letter and what would be changed.
+         */
+        Looked: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "scores" | "people" | "bests" | "classes" | "kit";
+            /** Rows */
+            rows: number;
+            /**
+             * Headings
+             * @default []
+             */
+            headings: string[];
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /** Questions */
+            questions: components["schemas"]["ImportQuestion"][];
+            /** New */
+            new: number;
+            /** Same */
+            same: number;
+            /** Changed */
+            changed: number;
+            /** Skipped */
+            skipped: components["schemas"]["Skipped"][];
+            /**
+             * First
+             * @default []
+             */
+            first: string[][];
+            /** Saved */
+            saved?: number | null;
         };
         /**
          * LoopOut
@@ -7869,6 +7983,16 @@ export interface components {
             used: string;
             /** This */
             this: boolean;
+        };
+        /**
+         * Skipped
+         * @description A row that is left out, by its line in the file (the headings being the first), and why.
+         */
+        Skipped: {
+            /** Row */
+            row: number;
+            /** Why */
+            why: string;
         };
         /**
          * Span
@@ -16497,6 +16621,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_file: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_file: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -38,7 +38,7 @@ def in_its_unit(said: Sequence[Row], library: Library) -> Library:
 
 
 def _beyond_all(found: Sequence[Token], library: Library) -> bool:
-    """Whether a pair of a row is no load in kilograms of its movement, and a usual one in pounds."""
+    """Whether a pair of a row is too much in kilograms for its movement, and usual in pounds."""
     named = [one.value for one in found if one.kind == "movement"]
     pairs = [max(one.value) for one in found if one.kind == "pair"]
     movement = library.find(str(named[0])) if len(named) == 1 and len(pairs) == 1 else None

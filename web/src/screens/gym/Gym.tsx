@@ -14,6 +14,7 @@ import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import { Exports } from "./Exports";
+import { ImportFile } from "./ImportFile";
 import { ImportScores } from "./ImportScores";
 import { ImportTables } from "./ImportTables";
 import { Mail } from "./Mail";
@@ -327,6 +328,7 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         <TiersAndTracks />
         <Programmes />
         <Mail />
+        <ImportFile />
         <ImportScores />
         <ImportTables />
         <Exports />
