@@ -38,6 +38,7 @@ TOLD = [
         "## Strength: 5 sets, rest 2:00\n5 bench press @ 80%",
         "tiring-warm-up",
     ),
+    ("## Conditioning: 3 rounds for time, target 2:00-3:00\n30 burpee", "doubtful-reading"),
     (
         "\n\n".join(["## Strength: 3 sets, rest 1:00\n10 push-up"] * 5),
         "same-region",
@@ -50,6 +51,7 @@ FINE = [
     "## Conditioning: 3 rounds for time, cap 12:00\n15 burpee\n20 sit-up",
     "theme: deload\n\n## Strength: 3 sets, rest 2:00\n5 back squat @ 60%",
     "## Power: 5 sets, rest 2:00\n2 power snatch @ 80%\n\n" + GRIP,
+    "## Conditioning: 3 rounds for time, target 6:00-9:00\n30 burpee",
 ]
 CODES = {code for _, code in TOLD}
 

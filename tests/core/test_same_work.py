@@ -6,16 +6,20 @@ Over all movements of the library, tiers and tracks; no value is taken from the 
 from __future__ import annotations
 
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
+import pytest
 from examples import examples
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement, Pattern, library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.pace.rep_times import constants, in_a_row, sample
 from pine_ladder.core.pace.runs import Run, run
+from pine_ladder.core.pace.testrun import tiers_of
 
 CLASS = 24
 SHELF = library()
@@ -195,3 +199,18 @@ def test_a_rung_further_up_is_never_many_more_reps(rungs: tuple[Movement, Moveme
         for one in rungs
     )
     assert np.median(high) <= 1.35 * np.median(low) + 1
+
+
+BOARDS = sorted((Path(__file__).parent.parent / "boards").glob("*.board"))
+
+
+@pytest.mark.parametrize("board", BOARDS, ids=lambda file: file.stem)
+def test_a_tiers_own_version_takes_between_half_and_twice_the_first_ones(board: Path):
+    for piece in parse(board.read_text("utf-8")).session.pieces:
+        if not isinstance(piece.format, plan.ForTime) or tiers_of(piece) < 2:
+            continue
+        free = piece.model_copy(update={"cap_s": None})
+        first, *others = (
+            np.median(run(free, sample(60, tier), SHELF, tier).time_s) for tier in range(3)
+        )
+        assert all(0.5 * first <= other <= 2 * first for other in others), piece.title

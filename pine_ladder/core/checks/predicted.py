@@ -20,6 +20,7 @@ from pine_ladder.core.checks.window_fit import (
     windows_too_full_or_empty,
 )
 from pine_ladder.core.notation.bounds import excess
+from pine_ladder.core.notation.printer import format_text, line_text
 from pine_ladder.core.pace.intensity import Place, Wanted, ease, first_within, places_of
 from pine_ladder.core.pace.rep_times import tempo_seconds
 from pine_ladder.core.pace.repair import (
@@ -267,6 +268,29 @@ def steady_that_will_collapse(
     return []
 
 
+DOUBTFUL = 1.5
+"""How many times off its target, in every tier, a piece is before its reading is doubted."""
+
+
+def far_off_in_every_tier(
+    piece: plan.Piece, run: PieceRun, ground: Ground, tiers: Sequence[str]
+) -> list[plan.Finding]:
+    """A piece that lies far from its target in every tier: it may have been read otherwise than it
+    was meant.
+    """
+    target = piece.target
+    middles = [in_target(target, one) for one in run.tiers]
+    if target is None or None in middles:
+        return []
+    aimed = math.sqrt(max(target.low, 0.5) * max(target.high, 0.5))
+    times = [max(middle or 0.0, 0.1) / aimed for middle in middles]
+    if not (min(times) > DOUBTFUL or max(times) < 1 / DOUBTFUL):
+        return []
+    work = "; ".join(line_text(line) for line in piece.lines[:4])
+    message = f"I read this as {format_text(piece.format)}: {work}. Is that what you meant?"
+    return [finding("doubtful-reading", piece.line, message)]
+
+
 NOBODY, EARLY = 0.85, 0.5
 """The share of a tier that is capped, and the part of a cap that everybody needs, at which the cap
 says nothing (judgement).
@@ -307,6 +331,7 @@ FORESIGHT: tuple[Foresight, ...] = (
     long_under_tension,
     steady_that_will_collapse,
     caps_that_say_nothing,
+    far_off_in_every_tier,
 )
 
 
