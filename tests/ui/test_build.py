@@ -185,8 +185,8 @@ def test_a_new_movement_joins_the_library_in_one_step(visit):
     dialog = page.get_by_role("dialog", name="Add a movement")
     expect(dialog.get_by_label("Name")).to_have_value("quay vault")
     # It begins as the nearest that is known.
-    expect(dialog.get_by_role("combobox", name="Much like")).not_to_have_value("")
-    dialog.get_by_label("Much like").fill("box jump-over")
+    expect(dialog.get_by_role("combobox", name="Based on")).not_to_have_value("")
+    dialog.get_by_label("Based on").fill("box jump-over")
     page.get_by_role("option", name="box jump-over", exact=True).click()
     expect(dialog.get_by_label("Landings a rep")).not_to_have_value("0")
     dialog.get_by_label("On the ladder above").fill("box jump")

@@ -187,7 +187,7 @@ def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
     written(coach, visit.base, SPRINT)
     here = coach.locator(".Attendance_here")
     expect(here.locator("h2")).to_have_text("Here 3")
-    coach.get_by_role("combobox", name="Who came").fill("Emil")
+    coach.get_by_role("combobox", name="Attendance").fill("Emil")
     coach.get_by_role("option", name="Emil Tarn").click()
     expect(here.locator("h2")).to_have_text("Here 4")
     coach.get_by_label("Ada Quill is not here").click()
@@ -248,7 +248,7 @@ def test_the_sheet_can_hold_one_class(visit, coach):
 
 def test_rounds_lie_side_by_side_and_earlier_times_beside_them(visit, coach):
     coach.goto(f"{visit.base}/day/{TODAY}/compare?piece={key_of(coach, 'Slack Water')}")
-    rounds = coach.locator("details", has_text="Round by round")
+    rounds = coach.locator("details", has_text="Round times")
     expect(rounds).to_contain_text("Tick two or more")
     boxes = rounds.get_by_role("checkbox")
     boxes.nth(0).check()

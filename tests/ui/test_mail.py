@@ -82,7 +82,7 @@ def test_an_invitation_by_mail_is_followed_and_a_word_reaches_phone_and_letterbo
     dialog = page.get_by_role("dialog", name="Message the class")
     dialog.get_by_role("textbox", name="Word").fill("Bring a rope tomorrow.")
     dialog.get_by_role("checkbox", name=re.compile("^With the results")).check()
-    dialog.get_by_role("button", name="Tell them").click()
+    dialog.get_by_role("button", name="Send", exact=True).click()
     expect(
         page.get_by_text(re.compile("Said on their phones. \\d letters go out."))
     ).to_be_visible()

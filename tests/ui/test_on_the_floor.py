@@ -38,7 +38,7 @@ def floor(visit) -> Callable[..., Page]:
         page.get_by_role("button", name="Floor mode").click()
         shown = page.get_by_role("region", name="Floor mode")
         expect(shown).to_contain_text("Class at 06:30")
-        expect(shown.get_by_text("Lay out")).to_be_visible()
+        expect(shown.get_by_text("Set up", exact=True)).to_be_visible()
         shown.get_by_role("button", name=re.compile(f"^{piece}")).click()
         expect(shown.get_by_role("timer")).to_be_visible()
         return page
@@ -185,7 +185,7 @@ def test_a_piece_that_each_ends_alone_takes_a_tap_for_the_end(visit):
     page.get_by_role("combobox", name="Class").click()
     page.get_by_role("option").filter(has_text="open it").first.click()
     for name in ("Ada Quill", "Emil Tarn"):
-        page.get_by_role("combobox", name="Who came").fill(name.split()[0])
+        page.get_by_role("combobox", name="Attendance").fill(name.split()[0])
         page.get_by_role("option", name=name).click()
     page.get_by_role("button", name="Floor mode").tap()
     floor = page.get_by_role("region", name="Floor mode")

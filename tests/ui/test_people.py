@@ -156,7 +156,7 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
     phone.reload()
     expect(row).to_contain_text("you have a place")
     one.get_by_role("button", name="Change the class at 10:05").click()
-    one.get_by_label("A word for those who come").fill("storm")
+    one.get_by_label("Note to those booked").fill("storm")
     one.get_by_role("button", name="Cancel this class").click()
     expect(one).to_contain_text("cancelled")
     phone.reload()

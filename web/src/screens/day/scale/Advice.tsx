@@ -70,7 +70,7 @@ export function NewHere({ row }: { row: Row }) {
         <Button
           size="compact-xs"
           variant="default"
-          aria-label={`${row.name} is new here: ask`}
+          aria-label={`No data yet: ask ${row.name}`}
           onClick={() => setOpen(!open)}
         >
           No data yet: ask
