@@ -184,7 +184,9 @@ def test_four_and_thirteen_weeks_tell_what_came_and_what_is_due(visit):
     page = visit.enter("Maren Tolle", at=f"/week/{TODAY}")
     weeks = page.get_by_role("region", name="The weeks before")
     expect(weeks.locator("thead th")).to_have_count(1 + 4)
-    expect(weeks.get_by_role("region", name="Most frequent").get_by_role("link").first).to_be_visible()
+    expect(
+        weeks.get_by_role("region", name="Most frequent").get_by_role("link").first
+    ).to_be_visible()
     weeks.get_by_text("13 weeks").click()
     expect(weeks.locator("thead th")).to_have_count(1 + 13)
     due = weeks.get_by_role("region", name="Saved workouts to retest")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -150,6 +150,11 @@ class HeadingForm(Frozen):
     for_quality: bool = False
     until_missed: bool = False
     tie_break: bool = False
+    purpose: plan.Purpose | None = None
+    meant: tuple[Annotated[str, Field(max_length=MAX_FIELD)], ...] = Field(
+        default=(), max_length=40
+    )
+    """Codes of findings that are meant as written; no form shows them, none loses them."""
 
 
 def _only_piece(text: str, library: Library) -> plan.Piece:
@@ -186,6 +191,8 @@ def read_heading_form(text: str, library: Library) -> HeadingForm:
         for_quality=piece.for_quality,
         until_missed=piece.until_missed,
         tie_break=piece.tie_break,
+        purpose=piece.purpose,
+        meant=piece.meant,
     )
 
 
@@ -218,6 +225,8 @@ def write_heading_form(form: HeadingForm, library: Library) -> str:
     parts += ["for quality"] * form.for_quality
     parts += ["until missed"] * form.until_missed
     parts += ["tie-break"] * form.tie_break
+    parts += [f"for: {form.purpose.value}"] if form.purpose else []
+    parts += [f"meant {code}" for code in form.meant]
     name = f' "{form.name.strip()}"' if form.name.strip() else ""
     text = f"## {ROLE_TITLES[form.role]}{name}: {', '.join(parts)}"
     return heading_text(_only_piece(text, library))

@@ -5011,6 +5011,12 @@ export interface components {
              * @default false
              */
             tie_break: boolean;
+            purpose?: components["schemas"]["Purpose"] | null;
+            /**
+             * Meant
+             * @default []
+             */
+            meant: string[];
         };
         /**
          * Health

@@ -41,8 +41,14 @@ const CHOICES = {
   ],
   pace: ["steady", "hard"],
   team_how: ["alternate", "share", "together"],
+  purpose: ["power", "strength", "skill", "hard engine", "easy engine", "grunt", "same pattern"],
 } as const;
-const CHOICE_LABELS = { score: "Score", pace: "Pace", team_how: "Partners" } as const;
+const CHOICE_LABELS = {
+  score: "Score",
+  pace: "Pace",
+  team_how: "Partners",
+  purpose: "Purpose",
+} as const;
 const TICKS = [
   ["build", "Build to a heavy set"],
   ["for_quality", "For quality, no score"],
@@ -115,17 +121,19 @@ function Body({
       <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
         <legend>Also</legend>
         {MORE.filter(([field]) => goes(field)).map(text)}
-        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).filter(goes).map((field) => (
-          <Select
-            key={field}
-            label={CHOICE_LABELS[field]}
-            clearable
-            placeholder="not said"
-            value={form[field] ?? null}
-            data={[...CHOICES[field]]}
-            onChange={(value) => setForm({ ...form, [field]: value })}
-          />
-        ))}
+        {(Object.keys(CHOICES) as (keyof typeof CHOICES)[])
+          .filter((field) => field === "purpose" || goes(field))
+          .map((field) => (
+            <Select
+              key={field}
+              label={CHOICE_LABELS[field]}
+              clearable
+              placeholder="not said"
+              value={form[field] ?? null}
+              data={[...CHOICES[field]]}
+              onChange={(value) => setForm({ ...form, [field]: value })}
+            />
+          ))}
         {TICKS.filter(([field]) => goes(field)).map(([field, label]) => (
           <Checkbox
             key={field}
