@@ -360,9 +360,13 @@ def remarks(days: Mapping[dt.date, DayLoad]) -> list[Remark]:
                     code="same-movement", dates=both, message=f"{', '.join(same)} hard on {names}"
                 )
             )
-        patterns = [p for p in days[before].hard if p in days[after].hard]
-        if patterns:
-            words = ", ".join(patterns)
+        both_hard = [
+            region
+            for region in (Region.SQUAT, Region.HINGE, Region.PRESS, Region.PULL)
+            if min(days[day].dose.of(region) for day in (before, after)) >= HARD_DOSE
+        ]
+        if both_hard:
+            words = ", ".join(both_hard)
             found.append(
                 Remark(code="same-pattern", dates=both, message=f"{words} hard on {names}")
             )

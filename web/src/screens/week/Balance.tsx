@@ -44,7 +44,7 @@ function Bar({
     >
       <i style={{ height: `${Math.min(BAR_PX, Math.max(3, share * BAR_PX))}px` }} aria-hidden />
       <span className="num">{words}</span>
-      {hard && <b>{again ? "hard two days running" : "hard"}</b>}
+      {hard && <b title={again ? "hard two days running" : undefined}>hard</b>}
     </span>
   );
 }
