@@ -157,7 +157,7 @@ def board_dose(
     as_json: Json = False,
     lb: Pounds = False,
 ) -> None:
-    """How hard boards are on each region, 0 to 100, warm-up to cool-down; exit 0."""
+    """Print the dose of boards by region, 0 to 100, warm-up to cool-down; exit 0."""
     from pine_ladder.cli.outputs import DoseOutput
     from pine_ladder.core.dose import dose_of_session
     from pine_ladder.core.notation import parse

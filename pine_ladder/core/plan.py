@@ -390,7 +390,7 @@ class Teams(Frozen):
 
 
 class Purpose(StrEnum):
-    """What a piece is for, where the coach says so."""
+    """Purpose of a piece, where the coach gives one."""
 
     POWER = "power"
     STRENGTH = "strength"
@@ -447,7 +447,7 @@ class Piece(Placed):
 
 
 Theme = Literal["build", "deload", "test"]
-"""What a week is for: more than the last one, less of everything, or trying what has come of it."""
+"""Theme of a week: build on the last one, rest, or test."""
 
 
 class CycleWeek(Frozen):

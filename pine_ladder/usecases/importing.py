@@ -32,7 +32,7 @@ from pine_ladder.store.models import (
 )
 from pine_ladder.usecases.piece_matching import settle
 
-_LOCK = 7410229
+LOCK = 7410229
 Rows = tuple[Sequence[str], Sequence[tuple[int, Sequence[str]]]]
 """The heads of a table, and its rows with the line each begins on."""
 
@@ -88,7 +88,7 @@ def bring_in(
     db: Session, table: Rows, named: Mapping[str, int], by: Person | None
 ) -> tuple[ScoreImport, Ledger]:
     """Keep the scores of a table that are new, with the days and people they need."""
-    db.execute(text("select pg_advisory_xact_lock(:lock)"), {"lock": _LOCK})
+    db.execute(text("select pg_advisory_xact_lock(:lock)"), {"lock": LOCK})
     ledger = look(db, table, named)
     days = _days(db, ledger, by)
     people = _people(db, ledger)

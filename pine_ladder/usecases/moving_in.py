@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.athletes.members import Profile
@@ -127,6 +127,8 @@ def bring_in(
     columns: Mapping[str, str] | None = None,
 ) -> Looked:
     """Keep what is new in a table; all of it or, where anything fails, nothing."""
+    # Of two who press at once the second reads what the first has saved.
+    db.execute(text("select pg_advisory_xact_lock(:lock)"), {"lock": importing.LOCK})
     read = _read(db, table, what, answers, columns)
     told = _told(db, table, read)
     if read.what == "scores":

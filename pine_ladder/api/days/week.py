@@ -162,7 +162,7 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
 
 
 def _weeks_before(db: Database, monday: dt.date, shelf: Library) -> list[dict[int, DayLoad]]:
-    """What the written days of the weeks before loaded, week by week, by weekday."""
+    """Return the load of the written days of the weeks before, by week and weekday."""
     since = monday - dt.timedelta(weeks=USUAL_WEEKS)
     weeks: dict[dt.date, dict[int, DayLoad]] = {}
     for day in days.days_between(db, since, monday - dt.timedelta(days=1)):

@@ -1,4 +1,4 @@
-"""What a percentage allows: reps, rests and the weeks that ask for less (no prediction needed)."""
+"""Checks of percentages: reps, rests and lighter weeks (no prediction needed)."""
 
 from __future__ import annotations
 

@@ -269,7 +269,7 @@ def steady_that_will_collapse(
 
 
 DOUBTFUL = 1.5
-"""How many times off its target, in every tier, a piece is before its reading is doubted."""
+"""Factor off the target, in every tier, from which the reading of a piece is doubted."""
 
 
 def far_off_in_every_tier(

@@ -15,7 +15,7 @@ RUINED = 55
 HEAVY_PERCENT = 70
 TECHNICAL = ("snatch", "clean", "jerk")
 MANY_PIECES, SOME = 5, 12
-"""So many pieces of a day that load a region at all are too many of a kind (common practice)."""
+"""Pieces of a day on one region that are too many, and the dose that counts (common practice)."""
 TIRING, NEEDED = 30, 40
 """The dose of a warm-up that costs, where the day needs the region at least so much (judgement)."""
 MUSCLES = (Region.SQUAT, Region.HINGE, Region.PRESS, Region.PULL)
@@ -147,7 +147,7 @@ def engine_that_is_not_easy(day: Sequence[Dosed], ground: Ground) -> list[plan.F
 
 
 SLOWER = 1.1
-"""How many times its fresh time a piece may take because of those before it, untold (judgement)."""
+"""Factor on the fresh time from which the pieces before are blamed (judgement)."""
 
 
 def pieces_that_come_out_slower(session: plan.Session, ground: Ground) -> list[plan.Finding]:

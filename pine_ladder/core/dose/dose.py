@@ -38,22 +38,22 @@ DENSITY, TIRED, STILL = 0.4, 1.3, 0.2
 times their fresh seconds, seconds of a hold this part.
 """
 HELD = 0.4
-"""What holding to the end of a hold strains, against reps to the end of a set (judgement)."""
+"""Strain of a hold to its end, against reps to the end of a set (judgement)."""
 BUILT = 0.65
-"""What sets that build strain, against as many of the heaviest (judgement)."""
+"""Strain of sets that build, against as many of the heaviest (judgement)."""
 LANDINGS = 130.0
 """Landings that give 63 of 100 (judgement)."""
 PACES = {"steady": 0.75, "hard": 1.2}
-"""What a pace makes of a movement's demand on heart and lungs."""
+"""Factor of each pace on the demand on heart and lungs."""
 SOFT = (plan.Role.WARM_UP, plan.Role.MOBILITY, plan.Role.COOL_DOWN)
 SOFTLY = 0.5
-"""What work that nobody is in a hurry with costs, against the same in earnest (judgement)."""
+"""Strain of unhurried work, against the same in earnest (judgement)."""
 WORKING_RPE = 8.0
 """A lift without a load in a piece of sets is taken as a working weight (common practice)."""
 
 
 class Dose(Frozen):
-    """How hard something is on each region, 0 (nothing) to 100 (the hardest sensible session)."""
+    """Dose by region, 0 (nothing) to 100 (the hardest sensible session)."""
 
     squat: float = 0.0
     hinge: float = 0.0
@@ -69,7 +69,7 @@ class Dose(Frozen):
 
 
 class Strain:
-    """What adds up before it becomes a dose, by region."""
+    """Strain by region, which adds up before it becomes a dose."""
 
     def __init__(self) -> None:
         self.sets: defaultdict[Region, float] = defaultdict(float)
@@ -106,7 +106,7 @@ def dose_of_session(session: plan.Session, library: Library) -> Dose:
 
 @lru_cache(maxsize=2048)
 def strain_of(piece: plan.Piece, library: Library) -> Strain:
-    """What a piece costs by region, before it becomes a dose; remembered, nobody may change it."""
+    """Return the strain of a piece by region. It is cached: do not change it."""
     done = run(_worked(piece, library), sample(MEMBERS, tier=0), library)
     pace = PACES.get(piece.pace or "", 1.0)
     out = Strain()

@@ -90,7 +90,7 @@ def _family(name: str) -> Family | None:
 
 @lru_cache(maxsize=2048)
 def regions_of(movement: Movement) -> Weights:
-    """How far a movement loads each region, 0 to 1; landings and the engine are counted apart."""
+    """Return the share (0 to 1) of each region in a movement; landings and engine are apart."""
     shares = table()
     family = _family(movement.name)
     if family is not None:

@@ -162,7 +162,7 @@ class Builder:
 
 
 def _kind(movement: Movement) -> object:
-    """What two movements of a piece should not share: the first region, or the pattern."""
+    """Return the main region of a movement, or its pattern: two of a piece should differ."""
     shares = {r: s for r, s in regions_of(movement).items() if r in MUSCLES}
     top = max(shares, key=lambda region: shares[region], default=None)
     return movement.patterns[0] if top is None or shares[top] < 0.5 else top

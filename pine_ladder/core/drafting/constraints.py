@@ -1,4 +1,4 @@
-"""What a draft must keep, each constraint with its value and its bound."""
+"""Constraints of a draft, each with its value and its bound."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class Constraint(Frozen):
 
 
 class Minutes(Frozen):
-    """How long a day takes in minutes, with explaining and changing over."""
+    """Length of a day in minutes, with explaining and changing over."""
 
     p10: float
     p50: float

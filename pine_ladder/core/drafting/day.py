@@ -38,12 +38,12 @@ from pine_ladder.core.plan import Frozen
 TRIES, ENOUGH = 60, 4
 """Days that are tried, at most, and days that keep everything for each draft that is asked for."""
 FROM_BOARDS = 0.45
-"""How often a piece of the gym's own boards is taken, where one fits."""
+"""Share of slots filled from the gym's own boards, where one fits."""
 UNLIKE = 0.5
 """Two drafts share at most this part of their movements."""
 CHANGE_MIN, EXPLAIN_MIN = 1.0, 0.5
 EVEN = 1.2
-"""How far apart the rounds of blocks of one length may lie."""
+"""Largest ratio of rounds between blocks of one length."""
 
 
 class Reason(Frozen):

@@ -111,7 +111,7 @@ def warm_up(
 def first_round_loss(
     before: Sequence[plan.Piece], pieces: Sequence[plan.Piece], library: Library
 ) -> float:
-    """How many times its fresh time the first round of the day takes after a warm-up."""
+    """Return the time of the day's first round after a warm-up, over its fresh time."""
     if not pieces:
         return 1.0
     day = plan.Session(pieces=(*before, pieces[0]))

@@ -25,14 +25,14 @@ USUAL_KIT = frozenset(
         "pull-up bar", "plate", "plates", "band", "bench", "pipe", "bike", "rings",
     )
 )  # fmt: skip
-"""What a gym of which nothing is told has."""
+"""Kit of a gym whose kit is not given."""
 THERE = frozenset(("wall", "chair", "floor"))
-"""What is there without being listed."""
+"""Kit that is there without being listed."""
 RUNS = (
     "run", "sprint", "shuttle run", "easy run", "backward run", "side shuffle", "broad jump",
     "burpee broad jump", "run in place", "high-knee run",
 )  # fmt: skip
-"""What needs room to run or to go far, and what is called a run."""
+"""Movements that need room to run, and those called a run."""
 TECHNICAL = (
     "snatch",
     "clean",
@@ -60,7 +60,7 @@ class Own(NamedTuple):
 
 
 class Material:
-    """What may be used: movements by weight of choice, kit and loads, pieces of boards."""
+    """Material of a draft: movements, kit and loads, pieces of boards."""
 
     def __init__(
         self, prompt: Prompt, library: Library, boards: Mapping[str, plan.Session]
@@ -102,7 +102,7 @@ class Material:
 
     @cached_property
     def days_since(self) -> dict[str, int]:
-        """How many of the days before ago a movement came, 1 for the last of them."""
+        """Training days since each movement came, 1 for the last day."""
         out: dict[str, int] = {}
         for ago, one in enumerate(reversed(self.prompt.recent), start=1):
             for name in on_board(one.session, self.library):
@@ -146,17 +146,17 @@ class Material:
         return self.count(options) >= (people or self.at_once) * max(1, self.each(movement, need))
 
     def each(self, movement: Movement, need: str) -> int:
-        """How many of a kit one athlete holds."""
+        """Return the number of a kit that one athlete holds."""
         return movement.implements if need.startswith(("dumbbell", "kettlebell")) else 1
 
     def count(self, options: Sequence[str]) -> int:
-        """How many there are of any of some kit, of all sizes together."""
+        """Return the number of any of some kit, all sizes together."""
         assert self.kit is not None
         return sum(n for name, n in self.kit.items() if name.startswith(tuple(options)))
 
     @property
     def at_once(self) -> int:
-        """How many work at once: all, or one of each team."""
+        """Athletes who work at once: all, or one of each team."""
         return -(-self.prompt.people // self.prompt.teams)
 
     def sizes(self, need: str) -> list[float]:

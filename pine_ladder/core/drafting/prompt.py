@@ -1,4 +1,4 @@
-"""What a coach asks a draft for, read from a table of TOML or JSON."""
+"""The prompt of a draft, read from a table of TOML or JSON."""
 
 from __future__ import annotations
 

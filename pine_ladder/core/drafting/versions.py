@@ -13,7 +13,7 @@ from pine_ladder.core.pace.rep_times import constants, in_a_row
 
 LIGHTER = (0.75, 0.55)
 HARD_TO_DO = 12
-"""Whoever has fewer in a row than this needs an easier version in the last tier (judgement)."""
+"""Reps in a row under which the last tier needs an easier version (judgement)."""
 
 
 def for_levels(
@@ -183,7 +183,7 @@ def with_versions(
 
 
 def _tiers(levels: Mapping[str, int]) -> int:
-    """How many tiers need a version: three where beginners are there, two where others are."""
+    """Return the number of tiers that need a version: three with beginners, two with others."""
     if not levels:
         return 1
     low = " ".join(levels)

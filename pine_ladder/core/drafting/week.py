@@ -30,7 +30,7 @@ DAY_PURPOSES: tuple[plan.Purpose | None, ...] = (
     plan.Purpose.POWER,
     plan.Purpose.EASY_ENGINE,
 )
-"""What the days of a week are for where nothing is said: hard and easy in turn (judgement)."""
+"""Purposes of the days of a week where none is given: hard and easy in turn (judgement)."""
 
 
 class Edges(Frozen):
@@ -93,7 +93,7 @@ class CycleDay(Frozen):
 
 
 class Phase(Frozen):
-    """What a week of a cycle asks: sets, reps and percentage of the goal's lift, in words."""
+    """A week of a cycle: sets, reps and percentage of the goal's lift."""
 
     stress: str
     sets: int

@@ -1,4 +1,4 @@
-"""What an import has to know of a gym: its words, its unit, its people, its day."""
+"""Facts of a gym that an import needs: its words, unit, people and day."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the columns of a table hold, by their headings and by what stands in them."""
+"""Guess the fields of a table's columns by their headings and their cells."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ NEEDED: dict[Kind, tuple[str, ...]] = {
 """Fields without which a table says nothing; a given and a family name stand for a name."""
 CERTAIN, WORD, NEAR, LIKELY = 100.0, 80.0, 60.0, 35.0
 SLIP = 85
-"""How alike (0 to 100) a heading and a known one are where one is a slip of the other."""
+"""Likeness (0 to 100) from which a heading is a misspelt known one."""
 SAMPLE = 200
 """Rows that are looked at to tell what a column holds."""
 MOSTLY = 0.7
@@ -55,7 +55,7 @@ def folded(text: str) -> str:
 
 
 def _by_heading(heading: str, known: Sequence[str]) -> float:
-    """How surely a heading is one of some words, 0 to 100."""
+    """Return the certainty (0 to 100) that a heading is one of some words."""
     said = folded(heading)
     if not said:
         return 0.0
@@ -92,7 +92,7 @@ VALUES: dict[str, Test] = {
     "time": lambda cell: bool(_TIME.fullmatch(cell)),
     "count": lambda cell: cell.isdigit(),
 }
-"""How the cells of a field look; the rest may hold anything."""
+"""Tests of the cells by field; other fields may hold anything."""
 
 
 def _share(cells: Sequence[str], test: Test) -> float:
@@ -143,7 +143,7 @@ def missing(kind: Kind, columns: Mapping[int, str]) -> list[str]:
 
 
 def kind_of_table(heads: Sequence[str], rows: Sequence[Sequence[str]]) -> Kind:
-    """What a table is likeliest of: the kind that misses least and knows most of its columns."""
+    """Return the likeliest kind of a table: it misses least and knows most of the columns."""
 
     def fits(kind: Kind) -> tuple[float, float]:
         columns = guess_columns(kind, heads, rows)

@@ -13,7 +13,7 @@ from pine_ladder.core.imports.headings import folded
 from pine_ladder.core.imports.questions import Asked, ImportQuestion
 
 LIKE = 86
-"""How alike (0 to 100) two names are of which one may be a slip of the other."""
+"""Likeness (0 to 100) from which one name may be a misspelt other."""
 MOST_LIKELY = 3
 LONGEST = 80
 NEW, NOBODY = "somebody new", "leave these rows out"
@@ -50,7 +50,7 @@ def tidy(name: str) -> str:
 
 
 def _key(name: str) -> frozenset[str]:
-    """What names of one person have in common, whatever their order and accents."""
+    """Return the words of a name without order, case and accents."""
     return frozenset(word for word in folded(name).split() if word not in _HONOURS)
 
 
@@ -88,7 +88,7 @@ class Names:
         self.meant: dict[str, Meant] = {}
 
     def who(self, name: str, asked: Asked) -> Meant:
-        """Who a name means; what is doubtful is asked once."""
+        """Return the person a name means; a doubtful name is asked about once."""
         full = tidy(name)
         if full not in self.meant:
             self.meant[full] = self._who(full, asked)

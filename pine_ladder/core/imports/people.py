@@ -85,7 +85,7 @@ class _Reading:
         self.taken: set[str] = set()
 
     def person(self, row: Row) -> NormalPerson | str:
-        """Whom a row is of, or why it is left out."""
+        """Return the person of a row, or the reason it is left out."""
         name = name_of(row)
         if not folded(name):
             return "there is no name"
@@ -133,7 +133,7 @@ class _Reading:
         return ""
 
     def _member(self, name: str, email: str) -> Member | None:
-        """Whom the gym has already: by the address, else by a name that one person has."""
+        """Return the gym's member of an address, else of a name that one person has."""
         if email and email in self.by_email:
             return self.by_email[email]
         same = self.by_name.get(folded(name), [])

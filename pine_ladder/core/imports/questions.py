@@ -8,7 +8,7 @@ from pine_ladder.core.plan import Frozen
 
 
 class ImportQuestion(Frozen):
-    """What is doubtful in a table: `choices` as they are shown, `guess` the likeliest of them."""
+    """A question about a table: `choices` as shown, `guess` the likeliest of them."""
 
     id: str
     text: str

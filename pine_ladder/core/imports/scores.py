@@ -223,7 +223,7 @@ _Piece = tuple[dt.date, str]
 def _kinds(
     dated: Sequence[tuple[Row, dt.date]], library: Library, asked: Asked
 ) -> dict[_Piece, str]:
-    """How each piece is scored: by its entries, else by others of its name, else as asked."""
+    """Return the scoring of each piece: by its entries, others of its name, or the answer."""
     votes: dict[_Piece, Counter[str]] = defaultdict(Counter)
     bare: Counter[_Piece] = Counter()
     titles: dict[str, str] = {}
@@ -299,7 +299,7 @@ def _asked_kinds(
 
 
 def _told_unit(row: Row) -> str:
-    """What a column of units says of an entry, in a word that the entry can hold."""
+    """Return the unit column's word for an entry; empty where it adds nothing."""
     unit = row.get("unit").lower()
     if unit in ("time", "min", "mins", "minutes", "min:sec", "mm:ss", "weight"):
         return ""

@@ -62,7 +62,7 @@ def _loss(piece: plan.Piece, done: Run, who: Athletes, library: Library) -> Loss
 
 
 def _times(done: Run, fresh: Run) -> float:
-    """How many times its fresh time, or its fresh score the other way round, a piece takes."""
+    """Return a piece's time over its fresh time; for scores, fresh over tired."""
     if done.kind in QUICKER_IS_MORE or done.kind is None or not np.any(fresh.result):
         return _middle(done.time_s / np.maximum(fresh.time_s, 1e-6))
     if done.kind is ScoreKind.LOAD:

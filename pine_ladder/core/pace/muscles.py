@@ -28,7 +28,7 @@ class Spent(NamedTuple):
     worn: Array
 
     def after(self, seconds: float, model: Constants) -> Spent:
-        """What is left of it after a rest."""
+        """Return the tiredness left after a rest of some seconds."""
         return Spent(
             self.fatigue * np.exp(-seconds / model.recover_s),
             self.used * np.exp(-seconds / model.local_s),
@@ -51,7 +51,7 @@ class Muscles:
         self.used, self.worn, self.when = np.zeros(shape), np.zeros(shape), np.zeros(shape)
 
     def since_then(self, now: Array, fatigue: Array) -> Spent:
-        """How the athletes are at a time, each at its own."""
+        """Return the athletes' tiredness, each at their own time."""
         since = np.maximum(0.0, now - self.when)
         return Spent(
             fatigue.copy(),

@@ -488,9 +488,9 @@ def _strain(exercise: plan.Exercise, movement: Movement, able: Array) -> Array:
 
 
 LEAST_ABLE = 1.5
-"""Whoever is able to fewer reps does not do them for long."""
+"""Fewest reps in a row that a strain is reckoned by."""
 ONE_SIDE = 0.6
-"""What a rep of one side costs against one of both (judgement)."""
+"""Strain of a rep of one side, against one of both (judgement)."""
 MOST_EASE = 3.0
 """A load however light lets a set go on no longer than this many times (judgement)."""
 

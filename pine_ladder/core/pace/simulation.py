@@ -60,7 +60,7 @@ LEAST_STEP_M = 2.0
 BAR = "barbell"
 """The kit whose load is changed on it; other weights are taken from the floor."""
 FRESH = 0.2
-"""What a rep far from the end of a set strains, against one at its end (judgement)."""
+"""Strain of a rep far from the end of a set, against one at its end (judgement)."""
 MOST_FREED = 0.88
 """No more than this share of a set is waited for, so that pauses stay finite."""
 
@@ -545,7 +545,7 @@ EASY = 1.35
 a hurry (common practice, no source).
 """
 BURST, BURST_S = 0.3, 40.0
-"""How much quicker reps are in the shortest windows, and how fast that goes with their length."""
+"""Largest gain of speed in short windows, and the seconds in which it fades."""
 
 
 def sprint(length_s: float) -> float:
@@ -564,7 +564,7 @@ less, after a longer one more, because of the breath that is taken (judgement).
 
 
 def breath(work_s: Array) -> Array:
-    """How many times its usual length the way to the next task takes after so much work."""
+    """Return the factor on the way to the next task after some seconds of work."""
     least = LEAST_BREATH + (1 - LEAST_BREATH) * work_s / BREATH_S
     times: Array = np.minimum(MOST_BREATH, least)
     return times

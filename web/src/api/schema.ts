@@ -4197,7 +4197,7 @@ export interface components {
         };
         /**
          * Dose
-         * @description How hard something is on each region, 0 (nothing) to 100 (the hardest sensible session).
+         * @description Dose by region, 0 (nothing) to 100 (the hardest sensible session).
          */
         Dose: {
             /**
@@ -5156,7 +5156,7 @@ export interface components {
         };
         /**
          * ImportQuestion
-         * @description What is doubtful in a table: `choices` as they are shown, `guess` the likeliest of them.
+         * @description A question about a table: `choices` as shown, `guess` the likeliest of them.
          */
         ImportQuestion: {
             /** Id */
@@ -7075,7 +7075,7 @@ export interface components {
         };
         /**
          * Purpose
-         * @description What a piece is for, where the coach says so.
+         * @description Purpose of a piece, where the coach gives one.
          * @enum {string}
          */
         Purpose: "power" | "strength" | "skill" | "hard engine" | "easy engine" | "grunt" | "same pattern";

@@ -102,7 +102,7 @@ export function useRoundTimes(
     if (number !== (roundsFor(person)[round] ?? null)) note({ person_id: person, round, number });
     return true;
   };
-  /** Take back the last note of somebody; one that was refused goes back to what stood there. */
+  /** Remove an athlete's last round time; a refused one returns to the value before it. */
   const back = (person: number) => {
     const own = refused.filter((one) => one.person_id === person);
     for (const one of own) drop(one.id);
