@@ -74,7 +74,7 @@ def test_a_body_that_keeps_coming_is_given_the_time_its_length_takes(monkeypatch
 
         reader = Bounds(None)  # type: ignore[arg-type]
         try:
-            return len(await reader._read({"headers": []}, receive))
+            return len(await reader._read({"path": "/api/days", "headers": []}, receive))
         except bounds.Refused as refused:
             return refused.status
 
