@@ -42,6 +42,7 @@ class Athlete:
         self.last: tuple[str, frozenset[str]] | None = None
         self.bar: float | None = None
         self.once_only = False
+        self.owed = 0
         self.diary = Diary()
 
     def pause(self, seconds: float):
@@ -206,10 +207,13 @@ class Athlete:
         counted = 0
         for line in lines:
             for task in line.tasks:
+                yield from self.rest_until(min(self.env.now + self.owed, deadline))
+                self.owed = 0
                 done, whole = yield from self.task(task.version(self.tier), round_, given, deadline)
                 counted += done
                 if not whole:
                     return counted, False
+                self.owed = task.version(self.tier).rest_s or 0
         return counted, True
 
     def window(self, lines, length: float, round_: int):

@@ -184,6 +184,8 @@ class Exercise(Frozen):
     pause_s: float | None = None
     unbroken: bool = False
     sets: int | None = None
+    rest_s: Seconds | None = None
+    """Rest that follows it each time, before what comes next."""
     aim: Aim | None = None
     load: Load | None = None
     note: str | None = None

@@ -189,6 +189,8 @@ def detail_texts(exercise: plan.Exercise) -> list[str]:
         out.append("unbroken")
     if exercise.sets:
         out.append(f"{exercise.sets} sets" if exercise.sets > 1 else "1 set")
+    if exercise.rest_s:
+        out.append(f"rest {clock_text(exercise.rest_s)}")
     if exercise.aim:
         low, high = exercise.aim.low, exercise.aim.high
         out.append(f"aim {span(low, high if high > low else None)}")

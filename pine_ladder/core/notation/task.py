@@ -230,6 +230,9 @@ class _TaskReader(Transformer[Token, Reading]):
                 return {"pause_s": float(number[0])}
             case "N_SETS" if number and 0 < int(number[0]) <= MAX_COUNT:
                 return {"sets": int(number[0])}
+            case "REST_AFTER":
+                said = token[len("rest") :].strip()
+                return {"rest_s": positive_seconds(Token(token.type, said, token.start_pos))}
             case "AIM":
                 low, *more = (int(part) for part in re.findall(r"\d+", token))
                 high = more[0] if more else low

@@ -157,6 +157,7 @@ class Floor:
         # The load of the bar that was lifted last, and the lines it was for.
         self.bar: tuple[Array, Sequence[plan.Line]] | None = None
         self.here: Sequence[plan.Line] = ()
+        self.owed_s = 0
         teams = piece.teams
         # Whoever alternates in windows rests in those of the others.
         turns = (
@@ -452,10 +453,19 @@ class Floor:
                 exercise = task.version(self.tier)
                 if exercise.sets and round_ > exercise.sets:
                     continue
+                self._rest_owed(active, deadline)
                 done, finished = self.do(exercise, active, deadline, round_, reps)
                 total += done
                 active = active & finished
+                self.owed_s = exercise.rest_s or 0
         return total, active
+
+    def _rest_owed(self, active: Mask, deadline: Array | float) -> None:
+        """Take the rest that the task before asked for; nobody takes it behind the last one."""
+        if self.owed_s:
+            until = np.minimum(self.now + self.owed_s, deadline)
+            self.rest(np.where(active, until, self.now))
+            self.owed_s = 0
 
     def walk(self, node: clock.Primitive, start: float, end: float, round_: int) -> float:
         """Do a primitive from `start` on, cut at `end`; answers when it is over."""
@@ -518,6 +528,7 @@ class Floor:
     def window(self, node: clock.Window, start: float, end: float, round_: int) -> None:
         """One window: its work, then what is left of it as rest."""
         self.rest(start)
+        self.owed_s = 0
         if node.rests or (node.member or 1) > 1:
             self.rest(end)
             return

@@ -30,6 +30,7 @@ from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
 from pine_ladder.core.notation.reader.parts import Part, merge_facts, score_named
+from pine_ladder.core.notation.reader.pieces import MOST_COPIES
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
 from pine_ladder.core.notation.reader.unit import in_its_unit
@@ -255,14 +256,22 @@ class Board:
             part.implied = True
         else:
             part.facts.slot = part.facts.slot or clause.facts.slot
-            counts = facts.rounds and part.works and not part.facts.frames
+            counts = facts.rounds and part.works and not _has_rounds(part)
             part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
+            inside = part.facts.form == "amrap" and (part.works or clause.works)
+            if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
+                first, more = len(part.works), len(clause.works)
+                part.inner.append((facts.rounds[0], first, first + more if more else 0))
+                part.rounds_indent, facts.rounds = row.indent, ()
             if counts and not part.closed:
+                part.rounds_indent = row.indent
                 for one in part.works:
                     one.place = one.place or "buy-in"
             timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
             if facts.form == "accumulate" and timed:
                 facts.form = ""
+            if facts.rests and not clause.works:
+                part.rests.append((len(part.works), facts.rest))
             merge_facts(part.facts, facts)
             if clause.marked("letter") and part.fresh and clause.label is not None:
                 part.label = part.label or clause.label.value[0]
@@ -371,6 +380,13 @@ class Board:
             self.parts.pop()
         self.parts.append(part)
         return part
+
+
+def _has_rounds(part: Part) -> bool:
+    """Whether a part is framed already by more than a clock that stops with its last rep."""
+    facts = part.facts
+    told = facts.rounds or facts.sets or facts.scheme or facts.builds or facts.ladder
+    return bool(told) or facts.form not in ("", "for time")
 
 
 def _scores(body: Sequence[Token]) -> bool:

@@ -48,11 +48,27 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _exactly(clause)
     scope = _scope(clause, here, library)
     clause.works, clause.loose = read_works(_left(clause), scope)
+    _rests_within(clause)
     resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
     opens = row.first and row.number in form.opening_rows
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _rests_within(clause: Clause) -> None:
+    """Give works the rests said behind them: several in a row, or that of `A1` before `A2`."""
+    facts, label = clause.facts, clause.label
+    superset = clause.marked("letter") and label is not None and len(label.value) > 1
+    several = len(facts.rests) > 1 and len(clause.works) > 1
+    if not (several or (superset and facts.rests)) or not clause.works:
+        return
+    for start, length in facts.rests:
+        done = [one for one in clause.works if one.start < start]
+        if not done or not length:
+            return
+        done[-1].rest_s = length[0]
+    facts.rest, facts.rests = (), []
 
 
 def _name(clause: Clause) -> None:

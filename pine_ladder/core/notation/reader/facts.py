@@ -37,6 +37,8 @@ class Facts:
     grow: int = 0
     cap: int = 0
     rest: Range = ()
+    rests: list[tuple[int, Range]] = field(default_factory=list)
+    """Each rest that was said, with its column."""
     rest_as_needed: bool = False
     quality: bool = False
     build: int = 0

@@ -93,6 +93,11 @@ def closes(clause: Clause, part: Part) -> bool:
     kinds = [one.kind for one in clause.body if one.kind != "filler"]
     rounds = bool(part.facts.rounds and part.facts.rounds[0] > 1) or bool(part.facts.scheme)
     counted = any(one.amount is not None for one in clause.works)
+    if part.rounds_indent is not None and counted and clause.row.first:
+        deeper = clause.row.indent > part.rounds_indent
+        if part.within_rounds and not deeper:
+            return True
+        part.within_rounds = deeper
     return kinds[:1] == ["then"] and rounds and counted and not part.fresh
 
 

@@ -311,6 +311,8 @@ def _rest(facts: Facts, tokens: list[Token]) -> bool:
     bare = token.kind in ("number", "range")
     first = token.value if token.kind == "number" else token.value[0] if bare else 0
     facts.rest = seconds(token, "min" if bare and first < MINUTES_ALONE else "s")
+    if not any(one.kind == "rest between" for one in tokens):
+        facts.rests.append((token.start, facts.rest))
     return True
 
 

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field
 
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation.reader.facts import Facts
+from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.work import Work
 
 _SOFT = re.compile(
@@ -24,6 +24,8 @@ class Part:
     name: str = ""
     facts: Facts = field(default_factory=Facts)
     works: list[Work] = field(default_factory=list)
+    rests: list[tuple[int, Range]] = field(default_factory=list)
+    """Rests said in rows of their own, each with how many works stand before it."""
     notes: list[tuple[int, str]] = field(default_factory=list)
     sections: dict[int, list[Work]] = field(default_factory=dict)
     tier: int = 0
@@ -41,6 +43,12 @@ class Part:
     """It begins within a line that says something of the part before it too."""
     alone: bool = False
     """It is the only part of its board."""
+    rounds_indent: int | None = None
+    """The indentation of a row that told rounds below work that is done once."""
+    inner: list[tuple[int, int, int]] = field(default_factory=list)
+    """Rounds inside each round: how many, of the works from a place on to another (0: the rest)."""
+    within_rounds: bool = False
+    """Its last work stood deeper than that row."""
     closing: bool = False
     """Its next works are done once, behind its rounds."""
     target: tuple[int, ...] = ()
@@ -64,7 +72,7 @@ def is_soft(work: Work) -> bool:
 def merge_facts(into: Facts, more: Facts) -> None:
     """Add what is said of a piece and was not said before."""
     for name, value in vars(more).items():
-        if name in ("used", "place", "slot", "loaded"):
+        if name in ("used", "place", "slot", "loaded", "rests"):
             continue
         if name == "fields":
             into.fields = {**value, **into.fields}

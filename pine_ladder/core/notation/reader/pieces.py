@@ -35,6 +35,8 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
     for work in part.works:
         settle(work, library)
     _join_sections(part, library)
+    _rest_in_place(part)
+    _write_out(part)
     main = [one for one in part.works if one.place not in _AROUND]
     form = format_of(part, main)
     main = [one for one in part.works if one.place not in _AROUND]
@@ -200,6 +202,44 @@ def _clean(exercise: plan.Exercise) -> plan.Exercise:
     if isinstance(amount, plan.Reps) and amount.low < 1:
         return exercise.model_copy(update={"amount": None})
     return exercise
+
+
+def _write_out(part: Part) -> None:
+    """Work that is done in rounds of its own inside each round, written out; work that stands
+    before such rounds and again behind them closes the piece.
+    """
+    for often, first, till in reversed(part.inner):
+        last = [at for at, one in enumerate(part.works) if one.place == "cash-out"]
+        end = till or (last[0] if last else len(part.works))
+        inside = part.works[first:end]
+        more = [
+            replace(one, row=inside[-1].row, tiers=dict(one.tiers))
+            for _ in range(often - 1)
+            for one in inside
+        ]
+        for one in part.works[end:]:
+            one.place = ""
+        part.works[end:end] = more
+    opening = [one for one in part.works if one.place == "buy-in"]
+    main = [one for one in part.works if one.place not in _AROUND]
+    same = [one for one in opening if main and (one.name, one.amount) == (main[-1].name, main[-1].amount)]
+    if part.rounds_indent is not None and same and len(main) > 1 and main[-1] is part.works[-1]:
+        main[-1].place = "cash-out"
+
+
+def _rest_in_place(part: Part) -> None:
+    """Rests in several places of a round stand behind the works they follow; one behind the last
+    work alone is the rest between rounds.
+    """
+    if len({place for place, _ in part.rests if place}) > 1:
+        for place, length in part.rests:
+            part.works[place - 1].rest_s = length[0] if length else None
+        part.facts.rest = ()
+    resting = [one for one in part.works if one.rest_s]
+    sets = part.facts.form == "" and not part.facts.scheme
+    if sets and resting == part.works[-1:] and resting and not part.facts.rest:
+        part.facts.rest = (part.works[-1].rest_s or 0,)
+        part.works[-1].rest_s = None
 
 
 def _join_sections(part: Part, library: Library) -> None:

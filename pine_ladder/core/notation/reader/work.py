@@ -41,7 +41,7 @@ class Work:
     tiers: dict[int, Work] = field(default_factory=dict)
     parts: list[Work] = field(default_factory=list)
     plus: list[Work] = field(default_factory=list)
-    rest: tuple[int, ...] = ()
+    rest_s: int | None = None
     joined: bool = False
     """Said in one breath with the work before it, with a plus."""
     station: int | None = None
@@ -99,6 +99,7 @@ class Work:
             unbroken=self.unbroken,
             tempo=self.tempo,
             pause_s=self.pause_s,
+            rest_s=self.rest_s,
             aim=self.aim,
             load=self.load,
             note=clean_note(note),
