@@ -31,6 +31,7 @@ from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
 from pine_ladder.core.notation.reader.parts import Part, merge_facts, score_named
 from pine_ladder.core.notation.reader.pieces import MOST_COPIES
+from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
 from pine_ladder.core.notation.reader.unit import in_its_unit
@@ -66,6 +67,8 @@ class Board:
         """The title is that lift's name and no more."""
         self.listed = (0, 0)
         """A line that lists what a tier does instead, below the tier's name, and the tier."""
+        self.loads: dict[int, Work] = {}
+        """Loads that were said above all pieces, by tier."""
         self.gap_line = 0
         """A line after a blank one, of which nothing has been planned yet."""
 
@@ -123,8 +126,14 @@ class Board:
         return len(self.parts), sum(len(one.works) for one in self.parts)
 
     def _take(self, row: Row, following: Row | None) -> None:
-        tier, after = tier_of(row, self.library)
         here = self.here
+        exactly = here is not None and here.exactly is not None
+        tier, after = tier_of(row, self.library)
+        loads = {} if exactly else loads_said(row, self.library)
+        if loads and (here is None or here.fresh or len(loads) > 1 or tier is None):
+            into = self.loads if here is None else here.loads
+            into.update(loads)
+            return
         if here is not None and here.exactly is not None and tier is not None:
             self.exact.tier(row, tier, after, here.exactly)
             return
@@ -228,7 +237,7 @@ class Board:
         """Open a part with a row, or put it into the part under way."""
         row, facts, part = clause.row, clause.facts, self.here
         resting = clause.facts.rest and following is None
-        if not self.parts and not resting and self._before_all(clause):
+        if not self.parts and not resting and self._before_all(clause, following):
             return
         alone = not self.parts and following is None
         if (length := self._rest(clause, following, alone=alone)) is not None:
@@ -256,17 +265,7 @@ class Board:
             part.implied = True
         else:
             part.facts.slot = part.facts.slot or clause.facts.slot
-            counts = facts.rounds and part.works and not _has_rounds(part)
-            part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
-            inside = part.facts.form == "amrap" and (part.works or clause.works)
-            if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
-                first, more = len(part.works), len(clause.works)
-                part.inner.append((facts.rounds[0], first, first + more if more else 0))
-                part.rounds_indent, facts.rounds = row.indent, ()
-            if counts and not part.closed:
-                part.rounds_indent = row.indent
-                for one in part.works:
-                    one.place = one.place or "buy-in"
+            _rounds_told(clause, part)
             timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
             if facts.form == "accumulate" and timed:
                 facts.form = ""
@@ -275,6 +274,8 @@ class Board:
             merge_facts(part.facts, facts)
             if clause.marked("letter") and part.fresh and clause.label is not None:
                 part.label = part.label or clause.label.value[0]
+        if clause.load is not None:
+            part.loads.setdefault(0, clause.load)
         fill(clause, part, self.lift, self.library)
         if self.lift_named and self.lift is not None and part.works:
             # The title says no more than the lift that stands in the piece.
@@ -288,12 +289,24 @@ class Board:
         opens = clause.role or clause.facts.form or clause.marked("part", "letter")
         return not opens and not clause.row.gap
 
-    def _before_all(self, clause: Clause) -> bool:
+    def _sums_up(self, clause: Clause, following: Row | None) -> bool:
+        """`Kettlebell conditioning 24 min` above parts that have times of their own: a title."""
+        said = tokens(clause.row.text, self.library)
+        kinds = [one.kind for one in said if one.kind != "filler"]
+        timed = sum(kind in ("time", "prime") for kind in kinds) == 1
+        if not timed or "role" not in kinds or clause.facts.frames or following is None:
+            return False
+        return any(one.kind in ("time", "prime") for one in tokens(following.text, self.library))
+
+    def _before_all(self, clause: Clause, following: Row | None) -> bool:
         """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
         facts, works = clause.facts, clause.works
         builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
         if clause.role or clause.slot or clause.marked("part", "letter"):
             return False
+        if self._sums_up(clause, following):
+            works, facts = [], Facts()
+            clause.works = []
         if facts.frames and not (builds and not facts.scheme):
             return False
         if facts.team or facts.how:
@@ -374,12 +387,30 @@ class Board:
             part.lift = before.lift or (lifts[-1] if lifts else None)
         if before is not None and plain and any(one.sets for one in clause.works):
             # Other sets right below are of the same kind of work.
-            part.role = before.role if before.role != "finisher" else ""
+            loaded = any(isinstance(one.load, plan.Percent) for one in clause.works)
+            other = before.role == "finisher" or (before.role in LOOSE and loaded)
+            part.role = "" if other else before.role
         named_only = before is not None and before.implied and before.fresh
         if before is not None and named_only and not before.facts.frames and not before.role:
             self.parts.pop()
         self.parts.append(part)
         return part
+
+
+def _rounds_told(clause: Clause, part: Part) -> None:
+    """Take rounds that are told below work of the part: around it, or inside its own rounds."""
+    row, facts = clause.row, clause.facts
+    counts = facts.rounds and part.works and not _has_rounds(part)
+    part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
+    inside = part.facts.form == "amrap" and (part.works or clause.works)
+    if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
+        first, more = len(part.works), len(clause.works)
+        part.inner.append((facts.rounds[0], first, first + more if more else 0))
+        part.rounds_indent, facts.rounds = row.indent, ()
+    if counts and not part.closed:
+        part.rounds_indent = row.indent
+        for one in part.works:
+            one.place = one.place or "buy-in"
 
 
 def _has_rounds(part: Part) -> bool:
@@ -412,4 +443,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     board = Board(pieces, shelf, form)
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)
+    for part in board.parts:
+        loads = part.loads or (board.loads if wants_loads(part) else {})
+        give_loads(part, loads, shelf)
     return board

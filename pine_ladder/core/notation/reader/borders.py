@@ -84,6 +84,11 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     """A bullet as those that began parts, a board of a line a part, a paragraph of prose."""
     row, facts = clause.row, clause.facts
     says = bool(clause.works or facts.frames)
+    goes_on = not row.first and any(one.kind == "then" for one in clause.body[:2])
+    told = not part.fresh or part.facts.slot
+    loaded = any(one.load is not None and (one.sets or facts.sets) for one in clause.works)
+    if goes_on and told and loaded:
+        return True  # `…, then deadlifts 5x3 at 80 %`
     if part.fresh or not row.first:
         return None
     if row.bullet and ("bullet", row.indent) in form.levels and says:
@@ -142,6 +147,8 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
 def _continues(part: Part, clause: Clause) -> bool:
     """Whether a format belongs to the part above it."""
     facts, gap = clause.facts, clause.row.gap
+    if part.fresh and part.role in LOOSE and part.facts.slot:
+        return False  # `Warm-up 10 min`, and no more: what is timed below is another part.
     if part.fresh and part.facts.form == facts.form:
         return not gap
     if part.fresh:

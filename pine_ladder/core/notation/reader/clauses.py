@@ -17,6 +17,7 @@ from pine_ladder.core.notation.reader.lexicon import PROSE
 from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.shared_loads import heading_load
 from pine_ladder.core.notation.reader.work import Scope
 from pine_ladder.core.notation.reader.works import read_works
 
@@ -47,13 +48,34 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     clause.facts.slot = clause.slot or clause.facts.slot
     _exactly(clause)
     scope = _scope(clause, here, library)
-    clause.works, clause.loose = read_works(_left(clause), scope)
+    left = _left(clause)
+    clause.works, clause.loose = read_works(left, scope)
+    if (load := heading_load(clause, left)) is not None:
+        clause.load, clause.loose = load, []
+    _on_foot(clause, library)
     _rests_within(clause)
     resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
     opens = row.first and row.number in form.opening_rows
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+_PACED = re.compile(r"\b(?:jog(?:ging)?|run(?:ning)?|pace|track)\b", re.IGNORECASE)
+SHORTEST_RUN_M, LONGEST_RUN_M, RUN_STEP_M = 100, 5000, 50
+
+
+def _on_foot(clause: Clause, library: Library) -> None:
+    """Name sets of metres without a movement where the row speaks of running: `6x400 @ 5k pace`."""
+    if not _PACED.search(clause.row.text) or any(one.named for one in clause.works):
+        return
+    for work in clause.works:
+        amount = work.amount
+        if isinstance(amount, plan.Reps) and amount.high is None and work.sets:
+            runs = SHORTEST_RUN_M <= amount.low <= LONGEST_RUN_M and amount.low % RUN_STEP_M == 0
+            amount = plan.Distance(metres=(float(amount.low),)) if runs else amount
+        if isinstance(amount, plan.Distance):
+            work.amount, work.name, work.known = amount, "run", library.find("run")
 
 
 def _rests_within(clause: Clause) -> None:

@@ -84,7 +84,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         for place, part in enumerate(parts)
         for one in doubts(
             pieces[place],
-            stations=part.stations,
+            stations=part.stations and not _take_turns(part),
             untimed=open_ends[place],
             unitless=bool(part.works) and all(one.unitless for one in part.works),
             roles=other_roles(
@@ -94,6 +94,14 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     ]
     untimed = tuple(part.number for place, part in enumerate(parts) if open_ends[place])
     return Reading(ordered, tuple(told), untimed, tuple(_questions(ordered, asked, pieces)))
+
+
+_TURNS = re.compile(r"\b(?:alternat|rotat|in turn|odds?\b|evens?\b)", re.IGNORECASE)
+
+
+def _take_turns(part: Part) -> bool:
+    """Whether it was said that its stations take turns, or how long all its windows last."""
+    return bool(part.facts.total_s or _TURNS.search(part.typed))
 
 
 def _time_of_the_title(board: Board, parts: Sequence[Part]) -> int:

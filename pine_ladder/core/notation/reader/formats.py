@@ -144,7 +144,11 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     facts = part.facts
     if facts.form != "intervals":
         return None
-    rounds = (facts.rounds or _sets(part, main) or (1,))[0]
+    window_s = facts.work_s + (facts.off_s or 0)
+    stations = max(1, len(main))
+    fills = facts.slot and window_s and facts.slot[0] % (window_s * stations) == 0
+    often = (facts.slot[0] // (window_s * stations),) if fills else ()
+    rounds = (facts.rounds or _sets(part, main) or often or (1,))[0]
     counts = plan.Reps | plan.Calories | plan.Distance
     counted = [one for one in main if isinstance(one.amount, counts)]
     if facts.work_s >= LONG_S and len(counted) > 1:

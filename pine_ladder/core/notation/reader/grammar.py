@@ -306,6 +306,9 @@ def _rest(facts: Facts, tokens: list[Token]) -> bool:
         facts.rest_as_needed = True
         return True
     token = _first(tokens, *_TIMES)
+    moves = [str(one.means["movement"]) for one in tokens if one.kind == "movement"]
+    if any(one != "walk" and not one.startswith("easy ") for one in moves):
+        return False
     if token is None or any(one.kind == "hard" for one in tokens):
         return False
     bare = token.kind in ("number", "range")
@@ -386,7 +389,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"U", _accumulate),
     (r"D", _death),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
-    (r"[tij]0?\.?B[OSl.]*", _rest),
+    (r"[tij]0?\.?B[OSl.]*|[tij]z?MB[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%.]{0,2}Ž", _heavier),
     (
@@ -423,12 +426,36 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     known = [library.find(str(one.means["movement"])) for one in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = [one for one in tokens if one.kind != "filler"]
-    said = "".join(CODES[one.kind] for one in body)
+    _off_half(facts, body)
+    said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
         said = _find(_ALONE if alone else pattern, take, facts, body, said)
     _in_turns(facts, body)
     return facts
+
+
+_EASIER = ("easy", "rest", "off")
+
+
+def _off_half(facts: Facts, body: Sequence[Token]) -> None:
+    """`5 x 30 s hard bike / 90 s easy`: the work stands between the two times."""
+    kinds = [one.kind for one in body]
+    for at, kind in enumerate(kinds[:-3]):
+        if kind != "by" or kinds[at + 1] not in ("time", "prime", "seconds or inches"):
+            continue
+        ahead = next((n for n in range(at + 2, len(kinds)) if kinds[n] in _TIMES), 0)
+        marked = ahead and kinds[ahead - 1] in ("slash", "comma", "dash", "then", "plus", "and")
+        if not marked or "movement" not in kinds[at + 2 : ahead]:
+            continue
+        behind = body[ahead + 1 : ahead + 2]
+        if not behind or behind[0].kind not in _EASIER or len(body) > ahead + 3:
+            continue
+        times = (seconds(body[at + 1], "s"), seconds(body[ahead], "s"))
+        facts.form, facts.rounds = "intervals", (int(body[at].value),)
+        facts.work_s, facts.off_s = times[0][0], times[1][0]
+        facts.used += [body[at], body[at + 1], *body[ahead - 1 : ahead + 2]]
+        return
 
 
 def _in_turns(facts: Facts, body: Sequence[Token]) -> None:

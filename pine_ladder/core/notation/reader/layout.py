@@ -63,6 +63,14 @@ _SETS_AFTER = re.compile(
     re.IGNORECASE,
 )
 """Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
+SPOKEN = 90
+"""Characters of a sentence from which on it may tell several pieces one after the other."""
+_SPOKEN_ON = re.compile(
+    r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?=(?:and\s+)?(?:then|finish(?:ing)?(?:\s+up)?\s+with|after\s+that)\b"
+    r".{0,60}?\b(?:amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*x\s*\d)\b)",
+    re.IGNORECASE,
+)
+"""Where a long sentence goes on with another piece: `…, and finish with a 12 minute AMRAP of …`."""
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
@@ -230,6 +238,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     start, first = 0, True
     ends = {m.end() for m in _SENTENCE.finditer(text)}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
+    if len(text) > SPOKEN:
+        ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
     for end in (*sorted(ends), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):

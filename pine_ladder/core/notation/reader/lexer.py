@@ -62,6 +62,8 @@ _LEXEMES = re.compile(
   | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\+(?P=side)(?=\s+[a-z]))
   | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.]))
   | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
+  | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
+      (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?rms?\b)
   | (?P<shortrest>(?<![a-z\d])r(?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
@@ -168,6 +170,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
         "number", float(found["least"]), *found.span(), {"more": "or more"}
     ),
     "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
+    "pace": lambda found: Token("word", found[0], *found.span()),
     "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
     "shortrest": lambda found: Token("rest", None, *found.span()),
     "rpe": _effort,
@@ -191,7 +194,8 @@ def _lexemes(text: str) -> list[Token]:
         if found["word"]:
             out += _glued(found["word"], start)
         elif found["tempocode"]:
-            out.append(_tempo(found["tempocode"], out, start, end))
+            named = _TEMPO_BEHIND.match(low, end) is not None
+            out.append(_tempo(found["tempocode"], out, start, end, named=named))
         else:
             make = next(make for name, make in _MADE.items() if found[name])
             if (token := make(found)) is not None:
@@ -214,12 +218,14 @@ def _glued(word: str, start: int) -> list[Token]:
     ]
 
 
-def _tempo(said: str, before: list[Token], start: int, end: int) -> Token:
+_TEMPO_BEHIND = re.compile(r"\s*tempo\b")
+
+
+def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool) -> Token:
     """Four figures: a tempo where an x or a mark says so, a number or a scheme otherwise."""
     figures = said.replace("-", "").upper()
-    told = bool(before) and (
-        before[-1].kind == "at" or (before[-1].kind == "word" and before[-1].value == "tempo")
-    )
+    last = before[-1] if before else None
+    told = named or (last is not None and (last.kind == "at" or last.value == "tempo"))
     dashed = "-" in said
     if "X" in figures or told or (dashed and "0" in figures):
         return Token("tempo code", figures, start, end)
@@ -260,6 +266,8 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             and out[-1].kind in ("number", "time", "distance", "prime")
         ):
             token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
+        if token.value == "e" and out and out[-1].kind in _COUNTS and out[-1].end == token.start:
+            token = Token("each side", None, token.start, token.end)  # `8e`
         out.append(token)
         at += 1
     for place, one in enumerate(out):

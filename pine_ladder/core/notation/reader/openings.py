@@ -35,14 +35,19 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     if clause.marked("part") and (within := _within(body)):
         clause.slot, clause.body = within, body[3:]
         return
+    spoken = at
+    while spoken < len(body) and (
+        _leads_in(body[spoken]) or body[spoken].kind in ("colon", "comma", "buy-in")
+    ):
+        spoken += 1
+    if any(one.kind in ("word", "everyone") for one in body[at:spoken]):
+        at = spoken
     if clause.row.number in form.hour_rows:
         at = _past(body, at, ("station",))
     clause.slot, at = _slot(clause, at, form)
     at = _past(body, at, _MARKS)
     found = at
-    while found < len(body) and found - at < 3 and body[found].kind in (
-        "filler", "then", "first", "style", "cash-out", "partners", "team"
-    ):  # fmt: skip
+    while found < len(body) and found - at < MOST_LEAD and _leads_in(body[found]):
         found += 1
     if found < len(body) and "role" in body[found].means and _says_role(clause, found, first=first):
         role = str(body[found].means["role"])
@@ -59,6 +64,20 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     clause.body = body[at:]
     if clause.row.number in form.opening_rows and clause.row.first:
         _late_role(clause)
+
+
+MOST_LEAD = 6
+"""Words that may stand before a role in a sentence."""
+_SPOKEN = frozenset(
+    ("ok", "okay", "so", "we", "we'll", "we're", "let's", "lets", "today", "tonight", "tomorrow",
+     "everyone", "guys", "team", "will", "going", "get", "starting")
+)  # fmt: skip
+
+
+def _leads_in(token: Token) -> bool:
+    """Whether a token may stand before the role of a part: `then`, `ok so tonight we`."""
+    lead = ("filler", "then", "first", "style", "cash-out", "partners", "team")
+    return token.kind in lead or (token.kind in ("word", "everyone") and token.value in _SPOKEN)
 
 
 def _within(body: Sequence[Token]) -> Range:
@@ -84,7 +103,7 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     """The place in the hour at the start, as a length in seconds, and where the row goes on."""
     body, text = clause.body, clause.row.text
     here = body[at] if at < len(body) else None
-    after = body[at + 1] if at + 1 < len(body) else None
+    after = next((one for one in body[at + 1 : at + 3] if one.kind != "filler"), None)
     if here is not None and here.kind == "clock range":
         start, end = here.value
         minutes = 0 <= start < end <= DAY_S
@@ -98,6 +117,11 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
     if here.kind in _TIMES and apart:
         return seconds(here), at + 1
+    ahead = {one.kind for one in body[at:]}
+    framed = bool({"on", "off", "intervals", "tabata", "rounds", "rft"} & ahead)
+    own = {"amrap", "emom", "every"} & ahead  # They take their length themselves.
+    if here.kind in _TIMES and after.kind == "colon" and framed and not own:
+        return seconds(here), at + 1  # `8 min: 30 on 30 off swings`
     kinds = [one.kind for one in body[at : at + 5] if one.kind != "filler"]
     first = kinds[:1] in (["first"], ["then"], ["last time"])
     if first and kinds[1:3] in (["time", "colon"], ["number", "colon"]):
@@ -134,7 +158,7 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
         return True
     if after.kind == "dash":
         return row.text[after.start - 1] == " "
-    if re.match(r"\s*(?:is|together|as always|was|a|the)\b", row.text[token.end :]):
+    if re.match(r"\s*(?:is|with|together|as always|was|a|the)\b", row.text[token.end :]):
         return True
     if after.kind == "movement":
         return row.first

@@ -27,6 +27,8 @@ class Part:
     rests: list[tuple[int, Range]] = field(default_factory=list)
     """Rests said in rows of their own, each with how many works stand before it."""
     notes: list[tuple[int, str]] = field(default_factory=list)
+    loads: dict[int, Work] = field(default_factory=dict)
+    """Loads that were said once for all its lifts, by tier from 0."""
     sections: dict[int, list[Work]] = field(default_factory=dict)
     tier: int = 0
     stations: bool = False

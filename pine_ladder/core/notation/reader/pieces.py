@@ -220,11 +220,13 @@ def _write_out(part: Part) -> None:
         for one in part.works[end:]:
             one.place = ""
         part.works[end:end] = more
-    opening = [one for one in part.works if one.place == "buy-in"]
     main = [one for one in part.works if one.place not in _AROUND]
-    same = [one for one in opening if main and (one.name, one.amount) == (main[-1].name, main[-1].amount)]
-    if part.rounds_indent is not None and same and len(main) > 1 and main[-1] is part.works[-1]:
-        main[-1].place = "cash-out"
+    if part.rounds_indent is None or len(main) < 2 or main[-1] is not part.works[-1]:
+        return
+    end_of_all = main[-1]
+    opening = [one for one in part.works if one.place == "buy-in"]
+    if any((one.name, one.amount) == (end_of_all.name, end_of_all.amount) for one in opening):
+        end_of_all.place = "cash-out"
 
 
 def _rest_in_place(part: Part) -> None:

@@ -25,8 +25,13 @@ more than the middle); a bar is trained nearer to the best than a bell or a ball
 def in_its_unit(said: Sequence[Row], library: Library) -> Library:
     """The library with the unit of a board's loads: that of those that have one, else the gym's."""
     units: set[WeightUnit] = set()
-    for row in said:
-        found = tokens(row.text, library)
+    lines = [tokens(row.text, library) for row in said]
+    named = {str(one.value) for found in lines for one in found if one.kind == "movement"}
+    lifts = [Token("movement", one, 0, 0) for one in named if _weighted(one, library)]
+    for line in lines:
+        # A pair in a heading is the load of the lift below it.
+        alone = len(lifts) == 1 and not any(one.kind == "movement" for one in line)
+        found = (*line, *lifts) if alone else line
         units |= {one.value[1] for one in found if one.kind == "weight"}
         for before, one in pairwise(found):
             lifted = before.kind in ("movement", "open", "at") and one.kind == "pair"
@@ -35,6 +40,11 @@ def in_its_unit(said: Sequence[Row], library: Library) -> Library:
         if library.unit == "kg" and _beyond_all(found, library):
             units.add("lb")
     return _in_unit(library, units.pop()) if len(units) == 1 else library
+
+
+def _weighted(name: str, library: Library) -> bool:
+    movement = library.find(name)
+    return movement is not None and movement.reference_kg is not None
 
 
 def _beyond_all(found: Sequence[Token], library: Library) -> bool:

@@ -44,6 +44,8 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
             yield before, part
             before, part, depth = "close", [], max(0, depth - 1)
         elif kind in _SEPARATORS and not depth:
+            if kind == "colon" and _timed(part) and _begins_work(tokens[at + 1 :]):
+                continue  # `2 min: row`
             if kind == "and" and not _begins_work(tokens[at + 1 :]):
                 part.append(token)
                 continue
@@ -58,6 +60,11 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
         else:
             part.append(token)
     yield before, part
+
+
+def _timed(part: Sequence[Token]) -> bool:
+    """Whether a part is a time alone."""
+    return [one.kind for one in part if one.kind != "filler"] in (["time"], ["prime"])
 
 
 def _spaced(tokens: Sequence[Token], at: int) -> bool:
