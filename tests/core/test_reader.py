@@ -184,6 +184,90 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "## Conditioning: AMRAP 22:00, teams of 2, alternate\n"
             "9 goblet squat @ 53/35 lb\n12/9 cal row\n> P1 does the whole rd, P2 rests\n",
         ),
+        (  # Work around rounds, told by indentation, by `then`, or by what stands on both sides.
+            "For time (25 cap)\n1k row\n4 rounds of:\n  10 burpees\n  12 box jumps\n1k row",
+            "## Conditioning: 4 rounds for time, cap 25:00\nbuy-in: 1000 m row\n10 burpee\n"
+            "12 box jump\ncash-out: 1000 m row\n",
+        ),
+        (
+            "For time\n800m run\n3 rounds\n20 KB swings 24/16\n15 sit-ups\n800m run",
+            "## Conditioning: 3 rounds for time\nbuy-in: 800 m run\n"
+            "20 kettlebell swing @ 24/16 kg\n15 sit-up\ncash-out: 800 m run\n",
+        ),
+        (  # Rounds inside a round.
+            "AMRAP 20\n400m run\n2 rounds of:\n  10 push ups\n  10 squats\n10 burpees",
+            "## Conditioning: AMRAP 20:00\n400 m run\n10 push-up\n10 air squat\n10 push-up\n"
+            "10 air squat\n10 burpee\n",
+        ),
+        (  # A rest of their own after each of two lifts.
+            "A1) DB bench 4 x 8-10, rest 60s\nA2) chest supported row 4 x 10, rest 90s",
+            "## Strength: 4 sets\n8-10 dumbbell bench press, rest 1:00\n"
+            "10 chest-supported row, rest 1:30\n",
+        ),
+        (
+            "3 rounds:\n10 pull ups\nrest 1 min\n20 push ups\nrest 2 min",
+            "## Conditioning: 3 rounds\n10 pull-up, rest 1:00\n20 push-up, rest 2:00\n",
+        ),
+        (  # A load for all lifts of the bar: in the heading, above, by tier, for men and women.
+            "AMRAP 15 (60/42.5)\n5 power snatch\n10 ohs\n15 burpees",
+            "## Conditioning: AMRAP 15:00\n5 power snatch @ 60/42.5 kg\n"
+            "10 overhead squat @ 60/42.5 kg\n15 burpee\n",
+        ),
+        (
+            "Rx: 60/42.5 | Int: 45/30 | Beg: 30/20\nAMRAP 15\n5 power snatch\n15 burpees",
+            "## Conditioning: AMRAP 15:00\n5 power snatch @ 60/42.5 kg | @ 45/30 kg | @ 30/20 kg\n"
+            "15 burpee\n",
+        ),
+        (
+            "M: 60kg W: 40kg\n21-15-9\nThrusters\nBurpees",
+            "## Conditioning: 21-15-9 for time\nthruster @ 60/40 kg\nburpee\n",
+        ),
+        (
+            "10 min EMOM\n1 - 15 cal row women / 18 men\n2 - 12 db thrusters 15kg women, 22.5kg men",
+            "## Conditioning: EMOM 10:00\n1) 18/15 cal row\n2) 12 dumbbell thruster @ 22.5/15 kg\n",
+        ),
+        (  # Work and an easy half around its movement; a rest that is walked or jogged.
+            "5 x 30s hard bike/90s easy",
+            "## Conditioning: intervals 0:30/1:30 x 5\nbike — hard\n",
+        ),
+        (
+            "6x400 @ 5k pace, 90s jog between",
+            "## Conditioning: 6 rounds for time, rest 1:30\n400 m run — 5k pace\n"
+            "> 6x400 @ 5k pace, 90s jog between\n",
+        ),
+        (  # How often, said last; a window told in other words.
+            "AMRAP 4, rest 2, x2\n8 DL 100/70\n8 T2B",
+            "## Conditioning: AMRAP 4:00, rest 2:00\n8 deadlift @ 100/70 kg\n8 toes-to-bar\n--\n"
+            "8 deadlift @ 100/70 kg\n8 toes-to-bar\n",
+        ),
+        (
+            "6 sets on 3:00\n8 Back Squat @ 70%\n+ 6 box jumps",
+            "## Strength: every 3:00 x 6\n8 back squat @ 70%\n6 box jump\n",
+        ),
+        (  # Places on the clock, and the rest between them.
+            "00:00-10:00 AMRAP: 10 pushups 15 situps\n10:00-12:00 rest\n"
+            "12:00-20:00 AMRAP: 10 cal row 10 step ups",
+            "## Conditioning: AMRAP 10:00\n10 push-up\n15 sit-up\n\n## Rest: 2:00\n\n"
+            "## Conditioning: AMRAP 8:00\n10 cal row\n10 box step-up\n",
+        ),
+        (  # One long sentence.
+            "Ok so tomorrow: we'll start with ten minutes of general warming up, then bench press "
+            "five sets of five at seventy five percent with two minutes rest, and finish with a "
+            "twelve minute AMRAP of nine burpees and twelve sit-ups.",
+            "## Warm-up: continuous 10:00\n\n## Strength: 5 sets, rest 2:00\n"
+            "5 bench press @ 75%\n\n## Conditioning: AMRAP 12:00\n9 burpee\n12 sit-up\n"
+            "> Ok so tomorrow: we'll start with ten minutes of general warming up, then bench "
+            "press five sets of five at seventy five percent with two minutes rest, and finish "
+            "with a twelve minute AMRAP of nine burpees and twelve sit-ups\n",
+        ),
+        (  # Short marks of a list: a side, a tempo behind its figures, many steps by slashes.
+            "Split squat, 3x8e, 3111 tempo",
+            "## Strength: 3 sets\n8 split squat, each side, tempo 3111\n",
+        ),
+        (
+            "50/40/30/20/10 DU + sit ups, 12 min cap",
+            "## Conditioning: 50-40-30-20-10 for time, cap 12:00\ndouble-under + sit-up\n",
+        ),
     ],
 )
 def test_a_board_as_it_is_written_reads_as_its_exact_twin(typed: str, exact: str):

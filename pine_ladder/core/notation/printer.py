@@ -168,8 +168,11 @@ def _spec_text(exercise: plan.Exercise) -> str:
         name = "[" + " + ".join(exercise_text(part) for part in exercise.parts) + "]"
     amount = amount_text(exercise.amount) if exercise.amount else ""
     head = f"{amount} {name}".strip()
-    out = ", ".join([head, *detail_texts(exercise)])
-    return f"{out} @ {load_text(exercise.load)}" if exercise.load else out
+    details = detail_texts(exercise.model_copy(update={"rest_s": None}))
+    out = ", ".join([head, *details])
+    if exercise.load:
+        out = f"{out} @ {load_text(exercise.load)}"
+    return f"{out}, {_rest_text(exercise.rest_s)}" if exercise.rest_s else out
 
 
 def detail_texts(exercise: plan.Exercise) -> list[str]:
@@ -190,11 +193,15 @@ def detail_texts(exercise: plan.Exercise) -> list[str]:
     if exercise.sets:
         out.append(f"{exercise.sets} sets" if exercise.sets > 1 else "1 set")
     if exercise.rest_s:
-        out.append(f"rest {clock_text(exercise.rest_s)}")
+        out.append(_rest_text(exercise.rest_s))
     if exercise.aim:
         low, high = exercise.aim.low, exercise.aim.high
         out.append(f"aim {span(low, high if high > low else None)}")
     return out
+
+
+def _rest_text(seconds: int) -> str:
+    return f"rest {clock_text(seconds)}"
 
 
 def amount_text(amount: plan.Amount) -> str:

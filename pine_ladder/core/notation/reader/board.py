@@ -18,14 +18,13 @@ from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.clauses import clause_of, is_goal
 from pine_ladder.core.notation.reader.exact_pieces import (
     AS_IT_STANDS,
-    SILENT,
     ExactPieces,
     is_header,
 )
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.filling import fill
-from pine_ladder.core.notation.reader.grammar import seconds
-from pine_ladder.core.notation.reader.labels import hour_rows, numbered, opening_rows
+from pine_ladder.core.notation.reader.grammar import MARKS, seconds
+from pine_ladder.core.notation.reader.labels import clock_rows, hour_rows, numbered, opening_rows
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import Token, tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
@@ -243,7 +242,8 @@ class Board:
         if (length := self._rest(clause, following, alone=alone)) is not None:
             start = clause.body[0].start if clause.body else 0
             said = row.typed[row.at + start : row.at + len(row.text)].strip()
-            notes = [(row.number, said)] if clause.slot else []
+            told = clause.slot and said.lower() != "rest"
+            notes = [(row.number, said)] if told else []
             made = Part(row.number, rest_only=True, typed=row.typed, notes=notes)
             made.facts.rest = length
             self.parts.append(made)
@@ -302,7 +302,7 @@ class Board:
         """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
         facts, works = clause.facts, clause.works
         builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
-        if clause.role or clause.slot or clause.marked("part", "letter"):
+        if clause.role or clause.slot or clause.marked("part", "letter", "small"):
             return False
         if self._sums_up(clause, following):
             works, facts = [], Facts()
@@ -328,7 +328,7 @@ class Board:
         title = re.sub(r'^[#>*\s•"“-]+|[*_\s"”]+$', "", clause.typed).strip()
         if self.title is None and len(title) <= LONG_TITLE:
             self.title = (clause.row.number, title)
-            kinds = [one.kind for one in said if one.kind not in SILENT]
+            kinds = [one.kind for one in said if one.kind not in (*MARKS, "filler", "stop")]
             self.lift_named = self.lift is not None and kinds == ["movement"]
         else:
             self._note(clause.row.number, clause.typed)
@@ -430,9 +430,12 @@ def read(lines: Sequence[str], library: Library) -> Board:
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]
+    places = clock_rows(said)
     form = Form(
         opening_rows=opening_rows(said),
         hour_rows=hour_rows(said),
+        clock_rows=set(places),
+        last_place_s=max(places.values(), default=0),
         prose=len(long) * 2 >= len(said),
         by_then=sum(bool(_THEN.match(one.text)) and not one.gap for one in said if one.first) > 1,
         one_line=not any(one.gap for one in said[2:]) and len(openings) * 2 >= len(said) > 2,

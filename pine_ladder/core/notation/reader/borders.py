@@ -112,6 +112,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         return None
     if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
+    whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
+    if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
+        return None  # `10 min bike`, then `then AMRAP 12`
     if not clause.works and (not facts.form or not part.facts.form):
         return False
     timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
@@ -183,6 +186,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     if part.lift is not None and not any(one.known for one in clause.works):
         return False
+    if sets and facts.rest and part.facts.rest and not facts.form and not part.label:
+        return True  # Sets with a rest of their own: `4x5, rest 2 min. Row 4x8, rest 90 s.`
     now = sets[0].sets[0] if sets else facts.sets[0]
     before = [one.sets[0] for one in part.works if one.sets]
     differs = bool(before) and (before[-1] != now or (not part.label and not part.role))

@@ -55,6 +55,10 @@ class Form:
     """Marks that have begun parts: the kind of a label or a bullet, and its indentation."""
     hour_rows: set[int] = field(default_factory=set)
     """Lines that begin with minutes of the hour: `0-10`, `10-25`."""
+    clock_rows: set[int] = field(default_factory=set)
+    """Lines that begin with a place on the clock: `0:00-10:00`, `10:00-12:00`."""
+    last_place_s: int = 0
+    """The latest of those places, read as minutes and seconds."""
     prose: bool = False
     by_then: bool = False
     """Several lines begin with `then`: each says another part."""

@@ -114,6 +114,18 @@ def _maximum(clause: Clause, here: Part | None) -> None:
     body = [one for one in clause.body if one.kind != "filler"]
     kinds = [one.kind for one in body]
     timed = {"number", "range", "time", "prime"} & set(kinds)
+    windows = here is not None and here.fresh and here.facts.form in ("intervals", "every")
+    if windows and "amrap" in kinds and "movement" in kinds and not {"time", "prime"} & set(kinds):
+        # `4 x 6 min on, 2 min off`, then `200 m run, 12 burpees, amrap each`: rounds of them.
+        at = next(n for n, one in enumerate(clause.body) if one.kind == "amrap")
+        each = clause.body[at + 1 : at + 2]
+        more = 1 if each and each[0].kind == "each side" else 0
+        del clause.body[at : at + 1 + more]
+        return
+    for at, one in enumerate(clause.body[:-2]):
+        lifts = one.kind == "amrap" and clause.body[at + 1].kind == "at"
+        if lifts and clause.body[at + 2].kind in ("percent", "weight", "number"):
+            clause.body[at] = one.as_kind("max")  # `5 @ 75 %, AMRAP @ 75 %`
     framed = here is not None and here.facts.frames
     if framed and kinds[:2] == ["amrap", "movement"] and not timed and not clause.label:
         clause.body[clause.body.index(body[0])] = body[0].as_kind("max")

@@ -53,7 +53,8 @@ def _ways(value: float, *, in_seconds: bool) -> frozenset[str]:
     ways = {number_text(value), number_text(round(value, 1)), str(int(value))}
     if seconds < 24 * 3600:
         ways |= {clock_text(round(seconds)), str(round(seconds)), clock_text(round(value))}
-        ways.add(str(round(seconds / 60)))
+        if seconds % 60 == 0:
+            ways.add(str(round(seconds / 60)))
     ways.add(number_text(round(value * M_PER_FT, 3)))
     ways.add(number_text(round(value * 100)))
     return frozenset(ways)
@@ -82,6 +83,9 @@ def implied(session: plan.Session) -> set[str]:
         if isinstance(form, plan.Every) and form.rounds:
             total = form.interval_s * form.rounds * max(1, len(piece.lines))
             out |= {form.interval_s * form.rounds // 60, total // 60}
+        if isinstance(form, plan.Intervals):
+            each = (form.work_s + form.rest_s) * form.rounds
+            out |= {each // 60, each * max(1, len(piece.lines)) // 60}
         if isinstance(form, plan.Tabata):
             out |= {8, 20, 10}
         if piece.grow_reps:
@@ -123,7 +127,8 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
         name = str(token.means["movement"]).lower()
         return bool(name and name in low) or all(one in words for one in _WORDS.findall(typed))
     first = not row.text[: token.start].strip()
-    if token.kind == "clock range" or (token.kind == "range" and first):
+    ranges = token.kind in ("range", "time") and first and len(token.value) > 1
+    if token.kind == "clock range" or ranges:
         # A place in the hour is told by how long it is.
         length = abs(token.value[1] - token.value[0])
         told = {clock_text(round(60 * length)), clock_text(round(length))}

@@ -32,12 +32,13 @@ def doubts(
     piece: plan.Piece,
     *,
     stations: bool,
+    in_turn: bool,
     untimed: bool,
     unitless: bool = False,
     roles: Sequence[plan.Role] = (),
 ) -> Iterator[Doubt]:
     """Questions on a piece as it was read; `roles` are others it may have as well, `unitless` says
-    that its loads were written without a unit.
+    that its loads were written without a unit, `in_turn` that its stations are said to take turns.
     """
     if unitless:
         yield from _percents(piece)
@@ -45,9 +46,9 @@ def doubts(
         ways = [piece.role, *roles]
         answers = tuple((ROLE_TITLES[one], piece.model_copy(update={"role": one})) for one in ways)
         yield Doubt("role", piece.line, "What is this piece for?", answers)
-    if not stations:
+    if not stations and not in_turn:
         yield from _turns(piece)
-    yield from _windows(piece, lettered=stations)
+    yield from _windows(piece, lettered=stations and not in_turn)
     yield from _goes_on(piece)
     if untimed:
         yield _format(piece)

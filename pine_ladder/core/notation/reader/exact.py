@@ -84,7 +84,8 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         for place, part in enumerate(parts)
         for one in doubts(
             pieces[place],
-            stations=part.stations and not _take_turns(part),
+            stations=part.stations,
+            in_turn=_take_turns(part),
             untimed=open_ends[place],
             unitless=bool(part.works) and all(one.unitless for one in part.works),
             roles=other_roles(

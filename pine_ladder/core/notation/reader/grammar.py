@@ -97,6 +97,12 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
     return facts.every_s > 0
 
 
+def _on_clock(facts: Facts, tokens: list[Token]) -> bool:
+    """`6 sets on 3:00`."""
+    facts.form, facts.windows, facts.every_s = "every", _count(tokens[0]), seconds(tokens[-1])[0]
+    return facts.every_s > 0
+
+
 def _emom(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = facts.form or "emom"
     many = _first(tokens, "times n")
@@ -366,10 +372,11 @@ def _place(facts: Facts, tokens: list[Token]) -> bool:
 
 
 PATTERNS: tuple[tuple[str, Take], ...] = (
+    (r"[nr][OS]1t", _on_clock),
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
     (
-        rf"(?:b|nO-?|n)?A[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
+        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
         _amrap,
     ),
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][:-]*E|[Eµ]", _emom),
@@ -432,6 +439,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
         alone = take is _scheme and not moves and "s" in said
         said = _find(_ALONE if alone else pattern, take, facts, body, said)
     _in_turns(facts, body)
+    _again(facts, body)
     return facts
 
 
@@ -456,6 +464,16 @@ def _off_half(facts: Facts, body: Sequence[Token]) -> None:
         facts.work_s, facts.off_s = times[0][0], times[1][0]
         facts.used += [body[at], body[at + 1], *body[ahead - 1 : ahead + 2]]
         return
+
+
+def _again(facts: Facts, body: Sequence[Token]) -> None:
+    """`AMRAP 4, rest 2, x4`: how often the whole is done, said behind its rest."""
+    if facts.form != "amrap" or not facts.rest or facts.times:
+        return
+    free = [one for one in body if one not in facts.used and one.kind not in MARKS]
+    if len(free) == 1 and free[0].kind == "times n" and free[0] is body[-1]:
+        facts.times = int(free[0].value[0])
+        facts.used.append(free[0])
 
 
 def _in_turns(facts: Facts, body: Sequence[Token]) -> None:

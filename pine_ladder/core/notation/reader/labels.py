@@ -9,6 +9,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.quantities import clock
 
 _LABEL = re.compile(
     r"\s*(?:(?P<part>part|section|block|piece|event)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
@@ -132,11 +133,31 @@ def hour_rows(said: Sequence[Row]) -> set[int]:
     return out
 
 
-_BARE_NUMBER = re.compile(r"\s*(\d{1,2})(?P<mark>[.)])?\s+(?=[A-Za-z])")
+_CLOCKS = re.compile(r"\s*(\d{1,2}:\d\d)\s*-\s*(\d{1,2}:\d\d)\b")
+
+
+def clock_rows(said: Sequence[Row]) -> dict[int, int]:
+    """The lines that begin with a place on the clock, each where the one before it ends, with the
+    seconds at which it ends.
+    """
+    found = [(row.number, one) for row in said if row.first and (one := _CLOCKS.match(row.text))]
+    return {
+        number: clock(one[2])
+        for before, after in pairwise(found)
+        if before[1][2] == after[1][1]
+        for number, one in (before, after)
+    }
+
+
+_BARE_NUMBER = re.compile(
+    r"\s*(\d{1,2})(?:(?P<mark>[.)])?\s+(?=[A-Za-z])|\s?(?P<dash>[-:])\s+(?=\S))"
+)
 
 
 def numbered(said: list[Row]) -> list[Row]:
-    """The rows with a mark behind numbers that count them: `1 Row`, `2 Bike`, `3 Ski`."""
+    """The rows with a mark behind numbers that count them: `1 Row`, `2 Bike`, `3 Ski`; two that
+    count with a dash, `1 - 15 cal row`, are enough.
+    """
     out = list(said)
     at = 0
     while at < len(out):
@@ -146,11 +167,18 @@ def numbered(said: list[Row]) -> list[Row]:
             if found is None or int(found[1]) != run + 1 or (run and out[at + run].gap):
                 break
             run += 1
-        for place in range(at, at + run if run > 2 else at):
+        dashed = run > 1 and all(_dash(out[place]) for place in range(at, at + run))
+        run = run if run > FEW_COUNTED or dashed else 0
+        for place in range(at, at + run):
             found = _BARE_NUMBER.match(out[place].text)
             assert found is not None
             row, end = out[place], found.end(1)
             if found["mark"]:
+                continue
+            if found["dash"]:
+                dash = found.start("dash")
+                text = f"{row.text[:end]}){' ' * (dash - end)}{row.text[dash + 1 :]}"
+                out[place] = replace(row, text=text)
                 continue
             if row.text[end + 1 : end + 2] == " ":
                 out[place] = replace(row, text=f"{row.text[:end]}){row.text[end + 1 :]}")
@@ -162,5 +190,14 @@ def numbered(said: list[Row]) -> list[Row]:
                     typed=f"{whole[:end]}) {whole[end + 1 :]}",
                     at=0,
                 )
-        at += max(1, run if run > 2 else 1)
+        at += max(1, run)
     return out
+
+
+FEW_COUNTED = 2
+"""More rows than this that begin with 1, 2, 3 are counted by them."""
+
+
+def _dash(row: Row) -> bool:
+    found = _BARE_NUMBER.match(row.text)
+    return found is not None and bool(found["dash"])

@@ -13,6 +13,7 @@ from functools import lru_cache
 from typing import Any
 
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.by_sex import paired_by_sex
 from pine_ladder.core.notation.reader.lexicon import full_key, meanings, squeeze
 from pine_ladder.core.notation.reader.quantities import NUMBER, clock, metres, quantity
 
@@ -241,12 +242,17 @@ _SPELT = {"rx", "tc", "cj", "rft", "ft", "amrap"}
 @lru_cache(maxsize=8192)
 def tokens(text: str, library: Library) -> tuple[Token, ...]:
     """The tokens of a row's text, phrases found."""
-    raw = _lexemes(text)
+    raw = paired_by_sex(_lexemes(text))
     said, longest = meanings(library)
     out: list[Token] = []
     at = 0
     while at < len(raw):
         token = raw[at]
+        own = token.value in ("bw", "bodyweight") and out and out[-1].kind == "at"
+        if own and (at + 1 == len(raw) or raw[at + 1].kind != "word"):
+            out.append(Token("bodyweight", 1.0, token.start, token.end))
+            at += 1
+            continue
         if token.kind in ("word", "one arm", "pair") or (
             token.kind == "number" and token.value < 400
         ):
@@ -265,6 +271,9 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             and out
             and out[-1].kind in ("number", "time", "distance", "prime")
         ):
+            token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
+        ends = at + 1 == len(raw) or raw[at + 1].kind in ("comma", "semicolon", "slash", "plus")
+        if token.value in ("l", "r") and ends and out and out[-1].kind == "movement":
             token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
         if token.value == "e" and out and out[-1].kind in _COUNTS and out[-1].end == token.start:
             token = Token("each side", None, token.start, token.end)  # `8e`
@@ -285,7 +294,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         ):
             last = out[place - 1].kind if place else ""
             after = out[place + 1].kind if place + 1 < len(out) else ""
-            lifted = any(other.kind in ("build", "percent", "sets") for other in out[:place])
+            lifted = any(other.kind in ("build", "percent", "sets") for other in out)
             if (
                 last in ("heavy", "build")
                 or after == "movement"

@@ -79,7 +79,13 @@ def qualified(
         run.insert(0, part[at])
     own = [str(one.value) for one in run if one.kind == "word"]
     heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed)
-    if not own or not (heads or (at and part[at - 1].kind in AMOUNTS)):
+    if not own:
+        return left
+    if own[-1] in BODY_PARTS and own[-1] not in work.name:
+        work.name = own_words(scope.said(run[-1].start, move.end))
+        work.known = scope.library.find(work.name)
+        return [one for one in left if one is not run[-1]]
+    if not (heads or (at and part[at - 1].kind in AMOUNTS)):
         return left
     if any(len(one) < SHORTEST - 1 or one in PROSE for one in own):
         return left
@@ -88,6 +94,10 @@ def qualified(
     return [one for one in left if one not in run]
 
 
+BODY_PARTS = frozenset(
+    ("leg", "calf", "hip", "neck", "wrist", "hamstring", "glute", "tibialis", "ankle", "adductor")
+)
+"""Words that make another movement of the one behind them: a leg curl is no curl."""
 _OBJECT = re.compile(r"burpee|jump|hop|step|bound|throw|toss")
 """Movements that are done over, to or onto something."""
 _TOWARDS = ("to", "over", "onto", "off", "around")

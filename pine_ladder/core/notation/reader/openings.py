@@ -22,14 +22,17 @@ _AFTER_ROLE = (
 )  # fmt: skip
 """Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")
-DAY_S = 600
-"""A clock range that ends before this is in hours and minutes of the class, told as m:ss."""
+CLASS_S = 180
+"""Places on the clock that all end before this are hours and minutes of the class, told as m:ss."""
 
 
 def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     """Take the slot and the role from a clause's tokens."""
     body = clause.body
     at = _past(body, 0, (*_MARKS, "stop"))
+    placed = clause.row.number in form.clock_rows and clause.row.first and at < len(body)
+    if placed and body[at].kind == "time" and len(body[at].value) > 1:
+        body[at] = body[at].as_kind("clock range")  # `10:00-12:00 rest`
     if _is_cap(body, at):
         return
     if clause.marked("part") and (within := _within(body)):
@@ -44,6 +47,11 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         at = spoken
     if clause.row.number in form.hour_rows:
         at = _past(body, at, ("station",))
+    kinds = [one.kind for one in body[at : at + 3]]
+    if kinds == ["movement", "role", "colon"] and clause.row.first:
+        # `Pull-up strength: 5 x max strict pull-up`
+        clause.role, clause.body = str(body[at + 1].means["role"]), body[at + 3 :]
+        return
     clause.slot, at = _slot(clause, at, form)
     at = _past(body, at, _MARKS)
     found = at
@@ -106,7 +114,8 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     after = next((one for one in body[at + 1 : at + 3] if one.kind != "filler"), None)
     if here is not None and here.kind == "clock range":
         start, end = here.value
-        minutes = 0 <= start < end <= DAY_S
+        latest = form.last_place_s if clause.row.number in form.clock_rows else end
+        minutes = 0 <= start < end and latest <= CLASS_S
         return ((60 if minutes else 1) * abs(end - start),), at + 1
     if here is None or after is None:
         return (), at

@@ -53,11 +53,18 @@ def _rank(name: str) -> int:
 def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     """A load alone among some tokens; where `bar` is False the bar has to be named with it."""
     told = [one for one in said if one.kind not in _MARKS]
-    bars = [one for one in told if one.means.get("implement") == BAR]
-    rest = [one for one in told if one not in bars]
-    if len(rest) != 1 or not (bar or bars):
+    named = [one for one in told if "implement" in one.means or one.value in _WEIGHTS]
+    rest = [one for one in told if one not in named]
+    if len(rest) != 1 or not (bar or named or "by sex" in rest[0].means):
         return None
-    return _load(rest[0], row)
+    made = _load(rest[0], row)
+    held = [one.means["implement"] for one in named if one.means.get("implement")]
+    if made is not None and held:
+        made.implement = held[0]
+    return made
+
+
+_WEIGHTS = ("weight", "weights", "load", "loads", "throughout")
 
 
 def _load(token: Token, row: int) -> Work | None:
@@ -85,10 +92,11 @@ def heading_load(clause: Clause, left: Sequence[Token]) -> Work | None:
 
 
 def give_loads(part: Part, loads: Mapping[int, Work], library: Library) -> None:
-    """Give a part's lifts of the bar the loads that were said for all of them."""
+    """Give a part's lifts of the bar, or of an implement that was named, their common loads."""
     for work in part.works:
-        bar = work.known is not None and BAR in work.known.kit and work.known.reference_kg
-        if not bar or not (work.load is None or isinstance(work.load, plan.Weight)):
+        kit = next((one.implement for one in loads.values() if one.implement), BAR)
+        held = work.known is not None and kit in work.known.kit and work.known.reference_kg
+        if not held or not (work.load is None or isinstance(work.load, plan.Weight)):
             continue
         own = work.load is not None
         for rank in sorted(loads):
@@ -103,6 +111,6 @@ def give_loads(part: Part, loads: Mapping[int, Work], library: Library) -> None:
 
 
 def wants_loads(part: Part) -> bool:
-    """Whether a part has lifts of the bar, and none of them has a load."""
-    lifts = [one for one in part.works if one.known is not None and BAR in one.known.kit]
+    """Whether a part has lifts, and none of them has a load."""
+    lifts = [one for one in part.works if one.known is not None and one.known.reference_kg]
     return bool(lifts) and all(one.load is None and one.bare is None for one in lifts)

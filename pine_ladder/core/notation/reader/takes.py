@@ -243,6 +243,10 @@ def _scheme(work: Work, token: Token, around: Around) -> bool:
     return True
 
 
+MOST_LOADS = 3
+"""More numbers between slashes than tiers can have are the steps of a scheme."""
+
+
 def _pair(work: Work, token: Token, around: Around) -> bool:
     """`10/10`: a number for each side; any other pair is a load by track."""
     value = token.value
@@ -250,7 +254,8 @@ def _pair(work: Work, token: Token, around: Around) -> bool:
         return False
     lift = work.known is not None and work.known.reference_kg is not None
     many = len(value) > 2 and all(one == int(one) and one <= FEW_REPS for one in value)
-    if many and lift and work.amount is None:
+    steps = len(value) > MOST_LOADS and all(one == int(one) for one in value)
+    if (steps or (many and lift)) and work.amount is None:
         work.amount = plan.Scheme(values=tuple(int(one) for one in value))
         return True
     equal = len(value) == 2 and value[0] == value[1] == int(value[0])

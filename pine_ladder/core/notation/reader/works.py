@@ -320,7 +320,7 @@ def _a_set(work: Work) -> bool:
         work.load is not None and not isinstance(work.load, plan.Feel)
     )
     return bool(work.sets and work.amount is not None) or bool(
-        isinstance(work.amount, plan.Reps | plan.Scheme) and loaded
+        isinstance(work.amount, plan.Reps | plan.Scheme | plan.Max) and loaded
     )
 
 

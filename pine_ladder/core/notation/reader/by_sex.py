@@ -1,0 +1,84 @@
+"""Amounts and loads told for men and women one after the other, as one pair: `20 kg men, 14 women`.
+
+The first of a pair is that of the heavier track (common practice, no source).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from pine_ladder.core.notation.reader.lexer import Token
+
+MEN = frozenset(("men", "man", "male", "males", "gents", "guys", "lads", "boys", "dudes"))
+WOMEN = frozenset(("women", "woman", "female", "females", "ladies", "lady", "girls", "gals"))
+_VALUES = ("number", "weight", "cal", "height")
+_BETWEEN = (
+    "slash",
+    "comma",
+    "colon",
+    "dash",
+    "and",
+    "filler",
+    "pipe",
+    "semicolon",
+    "open",
+    "close",
+)
+
+
+def paired_by_sex(found: Sequence[Token]) -> list[Token]:
+    """The tokens, each two values for men and women as one."""
+    out = list(found)
+    said = [at for at, one in enumerate(out) if _names(out, at)]
+    if len(said) != 2 or _men(out[said[0]]) == _men(out[said[1]]):
+        return out
+    near = [at for at in range(max(0, said[0] - 3), min(len(out), said[1] + 4))]
+    values = [at for at in near if out[at].kind in _VALUES]
+    between = range(min(*said, *values[:1]), max(*said, *values[-1:]) + 1)
+    others = [out[at] for at in between if at not in values and at not in said]
+    words = [one for one in others if one.kind == "word"]
+    if len(values) != 2 or any(one.kind not in (*_BETWEEN, "word") for one in others):
+        return out
+    first, second = (out[at] for at in values)
+    men_first = _men(out[said[0]])
+    made = _pair(*((first, second) if men_first else (second, first)))
+    if made is None:
+        return out
+    return [*out[: between.start], made, *words, *out[between.stop :]]
+
+
+def _men(token: Token) -> bool:
+    return token.value in MEN or token.value == "m"
+
+
+def _names(found: Sequence[Token], at: int) -> bool:
+    """Whether a token names men or women: by a word, or by a letter before a colon."""
+    if found[at].value in MEN or found[at].value in WOMEN:
+        return True
+    letter = found[at].kind == "word" and found[at].value in ("m", "w", "f")
+    return letter and found[at + 1 : at + 2] != [] and found[at + 1].kind == "colon"
+
+
+def _pair(men: Token, women: Token) -> Token | None:
+    """One token of two; None where they measure different things."""
+    numbers = [_number(one) for one in (men, women)]
+    start, end = min(men.start, women.start), max(men.end, women.end)
+    like = next((one for one in (men, women) if one.kind != "number"), men)
+    if any(one.kind not in (like.kind, "number") for one in (men, women)):
+        return None
+    kind, value = like.kind, like.value
+    if kind == "number":
+        kind, value = "pair", tuple(numbers)
+    elif kind == "cal":
+        value = (tuple(numbers), "/")
+    elif kind == "height":
+        value = (tuple(numbers), value[1])
+    else:
+        value = (tuple(numbers), value[1], "/")
+    return type(men)(kind, value, start, end, {"by sex": ""})
+
+
+def _number(token: Token) -> float:
+    return float(token.value if token.kind == "number" else token.value[0][0])
