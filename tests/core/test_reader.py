@@ -223,7 +223,8 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "## Conditioning: 21-15-9 for time\nthruster @ 60/40 kg\nburpee\n",
         ),
         (
-            "10 min EMOM\n1 - 15 cal row women / 18 men\n2 - 12 db thrusters 15kg women, 22.5kg men",
+            "10 min EMOM\n1 - 15 cal row women / 18 men\n"
+            "2 - 12 db thrusters 15kg women, 22.5kg men",
             "## Conditioning: EMOM 10:00\n1) 18/15 cal row\n2) 12 dumbbell thruster @ 22.5/15 kg\n",
         ),
         (  # Work and an easy half around its movement; a rest that is walked or jogged.
