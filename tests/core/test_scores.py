@@ -105,8 +105,60 @@ ENTRIES = [
     (LIFT, "5@120 4@130 3@140 3x", "3@140 kg", 140.0),
     (TABATA, "lowest 5", "5", 5.0),
     (DOWNS, "put down 3 times 12:43", "3 put-downs 12:43", -300_763.0),
+    (THIRTY, "~5 rounds and 12 reps", "5+12", 162.0),
+    (THIRTY, "five rounds", "5", 150.0),
+    (THIRTY, "5 rounds exactly", "5", 150.0),
+    (THIRTY, "5+10+2", "5+12", 162.0),
+    (THIRTY, "5 rounds + 10 pu + 2 su", "5+12", 162.0),
+    (CAPPED, "TC 2+4", "cap+6", -1_000_006.0),
+    (CAPPED, "12:00+14", "cap+14", -1_000_014.0),
+    (CAPPED, "24 reps", "cap+6", -1_000_006.0),
+    (CAPPED, "done in 11:43", "11:43", -703.0),
+    (CAPPED, "3:10/3:25/3:40", "10:15", -615.0),
+    (LIFT, "70-75-80-80", "80 kg", 80.0),
+    (LIFT, "70/75/80/x", "80 kg", 80.0),
+    (LIFT, "70 75 fail 80", "75 kg", 75.0),
+    (LIFT, "70, 75, 80(f)", "75 kg", 75.0),
+    (LIFT, "3x120", "3@120 kg", 120.0),
+    (LIFT, "3RM 120", "120 kg", 120.0),
+    (LIFT, "all at 100", "100 kg", 100.0),
+    (TABATA, "9-8-8-7", "7", 7.0),
+    (TABATA, "7 (low)", "7", 7.0),
+    (BLOCKS, "60+58+61+56", "235", 235.0),
+    (STEPS, "made 9", "9", 9.0),
+    (STEPS, "out in 10", "9", 9.0),
+    (STEPS, "9 rounds + 4", "9+4", 9 + 4 / 11),
+    (DOWNS, "3x 12:43", "3 put-downs 12:43", -300_763.0),
+    (DONE, "all rounds", "done", 1.0),
     (TIED, "5+2 tb 9:31", "5+2 tb 9:31", 52 + 0.5 * (1 - 571 / 86_400)),
 ]
+
+
+def test_totals_of_rounds_are_not_the_first_intervals():
+    stations = piece("every 1:00 x 4 rounds", *(f"{n}) max {name}" for n, name in enumerate(
+        ("push-up", "sit-up", "burpee", "air squat"), start=1)))  # fmt: skip
+    score = read_score("80+78+80+79", stations)
+    assert score.total_reps == 317
+    assert score.value["by_interval"] == []
+    assert score.rounds is not None
+    assert score.rounds.numbers == (80, 78, 80, 79)
+    assert "the totals of 4 rounds" in str(score.reading)
+
+
+@pytest.mark.parametrize(
+    ("entered", "reading"),
+    [("DNF knee", "did not finish: knee"), ("dnf", "did not finish"), ("injured", "injured")],
+)
+def test_who_did_not_finish_has_no_place_and_may_say_why(entered: str, reading: str):
+    score = read_score(entered, THIRTY)
+    assert (score.display, score.order_key, score.problems) == ("DNF", None, ())
+    assert reading in str(score.reading)
+
+
+def test_a_time_of_hours_is_a_slip_of_the_pen():
+    assert read_score("21:40:00", CAPPED).problems == (
+        "“21:40:00” is 21 hours: write minutes:seconds, 21:40",
+    )
 
 
 def test_sets_of_a_weight_are_scored_by_load_whether_or_not_they_build():

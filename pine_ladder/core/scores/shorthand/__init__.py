@@ -15,6 +15,7 @@ from pine_ladder.core.scores.kinds import ABSENT, Refused, Score, score_kind
 from pine_ladder.core.scores.shorthand import counted, measured
 from pine_ladder.core.scores.shorthand.parts import MAX_ENTRY, Context
 from pine_ladder.core.scores.shorthand.qualifiers import tier_told
+from pine_ladder.core.scores.shorthand.wording import plainly
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
 _READERS: dict[ScoreKind, Callable[[str, Context], Score]] = {
@@ -59,23 +60,35 @@ def _read(text: str, piece: plan.Piece, tier: int, track: int) -> Score:
         problem = "no score is kept for this piece"
         return _refused(ScoreKind.DONE, shown, problem)
     cleaned = " ".join(text.lower().split())
-    if cleaned in ABSENT:
+    if (absent := _absent(cleaned)) is not None:
+        word, why = absent
         return Score(
             kind=kind,
-            value={"absent": cleaned},
-            display=cleaned.upper(),
+            value={"absent": word},
+            display=word.upper(),
             order_key=None,
-            reading=ABSENT[cleaned],
+            reading=f"{ABSENT[word]}: {why}" if why else ABSENT[word],
         )
     try:
         if not cleaned:
             raise Refused("nothing is written")
-        score = _READERS[kind](cleaned, Context(piece, tier, track))
+        score = _READERS[kind](plainly(cleaned, kind, piece.cap_s), Context(piece, tier, track))
     except Refused as refusal:
         return _refused(kind, shown, str(refusal))
     if score.reading is None and _otherwise(cleaned, score.display):
         return score.model_copy(update={"reading": f"read as {score.display}"})
     return score
+
+
+def _absent(said: str) -> tuple[str, str] | None:
+    """Who did not start or finish, with the reason as told: `dnf knee`, `injured`."""
+    found = re.fullmatch(r"([a-z]{3})\b[\s:,(-]*([a-z][a-z' ]*)?\)?", said)
+    if found and found[1] in ABSENT:
+        return found[1], (found[2] or "").strip()
+    return ("dnf", said) if said in _HURT else None
+
+
+_HURT = ("inj", "injured", "hurt", "stopped")
 
 
 def _otherwise(entered: str, shown: str) -> bool:

@@ -38,7 +38,7 @@ ROUNDS_AND_REPS = re.compile(
 )
 PARTLY = re.compile(
     r"(\d{1,4})\s*(?:r|rds?|rounds?)\s*(?:(?:\+|,|&|and|plus)\s*(?P<rest>\S.*))?"
-    r"|(\d{1,4})\s*\+\s*(?P<named>\d.*[a-z].*)"
+    r"|(\d{1,4})\s*\+\s*(?P<named>\d.*[a-z].*|\d{1,4}(?:\s*\+\s*\d{1,4})+)"
 )
 """Full rounds, and into the next one by name: `1 round + 30 swings`."""
 ADDED = re.compile(r"(.+?)[\s,;(]+(\d{1,2})\s+(?:rounds?\s+|intervals?\s+)?added\)?")
@@ -59,6 +59,8 @@ def partly(text: str, at: Context) -> tuple[int, int] | None:
     full = int(found[1] or found[3])
     if rest is None:
         return full, 0
+    if re.fullmatch(r"\d+(?:\s*\+\s*\d+)+", rest):
+        return full, sum(map(int, re.findall(r"\d+", rest)))
     named = named_reps(rest)
     return (full, into_a_round(named, at, full)) if named else None
 
@@ -151,8 +153,14 @@ def _told_as(text: str, at: Context) -> tuple[str, str | None]:
     """
     said = re.fullmatch(r"(.*\d)\s*(rounds?|rds?|reps?)(?:\s*(?:each|a block|per block))?", text)
     numbers = said[1] if said else text
-    if "+" in numbers:
+    counts_reps = all(_one_task_to_its_end(block, at) for block in at.piece.blocks)
+    chain = re.sub(r"\s*\+\s*", "+", numbers.strip())
+    if re.fullmatch(r"\d+(?:\+\d+){2,}", chain) and chain.count("+") == len(at.piece.blocks) - 1:
+        numbers = chain.replace("+", " ")  # A number of each block.
+    if "+" in numbers and not counts_reps:
         return numbers, "rounds"
+    if counts_reps:
+        return text, None
     parts = [part for part in re.split(r"[\s,;/]+", numbers.strip()) if part]
     if len(parts) < 2 or not all(part.isdigit() for part in parts):
         return text, None
@@ -179,6 +187,12 @@ def _told_as(text: str, at: Context) -> tuple[str, str | None]:
     raise Refused(
         f"“{text}”: rounds or reps of each block? Write {listed} rounds, or {listed} reps"
     )
+
+
+def _one_task_to_its_end(block: plan.Block, at: Context) -> bool:
+    """Whether a block is one task of as many reps as its time allows: it has no rounds."""
+    tasks = [task.version(at.tier) for line in block.lines for task in line.tasks]
+    return len(tasks) == 1 and isinstance(tasks[0].amount, plan.Max)
 
 
 def _of_block(block: plan.Block, at: Context) -> tuple[int, float]:
@@ -287,6 +301,13 @@ def _by_name(
     )
 
 
+def _turns_told(counts: Sequence[int], held: Sequence[Interval]) -> int:
+    """How many rounds of several stations the numbers are totals of; 0 where they are intervals."""
+    stations = len({one.label for one in held})
+    rounds = len(held) // stations if stations > 1 else 0
+    return rounds if rounds > 1 and len(counts) == rounds and len(held) > rounds else 0
+
+
 def _counted_score(text: str, at: Context, lowest: bool) -> Score:
     held, size = counted_intervals(at.piece), at.piece.teams.size if at.piece.teams else 1
     text, added = _added(text)
@@ -300,7 +321,12 @@ def _counted_score(text: str, at: Context, lowest: bool) -> Score:
     counts = by_block or ([one.reps for one in named] if named else _counts(text))
     several = len(counts) > 1
     total = sum(counts)
-    if several and size == 1 and held:
+    turns = 0 if lowest or by_block or named or added else _turns_told(counts, held)
+    if turns:
+        each = sum(one.length_s for one in held) / turns
+        for count in counts:
+            check_fits(count, each, str(count))
+    elif several and size == 1 and held:
         _checked(text, counts, held, room)
     elif held and total:
         longest = sum(held[n % len(held)].length_s for n in range(room))
@@ -312,7 +338,9 @@ def _counted_score(text: str, at: Context, lowest: bool) -> Score:
         reading = f"rounds of each block: {jotted} = {total} reps"
     elif several:
         reading = f"lowest of {len(counts)} is {number}" if lowest else f"{jotted} = {total}"
-        if size == 1 and len(counts) < len(held):
+        if turns:
+            reading += f", the totals of {turns} rounds"
+        elif size == 1 and len(counts) < len(held):
             reading += f" ({len(counts)} of {len(held)} intervals)"
     if added and reading:
         reading += f", {added} added"
@@ -321,7 +349,7 @@ def _counted_score(text: str, at: Context, lowest: bool) -> Score:
         reading = f"{reading}: " + ", ".join(f"{name} {n}" for name, n in apart.items())
     return Score(
         kind=ScoreKind.LOWEST_INTERVAL if lowest else ScoreKind.TOTAL_REPS,
-        value={"reps": number, "by_interval": counts if several else []},
+        value={"reps": number, "by_interval": counts if several and not turns else []},
         display=f"{number}, {added} added" if added else str(number),
         order_key=float(number),
         total_reps=total if several or not lowest else None,

@@ -95,6 +95,8 @@ def time(text: str, at: Context) -> Score:
     if piece.cap_s and (bare := re.fullmatch(r"(\d{1,2})\s*\+\s*(\d{1,5})", body)):
         # `2+20`: two rounds and twenty reps of a piece that was not finished.
         body = f"{bare[1]} rounds + {bare[2]}"
+    if piece.cap_s and (reps := re.fullmatch(r"(\d{1,5})\s*reps?(?:\s*done)?", body)):
+        return _not_finished(text, (0, int(reps[1])), at, extras)
     body = _TENTHS.sub("", body)
     if re.search(r"\d\s*(?:r|rds?|rounds?)\b", body) and (told := _got_to(body, at)):
         return _not_finished(body, told, at, extras)

@@ -24,6 +24,8 @@ DAY_S = 86_400
 PUT_DOWN_KEY = 100_000
 """Seconds that weigh less than one put-down."""
 MAX_ENTRY = 200
+LONGEST_H = 9
+"""Hours beyond which a time of three figures was meant as minutes, seconds and hundredths."""
 
 
 class Context(NamedTuple):
@@ -89,6 +91,10 @@ def seconds_of(text: str) -> Seconds:
     )
     if not found or int(found[3]) > 59:
         raise Refused(f"“{text.strip()}”: write the time as minutes:seconds, 12:43")
+    if int(found[1] or 0) > LONGEST_H:
+        raise Refused(
+            f"“{text.strip()}” is {found[1]} hours: write minutes:seconds, {found[1]}:{found[2]}"
+        )
     return int(found[1] or 0) * 3600 + int(found[2]) * 60 + int(found[3])
 
 
@@ -97,8 +103,13 @@ def times_of(text: str) -> tuple[Seconds, ...]:
     return tuple(seconds_of(part) for part in re.split(r"[\s,;]+", text.strip()) if part)
 
 
+_TIMES_BY_SLASH = re.compile(r"\d{1,3}:\d\d(?:\s*/\s*\d{1,3}:\d\d){2,}")
+
+
 def extras_of(text: str) -> tuple[str, Extras]:
     """The score itself, and what follows it."""
+    if _TIMES_BY_SLASH.fullmatch(text.strip()):
+        text = text.replace("/", " ")  # The times of the rounds.
     body, _, told = text.partition("splits")
     splits = times_of(told) if told.strip() else ()
     found = re.fullmatch(r"(.*?)\s*(?:\btb\b|\btie\b|@|/)\s*(\d+[:.]\d\d)\s*", body)

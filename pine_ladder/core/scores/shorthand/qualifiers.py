@@ -90,7 +90,10 @@ def same_movement(said: str, name: str) -> bool:
     meant = library().find(said)
     if meant is not None:
         return meant.name == name
-    return fold(name).endswith(" " + fold(said))
+    if fold(name).endswith(" " + fold(said)):
+        return True
+    initials = "".join(word[0] for word in re.findall(r"[a-z]+", name.lower()))
+    return len(initials) > 1 and re.sub(r"s$", "", said.lower()) in (initials, initials.rstrip("s"))
 
 
 def one_of(said: str, names: Sequence[str]) -> str:
