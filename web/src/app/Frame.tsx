@@ -11,6 +11,7 @@ import { useShortcuts } from "../ui/hotkeys";
 import { useOnline } from "../ui/states";
 import styles from "./Frame.module.css";
 import { mayLeave } from "./leaving";
+import { PhoneTabs } from "./PhoneTabs";
 
 // What only a press opens is not part of the first visit; without a network it comes from the
 // device, where the whole program is kept.
@@ -325,6 +326,7 @@ export function Frame({
             ⌕
           </ActionIcon>
           <ActionIcon
+            className={styles.byKeys}
             variant="transparent"
             color="chalk"
             onClick={list.open}
@@ -340,6 +342,14 @@ export function Frame({
       <main id="main" ref={main} tabIndex={-1}>
         {children}
       </main>
+      {!bare && (
+        <PhoneTabs
+          me={me}
+          date={date}
+          at={coach && mine && !place ? "me" : (step ?? place ?? "")}
+          path={location.pathname}
+        />
+      )}
       {pressed > 0 && (
         <Suspense>
           <Palette me={me} today={today} date={date} press={pressed} />

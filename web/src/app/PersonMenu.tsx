@@ -10,7 +10,7 @@ import { useWrite } from "../api/writes";
 import styles from "./Frame.module.css";
 import { KEPT } from "./storedQueries";
 
-function PasswordDialog({ opened, close }: { opened: boolean; close: () => void }) {
+export function PasswordDialog({ opened, close }: { opened: boolean; close: () => void }) {
   const [problem, setProblem] = useState("");
   const write = useWrite(
     (body: Schemas["PasswordForm"]) => ask(api.POST("/api/password", { body })),
@@ -44,12 +44,11 @@ function PasswordDialog({ opened, close }: { opened: boolean; close: () => void 
   );
 }
 
-/** The menu, open: it is loaded by the first press on the name. */
-export function PersonMenu({ me }: { me: Schemas["Me"] }) {
-  const [asking, dialog] = useDisclosure();
+/** Signs out, and leaves nothing of the person on this device. */
+export function useSignOut() {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const leaving = useWrite(() => ask(api.POST("/api/sign-out")), {
+  return useWrite(() => ask(api.POST("/api/sign-out")), {
     onDone: () => {
       client.clear();
       localStorage.removeItem(KEPT);
@@ -57,6 +56,13 @@ export function PersonMenu({ me }: { me: Schemas["Me"] }) {
       window.location.reload();
     },
   });
+}
+
+/** The menu, open: it is loaded by the first press on the name. */
+export function PersonMenu({ me }: { me: Schemas["Me"] }) {
+  const [asking, dialog] = useDisclosure();
+  const navigate = useNavigate();
+  const leaving = useSignOut();
   return (
     <>
       <Menu position="bottom-end" defaultOpened>

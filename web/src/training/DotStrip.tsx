@@ -1,4 +1,5 @@
 // Everyone's result on one line, best to the right; the reader's own dot is ringed and named.
+import { useElementSize } from "@mantine/hooks";
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import styles from "./DotStrip.module.css";
@@ -7,7 +8,10 @@ export type Found = Omit<Schemas["StandingsOut"], "cut"> & { cut: readonly numbe
 type Section = Schemas["Section"];
 type Place = Section["places"][number];
 
-const WIDTH = 900;
+/** Width in px until the page has told its own. */
+const USUAL = 900;
+/** Room that the words under a tick need. */
+const TICK = 62;
 const MARGIN = 16;
 /** Room at the left for those who were stopped by the cap: a cap is no time. */
 const CAP = 70;
@@ -29,6 +33,16 @@ function stacked(section: Section, x: (place: Place) => number) {
   });
 }
 
+/** The ticks that have room for their words beside one another. */
+function apart<T>(ticks: readonly T[], x: (tick: T) => number): T[] {
+  const out: T[] = [];
+  for (const tick of ticks) {
+    const last = out.at(-1);
+    if (last === undefined || Math.abs(x(tick) - x(last)) >= TICK) out.push(tick);
+  }
+  return out;
+}
+
 /** Where the line is not drawn to scale: two strokes across it. */
 const strokes = (x: number, y: number) => `M${x - 4} ${y + 5}l5 -10M${x + 1} ${y + 5}l5 -10`;
 
@@ -45,8 +59,8 @@ interface Bin {
 }
 
 /** Columns of equal width along the line; who was capped stands in one apart. */
-function binned(places: readonly Place[], left: number): Bin[] {
-  const width = (WIDTH - MARGIN - left) / BINS;
+function binned(places: readonly Place[], left: number, whole: number): Bin[] {
+  const width = (whole - MARGIN - left) / BINS;
   const bins = Array.from({ length: BINS }, (_, at) => ({
     places: [] as Place[],
     x: left + at * width,
@@ -64,11 +78,14 @@ function Columns({
   bins,
   base,
   tall,
+  width,
   mine,
 }: {
   bins: readonly Bin[];
   base: number;
   tall: number;
+  /** Of the strip. */
+  width: number;
   mine?: number;
 }) {
   const [named, setNamed] = useState<number | null>(null);
@@ -101,7 +118,7 @@ function Columns({
       {shown && (
         <text
           className={styles.name}
-          x={Math.min(Math.max(shown.x, wide / 2), WIDTH - wide / 2)}
+          x={Math.min(Math.max(shown.x, wide / 2), width - wide / 2)}
           y={base - TALLEST - 4}
           textAnchor="middle"
         >
@@ -122,7 +139,9 @@ export function DotStrip({
   mine?: number;
 }) {
   const [named, setNamed] = useState<number | null>(null);
-  const { sections, ticks } = found;
+  const size = useElementSize();
+  const width = size.width || USUAL;
+  const { sections } = found;
   const [from, to] = found.cut ?? [];
   const broken = from !== undefined && to !== undefined ? (from + to) / 2 : null;
   const all = sections.flatMap((section) => section.places);
@@ -131,23 +150,29 @@ export function DotStrip({
   const best = all.reduce((a, b) => (b.entry.order_key > a.entry.order_key ? b : a));
   const capped = all.some((place) => place.capped);
   const left = MARGIN + (capped ? CAP : 0);
-  const on = (share: number) => left + share * (WIDTH - MARGIN - left);
+  const on = (share: number) => left + share * (width - MARGIN - left);
   const x = (place: Place) => (place.capped ? MARGIN + RADIUS : on(place.strip));
   const rows = sections.map((section) => {
     if (section.places.length > MANY) {
-      return { section, dots: [], bins: binned(section.places, left), height: ROW + TALLEST };
+      return {
+        section,
+        dots: [],
+        bins: binned(section.places, left, width),
+        height: ROW + TALLEST,
+      };
     }
     const dots = stacked(section, x);
     const height = ROW + Math.max(0, ...dots.map((dot) => dot.level)) * 2 * RADIUS;
     return { section, dots, bins: [], height };
   });
+  const ticks = apart(found.ticks, (tick) => on(tick.at));
   const tall = Math.max(1, ...rows.flatMap((row) => row.bins.map((bin) => bin.places.length)));
   const whole = rows.reduce((sum, row) => sum + row.height, 0);
   let y = 0;
   return (
-    <figure className={styles.strip}>
+    <figure className={styles.strip} ref={size.ref}>
       <svg
-        viewBox={`0 0 ${WIDTH} ${whole + ENDS}`}
+        viewBox={`0 0 ${width} ${whole + ENDS}`}
         role="img"
         aria-label={`Results of ${all.length} athletes from ${low.entry.display} to ${best.entry.display}; the table below names them`}
       >
@@ -169,11 +194,11 @@ export function DotStrip({
           const base = y - 6;
           return (
             <g key={section.tier} data-tier={section.tier}>
-              <line x1={left} x2={WIDTH - MARGIN} y1={base} y2={base} className={styles.line} />
+              <line x1={left} x2={width - MARGIN} y1={base} y2={base} className={styles.line} />
               {broken !== null && (
                 <path d={strokes(on(broken), base)} className={styles.cut} data-cut />
               )}
-              <Columns bins={bins} base={base} tall={tall} mine={mine} />
+              <Columns bins={bins} base={base} tall={tall} width={width} mine={mine} />
               <text x={MARGIN} y={y - height + 14} className={styles.tier}>
                 {section.tier === null ? "All tiers" : tiers[section.tier]}
               </text>
@@ -209,7 +234,7 @@ export function DotStrip({
                     {(named === id || id === mine) && (
                       <text
                         className={styles.name}
-                        x={Math.min(Math.max(x, wide / 2), WIDTH - wide / 2)}
+                        x={Math.min(Math.max(x, wide / 2), width - wide / 2)}
                         y={cy - RADIUS - 4}
                         textAnchor="middle"
                       >

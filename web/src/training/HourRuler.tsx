@@ -1,4 +1,5 @@
 // The class hour as one strip to scale: pieces, windows and rests true to time.
+import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { minutes } from "../ui/dates";
 import styles from "./HourRuler.module.css";
@@ -64,6 +65,7 @@ export function HourRuler({
   /** Whose hour it is, where several are listed. */
   of?: string;
 }) {
+  const [open, setOpen] = useState(false);
   const span = Math.max(outline.class_s, outline.planned_high_s, 600);
   const percent = (seconds: number) => `${(seconds / span) * 100}%`;
   const step = span > 5400 ? 600 : 300;
@@ -76,8 +78,19 @@ export function HourRuler({
       className={styles.ruler}
       data-slim={slim || undefined}
       data-bare={bare || undefined}
+      data-open={open || undefined}
       aria-label={of ? `The class hour of ${of}` : "The class hour"}
     >
+      {!bare && (
+        // On a phone the hour is a thin strip until it is touched.
+        <button
+          type="button"
+          className={styles.opener}
+          aria-expanded={open}
+          aria-label={open ? "Close the class hour" : "Open the class hour"}
+          onClick={() => setOpen(!open)}
+        />
+      )}
       <div className={styles.scale} aria-hidden>
         {marks.map((mark) => (
           <span key={mark} style={{ left: percent(mark) }}>

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import { keys } from "../../api/keys";
 import { clockTime } from "../../ui/dates";
-import styles from "./MyBooking.module.css";
+import styles from "./MyClass.module.css";
 
 export function Messages({ date }: { date: string }) {
   const found = useQuery({
@@ -13,7 +13,7 @@ export function Messages({ date }: { date: string }) {
   });
   if (!found.data?.length) return null;
   return (
-    <section className={styles.coming} aria-label="From the coach">
+    <section className={styles.mine} aria-label="From the coach">
       {found.data.map((one) => (
         <p key={one.said_at}>
           {one.text}{" "}

@@ -17,10 +17,9 @@ import wordStyles from "../../ui/words.module.css";
 import styles from "./MyDay.module.css";
 
 // Beside the day itself: it comes after it, or with a press.
-const CheckIn = lazy(() => import("./AroundClass").then((m) => ({ default: m.CheckIn })));
-const Effort = lazy(() => import("./AroundClass").then((m) => ({ default: m.Effort })));
+const Effort = lazy(() => import("./AfterClass").then((m) => ({ default: m.Effort })));
 const Log = lazy(() => import("./Log").then((m) => ({ default: m.Log })));
-const MyBooking = lazy(() => import("./MyBooking").then((m) => ({ default: m.MyBooking })));
+const MyClass = lazy(() => import("./MyClass").then((m) => ({ default: m.MyClass })));
 const MyHeart = lazy(() => import("./MyHeart").then((m) => ({ default: m.MyHeart })));
 const ClassClock = lazy(() => import("./ClassClock").then((m) => ({ default: m.ClassClock })));
 const Standings = lazy(() =>
@@ -39,6 +38,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [shown, show] = useState<Shows | null>(null);
   const showing = useMemo(() => ({ press: show }), []);
   const [home, setHome] = useState(false);
+  const [picking, setPicking] = useState(false);
   const day = useQuery(myDay(date, tier, track, home));
   const client = useQueryClient();
   useLive("/api/live", {
@@ -57,7 +57,7 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
           </Empty>
           {ahead && (
             <Suspense>
-              <MyBooking date={date} />
+              <MyClass date={date} today={date === gym.today} />
             </Suspense>
           )}
         </div>
@@ -70,39 +70,54 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
             onSelect={(key) => document.getElementById(key)?.scrollIntoView({ behavior: "smooth" })}
           />
           <div className={styles.mine}>
-            <div className={styles.pick}>
-              <NativeSelect
-                label="My tier"
-                value={String(found.tier)}
-                onChange={(event) => setTier(Number(event.currentTarget.value))}
-                data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
-              />
-              <NativeSelect
-                label="My track"
-                value={String(found.track)}
-                onChange={(event) => setTrack(Number(event.currentTarget.value))}
-                data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
-              />
-              <Button
-                className={styles.home}
-                variant={home ? "filled" : "default"}
-                aria-pressed={home}
-                onClick={() => setHome(!home)}
-              >
-                At home, with my own kit
-              </Button>
-            </div>
             <Suspense>
               <Messages date={date} />
               {date === gym.today && <ClassClock />}
-              {date === gym.today && found.strap !== null && <MyHeart />}
             </Suspense>
             {ahead && (
-              <Suspense>
-                <MyBooking date={date} />
+              // The place of the card is kept while it loads, so that the workout stays put.
+              <Suspense fallback={<div className={styles.classToCome} />}>
+                <MyClass date={date} today={date === gym.today} />
               </Suspense>
             )}
-            <Suspense>{date >= gym.today && <CheckIn date={date} />}</Suspense>
+            <button
+              type="button"
+              className={styles.version}
+              aria-expanded={picking}
+              onClick={() => setPicking(!picking)}
+            >
+              <span>
+                {[gym.tiers[found.tier], gym.tracks[found.track], home && "at home"]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
+              <u>{picking ? "Close" : "Change"}</u>
+            </button>
+            {picking && (
+              <div className={styles.pick}>
+                <NativeSelect
+                  label="My tier"
+                  value={String(found.tier)}
+                  onChange={(event) => setTier(Number(event.currentTarget.value))}
+                  data={gym.tiers.map((label, value) => ({ label, value: String(value) }))}
+                />
+                <NativeSelect
+                  label="My track"
+                  value={String(found.track)}
+                  onChange={(event) => setTrack(Number(event.currentTarget.value))}
+                  data={gym.tracks.map((label, value) => ({ label, value: String(value) }))}
+                />
+                <Button
+                  className={styles.home}
+                  variant={home ? "filled" : "default"}
+                  aria-pressed={home}
+                  onClick={() => setHome(!home)}
+                >
+                  At home, with my own kit
+                </Button>
+              </div>
+            )}
+            <Suspense>{date === gym.today && found.strap !== null && <MyHeart />}</Suspense>
             <h2 className={styles.title}>{found.view.title || "Session"}</h2>
             {found.theme && (
               <p className={boardStyles.pieceNote}>

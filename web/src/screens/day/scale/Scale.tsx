@@ -47,12 +47,14 @@ function TierHead({
 const Athlete = memo(function Athlete({
   row,
   gym,
+  movements,
   texts,
   open,
   onOpen,
 }: {
   row: Row;
   gym: Schemas["GymOut"];
+  movements: readonly string[];
   texts: readonly string[];
   /** The place of the line that is open, if one of theirs is. */
   open: number | null;
@@ -65,7 +67,7 @@ const Athlete = memo(function Athlete({
         <small> {gym.tracks[row.track]?.toLowerCase()}</small>
       </th>
       {row.versions.map((version, index) => (
-        <td key={index}>
+        <td key={index} data-of={movements[index]}>
           <AthleteLine
             row={row}
             version={version}
@@ -196,6 +198,7 @@ export function Scale({
                     key={row.id}
                     row={row}
                     gym={gym}
+                    movements={found.movements}
                     texts={found.tiers[tier] ?? NO_TEXTS}
                     open={cell?.row === row.id ? cell.task : null}
                     onOpen={open}

@@ -241,7 +241,7 @@ export function Score({
                     </button>
                   </td>
                   {pieces.map((piece, column) => (
-                    <td key={piece.key}>
+                    <td key={piece.key} className={styles.entry} data-piece={piece.title}>
                       <Cell
                         date={date}
                         piece={piece}

@@ -1,66 +1,12 @@
-// On the phone, around the class: checking in before it, effort and a note after it.
+// On the phone, after the class: effort and a note.
 import { Button, Textarea, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { myClasses, myEffort } from "../../api/queries";
+import { myEffort } from "../../api/queries";
 import { useMyId } from "../../api/useMyId";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { isHere } from "../../offline/queue";
-import wordStyles from "../../ui/words.module.css";
-import styles from "./AroundClass.module.css";
-
-export function CheckIn({ date }: { date: string }) {
-  const me = useMyId();
-  const found = useQuery(myClasses(date));
-  const pressed = new Map(
-    useWaiting(me).flatMap((one) =>
-      one.kind === "check-in" && isHere(one, date) ? [[one.start, one] as const] : [],
-    ),
-  );
-  if (!found.data || found.data.classes.length === 0) return null;
-  const { classes, readiness, pain } = found.data;
-  const flip = (start: string, here: boolean) =>
-    enqueue(me, { kind: "check-in", date, start, here });
-  return (
-    <section className={styles.checkIn} aria-label="Check in">
-      {classes.map((one) => {
-        const waits = pressed.get(one.start);
-        const here = waits && !waits.refused ? waits.here : one.here;
-        return (
-          <Button
-            key={one.start}
-            variant={here ? "filled" : "default"}
-            aria-pressed={here}
-            onClick={() => flip(one.start, !here)}
-          >
-            {one.start.slice(0, 5)} {here ? "I am in" : `· ${one.others} in`}
-          </Button>
-        );
-      })}
-      {classes.some((one) => one.names.length > 0) && (
-        <p>
-          {classes
-            .filter((one) => one.names.length > 0)
-            .map((one) => `${one.start.slice(0, 5)}: ${one.names.join(", ")}`)
-            .join(" · ")}
-        </p>
-      )}
-      {[...pressed.values()].map(
-        (one) =>
-          one.refused && (
-            <p key={one.id} role="alert">
-              {one.refused.words}
-            </p>
-          ),
-      )}
-      {readiness && (
-        <p className={wordStyles.safety}>
-          <b>{pain}</b> {readiness}
-        </p>
-      )}
-    </section>
-  );
-}
+import styles from "./AfterClass.module.css";
 
 export function Effort({ date, minutes }: { date: string; minutes: number }) {
   const me = useMyId();
