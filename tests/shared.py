@@ -227,8 +227,8 @@ def chromium_path() -> str:
 
 def open_display(visit: Any, coach: Page) -> Page:
     """A link made in the menu, opened by a browser that is signed in nowhere."""
-    coach.get_by_role("button", name="Walls").click()
-    dialog = coach.get_by_role("dialog", name="Walls")
+    coach.get_by_role("button", name="Screens").click()
+    dialog = coach.get_by_role("dialog", name="Screens")
     dialog.get_by_role("button", name="Make a link for a display").click()
     address = dialog.get_by_role("textbox", name="Wall 1").input_value()
     assert address == dialog.get_by_role("link", name="Open Wall 1").evaluate("link => link.href")

@@ -204,3 +204,17 @@ def test_a_movement_of_the_gyms_own_changes_what_earlier_boards_hold(coach, gym,
     assert len(prints) == 1
     key = keys(coach, DAY)["Neap"]
     assert len(coach.get(f"{DAY}/pieces/{key}/retests").json()) == 1
+
+
+def test_a_word_explained_once_is_read_from_then_on(coach):
+    board = {"text": "AMRAP 8\n10 cannonball squats\n5 burpees"}
+
+    def unknown() -> list[str]:
+        found = coach.post("/api/preview", json=board).json()["findings"]
+        return [one["code"] for one in found if one["code"] == "unknown-movement"]
+
+    assert unknown() == ["unknown-movement"]
+    movement = coach.get("/api/movements/goblet squat").json()["movement"]
+    movement["aliases"] = [*movement["aliases"], "cannonball squats"]
+    assert coach.put("/api/movements", json={"movement": movement}).status_code == 200
+    assert unknown() == []

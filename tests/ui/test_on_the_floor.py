@@ -56,7 +56,7 @@ def names_on(page: Page) -> list[str]:
 
 def start(page: Page) -> None:
     page.get_by_role("button", name="Start", exact=True).tap()
-    page.get_by_role("button", name="Skip", exact=True).tap()
+    page.get_by_role("button", name="Next", exact=True).tap()
     # A round of no time at all is none.
     page.wait_for_timeout(1200)
 
@@ -106,7 +106,7 @@ def test_a_class_is_run_from_its_start_to_its_scores_with_a_tap_a_round(floor, v
     hold(page, ada)
     expect(tile(page, ada)).to_contain_text(re.compile(rf"{ROUNDS - 1} · 0:\d\d"))
     # What was missed is written on the pad.
-    page.get_by_role("button", name=f"{ada}: write a number").tap()
+    page.get_by_role("button", name=f"{ada}: write a number, or stop early").tap()
     pad = page.get_by_role("dialog", name=ada)
     for digit in "1", "5", "3":
         pad.get_by_role("button", name=digit, exact=True).tap()
@@ -114,7 +114,7 @@ def test_a_class_is_run_from_its_start_to_its_scores_with_a_tap_a_round(floor, v
     pad.get_by_role("button", name="Note it").tap()
     expect(tile(page, ada)).to_contain_text(f"{ROUNDS} · 1:53")
     # The clock is ended, the scores are kept.
-    page.get_by_role("button", name="Skip", exact=True).tap()
+    page.get_by_role("button", name="Next", exact=True).tap()
     page.get_by_role("button", name="Save as scores").tap()
     expect(page.get_by_text(re.compile(r"kept as scores"))).to_be_visible()
     # Everything that was touched, the slip and its mending with it. The start came before, and in

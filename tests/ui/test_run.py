@@ -257,15 +257,15 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     begun(coach, first, second)
     together(coach, first, second)
 
-    coach.get_by_role("button", name="Hold").click()
+    coach.get_by_role("button", name="Pause").click()
     for page in (first, second):
-        expect(page.locator("[data-field=state]")).to_have_text("held")
+        expect(page.locator("[data-field=state]")).to_have_text("paused")
     time.sleep(0.3)
     assert len(held_at(coach, first, second)) == 1
 
     coach.get_by_role("button", name="Resume", exact=True).click()
     for page in (first, second):
-        expect(page.locator("[data-field=state]")).not_to_have_text("held")
+        expect(page.locator("[data-field=state]")).not_to_have_text("paused")
     first.reload()
     first.wait_for_selector(".Wall_wall[data-layout=clock]")
     begun(first)
@@ -275,16 +275,16 @@ def test_two_displays_and_a_remote_stay_together_through_everything(visit, own_s
     own_server.stop()
     expect(second.get_by_text("keeping time without the network")).to_be_visible()
     together(coach, first, second)
-    coach.get_by_role("button", name="Hold").click()
-    expect(first.locator("[data-field=state]")).to_have_text("held")
-    assert second.locator("[data-field=state]").text_content() != "held"
+    coach.get_by_role("button", name="Pause").click()
+    expect(first.locator("[data-field=state]")).to_have_text("paused")
+    assert second.locator("[data-field=state]").text_content() != "paused"
     own_server.start()
-    expect(second.locator("[data-field=state]")).to_have_text("held")
+    expect(second.locator("[data-field=state]")).to_have_text("paused")
     time.sleep(0.3)
     assert len(held_at(coach, first, second)) == 1
     coach.get_by_role("button", name="Undo pause").click()
     for page in (first, second):
-        expect(page.locator("[data-field=state]")).not_to_have_text("held")
+        expect(page.locator("[data-field=state]")).not_to_have_text("paused")
     together(coach, first, second)
 
 
@@ -340,10 +340,10 @@ def test_a_round_is_timed_by_a_press_on_the_strip(visit):
 
 def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
-    page.get_by_role("region", name="Check in").get_by_role("button", name="18:00").click()
-    expect(
-        page.get_by_role("region", name="Check in").get_by_role("button", name="18:00 I am in")
-    ).to_be_visible()
+    mine = page.get_by_role("region", name="My class")
+    mine.get_by_role("button", name=re.compile("^Other classes")).click()
+    mine.get_by_role("button", name="Check in at 18:00").click()
+    expect(mine.get_by_role("listitem").filter(has_text="18:00")).to_contain_text("Checked in")
     page.get_by_label("Effort, 0").fill("7")
     page.get_by_label("Minutes").fill("60")
     page.get_by_role("button", name="Save effort").click()

@@ -88,7 +88,7 @@ def test_a_lighter_bar_a_rung_and_a_note_are_chosen_without_typing_the_line(visi
 
 def test_what_an_athlete_notes_changes_their_own_board_at_once(visit):
     page = visit.enter("Ada Quill", viewport=PHONE)
-    page.get_by_role("link", name="About me").click()
+    page.get_by_role("link", name="Progress").click()
     page.get_by_role("link", name="Settings and privacy").click()
     page.get_by_label("shoulder", exact=True).check()
     page.get_by_role("button", name="Save", exact=True).click()

@@ -32,7 +32,7 @@ def test_a_movement_s_page_plays_steps_and_takes_a_tempo(visit):
     page.wait_for_timeout(1500)
     passed, second = time.monotonic() - began, seconds(page)
     assert abs((second - first) % 5.5 - passed) < 0.4
-    shown.get_by_role("button", name="Hold").click()
+    shown.get_by_role("button", name="Pause").click()
     held = seconds(page)
     page.wait_for_timeout(300)
     assert seconds(page) == held
@@ -81,7 +81,7 @@ def test_two_walls_go_through_a_briefing_together(visit, coach):
     walls.append(visit.page(visit.context(viewport={"width": 1280, "height": 720})))
     walls[1].goto(walls[0].url)
     put_on(coach, "Slack Water")
-    coach.get_by_role("button", name="Wall: show the movements").click()
+    coach.get_by_role("button", name="Screens: show the movements").click()
     for name in ("push press", "kettlebell swing", "box jump"):
         for wall in walls:
             brief = wall.locator("[data-shown]")

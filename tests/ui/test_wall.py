@@ -29,7 +29,7 @@ def test_a_display_shows_the_day_then_the_piece_then_its_clock(visit, coach):
     coach.get_by_role("button", name="Next", exact=True).click()
     expect(wall.locator(".Wall_now")).to_contain_text("5 front squat")
     expect(wall.get_by_label("Safety")).to_have_count(0)
-    coach.get_by_role("button", name="Wall: show the board").click()
+    coach.get_by_role("button", name="Screens: show the board").click()
     expect(wall.locator("main")).to_have_attribute("data-layout", "board")
 
 
@@ -196,7 +196,7 @@ def test_tiers_take_turns_where_all_of_them_would_be_too_small_to_read(visit, co
 
 def test_a_withdrawn_display_goes_dark(visit, coach):
     wall = open_display(visit, coach)
-    coach.get_by_role("button", name="Walls").click()
+    coach.get_by_role("button", name="Screens").click()
     coach.get_by_role("button", name="Withdraw Wall 1").click()
     question = coach.get_by_role("dialog", name="Withdraw Wall 1?")
     question.get_by_role("button", name="Withdraw").click()

@@ -4511,6 +4511,8 @@ export interface components {
             unbroken: boolean;
             /** Sets */
             sets?: number | null;
+            /** Rest S */
+            rest_s?: number | null;
             aim?: components["schemas"]["Aim"] | null;
             /** Load */
             load?: (components["schemas"]["Weight"] | components["schemas"]["Percent"] | components["schemas"]["Bodyweight"] | components["schemas"]["Effort"] | components["schemas"]["Feel"] | components["schemas"]["Height"]) | null;

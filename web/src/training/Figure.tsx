@@ -149,7 +149,7 @@ export function Figure({
           {keys.length > 1 && (
             <>
               <button type="button" onClick={() => hold(playing)}>
-                {playing ? "Hold" : "Play"}
+                {playing ? "Pause" : "Play"}
               </button>
               <button type="button" onClick={step}>
                 Step

@@ -17,6 +17,7 @@ import { boardWords, movements } from "../api/queries";
 import { useWrite } from "../api/writes";
 import fieldStyles from "../ui/fields.module.css";
 import wordStyles from "../ui/words.module.css";
+import { AnotherWord } from "./AnotherWord";
 
 type Movement = Schemas["Movement"];
 
@@ -147,6 +148,9 @@ export function MovementForm({
       size="lg"
       title={fixedName ? `The gym's ${form.name}` : "Add a movement"}
     >
+      {!fixedName && initial.name && (
+        <AnotherWord word={initial.name} names={names} onDone={onDone} />
+      )}
       <form onSubmit={send} className="stack">
         <fieldset className={`${fieldStyles.lineFields} ${fieldStyles.even}`}>
           <legend>What it is</legend>

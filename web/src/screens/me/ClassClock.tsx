@@ -43,7 +43,7 @@ export function ClassClock() {
           {waiting
             ? "on the clock, about to start"
             : clock.held !== null
-              ? "held"
+              ? "paused"
               : stand.phase === "lead-in"
                 ? "get ready"
                 : said(stand.beat)}

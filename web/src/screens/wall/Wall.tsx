@@ -267,7 +267,7 @@ function ClockLayout({
         <div className={styles.beside}>
           <p className={styles.word} data-field="state">
             {clock.held !== null && !clock.ended
-              ? "held"
+              ? "paused"
               : stand.phase === "playing"
                 ? beat?.kind === "rest"
                   ? "rest"

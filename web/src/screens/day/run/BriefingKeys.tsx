@@ -15,7 +15,7 @@ export function BriefingKeys({
   if (shown === null) {
     return (
       <Button variant="default" onClick={() => press("show next")}>
-        Wall: show the movements ({briefing.length})
+        Screens: show the movements ({briefing.length})
       </Button>
     );
   }

@@ -6,7 +6,10 @@ import { type Moment, usePosition } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { useCalls, useSilent } from "../../../clock/sounds";
 import { useShortcuts } from "../../../ui/hotkeys";
+import { useOnline } from "../../../ui/states";
 import styles from "./Floor.module.css";
+import { FloorHelp } from "./FloorHelp";
+import { LateArrival, StopEarly, usePresent, useStopped } from "./FloorPeople";
 import { MovementCues } from "./MovementCues";
 import { NumberPad } from "./NumberPad";
 import { pacing } from "./splits";
@@ -57,7 +60,7 @@ function ClockStrip({
   const word = over
     ? "over"
     : clock.held !== null
-      ? "held"
+      ? "paused"
       : stand.phase === "playing"
         ? beat?.kind === "rest"
           ? "rest"
@@ -83,11 +86,11 @@ function ClockStrip({
       </p>
       <div className={styles.keys}>
         {!started && <Button onClick={() => press("start")}>Start</Button>}
-        {running && <Button onClick={() => press("pause")}>Hold</Button>}
+        {running && <Button onClick={() => press("pause")}>Pause</Button>}
         {clock.held !== null && !over && <Button onClick={() => press("resume")}>Resume</Button>}
         {started && !over && (
           <Button variant="default" onClick={() => press("skip")}>
-            {beat?.length_s === null ? "Done, next" : "Skip"}
+            {beat?.length_s === null ? "Done, next" : "Next"}
           </Button>
         )}
         <Button variant="default" onClick={undo}>
@@ -155,7 +158,7 @@ function Tile({
   trouble?: string;
   onTap: () => void;
   onHold: () => void;
-  onPad: (() => void) | null;
+  onPad: () => void;
 }) {
   const pressing = useHold(onTap, onHold);
   const what = does === null ? words || "nothing to press" : `${does} now`;
@@ -170,16 +173,14 @@ function Tile({
         <span className="num">{words}</span>
         {trouble && <small role="alert">{trouble}</small>}
       </button>
-      {onPad && (
-        <button
-          type="button"
-          className={styles.pad}
-          aria-label={`${person.name}: write a number`}
-          onClick={onPad}
-        >
-          ⋯
-        </button>
-      )}
+      <button
+        type="button"
+        className={styles.pad}
+        aria-label={`${person.name}: write a number, or stop early`}
+        onClick={onPad}
+      >
+        ⋯
+      </button>
     </li>
   );
 }
@@ -219,6 +220,7 @@ export function Floor({
   const ends = useFinishes(date, clock, moment, heatOf);
   const [padOf, setPadOf] = useState<Person | null>(null);
   const [saying, setSaying] = useState(false);
+  const online = useOnline();
   const { strip } = jots;
   const running = clock.began !== null && !clock.ended;
   const at = pieces.findIndex((piece) => piece.key === clock.key);
@@ -248,7 +250,10 @@ export function Floor({
   const versionOf = (person: Person) =>
     [person.tier > 0 ? tiers[person.tier] : "", ...person.limits].filter(Boolean).join(" · ");
 
-  const present = people.filter((person) => here.includes(person.id));
+  const order = useRef<number[]>([]);
+  const present = usePresent(people, here, clock.class_id, order);
+  const stopped = useStopped(date, clock.key);
+  const [stopping, setStopping] = useState<Person | null>(null);
   const heats = clock.waves > 1 ? Array.from({ length: clock.waves }, (_, n) => n + 1) : [1];
 
   const takeBack = (person: number) => {
@@ -287,7 +292,10 @@ export function Floor({
             ? "finished"
             : null;
     const last = noted.at(-1);
+    const reason = stopped.reasonOf(person.id);
+    const out = reason !== undefined;
     const words = [
+      out ? `stopped${reason ? `: ${reason}` : ""}` : "",
       end ?? "",
       last && strip
         ? `${noted.length}${rounds ? ` of ${rounds}` : ""} · ${shownIn(strip.unit, last.number)}`
@@ -297,13 +305,14 @@ export function Floor({
       .filter(Boolean)
       .join(" · ");
     const tap = () => {
-      if (does === null) return;
+      if (does === null || out) return;
       const now = moment?.() ?? null;
       if (laps) jots.lap(person.id, now);
       if (does === "finished") ends.press(person.id, "finish", now);
       setTaps([...taps, { person, does, step: clock.step }]);
     };
     const hold = () => {
+      if (out) return stopped.goOn(person);
       takeBack(person.id);
       setTaps(taps.filter((one) => one !== taps.findLast((last) => last.person.id === person.id)));
     };
@@ -312,16 +321,16 @@ export function Floor({
         key={person.id}
         person={person}
         version={versionOf(person)}
-        does={does}
+        does={out ? null : does}
         words={words}
-        ended={end !== undefined}
+        ended={end !== undefined || out}
         trouble={
           ends.refusedOf(person.id) ??
           jots.refused.find((one) => one.person_id === person.id)?.refused?.words
         }
         onTap={tap}
         onHold={hold}
-        onPad={strip ? () => setPadOf(person) : null}
+        onPad={() => (strip ? setPadOf(person) : setStopping(person))}
       />
     );
   };
@@ -368,6 +377,18 @@ export function Floor({
         <Button variant="default" aria-pressed={saying} onClick={() => setSaying(!saying)}>
           What to say
         </Button>
+        <LateArrival
+          people={people}
+          here={present.map((one) => one.id)}
+          date={date}
+          classId={clock.class_id}
+        />
+        <FloorHelp />
+        {!online && (
+          <span role="status" className={styles.offline}>
+            Offline: taps are kept here
+          </span>
+        )}
         {jots.left > 0 && (
           <span role="status" className="num">
             {jots.left} saved on this device, not sent yet
@@ -383,7 +404,7 @@ export function Floor({
         </div>
       )}
       {(jots.said || ends.said) && <p role="status">{jots.said || ends.said}</p>}
-      {present.length === 0 && <p>Nobody is here yet: check people in at the desk first.</p>}
+      {present.length === 0 && <p>Nobody is here yet: add the athletes who are.</p>}
       <div className={styles.heats}>
         {heats.map((heat) => {
           const own = present.filter((person) => heats.length < 2 || heatOf(person.id) === heat);
@@ -406,7 +427,18 @@ export function Floor({
           places={jots.places}
           noted={jots.roundsFor(padOf.id)}
           onNote={(round, text) => jots.jot(padOf.id, round, text)}
+          onStop={() => {
+            setStopping(padOf);
+            setPadOf(null);
+          }}
           onClose={() => setPadOf(null)}
+        />
+      )}
+      {stopping && (
+        <StopEarly
+          name={stopping.name}
+          onStop={(reason) => stopped.stop(stopping, reason)}
+          onClose={() => setStopping(null)}
         />
       )}
       <div className={styles.keys}>

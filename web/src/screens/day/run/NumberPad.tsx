@@ -33,6 +33,7 @@ export function NumberPad({
   places,
   noted,
   onNote,
+  onStop,
   onClose,
 }: {
   name: string;
@@ -42,6 +43,7 @@ export function NumberPad({
   places: readonly Place[];
   noted: Record<number, number | null>;
   onNote: (round: number, text: string) => boolean;
+  onStop: () => void;
   onClose: () => void;
 }) {
   const named = { more: true, labels: [] };
@@ -134,6 +136,9 @@ export function NumberPad({
               Take {there} back
             </Button>
           )}
+          <Button variant="default" onClick={onStop}>
+            Stops early
+          </Button>
         </div>
       </div>
     </Modal>

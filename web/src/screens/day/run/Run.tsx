@@ -1,5 +1,5 @@
 // The coach's remote: the time, what now, what next, who is here.
-import { Button, Select } from "@mantine/core";
+import { Button, SegmentedControl, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -47,14 +47,20 @@ type Clock = Schemas["ClockOut"];
 type Press = NonNullable<Schemas["PressForm"]["press"]>;
 type More = Partial<Schemas["PressForm"]>;
 
-function Remote({
+/** The clock of the class: the time, what now, what next, and one act that goes on. */
+function Cockpit({
   clock,
+  piece,
+  after,
   moment,
   press,
   undo,
   redo,
 }: {
   clock: Clock;
+  /** The piece on the clock, and the one that comes after it. */
+  piece: Schemas["PieceOutline"] | undefined;
+  after: Schemas["PieceOutline"] | undefined;
   moment: Moment;
   press: (what: Press, more?: More) => void;
   undo: () => void;
@@ -77,25 +83,33 @@ function Remote({
     [over, press, running, started, undo],
   );
   useShortcuts(keys);
-  const names = [...(beat?.movements ?? []), ...(next?.movements ?? [])];
   const open = beat?.length_s === null;
+  const length = piece?.clock.total_s;
   return (
-    <div className="remote" data-ms={position === null ? "" : Math.round(position * 1000)}>
+    <section
+      className={styles.cockpit}
+      aria-label="Clock"
+      data-ms={position === null ? "" : Math.round(position * 1000)}
+    >
       <div className={styles.remoteFace} data-state={clock.held !== null ? "held" : beat?.kind}>
         <p className={`${styles.remoteTime} num`} role="timer" data-field="time">
-          {stand.phase === "waiting" ? "–:––" : clockFace(stand.shown, stand.down)}
+          {stand.phase === "waiting"
+            ? length
+              ? clockFace(length, true)
+              : "–:––"
+            : clockFace(stand.shown, stand.down)}
         </p>
         <p className={styles.remoteWord} data-field="state">
           {over
             ? "over"
             : clock.held !== null
-              ? "held"
+              ? "paused"
               : stand.phase === "playing"
                 ? beat?.kind === "rest"
                   ? "rest"
                   : call || "work"
                 : stand.phase === "waiting"
-                  ? "ready"
+                  ? `ready: ${piece?.title ?? ""}, ${piece?.format ?? ""}`
                   : "get ready"}
           {clock.waves > 1 && beat && <span className="num"> · heat {stand.heat + 1}</span>}
           {beat?.round && (
@@ -119,28 +133,50 @@ function Remote({
             <MovementIcon pattern={next.icon} size={26} /> {nextWords(beat, next)}
           </p>
         )}
+        {after && (!started || over) && (
+          <p className={styles.remoteNext}>
+            After it: {after.title}, {after.format}
+          </p>
+        )}
       </div>
-      <div className={styles.remoteKeys}>
+      <div className={styles.acts}>
         {!started && (
-          <Button size="lg" onClick={() => press("start")}>
+          <Button size="xl" onClick={() => press("start")}>
             Start (10 s countdown)
           </Button>
         )}
         {running && (
-          <Button size="lg" onClick={() => press("pause")}>
-            Hold
+          <Button size="xl" onClick={() => press("pause")}>
+            Pause
           </Button>
         )}
         {clock.held !== null && !over && (
-          <Button size="lg" onClick={() => press("resume")}>
+          <Button size="xl" onClick={() => press("resume")}>
             Resume
           </Button>
         )}
         {started && !over && (
-          <Button variant="default" onClick={() => press("skip")}>
+          <Button size="xl" variant="default" onClick={() => press("skip")}>
             {open ? (next ? "Done, next" : "All done") : "Next"}
           </Button>
         )}
+        <span className={styles.apart}>
+          {started && (
+            <Button variant="default" onClick={() => press("restart")}>
+              Restart
+            </Button>
+          )}
+          <Button variant="default" onClick={undo}>
+            Undo: {clock.press}
+          </Button>
+          {clock.redo && (
+            <Button variant="default" onClick={redo}>
+              Redo: {clock.redo}
+            </Button>
+          )}
+        </span>
+      </div>
+      <div className={styles.remoteKeys}>
         {clock.script.add_words && (
           <Button variant="default" onClick={() => press("add round")}>
             Add {clock.script.add_words}
@@ -156,25 +192,12 @@ function Remote({
             Start heat {clock.heats.length + 1}
           </Button>
         )}
-        {started && (
-          <Button variant="default" onClick={() => press("restart")}>
-            Restart
-          </Button>
-        )}
         {!running && clock.briefing.length > 0 && <BriefingKeys clock={clock} press={press} />}
-        <Button variant="subtle" onClick={undo}>
-          Undo {clock.press}
-        </Button>
-        {clock.redo && (
-          <Button variant="subtle" onClick={redo}>
-            Redo {clock.redo}
-          </Button>
-        )}
         <Button
           variant="subtle"
           onClick={() => press(clock.layout === "board" ? "clock" : "board")}
         >
-          Wall: show the {clock.layout === "board" ? "clock" : "board"}
+          Screens: show the {clock.layout === "board" ? "clock" : "board"}
         </Button>
       </div>
       {!started && (
@@ -187,7 +210,6 @@ function Remote({
           ))}
         </aside>
       )}
-      <MovementCues clock={clock} names={names} />
       <details className={styles.calls}>
         <summary>Sounds on this device</summary>
         {CALLS.map(([kind, label]) => (
@@ -197,9 +219,23 @@ function Remote({
           </label>
         ))}
       </details>
-    </div>
+    </section>
   );
 }
+
+/** What to say of the movements that are on now and come next. */
+function Cues({ clock, moment }: { clock: Clock; moment: Moment }) {
+  const { beat, next } = faceAt(clock, usePosition(clock, moment));
+  const names = [...(beat?.movements ?? []), ...(next?.movements ?? [])];
+  return <MovementCues clock={clock} names={names} />;
+}
+
+const TABS = [
+  { value: "rounds", label: "Round times" },
+  { value: "present", label: "Present" },
+  { value: "heats", label: "Heats" },
+  { value: "movements", label: "Movements" },
+];
 
 export function Run({
   date,
@@ -218,6 +254,7 @@ export function Run({
   // The floor stays open on its class through a reload: a phone may drop the page at any time.
   const [search, setSearch] = useSearchParams();
   const onFloor = search.has("floor");
+  const [tab, setTab] = useState("rounds");
   const [start, setStart] = useState<string | null>(search.get("floor") || null);
   const setOnFloor = (of: string | null) =>
     setSearch(
@@ -391,97 +428,130 @@ export function Run({
       </Suspense>
     );
   }
+  const chosen = playable.findIndex((piece) => piece.key === key);
   return (
-    <div className={styles.run}>
+    <div className={styles.run} data-tab={tab}>
       {question}
-      <section className="run-main">
-        <ClockOff />
-        <div className={fieldStyles.runHead}>
+      <ClockOff />
+      <div className={fieldStyles.runHead}>
+        <Select
+          label="Class"
+          placeholder="Choose a class"
+          value={held?.start ?? null}
+          onChange={(value) => value && open(value)}
+          data={classes.map((one) => ({
+            value: one.start,
+            label: `${one.start.slice(0, 5)}${one.id ? ` · ${one.here.length} here` : " · open it"}`,
+          }))}
+        />
+        {id !== null && (
           <Select
-            label="Class"
-            placeholder="Choose a class"
-            value={held?.start ?? null}
-            onChange={(value) => value && open(value)}
-            data={classes.map((one) => ({
-              value: one.start,
-              label: `${one.start.slice(0, 5)}${one.id ? ` · ${one.here.length} here` : " · open it"}`,
-            }))}
+            label="Piece on the clock"
+            placeholder="Choose a piece"
+            value={key}
+            onChange={(value) => value && load(value)}
+            data={playable.map((piece) => ({ value: piece.key, label: piece.title }))}
           />
-          {id !== null && (
-            <Select
-              label="Piece on the clock"
-              placeholder="Choose a piece"
-              value={key}
-              onChange={(value) => value && load(value)}
-              data={playable.map((piece) => ({ value: piece.key, label: piece.title }))}
-            />
-          )}
-          <ScreenLinks />
-          <Button onClick={() => setOnFloor(held?.start ?? "")}>Floor mode</Button>
-          {id !== null && <TellClass date={date} classId={id} />}
-          {!connected && (
-            <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>
-          )}
-        </div>
-        {problem && (
-          <p role="alert" className={wordStyles.cellWords} data-state="refused">
-            {problem}
-          </p>
         )}
-        {id === null && (
+        <ScreenLinks />
+        <Button variant="default" onClick={() => setOnFloor(held?.start ?? "")}>
+          Floor mode
+        </Button>
+        {id !== null && <TellClass date={date} classId={id} />}
+        {!connected && (
+          <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>
+        )}
+      </div>
+      {problem && (
+        <p role="alert" className={wordStyles.cellWords} data-state="refused">
+          {problem}
+        </p>
+      )}
+      {id === null && (
+        <>
           <Empty>
             <p>Choose a class. Its clock, who is here and its heats belong to it.</p>
           </Empty>
-        )}
-        {id === null && <Bookings date={date} everybody={floor.data.people} />}
-        {id !== null && !clock.data && (
-          <section aria-label="Pieces to run" className={styles.ahead}>
-            <h2>Which piece?</h2>
-            <PieceTiles pieces={playable} chosen={selected} onPiece={load} />
-            {held && <Limits people={floor.data.people} here={held.here} />}
-            {held && <Kit held={held} />}
-          </section>
-        )}
-        {id !== null && clock.data && (
-          <Remote clock={clock.data} moment={moment} press={press} undo={undo} redo={redo} />
-        )}
-        {held?.id != null && clock.data && (
-          <RoundTimes
-            date={date}
-            clock={clock.data}
-            moment={moment}
-            heatOf={heatOf}
-            people={floor.data.people}
-            here={held.here}
-          />
-        )}
-      </section>
+          <Bookings date={date} everybody={floor.data.people} />
+        </>
+      )}
+      {id !== null && !clock.data && (
+        <section aria-label="Pieces to run" className={styles.ahead}>
+          <h2>Which piece?</h2>
+          <PieceTiles pieces={playable} chosen={selected} onPiece={load} />
+          {held && <Limits people={floor.data.people} here={held.here} />}
+          {held && <Kit held={held} />}
+        </section>
+      )}
+      {id !== null && clock.data && (
+        <Cockpit
+          clock={clock.data}
+          piece={playable[chosen]}
+          after={chosen < 0 ? undefined : playable[chosen + 1]}
+          moment={moment}
+          press={press}
+          undo={undo}
+          redo={redo}
+        />
+      )}
       {held?.id != null && (
-        <aside className={styles.side}>
-          <Attendance floor={floor.data} held={held} date={date} />
-          {clock.data && key && (
-            <>
-              <HeatsAndTeams
-                date={date}
-                classId={held.id}
-                pieceKey={key}
-                waves={clock.data.waves}
-                running={clock.data.began !== null && !clock.data.ended}
-                onWaves={(waves) => put(key, waves)}
-              />
-              {clock.data.script.one_by_one && (
-                <Finishes
-                  date={date}
-                  clock={clock.data}
-                  people={floor.data.people}
-                  here={held.here}
-                  heatOf={heatOf}
-                  moment={moment}
-                />
-              )}
-            </>
+        <>
+          {clock.data && (
+            <SegmentedControl
+              className={styles.tabs}
+              aria-label="Shown below the clock"
+              value={tab}
+              onChange={setTab}
+              data={TABS}
+            />
           )}
-        </aside>
+          <div className={styles.below} data-alone={!clock.data || undefined}>
+            {clock.data && (
+              <div className={styles.main}>
+                <div data-panel="rounds">
+                  <RoundTimes
+                    date={date}
+                    clock={clock.data}
+                    moment={moment}
+                    heatOf={heatOf}
+                    people={floor.data.people}
+                    here={held.here}
+                  />
+                </div>
+                <div data-panel="movements">
+                  <Cues clock={clock.data} moment={moment} />
+                </div>
+              </div>
+            )}
+            <aside className={styles.side}>
+              <div data-panel="present">
+                <Attendance floor={floor.data} held={held} date={date} />
+              </div>
+              {clock.data && key && (
+                <div data-panel="heats">
+                  <HeatsAndTeams
+                    date={date}
+                    classId={held.id}
+                    pieceKey={key}
+                    waves={clock.data.waves}
+                    running={clock.data.began !== null && !clock.data.ended}
+                    onWaves={(waves) => put(key, waves)}
+                  />
+                  {clock.data.script.one_by_one && (
+                    <Finishes
+                      date={date}
+                      clock={clock.data}
+                      people={floor.data.people}
+                      here={held.here}
+                      heatOf={heatOf}
+                      moment={moment}
+                    />
+                  )}
+                </div>
+              )}
+            </aside>
+          </div>
+        </>
       )}
     </div>
   );

@@ -82,9 +82,9 @@ export function ScreenLinks() {
   return (
     <>
       <Button variant="default" onClick={dialog.open}>
-        Walls
+        Screens
       </Button>
-      <Modal opened={opened} onClose={dialog.close} title="Walls" size="lg">
+      <Modal opened={opened} onClose={dialog.close} title="Screens" size="lg">
         <p>
           Any screen in the gym that opens one of these addresses shows board and clock, without
           signing in. Whoever has the address sees them too: withdraw it when it got about.
