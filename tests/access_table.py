@@ -168,6 +168,7 @@ PUT    /movements
 DELETE /movements/{name}
 GET    /people
 POST   /people
+POST   /people/invitations
 POST   /people/many
 POST   /people/read
 PATCH  /people/{person_id}

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+from ipaddress import ip_address
+from urllib.parse import urlsplit
 
 import segno
 from fastapi import Request
@@ -17,6 +19,15 @@ class Shown(BaseModel):
 
     address: str
     qr: str
+
+
+def only_here(address: str) -> bool:
+    """Whether an address is reached from this machine alone."""
+    host = urlsplit(address).hostname or ""
+    try:
+        return ip_address(host).is_loopback
+    except ValueError:
+        return host == "localhost" or host.endswith(".localhost")
 
 
 def public_url(request: Request) -> str:

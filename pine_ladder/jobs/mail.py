@@ -41,6 +41,16 @@ class Postman:
         """What is looked at before each round: letters that nobody presses a key for."""
         self.loop = Loop("mail", self.round, ROUND_S)
 
+    @property
+    def on(self) -> bool:
+        """Whether the gym has a mail server."""
+        return self.server is not None
+
+    @property
+    def only_here(self) -> bool:
+        """Whether its server is on this machine, as the demo's is: so is who reads letters."""
+        return self.server is not None and self.server.host in ("localhost", "127.0.0.1", "::1")
+
     def queue(self, db: Session, person: Person, kind: str, key: str, letter: Letter) -> bool:
         """Let a letter wait to go out with this transaction; whether it does."""
         return self.server is not None and queue_letter(db, person, kind, key, letter)

@@ -15,6 +15,7 @@ from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
 from pine_ladder.api.app import create_app
+from pine_ladder.api.links import only_here
 from pine_ladder.core.day.letters import Letter
 from pine_ladder.files.letterbox import Letterbox
 from pine_ladder.files.smtp import SENDER, SMTP, Server, server_of
@@ -467,3 +468,30 @@ def test_a_gyms_name_never_makes_a_header_of_its_own(app, box, engine, gym, name
     for letter in box.kept():
         assert letter.subject == f"{name}: week", "read as it was typed"
         assert letter.to == "anna@test.example"
+
+
+@pytest.mark.parametrize(
+    ("address", "alone"),
+    [
+        ("http://127.0.0.1:8420", True),
+        ("http://localhost/gym", True),
+        ("http://[::1]:8420", True),
+        ("https://gym.example", False),
+        ("http://192.168.1.20:8420", False),
+    ],
+)
+def test_an_address_of_this_machine_alone_is_known(address: str, alone: bool):
+    assert only_here(address) is alone
+
+
+def test_no_letter_carries_an_address_of_this_machine_alone(coach, app, engine, gym, monkeypatch):
+    monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "http://127.0.0.1:8420")
+    postman = app.state.postman
+    monkeypatch.setattr(postman, "server", postman.server._replace(host="mail.example"))
+    link = coach.post(f"/api/people/{gym['Anna']}/link").json()
+    assert link["mailed"] is False
+    assert "Set PINE_LADDER_PUBLIC_URL" in link["trouble"]
+    assert states(engine) == []
+    monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "https://gym.example")
+    link = coach.post(f"/api/people/{gym['Anna']}/link").json()
+    assert (link["mailed"], link["trouble"]) == (True, "")

@@ -254,3 +254,23 @@ def test_people_go_out_and_come_into_another_gym_alike(coach, gym, engine, passw
     assert coach.post("/api/people/many", json={"people": people}).status_code == 201
     again = coach.get("/api/tables/people").text
     assert sorted(again.splitlines()) == sorted(out.splitlines())
+
+
+def test_everybody_without_an_account_is_invited_at_once(coach, stranger, gym):
+    finn, nora = (
+        added(coach, email=f"{name}@example.org")["id"] for name in ("finn", "nora")
+    )  # fmt: skip
+    nameless = added(coach)["id"]
+    everybody = [one["id"] for one in coach.get("/api/people").json()]
+    answer = coach.post("/api/people/invitations", json={"people": everybody})
+    assert answer.status_code == 200, answer.text
+    invited = {one["person_id"]: one for one in answer.json()}
+    assert {finn, nora} <= set(invited)
+    assert nameless not in invited, "who has no address cannot sign in"
+    for one in answer.json():
+        token = one["path"].removeprefix("/join/")
+        assert stranger.get(f"/api/links/{token}").json()["email"] == one["email"]
+    coach.patch(f"/api/people/{nora}", json={"active": False})
+    again = coach.post("/api/people/invitations", json={"people": [finn, nora]}).json()
+    assert [one["person_id"] for one in again] == [finn]
+    assert again[0]["path"] != invited[finn]["path"], "the link before it is over"

@@ -16,13 +16,13 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.athletes.members import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
-from pine_ladder.api.links import Shown, shown
+from pine_ladder.api.links import Shown, only_here, shown
 from pine_ladder.api.people.sign_in import Me, welcome
 from pine_ladder.api.settings.programmes import Programmes
 from pine_ladder.core.athletes.addresses import read_address
 from pine_ladder.core.athletes.roster import MOST_LINES, RosterLine, There, read_roster
 from pine_ladder.core.day.letters import link_letter
-from pine_ladder.jobs.mail import Post
+from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.programmes import followed, followed_by, programmes_of
 from pine_ladder.store.models import Person
@@ -111,6 +111,22 @@ class LinkOut(BaseModel):
     expires_at: dt.datetime
     shown: Shown
     mailed: bool
+    trouble: str = Field(default="", description="Why it was not mailed, where it might have been")
+
+
+class Invitations(Form):
+    """Whom to invite, and whether to send each their link by mail."""
+
+    people: list[Id] = Field(min_length=1, max_length=MOST_LINES)
+    mail: bool = False
+
+
+class InvitationOut(LinkOut):
+    """One invitation of several."""
+
+    person_id: int
+    name: str
+    email: str
 
 
 class Invited(BaseModel):
@@ -346,15 +362,51 @@ def post_link(person_id: Id, request: Request, db: Database, me: Myself, post: P
     person = _person(db, person_id)
     if not person.active or person.email is None:
         raise ApiError(422, f"{person.name} needs an e-mail address first")
+    return _link_for(person, request, db, me, post)
+
+
+@coaches.post("/people/invitations", responses={422: {"model": Problem}})
+def post_invitations(
+    form: Invitations, request: Request, db: Database, me: Myself, post: Post
+) -> list[InvitationOut]:
+    """Links for several who have no account yet, in the order of their names; those who have one,
+    have left or have no address are left out.
+    """
+    chosen = set(form.people)
+    out = []
+    for person in people.everybody(db):
+        ready = person.active and person.email is not None and person.password_hash is None
+        if person.id in chosen and ready:
+            link = _link_for(person, request, db, me, post if form.mail else None)
+            told = {"person_id": person.id, "name": person.name, "email": person.email or ""}
+            out.append(InvitationOut(**link.model_dump(), **told))
+    return out
+
+
+def _link_for(
+    person: Person, request: Request, db: Session, me: Person, post: Postman | None
+) -> LinkOut:
+    """A link for a person, on its way by mail where there is a postman and its address is reached
+    from elsewhere.
+    """
     token, ends = make_link(db, person, me)
     path = f"/join/{token}"
     new, out = person.password_hash is None, shown(request, path)
+    made = LinkOut(path=path, expires_at=ends, shown=out, mailed=False)
+    if post is None or not post.on:
+        return made
+    if only_here(out.address) and not post.only_here:
+        return made.model_copy(update={"trouble": UNREACHED})
     letter = link_letter(gym_of(db).row.name, person.name, out.address, ends.date(), new)
     mark = hashlib.sha256(token.encode()).hexdigest()[:24]
     mailed = post.queue(db, person, "invitation" if new else "password", mark, letter)
-    return LinkOut(path=path, expires_at=ends, shown=out, mailed=mailed)
+    return made.model_copy(update={"mailed": mailed})
 
 
+UNREACHED = (
+    "not mailed: this address is reached from this machine alone. Set PINE_LADDER_PUBLIC_URL to "
+    "the address that members use, or open the program by it"
+)
 OVER = "this link is over: it was used, is too old, or another was made; ask a coach for a new one"
 
 

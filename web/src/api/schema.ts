@@ -628,6 +628,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Invitations
+         * @description Links for several who have no account yet, in the order of their names; those who have one,
+         *     have left or have no address are left out.
+         */
+        post: operations["post_invitations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/links/{token}": {
         parameters: {
             query?: never;
@@ -5210,6 +5231,47 @@ export interface components {
             high?: number | null;
         };
         /**
+         * InvitationOut
+         * @description One invitation of several.
+         */
+        InvitationOut: {
+            /** Path */
+            path: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            shown: components["schemas"]["Shown"];
+            /** Mailed */
+            mailed: boolean;
+            /**
+             * Trouble
+             * @description Why it was not mailed, where it might have been
+             * @default
+             */
+            trouble: string;
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+        };
+        /**
+         * Invitations
+         * @description Whom to invite, and whether to send each their link by mail.
+         */
+        Invitations: {
+            /** People */
+            people: number[];
+            /**
+             * Mail
+             * @default false
+             */
+            mail: boolean;
+        };
+        /**
          * Invited
          * @description Whom a link is for.
          */
@@ -5635,6 +5697,12 @@ export interface components {
             shown: components["schemas"]["Shown"];
             /** Mailed */
             mailed: boolean;
+            /**
+             * Trouble
+             * @description Why it was not mailed, where it might have been
+             * @default
+             */
+            trouble: string;
         };
         /**
          * ListedChange
@@ -10900,6 +10968,60 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_invitations: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Invitations"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,6 +11,7 @@ import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import { ImportPeople } from "./ImportPeople";
+import { InviteAll } from "./InviteAll";
 import styles from "./People.module.css";
 
 type Person = Schemas["PersonOut"];
@@ -109,6 +110,7 @@ function Invitation({ person }: { person: Person }) {
     qr: string;
     until: string;
     mailed: boolean;
+    trouble: string;
   } | null>(null);
   const [problem, setProblem] = useState("");
   const make = useWrite(
@@ -119,6 +121,7 @@ function Invitation({ person }: { person: Person }) {
         setTold({
           ...link.shown,
           mailed: link.mailed,
+          trouble: link.trouble,
           until: new Date(link.expires_at).toLocaleDateString("en", {
             day: "numeric",
             month: "long",
@@ -151,6 +154,7 @@ function Invitation({ person }: { person: Person }) {
             onFocus={(event) => event.currentTarget.select()}
           />
           {told.mailed && <p role="status">Also on its way to {person.email}.</p>}
+          {told.trouble && <p role="status">{told.trouble}</p>}
           <img src={told.qr} alt={`The link for ${person.name}, to be read by their phone`} />
         </div>
       )}
@@ -443,6 +447,7 @@ export function People({ me, gym }: { me: Schemas["Me"]; gym: Gym }) {
                 be erased.
               </p>
             )}
+            <InviteAll people={list.data} gymName={gym.name} />
             <TextInput
               className={styles.find}
               label="Find"
