@@ -134,6 +134,7 @@ PUT    /days/{date}/classes/{start}/plan
 POST   /days/{date}/clear
 POST   /days/{date}/copy
 GET    /days/{date}/floor
+POST   /days/{date}/drafts
 POST   /days/{date}/forward
 GET    /days/{date}/page
 GET    /days/{date}/pieces
@@ -204,6 +205,7 @@ GET    /week/{date}
 GET    /week/{date}/boards
 GET    /week/{date}/calendar
 GET    /week/{date}/season
+POST   /warm-ups
 POST   /week/{date}/template
 POST   /week/{date}/tell
 PUT    /week/{date}/theme

@@ -31,7 +31,7 @@ from pine_ladder.api.athletes import hearts, learning, overview, scaling
 from pine_ladder.api.athletes import members as people
 from pine_ladder.api.catalogue import movements
 from pine_ladder.api.catalogue import poses as figures
-from pine_ladder.api.days import days, earlier, testruns, week
+from pine_ladder.api.days import days, drafts, earlier, testruns, week
 from pine_ladder.api.days import downloads as files
 from pine_ladder.api.days import overview as season
 from pine_ladder.api.days import preview as lines
@@ -270,6 +270,7 @@ def create_app(
         files.coaches,
         lines.coaches,
         testruns.coaches,
+        drafts.coaches,
         scaling.coaches,
         scaling.members,
         learning.coaches,

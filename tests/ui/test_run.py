@@ -366,7 +366,7 @@ def test_an_athlete_follows_the_clock_and_jots_rounds_on_the_phone(visit):
     clock = page.get_by_label("The class's clock")
     expect(clock).to_contain_text("Slack Water: push press")
     remote.press("pause")
-    expect(clock).to_contain_text("Slack Water: held")
+    expect(clock).to_contain_text("Slack Water: paused")
 
     piece = slack_water(page)
     piece.get_by_text("Round times").click()

@@ -1377,6 +1377,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Drafts
+         * @description Three days that differ, none of them kept; refused with the constraint that none can meet.
+         */
+        post: operations["post_drafts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/warm-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Warm Up
+         * @description A board with a warm-up and a cool-down made for its work, where it has none yet.
+         */
+        post: operations["post_warm_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/profile": {
         parameters: {
             query?: never;
@@ -4258,6 +4298,44 @@ export interface components {
             engine: number;
         };
         /**
+         * DraftForm
+         * @description What a coach wishes for a day; what is left out is the gym's own: its hour, its class.
+         */
+        DraftForm: {
+            purpose?: components["schemas"]["Purpose"] | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** People */
+            people?: number | null;
+            /** Want */
+            want?: string[];
+            /** Avoid */
+            avoid?: string[];
+            /**
+             * No Running
+             * @default false
+             */
+            no_running: boolean;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * DraftOut
+         * @description A draft: an ordinary board, the reason of each line, its likely minutes.
+         */
+        DraftOut: {
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            minutes: components["schemas"]["Minutes"];
+        };
+        /**
          * Due
          * @description A saved day that was not held for long; `last` is None for never.
          */
@@ -4333,6 +4411,29 @@ export interface components {
             stepped: string | null;
             /** Found */
             found: boolean;
+        };
+        /**
+         * EdgesForm
+         * @description The board that a warm-up and a cool-down are made for.
+         */
+        EdgesForm: {
+            /** Text */
+            text: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * EdgesOut
+         * @description The board with its warm-up and cool-down; `told` says what was added and what it costs.
+         */
+        EdgesOut: {
+            /** Text */
+            text: string;
+            /** Told */
+            told: string;
         };
         /**
          * Edit
@@ -5889,6 +5990,18 @@ export interface components {
             boards: number;
         };
         /**
+         * Minutes
+         * @description Length of a day in minutes, with explaining and changing over.
+         */
+        Minutes: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /**
          * Moment
          * @description Now on the clock that all displays share, in seconds since the epoch.
          */
@@ -7211,6 +7324,18 @@ export interface components {
             track: number;
             /** Person Id */
             person_id?: number | null;
+        };
+        /**
+         * Reason
+         * @description Why a line of a draft is as it is, and the board it comes from.
+         */
+        Reason: {
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
         };
         /**
          * Region
@@ -13403,6 +13528,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    post_drafts: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_warm_up: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EdgesForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EdgesOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -167,11 +167,11 @@ function Cockpit({
             </Button>
           )}
           <Button variant="default" onClick={undo}>
-            Undo: {clock.press}
+            Undo {clock.press}
           </Button>
           {clock.redo && (
             <Button variant="default" onClick={redo}>
-              Redo: {clock.redo}
+              Redo {clock.redo}
             </Button>
           )}
         </span>

@@ -1,6 +1,7 @@
-// An empty day: typed, built from formats, or started from an earlier one.
+// An empty day: typed, built from formats, drafted, or started from an earlier one.
 import { Button } from "@mantine/core";
 import type { Schemas } from "../../../api/client";
+import { DraftDay } from "./DraftDay";
 import { Earlier } from "./Earlier";
 import styles from "./StartOptions.module.css";
 
@@ -21,7 +22,7 @@ export function StartOptions({
 }) {
   return (
     <div className={styles.begin}>
-      <p>Nothing is written for this day. Three ways to begin:</p>
+      <p>Nothing is written for this day. Four ways to begin:</p>
       <div className={styles.ways}>
         <section aria-labelledby="begin-typing">
           <h2 id="begin-typing">Type it</h2>
@@ -55,6 +56,14 @@ export function StartOptions({
           </ul>
         </section>
       </div>
+      <section aria-labelledby="begin-draft">
+        <h2 id="begin-draft">Draft it</h2>
+        <p>
+          Proposed from the gym's boards, kit and people, and from what was done before. Nothing is
+          saved until you use one.
+        </p>
+        <DraftDay date={date} onText={onText} />
+      </section>
       <section aria-labelledby="begin-earlier">
         <h2 id="begin-earlier">Start from an earlier day</h2>
         <Earlier date={date} programmes={programmes} onDay={onText} onPiece={onPiece} />

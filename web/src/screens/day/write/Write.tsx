@@ -28,6 +28,7 @@ import { Publish } from "./Publish";
 import { SaveTemplate } from "./SaveTemplate";
 import { ScoreDestination } from "./ScoreDestination";
 import { StartOptions } from "./StartOptions";
+import { WarmUp } from "./WarmUp";
 import styles from "./Write.module.css";
 
 type Gym = Schemas["GymOut"];
@@ -351,6 +352,11 @@ export function Write({
             kept={kept.data ?? NONE}
             onChoose={(piece) => editor.current?.insert(piece)}
             onEarlier={() => setShown("earlier")}
+          />
+          <WarmUp
+            text={text}
+            roles={read.data?.view.pieces.map((piece) => piece.role) ?? []}
+            onText={(board) => editor.current?.replace(board)}
           />
           <Button size="compact-sm" variant="default" onClick={() => setShown("card")}>
             Notation

@@ -1,0 +1,93 @@
+"""Drafts from the gym as it is: its kit, its people, what was done before; nothing is saved."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+import pytest
+from shared import TODAY, publish
+
+from pine_ladder.core import plan
+from pine_ladder.core.movements import library
+from pine_ladder.core.notation import parse
+
+AHEAD = TODAY + dt.timedelta(days=2)
+BOARD = (
+    "# Ebb\n\n## Strength: 5 sets\n5 back squat @ 75%\n\n## Conditioning: AMRAP 12:00\n10 burpee\n"
+)
+
+
+@pytest.fixture
+def coach(browser_of):
+    return browser_of("Carla")
+
+
+def drafts(coach, **wishes) -> list[dict]:
+    answer = coach.post(f"/api/days/{AHEAD}/drafts", json=wishes)
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def names(text: str) -> set[str]:
+    session = parse(text, library()).session
+    return {
+        version.movement
+        for piece in session.pieces
+        for line in piece.lines
+        for task in line.tasks
+        for version in task.versions
+    }
+
+
+def test_three_days_that_differ_and_read_without_an_error(coach):
+    made = drafts(coach)
+    assert len({one["text"] for one in made}) == 3
+    for one in made:
+        read = parse(one["text"], library())
+        assert [f.code for f in read.findings if f.severity == "error"] == []
+        assert one["reasons"]
+        assert one["minutes"]["p50"] <= 60
+
+
+def test_the_same_seed_drafts_the_same_and_another_seed_something_else(coach):
+    first, again, other = (
+        [one["text"] for one in drafts(coach, seed=seed)] for seed in (4, 4, 5)
+    )  # fmt: skip
+    assert first == again != other
+
+
+def test_what_is_to_be_left_out_does_not_come(coach):
+    for one in drafts(coach, avoid=["jumping"], no_running=True):
+        assert not {n for n in names(one["text"]) if "jump" in n or n.endswith("run")}
+
+
+def test_a_draft_follows_the_days_before_and_saves_nothing(coach):
+    yesterday = AHEAD - dt.timedelta(days=1)
+    day = f"/api/days/{yesterday}"
+    assert coach.put(day, json={"text": BOARD, "version": 0}).status_code == 200
+    publish(coach, day)
+    for one in drafts(coach):
+        assert "back squat" not in names(one["text"])
+    assert coach.get(f"/api/days/{AHEAD}").json()["text"] == ""
+
+
+def test_what_cannot_be_is_refused_with_the_constraint(coach):
+    wishes = {"want": ["box jump"], "avoid": ["jumping"]}
+    answer = coach.post(f"/api/days/{AHEAD}/drafts", json=wishes)
+    assert answer.status_code == 422
+    assert "box jump" in answer.json()["detail"]
+
+
+def test_a_warm_up_and_a_cool_down_are_put_around_the_work(coach):
+    answer = coach.post("/api/warm-ups", json={"text": BOARD})
+    assert answer.status_code == 200, answer.text
+    session = parse(answer.json()["text"], library()).session
+    roles = [piece.role for piece in session.pieces]
+    assert roles[0] is plan.Role.WARM_UP
+    assert roles[-1] is plan.Role.COOL_DOWN
+    before = parse(BOARD, library()).session.pieces
+    assert [p.lines[0].tasks for p in session.pieces[-3:-1]] == [p.lines[0].tasks for p in before]
+    again = coach.post("/api/warm-ups", json={"text": answer.json()["text"]})
+    assert again.status_code == 422
+    assert "take one out" in again.json()["detail"]
+    assert coach.post("/api/warm-ups", json={"text": "# Ebb"}).status_code == 422
