@@ -41,7 +41,7 @@ from pine_ladder.store.days import week_themes as themes
 from pine_ladder.store.days.pieces import keys_of, read_board
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
-from pine_ladder.store.scores.history import lifted_on
+from pine_ladder.store.scores.history import lifted_on, results_on
 from pine_ladder.usecases.days import Stale, Taken, clear_day, keep_board, move_day, place_board
 from pine_ladder.usecases.piece_matching import Asked
 
@@ -263,7 +263,8 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
 def read_steps(date: GymDate, db: Database, shelf: Shelf) -> list[Step]:
     """The stated steps a day could take when it is repeated a week later."""
     day = existing_day(db, date)
-    return steps(read_board(day.text, shelf).session, shelf, lifted_on(db, day))
+    session = read_board(day.text, shelf).session
+    return steps(session, shelf, lifted_on(db, day), results_on(db, day))
 
 
 @coaches.post(
@@ -274,14 +275,14 @@ def step_forward(
 ) -> DayOut:
     """Copy a day a week on with the accepted steps, onto an empty day."""
     source = existing_day(db, date)
-    lifted = lifted_on(db, source)
+    lifted, results = lifted_on(db, source), results_on(db, source)
     session = read_board(source.text, shelf).session
-    offered = {step.key for step in steps(session, shelf, lifted)}
+    offered = {step.key for step in steps(session, shelf, lifted, results)}
     if not offered.issuperset(form.accept):
         raise ApiError(422, "the day has changed: look at its steps again")
     to = date + dt.timedelta(days=DAYS)
     there = days.find_day(db, to)
-    text = take(source.text, form.accept, shelf, lifted)
+    text = take(source.text, form.accept, shelf, lifted, results)
     return day_out(to, _place(db, text, to, there.version if there else 0, me))
 
 

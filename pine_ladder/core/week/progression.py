@@ -8,7 +8,7 @@ recover does not walk longer, and what warms up stays as it is.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, library
@@ -24,6 +24,7 @@ from pine_ladder.core.notation.reading import parse
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import KG_PER_LB, clock_text, number_text
+from pine_ladder.core.week.next_time import Result, next_time
 
 SPRINT_S = 15
 """Intervals up to this long are sprints."""
@@ -249,15 +250,21 @@ def steps(
     session: plan.Session,
     shelf: Library | None = None,
     lifted: Mapping[int, Lifted] | None = None,
+    results: Mapping[int, Sequence[Result]] | None = None,
 ) -> list[Step]:
     """All steps a session could take, in the order of the board; of a piece the usual one first.
 
-    `lifted` is what most lifted, by the piece's place on the board.
+    `lifted` is what most lifted and `results` are the scores, by the piece's place on the board.
+    What is tested again stays as it is.
     """
     shelf, found = shelf or library(), list[Step]()
     for place, piece in enumerate(session.pieces):
         if piece.role in (plan.Role.WARM_UP, plan.Role.COOL_DOWN):
             continue
+        went = (results or {}).get(place, ())
+        if session.theme != "test" and (change := next_time(piece, went)):
+            key = f"next {change.rule} {piece.line}"
+            found.append(Step(key=key, label=change.label, lines=change.lines))
         found += [
             *_sprints(piece),
             *_sets(piece),
@@ -284,13 +291,14 @@ def take(
     keys: list[str],
     shelf: Library | None = None,
     lifted: Mapping[int, Lifted] | None = None,
+    results: Mapping[int, Sequence[Result]] | None = None,
 ) -> str:
     """The board's text after the steps of those keys, one after the other, so that two which touch
     the same line add up. A key the board does not offer changes nothing.
     """
     for key in keys:
         session = parse(text, shelf).session
-        step = next((one for one in steps(session, shelf, lifted) if one.key == key), None)
+        step = next((one for one in steps(session, shelf, lifted, results) if one.key == key), None)
         lines = text.splitlines()
         for number, line in step.lines if step else ():
             lines[number - 1] = line

@@ -14,8 +14,11 @@ from sqlalchemy.orm import Session
 from pine_ladder.core import plan
 from pine_ladder.core.day.piece_matching import fingerprint
 from pine_ladder.core.plan import ScoreKind
+from pine_ladder.core.scores.kinds import Rounds, reps_in_round
+from pine_ladder.core.scores.pacing import paced
+from pine_ladder.core.week.next_time import Result
 from pine_ladder.store.days.days import days_between
-from pine_ladder.store.days.pieces import Held, held_by_all, keys_of, piece_of
+from pine_ladder.store.days.pieces import Held, held_by_all, keys_of, on_board, piece_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day, EffortRow, PieceRow, Programme, ScoreRow
 from pine_ladder.store.scores.sheet import TRUSTED, scores_of
@@ -58,6 +61,42 @@ def lifted_on(db: Session, day: Day) -> dict[int, dict[tuple[int, int], float]]:
         place: {who: median(found) for who, found in by_who.items()}
         for place, by_who in loads.items()
     }
+
+
+def results_on(db: Session, day: Day) -> dict[int, list[Result]]:
+    """How the pieces of a day went, by the piece's place on its board: scores that count and were
+    done as written, or scaled in a tier of its own rounds.
+    """
+    pieces = on_board(db, day)
+    places = {key: at for at, key in enumerate(keys_of(db, day))}
+    out: dict[int, list[Result]] = {}
+    for row in scores_of(db, day):
+        key = str(row.piece_id)
+        if key not in places or row.standing not in TRUSTED or row.order_key is None:
+            continue
+        piece = pieces[key]
+        tier, track = row.tier.position, row.track.position
+        rounds = Rounds.model_validate(row.rounds) if row.rounds else None
+        went = paced(piece, rounds, tier, track)
+        out.setdefault(places[key], []).append(
+            Result(
+                done=_in_units(row, piece, tier, track),
+                drop=went.drop if went else None,
+                capped=bool(row.value.get("capped")),
+            )
+        )
+    return out
+
+
+def _in_units(row: ScoreRow, piece: plan.Piece, tier: int, track: int) -> float | None:
+    """A score in rounds, reps or seconds as its piece is aimed at; None where it has no such."""
+    if row.value.get("capped"):
+        return float(piece.cap_s) if piece.cap_s else None
+    if ScoreKind(row.kind) is ScoreKind.ROUNDS and "rounds" in row.value:
+        full = int(row.value["rounds"])
+        size = reps_in_round(piece, full + 1, tier, track)
+        return full + int(row.value.get("reps") or 0) / size if size else float(full)
+    return number_of(row)
 
 
 def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, str]]:
