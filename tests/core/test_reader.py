@@ -261,6 +261,20 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "press five sets of five at seventy five percent with two minutes rest, and finish "
             "with a twelve minute AMRAP of nine burpees and twelve sit-ups\n",
         ),
+        (  # A place in the hour and a role, above a scheme of its own.
+            "10 min: skill, double unders\n10-9-8-7-6-5-4-3-2-1\nburpees\nsit ups",
+            "## Skill: continuous 10:00\ndouble-under\n\n"
+            "## Conditioning: 10-9-8-7-6-5-4-3-2-1 for time\nburpee\nsit-up\n",
+        ),
+        (  # Sets of a lift whose numbers differ.
+            "Clean & jerk\n3 x 2 @ 70%\n2 x 1 @ 85%\nrest 90s between sets",
+            "## Strength: 1 round, rest 1:30\n2 clean and jerk @ 70%\n2 clean and jerk @ 70%\n"
+            "2 clean and jerk @ 70%\n1 clean and jerk @ 85%\n1 clean and jerk @ 85%\n",
+        ),
+        (  # A word behind a movement that makes it another one.
+            "3 rounds\n5 frog jumps\n10 burpees",
+            "## Conditioning: 3 rounds\n5 frog jumps\n10 burpee\n",
+        ),
         (  # Short marks of a list: a side, a tempo behind its figures, many steps by slashes.
             "Split squat, 3x8e, 3111 tempo",
             "## Strength: 3 sets\n8 split squat, each side, tempo 3111\n",

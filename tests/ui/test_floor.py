@@ -37,7 +37,7 @@ def written(coach: Page, base: str, board: str, date: dt.date = LATER) -> None:
 def on_the_clock(coach: Page, title: str) -> None:
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name=title).click()
-    coach.wait_for_selector(".remote")
+    coach.wait_for_selector(".Run_cockpit")
 
 
 def days_to_the_one_before(coach: Page) -> int:
@@ -343,7 +343,7 @@ def test_the_remote_opens_on_the_class_that_is_on_now_and_stays(visit, coach):
     coach.clock.set_fixed_time(dt.datetime.combine(TODAY, dt.time(23, 0)))
     coach.get_by_role("combobox", name="Piece on the clock").click()
     coach.get_by_role("option", name="Warm-up").click()
-    coach.wait_for_selector(".remote")
+    coach.wait_for_selector(".Run_cockpit")
     expect(chosen).to_have_value(re.compile(f"^{shown}"))
 
 

@@ -209,3 +209,19 @@ def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
     expect(page).to_have_url(re.compile("/gym$"))
     assert asked == ["What you typed here is not saved. Leave without saving?"]
     expect(field).to_have_value("Kittiwake Hall East")
+
+
+def test_everybody_without_an_account_gets_a_sheet_of_codes(visit):
+    page = visit.enter("Maren Tolle", at="/people")
+    for name in ("Finn Wicker", "Nora Wick"):
+        adding = page.get_by_role("form", name="Add somebody")
+        adding.get_by_role("textbox", name="Name").fill(name)
+        adding.get_by_role("textbox", name="E-mail").fill(f"{name.split()[0].lower()}@skua.example")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_role("status").filter(has_text=f"{name} is in.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Invite everybody without an account")).click()
+    dialog = page.get_by_role("dialog", name="Invite")
+    dialog.get_by_role("button", name="Make a sheet to print").click()
+    sheet = dialog.get_by_role("list", name="Invitations")
+    expect(sheet).to_contain_text("You sign in as finn@skua.example")
+    expect(sheet.get_by_role("img", name="The link for Nora Wick")).to_be_visible()

@@ -208,7 +208,7 @@ def anchor(page: Page) -> float:
     """The moment of position 0 as a display has it, in ms of this machine's clock."""
     return page.evaluate(
         """() => new Promise((done) => requestAnimationFrame(() => {
-          const shown = document.querySelector('.Wall_wall, .remote').dataset.ms;
+          const shown = document.querySelector('.Wall_wall, .Run_cockpit').dataset.ms;
           done(shown === '' ? NaN : Date.now() - Number(shown));
         }))"""
     )
@@ -226,13 +226,14 @@ def together(*pages: Page) -> None:
 def begun(*pages: Page) -> None:
     """Wait until every display is past its lead-in."""
     for page in pages:
-        shown = page.locator(".Wall_wall, .remote")
+        shown = page.locator(".Wall_wall, .Run_cockpit")
         expect(shown).to_have_attribute("data-ms", re.compile(r"^\d+$"))
 
 
 def held_at(*pages: Page) -> set[str]:
     return {
-        page.evaluate("document.querySelector('.Wall_wall, .remote').dataset.ms") for page in pages
+        page.evaluate("document.querySelector('.Wall_wall, .Run_cockpit').dataset.ms")
+        for page in pages
     }
 
 
@@ -346,7 +347,8 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     expect(mine.get_by_role("listitem").filter(has_text="18:00")).to_contain_text("Checked in")
     page.get_by_label("Effort, 0").fill("7")
     page.get_by_label("Minutes").fill("60")
-    page.get_by_role("button", name="Save effort").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/effort")):
+        page.get_by_role("button", name="Save effort").click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
     expect(page.get_by_text("Weekly load")).to_be_visible()

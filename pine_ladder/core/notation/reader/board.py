@@ -184,7 +184,7 @@ class Board:
         part, body, facts = self.here, clause.body, clause.facts
         at = next((place for place, one in enumerate(body) if one.kind == "score"), None)
         if at is None:
-            return False
+            return self._most_counts(clause)
         said = score_named(clause.row.text[body[at].end :])
         late = 2
         if part is None:
@@ -199,6 +199,15 @@ class Board:
             part.facts.quality = True
         elif said and not part.facts.score:
             part.facts.score = said
+        self._note(clause.row.number, clause.typed)
+        return True
+
+    def _most_counts(self, clause: Clause) -> bool:
+        """`max calories` alone in a row: what the piece counts."""
+        kinds = [one.kind for one in clause.body if one.kind != "filler"]
+        if self.here is None or self.here.fresh or kinds != ["max", "calories"]:
+            return False
+        self.here.facts.score = self.here.facts.score or "calories"
         self._note(clause.row.number, clause.typed)
         return True
 

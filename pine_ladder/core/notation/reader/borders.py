@@ -110,6 +110,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     row, facts = clause.row, clause.facts
     if row.gap or part.fresh or row.marked:
         return None
+    placed = part.role and part.facts.slot and not part.facts.frames
+    if facts.scheme and placed and not clause.works:
+        return True  # `10 min: skill, double unders`, then `21-15-9`.
     if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
     whole = all(isinstance(one.amount, plan.Duration) for one in part.works)

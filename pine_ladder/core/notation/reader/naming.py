@@ -72,6 +72,13 @@ def qualified(
     `2 pancake good mornings` are no good mornings; `2 slow good mornings` are.
     """
     at = part.index(move)
+    behind = part[at + 1] if at + 1 < len(part) else None
+    word = scope.text[behind.start : behind.end].lower() if behind is not None else ""
+    if behind is not None and behind.kind in ("word", "role") and word.rstrip("s") in HEADS:
+        # `frog jumps` are jumps, whatever a frog is.
+        work.name = own_words(scope.said(move.start, behind.end))
+        work.known = scope.library.find(work.name)
+        return [one for one in left if one is not behind]
     run: list[Token] = []
     most = 3
     while at and part[at - 1].kind in ("word", "implement") and len(run) < most:
@@ -98,6 +105,11 @@ BODY_PARTS = frozenset(
     ("leg", "calf", "hip", "neck", "wrist", "hamstring", "glute", "tibialis", "ankle", "adductor")
 )
 """Words that make another movement of the one behind them: a leg curl is no curl."""
+HEADS = frozenset(
+    ("jump", "hop", "walk", "press", "curl", "raise", "hold", "throw", "carry", "kick", "crawl",
+     "pull", "push", "row", "squat", "lunge", "swing", "slam", "reach", "twist", "march")
+)  # fmt: skip
+"""Words behind a movement's name that make it another movement."""
 _OBJECT = re.compile(r"burpee|jump|hop|step|bound|throw|toss")
 """Movements that are done over, to or onto something."""
 _TOWARDS = ("to", "over", "onto", "off", "around")

@@ -129,7 +129,8 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     ahead = {one.kind for one in body[at:]}
     framed = bool({"on", "off", "intervals", "tabata", "rounds", "rft"} & ahead)
     own = {"amrap", "emom", "every"} & ahead  # They take their length themselves.
-    if here.kind in _TIMES and after.kind == "colon" and framed and not own:
+    named = len(body) > at + 2 and body[at + 2].kind == "role"
+    if here.kind in _TIMES and after.kind == "colon" and (framed or named) and not own:
         return seconds(here), at + 1  # `8 min: 30 on 30 off swings`
     kinds = [one.kind for one in body[at : at + 5] if one.kind != "filler"]
     first = kinds[:1] in (["first"], ["then"], ["last time"])

@@ -10,6 +10,7 @@ from typing import Any
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import line_text
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.formats import format_of
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.roles import Place, role_of
@@ -36,6 +37,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
         settle(work, library)
     _join_sections(part, library)
     _rest_in_place(part)
+    _sets_of_their_own(part)
     _write_out(part)
     main = [one for one in part.works if one.place not in _AROUND]
     form = format_of(part, main)
@@ -202,6 +204,32 @@ def _clean(exercise: plan.Exercise) -> plan.Exercise:
     if isinstance(amount, plan.Reps) and amount.low < 1:
         return exercise.model_copy(update={"amount": None})
     return exercise
+
+
+def _sets_of_their_own(part: Part) -> None:
+    """Sets of one lift whose numbers differ, `3 x 2 @ 70 %`, `2 x 1 @ 85 %`, written out one after
+    the other; sets of one work among others without are told beside it.
+    """
+    works = [one for one in part.works if one.named]
+    counted = [one for one in works if one.sets]
+    alone = len({one.name for one in works}) == 1
+    numbers = {one.sets[0] for one in counted}
+    if alone and len(counted) == len(works) > 1 and len(numbers) > 1 and not part.facts.form:
+        if sum(one.sets[0] for one in works) > MOST_SETS:
+            return
+        part.works = [
+            replace(one, sets=(), tiers=dict(one.tiers))
+            for one in works
+            for _ in range(one.sets[0])
+        ]
+        part.facts.rounds = (1,)
+    elif len(counted) == 1 and len(works) > 1 and part.role in LOOSE and not part.facts.sets:
+        one = counted[0]
+        one.notes.append(f"{one.sets[0]} sets")
+        one.sets = ()
+
+
+MOST_SETS = 20
 
 
 def _write_out(part: Part) -> None:

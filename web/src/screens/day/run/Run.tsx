@@ -109,7 +109,7 @@ function Cockpit({
                   ? "rest"
                   : call || "work"
                 : stand.phase === "waiting"
-                  ? `ready: ${piece?.title ?? ""}, ${piece?.format ?? ""}`
+                  ? "ready"
                   : "get ready"}
           {clock.waves > 1 && beat && <span className="num"> · heat {stand.heat + 1}</span>}
           {beat?.round && (
@@ -121,6 +121,11 @@ function Cockpit({
             </span>
           )}
         </p>
+        {piece && !started && (
+          <p className={styles.remoteNext}>
+            {piece.title}, {piece.format}
+          </p>
+        )}
         {beat && (
           <ul className={styles.remoteNow}>
             {beat.lines.map((line) => (
