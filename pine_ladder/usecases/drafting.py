@@ -31,14 +31,14 @@ def gym_prompt(db: Session, date: dt.date, people: int | None = None) -> Prompt:
     for member in members:
         for lift, kg in member.bests.items():
             bests.setdefault(lift, []).append(kg)
-    limits = Counter(limit for member in members for limit in member.profile.limits)
+    limits = Counter(one.limit for member in members for one in member.profile.limits)
     levels = Counter(gym.tiers[member.tier] for member in members if member.tier < len(gym.tiers))
     before = days.days_between(db, date - RECENT, date - dt.timedelta(days=1))
     return Prompt(
         minutes=gym.row.class_min,
         people=people or gym.row.class_size,
         kit=kit_of(db) or None,
-        limits={str(limit): count for limit, count in limits.items()},
+        limits=dict(limits),
         levels=dict(levels),
         bests={lift: tuple(sorted(loads, reverse=True)) for lift, loads in bests.items()},
         recent=tuple(

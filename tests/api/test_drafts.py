@@ -91,3 +91,12 @@ def test_a_warm_up_and_a_cool_down_are_put_around_the_work(coach):
     assert again.status_code == 422
     assert "take one out" in again.json()["detail"]
     assert coach.post("/api/warm-ups", json={"text": "# Ebb"}).status_code == 422
+
+
+def test_those_with_a_limit_have_a_version(coach, gym):
+    path = f"/api/athletes/{gym['Anna']}/profile"
+    seen = coach.get(path).json()
+    profile = {**seen["profile"], "limits": [{"limit": "knee", "note": "since May"}]}
+    kept = coach.put(path, json={"profile": profile, "version": seen["version"]})
+    assert kept.status_code == 200, kept.text
+    assert len(drafts(coach)) == 3
