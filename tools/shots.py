@@ -93,6 +93,7 @@ def run(browser: Browser, base: str, page: Page, phone: Page, shoot: Callable[..
     shoot(phone, "phone", full=True)
     floor(page, shoot)
     page.get_by_role("button", name="Undo start").click()
+    page.get_by_role("dialog").get_by_role("button", name="Undo", exact=True).click()
     wall.wait_for_selector(".Wall_wall[data-layout=board] h1")
 
 
