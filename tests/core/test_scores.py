@@ -17,6 +17,7 @@ from pine_ladder.core.pace.simulation import Floor
 from pine_ladder.core.plan import ScoreKind
 from pine_ladder.core.scores.kinds import Rounds, reps_in_round, score_kind
 from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.shorthand.examples import example_of
 from pine_ladder.core.scores.standings import (
     SCHOOLS,
     Entry,
@@ -543,3 +544,21 @@ def test_a_tie_break_is_the_time_of_the_last_full_round_and_changes_no_rank_of_w
     keys = [one.order_key or 0.0 for one in (more, quick, slow)]
     assert keys == sorted(keys, reverse=True)
     assert len(set(keys)) == 3
+
+
+@given(pieces())
+def test_the_sample_entry_of_a_piece_reads_as_one_of_its_kind(one: plan.Piece):
+    kind = score_kind(one)
+    if kind is None:
+        assert example_of(one) == ""
+    else:
+        assert read_score(example_of(one), one).kind is kind
+
+
+@pytest.mark.parametrize(
+    ("on", "sample"),
+    [(CAPPED, "10:12"), (TABATA, "18 17 16 15"), (THIRTY, "5+15"), (DONE, "done"), (CALS, "48")],
+)
+def test_a_sample_entry_fits_its_piece(on: plan.Piece, sample: str):
+    assert example_of(on) == sample
+    assert read_score(sample, on).problems == ()

@@ -39,6 +39,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.kinds import ABSENT, Rounds, Score, score_kind
 from pine_ladder.core.scores.pacing import paced
 from pine_ladder.core.scores.shorthand import read_score
+from pine_ladder.core.scores.shorthand.examples import example_of
 from pine_ladder.core.scores.shorthand.qualifiers import tier_told
 from pine_ladder.core.scores.shorthand.suggestions import meant
 from pine_ladder.core.scores.standings import rank_of, standings
@@ -60,19 +61,6 @@ coaches = router("coach", "scores")
 
 UNREAD = "the board has changed and this no longer reads: write it anew"
 
-EXAMPLES = {
-    plan.ScoreKind.ROUNDS: "5+12",
-    plan.ScoreKind.TIME: "12:43",
-    plan.ScoreKind.TOTAL_REPS: "18 17 16",
-    plan.ScoreKind.LOWEST_INTERVAL: "9 8 8 7",
-    plan.ScoreKind.LOAD: "80",
-    plan.ScoreKind.STEP: "12",
-    plan.ScoreKind.PUT_DOWNS: "3",
-    plan.ScoreKind.DISTANCE: "1500",
-    plan.ScoreKind.CALORIES: "48",
-    plan.ScoreKind.DONE: "done",
-}
-
 
 def _scored(db: Database, day: Day, hour: Outline) -> list[tuple[SheetPiece, plan.Piece]]:
     session = read_board(day.text, gym_of(db).movements_as_written).session
@@ -83,7 +71,7 @@ def _scored(db: Database, day: Day, hour: Outline) -> list[tuple[SheetPiece, pla
                 title=out.title,
                 format=out.format,
                 kind=out.score,
-                example=EXAMPLES[out.score],
+                example=example_of(piece),
             ),
             piece,
         )
