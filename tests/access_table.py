@@ -31,6 +31,7 @@ GET    /links/{token}
 POST   /links/{token}
 POST   /setup
 POST   /sign-in
+POST   /sign-in/forgotten
 GET    /time
 GET    /wall/{token}
 GET    /wall/{token}/bests

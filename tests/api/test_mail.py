@@ -495,3 +495,30 @@ def test_no_letter_carries_an_address_of_this_machine_alone(coach, app, engine, 
     monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "https://gym.example")
     link = coach.post(f"/api/people/{gym['Anna']}/link").json()
     assert (link["mailed"], link["trouble"]) == (True, "")
+
+
+def test_a_forgotten_password_is_answered_alike_for_all_and_mailed_once_an_hour(
+    app, box, engine, gym
+):
+    stranger = TestClient(app)
+
+    def told(email: str) -> str:
+        answer = stranger.post("/api/sign-in/forgotten", json={"email": email})
+        assert answer.status_code == 200, answer.text
+        return answer.json()["told"]
+
+    assert told("anna@test.example") == told("nobody@test.example")
+    assert "Carla" in told("anna@test.example"), "whom to ask where nothing comes"
+    assert round_of(app) == 1
+    (letter,) = box.kept()
+    assert letter.to == "anna@test.example"
+    token = letter.body.split("/join/")[1].split()[0]
+    inside = stranger.post(f"/api/links/{token}", json={"password": "an-entirely-new-one-7"})
+    assert inside.status_code == 200, inside.text
+
+
+def test_without_mail_a_forgotten_password_names_the_coaches(engine, gym):
+    stranger = TestClient(create_app(engine, learns=False))
+    told = stranger.post("/api/sign-in/forgotten", json={"email": "anna@test.example"}).json()
+    assert told["told"].startswith("Ask a coach for a new link: ")
+    assert states(engine) == []

@@ -16,7 +16,7 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.athletes.members import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
-from pine_ladder.api.links import Shown, only_here, shown
+from pine_ladder.api.links import Shown, only_here, public_url, shown
 from pine_ladder.api.people.sign_in import Me, welcome
 from pine_ladder.api.settings.programmes import Programmes
 from pine_ladder.core.athletes.addresses import read_address
@@ -407,6 +407,51 @@ UNREACHED = (
     "not mailed: this address is reached from this machine alone. Set PINE_LADDER_PUBLIC_URL to "
     "the address that members use, or open the program by it"
 )
+
+
+class ForgottenForm(Form):
+    """The address that somebody signs in with."""
+
+    email: Address
+
+
+class Forgotten(BaseModel):
+    """What happens now, in words; the same whether there is such an account or not."""
+
+    told: str
+
+
+@open_door.post("/sign-in/forgotten")
+def forgot_password(form: ForgottenForm, request: Request, db: Database, post: Post) -> Forgotten:
+    """A way back in: a link by mail where the gym has a mail server, else whom to ask.
+
+    A letter goes out at most once an hour to an account, and whoever asks learns nothing of it.
+    """
+    coaches = [one.name for one in people.everybody(db) if one.active and one.role == "coach"]
+    ask = f"Ask a coach for a new link: {', '.join(coaches)}."
+    address = public_url(request)
+    if not post.on or (only_here(address) and not post.only_here):
+        return Forgotten(told=ask)
+    person = people.person_by_email(db, form.email)
+    if person is not None and person.active and person.password_hash is not None:
+        _way_back(db, person, address, post)
+    return Forgotten(
+        told="If somebody signs in with this address, a letter with a link is on its way to it. "
+        f"Nothing came? {ask}"
+    )
+
+
+def _way_back(db: Session, person: Person, address: str, post: Postman) -> None:
+    """Send somebody a link, once an hour; the links before it are over only where it is sent."""
+    hour = f"forgot {dt.datetime.now(dt.UTC):%Y-%m-%d %H}"
+    with db.begin_nested() as kept:
+        token, ends = make_link(db, person, person)
+        gym = gym_of(db).row.name
+        letter = link_letter(gym, person.name, f"{address}/join/{token}", ends.date(), False)
+        if not post.queue(db, person, "password", hour, letter):
+            kept.rollback()
+
+
 OVER = "this link is over: it was used, is too old, or another was made; ask a coach for a new one"
 
 

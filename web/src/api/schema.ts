@@ -649,6 +649,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-in/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgot Password
+         * @description A way back in: a link by mail where the gym has a mail server, else whom to ask.
+         *
+         *     A letter goes out at most once an hour to an account, and whoever asks learns nothing of it.
+         */
+        post: operations["forgot_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/links/{token}": {
         parameters: {
             query?: never;
@@ -4882,6 +4904,25 @@ export interface components {
             rows: components["schemas"]["Foretold"][];
             /** Middle Off */
             middle_off: number | null;
+        };
+        /**
+         * Forgotten
+         * @description What happens now, in words; the same whether there is such an account or not.
+         */
+        Forgotten: {
+            /** Told */
+            told: string;
+        };
+        /**
+         * ForgottenForm
+         * @description The address that somebody signs in with.
+         */
+        ForgottenForm: {
+            /**
+             * Email
+             * @example ada@example.org
+             */
+            email: string;
         };
         /**
          * FormField
@@ -11161,6 +11202,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgot_password: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forgotten"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

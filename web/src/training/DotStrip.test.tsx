@@ -1,7 +1,16 @@
 import { fireEvent, render } from "@testing-library/react";
-import { describe, expect, test } from "vitest";
+import { describe, expect, test, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { DotStrip, MANY } from "./DotStrip";
+
+vi.stubGlobal(
+  "ResizeObserver",
+  class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  },
+);
 
 const place = (n: number, of: number) => ({
   rank: n + 1,

@@ -6,6 +6,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { frontDoor, me as meQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { setSignedOut } from "../../app/client";
+import { ForgotPassword } from "./ForgotPassword";
 import styles from "./SignIn.module.css";
 
 export function SignIn() {
@@ -55,6 +56,7 @@ export function SignIn() {
             Sign in
           </Button>
         </form>
+        <ForgotPassword />
         {door.data?.demo && (
           <section className={styles.demo} aria-label="Demo">
             <h2>This is the demo. Step in as</h2>
