@@ -199,3 +199,19 @@ def test_the_line_keeps_the_order_and_breaks_only_where_few_are_far(keys: list[i
 )
 def test_ticks_are_round_numbers_of_the_kind(kind, keys, round_reps, told):
     assert [one.words for one in ticks(axis_of(keys), kind, round_reps)] == told
+
+
+def test_the_middle_of_a_tier_is_told_in_its_rounds_as_the_results_beside_it_are():
+    entries = [
+        Entry(
+            athlete_id=at, name=f"A{at}", tier=0, track=0, display=f"{reps // 30}+{reps % 30}",
+            order_key=float(reps), reps=reps,
+        )
+        for at, reps in enumerate((310, 337, 360))
+    ]  # fmt: skip
+    (section,) = standings(entries, kind=ScoreKind.ROUNDS, round_reps={0: 30})
+    assert section.spread is not None
+    assert section.spread.words == "typically 11+7; half are between 10+24 and 11+18"
+    (without,) = standings(entries, kind=ScoreKind.ROUNDS)
+    assert without.spread is not None
+    assert without.spread.words.startswith("typically 337 reps")

@@ -53,6 +53,16 @@ def _round_reps(piece: plan.Piece, entries: Sequence[Entry]) -> int:
     return sizes.pop() if len(sizes) == 1 and not piece.grow_reps else 0
 
 
+def _tier_rounds(piece: plan.Piece, entries: Sequence[Entry]) -> dict[int, int]:
+    """Reps of a round by tier, where they are the same on all tracks and in all rounds."""
+    if piece.grow_reps:
+        return {}
+    sizes: dict[int, set[int]] = {}
+    for one in entries:
+        sizes.setdefault(one.tier, set()).add(reps_in_round(piece, 1, one.tier, one.track))
+    return {tier: found.pop() for tier, found in sizes.items() if len(found) == 1}
+
+
 @members.get(
     "/days/{date}/pieces/{key}/standings",
     response_model=StandingsOut,
@@ -103,7 +113,7 @@ def piece_standings(
             kind=kind,
             school=chosen,
             pace=piece.pace,
-            sections=standings(found, track, chosen, kind),
+            sections=standings(found, track, chosen, kind, _tier_rounds(piece, found)),
             ticks=ticks(axis, kind, _round_reps(piece, found)),
             cut=axis.broken(),
         )

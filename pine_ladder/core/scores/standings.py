@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from operator import attrgetter
 from typing import Literal
 
@@ -150,7 +150,17 @@ def by_lowest(entries: Iterable[Entry]) -> list[Entry]:
     return out
 
 
-def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -> Spread | None:
+def _told(kind: ScoreKind, number: float, round_reps: int) -> str:
+    """A result as the standings show it: `12+7` where a round of its tier has a size."""
+    if kind is ScoreKind.ROUNDS and round_reps:
+        full, extra = divmod(round(number), round_reps)
+        return f"{full}+{extra}" if extra else f"{full} rounds"
+    return number_words(kind, number)
+
+
+def _spread(
+    kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float], round_reps: int = 0
+) -> Spread | None:
     finished = np.array([key for key in keys if key > CAPPED_KEY])
     if kind is ScoreKind.ROUNDS:
         finished = np.floor(finished)  # What a tie-break adds is less than a rep.
@@ -159,7 +169,7 @@ def _spread(kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float]) -
     cuts = np.quantile(finished, (0.25, 0.5, 0.75))
     axis = axis_of(everyone)
     numbers = np.abs(cuts)
-    told = [number_words(kind, float(number)) for number in numbers]
+    told = [_told(kind, float(number), round_reps) for number in numbers]
     return Spread(
         count=len(finished),
         quarter=float(numbers[0]),
@@ -183,8 +193,10 @@ def standings(
     track: int | None = None,
     school: School = "tiers apart",
     kind: ScoreKind = ScoreKind.TOTAL_REPS,
+    round_reps: Mapping[int, int] | None = None,
 ) -> tuple[Section, ...]:
-    """Sections in tier order, best first, then by name; `track` keeps one track alone.
+    """Sections in tier order, best first, then by name; `track` keeps one track alone. `round_reps`
+    are the reps of a round by tier, where it has one size: middles are told in rounds then.
 
     The other schools make one section of all tiers. By total work, reps done count the same in
     every tier, and equal work is ordered by the score itself.
@@ -214,7 +226,12 @@ def standings(
                     )
                     for rank, entry in zip(placed, own, strict=True)
                 ),
-                spread=_spread(kind, [e.order_key for e in own if not e.to_verify], everyone),
+                spread=_spread(
+                    kind,
+                    [e.order_key for e in own if not e.to_verify],
+                    everyone,
+                    (round_reps or {}).get(tier, 0) if tier is not None else 0,
+                ),
             )
         )
     return tuple(sections)

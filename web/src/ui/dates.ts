@@ -8,13 +8,30 @@ export function shift(iso: string, days: number): string {
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
 }
 
-export function spoken(iso: string): string {
-  return at(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "long" });
+const DAY_MS = 86_400_000;
+/** Days from today on which a date without its year may be taken for another one. */
+const FAR_DAYS = 183;
+const year = (iso: string, now: number) =>
+  Math.abs(at(iso).getTime() - now) > FAR_DAYS * DAY_MS ? ({ year: "numeric" } as const) : {};
+
+function inWords(iso: string, month: "long" | "short", now: number): string {
+  const words = at(iso).toLocaleDateString("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month,
+    ...year(iso, now),
+  });
+  return words.replace(",", "");
+}
+
+/** A date in words, with its year where that is not the one nearest to `now`. */
+export function spoken(iso: string, now = Date.now()): string {
+  return inWords(iso, "long", now);
 }
 
 /** The same where there is little room: "Tue 24 Nov". */
-export function brief(iso: string): string {
-  return at(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+export function brief(iso: string, now = Date.now()): string {
+  return inWords(iso, "short", now);
 }
 
 export function clockTime(moment: string | number): string {
@@ -25,8 +42,6 @@ export function minutes(seconds: number): string {
   const whole = Math.round(seconds);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
-
-const DAY_MS = 86_400_000;
 
 /** Days since the epoch, for an axis of dates; and back. */
 export const dayNumber = (iso: string) => Math.round(Date.parse(iso) / DAY_MS);
