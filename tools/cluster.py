@@ -40,6 +40,10 @@ def home() -> Path:
     return ROOT / ".pine"
 
 
+LAST = 12
+"""Lines of a log that are shown where something failed."""
+
+
 def free_port() -> int:
     """A port nobody listens on."""
     with socket.socket() as probe:
@@ -84,9 +88,16 @@ class Cluster:
                 text=True,
             )
         if check and done.returncode:
-            tail = "".join((self.folder / "command.log").read_text().splitlines(True)[-12:])
-            raise SystemExit(f"{command[0]} failed (log: {self.folder}):\n{tail}")
+            raise SystemExit(self._why(str(command[0])))
         return done
+
+    def _why(self, command: str) -> str:
+        """What the logs say last of a command that failed, with their files."""
+        said = [f"{command} failed."]
+        for log in (self.folder / "command.log", self.log):
+            if log.exists() and (tail := log.read_text(errors="replace").splitlines()[-LAST:]):
+                said += [f"The last lines of {log}:", *(f"  {line}" for line in tail)]
+        return "\n".join(said)
 
     def _own(self) -> None:
         if os.geteuid() == 0:
@@ -136,6 +147,17 @@ class Cluster:
     def kill(self) -> None:
         """End the server as a power cut would; nothing is written that was not."""
         self._run("pg_ctl", "stop", "--mode", "immediate", "--pgdata", self.data)
+
+    def remembered_port(self) -> int | None:
+        """The port it had before, where nobody else listens on it now; None for a free one."""
+        if not self.port_file.exists():
+            return None
+        port = int(self.port_file.read_text())
+        if self.running():
+            return port
+        with socket.socket() as probe:
+            taken = probe.connect_ex(("127.0.0.1", port)) == 0
+        return None if taken else port
 
     def start(self, port: int | None = None) -> str:
         """Start the server unless it runs, on a free port or the one given; returns the URL."""

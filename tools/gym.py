@@ -9,21 +9,40 @@ from __future__ import annotations
 
 import getpass
 import os
+import socket
 import subprocess
 import sys
 
-from cluster import ROOT, Cluster, home
+from cluster import ROOT, Cluster, free_port, home
 
 CLI = ROOT / ".venv" / "bin" / "pine-ladder"
-DATABASE_PORT = 54320
 HOST, PORT = "127.0.0.1", "8430"
 
 
 def database() -> Cluster:
-    """The gym's server, started where it does not run, always on the same port."""
+    """The gym's server, started where it does not run: on the port it had before, or a free one
+    that it keeps.
+    """
     server = Cluster(home() / "gym")
-    server.start(DATABASE_PORT)
+    server.start(server.remembered_port())
     return server
+
+
+def listening(host: str, port: str) -> int:
+    """The port to listen on; ends with a sentence where it is none or another program has it."""
+    if not port.isdigit() or not 0 < int(port) < 65536:
+        sys.exit(f"PINE_LADDER_PORT is a number from 1 to 65535, not {port}.")
+    with socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, int(port)))
+        except OSError as error:
+            sys.exit(
+                f"Pine Ladder cannot listen on {host}, port {port}: {error.strerror}. Another "
+                f"program may have it. Choose another with PINE_LADDER_PORT, as in "
+                f"PINE_LADDER_PORT={free_port()} make serve, or another host with PINE_LADDER_HOST."
+            )
+    return int(port)
 
 
 def on(url: str, *words: str) -> int:
@@ -72,7 +91,7 @@ WantedBy=multi-user.target
 def serve(url: str) -> None:
     """Become the server, so that whoever ends this ends it."""
     host = os.environ.get("PINE_LADDER_HOST", HOST)
-    port = os.environ.get("PINE_LADDER_PORT", PORT)
+    port = str(listening(host, os.environ.get("PINE_LADDER_PORT", PORT)))
     print(f"▸ Pine Ladder is at  http://{host}:{port}  (Ctrl+C ends it)", flush=True)
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
     environment.setdefault("PINE_LADDER_BACKUPS", str(home() / "backups"))
