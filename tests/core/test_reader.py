@@ -271,6 +271,14 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "## Strength: 1 round, rest 1:30\n2 clean and jerk @ 70%\n2 clean and jerk @ 70%\n"
             "2 clean and jerk @ 70%\n1 clean and jerk @ 85%\n1 clean and jerk @ 85%\n",
         ),
+        (  # Names the library has not, in the line of the heading.
+            "AMRAP 15: 12 lateral jumps, 15 sit ups",
+            "## Conditioning: AMRAP 15:00\n12 lateral jumps\n15 sit-up\n",
+        ),
+        (  # A name in quotes, and a scheme with its work behind a colon.
+            '"TIDE TABLE" 21-15-9: goblet squat 24/16, push ups',
+            '## Conditioning "TIDE TABLE": 21-15-9 for time\ngoblet squat @ 24/16 kg\npush-up\n',
+        ),
         (  # A word behind a movement that makes it another one.
             "3 rounds\n5 frog jumps\n10 burpees",
             "## Conditioning: 3 rounds\n5 frog jumps\n10 burpee\n",

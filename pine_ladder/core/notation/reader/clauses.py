@@ -24,7 +24,7 @@ from pine_ladder.core.notation.reader.works import read_works
 LISTED = 46
 """Characters of a row that may be one of a list."""
 _COMPLEX = re.compile(r"\W*((?:[a-z]+\s+){1,3}complex)\b", re.IGNORECASE)
-_IN_QUOTES = re.compile(r'"([^"]{2,60})"(?=\s*:\s*\S)')
+_IN_QUOTES = re.compile(r'"([^"]{2,60})"(?=\s*:\s*\S|\s+\d)')
 _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 """Beginnings of a row that are the name of its piece."""
 _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
@@ -172,7 +172,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         text=text,
         typed=row.typed,
         at=row.at,
-        open=here is not None,
+        open=here is not None or bool(clause.facts.form),
         first=next((one.start for one in clause.body if one.kind != "filler"), 0),
         listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
         loose=here is not None and (clause.role or here.role) in LOOSE,

@@ -415,7 +415,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"^[tij]z\.?$", _rest),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
     (r"P[,:-]*[tn](?![.M])", _ladder),
-    (r"P:?[sr]~?|s~|n7n|[sr],?P", _scheme),
+    (r"^[_,-]*s~?(?=:)|P:?[sr]~?|s~|n7n|[sr],?P", _scheme),
     (r"P", _ladder),
     (r"[<$]", _place),
 )

@@ -166,7 +166,8 @@ def named_by_itself(
         return left
     run = _run(part)
     content = [one for one in run if one.kind not in _JOINING and one.kind not in ("on", "off")]
-    if not any(one.kind in ("word", "implement") for one in run):
+    heads = [one for one in run if one.kind == "role" and _head(one, scope)]
+    if not heads and not any(one.kind in ("word", "implement") for one in run):
         return left
     words = scope.said(run[0].start, run[-1].end)
     said = _words(words)
@@ -178,6 +179,11 @@ def named_by_itself(
         return left
     work.name = own_words(words)
     return [one for one in left if one not in run]
+
+
+def _head(token: Token, scope: Scope) -> bool:
+    """Whether a word that may be a role is the head of a name: `12 lateral jumps`."""
+    return scope.text[token.start : token.end].lower().rstrip("s") in HEADS
 
 
 def _run(part: Sequence[Token]) -> list[Token]:

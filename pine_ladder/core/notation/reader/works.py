@@ -63,8 +63,9 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
 
 
 def _timed(part: Sequence[Token]) -> bool:
-    """Whether a part is a time alone."""
-    return [one.kind for one in part if one.kind != "filler"] in (["time"], ["prime"])
+    """Whether a part is a time or a scheme alone, that what follows its colon is done for."""
+    kinds = [one.kind for one in part if one.kind != "filler"]
+    return kinds in (["time"], ["prime"], ["scheme"])
 
 
 def _spaced(tokens: Sequence[Token], at: int) -> bool:
