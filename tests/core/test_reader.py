@@ -279,6 +279,23 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             '"TIDE TABLE" 21-15-9: goblet squat 24/16, push ups',
             '## Conditioning "TIDE TABLE": 21-15-9 for time\ngoblet squat @ 24/16 kg\npush-up\n',
         ),
+        (  # A list in one line; a dash behind the minutes; a cap by its letters.
+            "35 minute EMOM: 1) 12 cal row 2) 10 burpees 3) 15 sit ups 4) 20 squats 5) rest",
+            "## Conditioning: EMOM 35:00\n1) 12 cal row\n2) 10 burpee\n3) 15 sit-up\n"
+            "4) 20 air squat\n5) rest\n",
+        ),
+        (
+            "amrap 8 - 8 du, 8 sit ups",
+            "## Conditioning: AMRAP 8:00\n8 double-under\n8 sit-up\n",
+        ),
+        (
+            "every 4th minute for 24 min (6 rounds)\nrun 400 m\n15 burpees",
+            "## Conditioning: every 4:00 x 6\n400 m run\n15 burpee\n",
+        ),
+        (
+            "5 rounds for time\n12 burpees\nT. C. 15",
+            "## Conditioning: 5 rounds for time, cap 15:00\n12 burpee\n",
+        ),
         (  # A word behind a movement that makes it another one.
             "3 rounds\n5 frog jumps\n10 burpees",
             "## Conditioning: 3 rounds\n5 frog jumps\n10 burpee\n",

@@ -106,7 +106,7 @@ def station_of(clause: Clause, part: Part) -> int | None:
     label = clause.label
     if label is None or label.kind not in ("minute", "station", "number", "letter", "small"):
         return None
-    if part.number == clause.row.number and label.kind != "minute":
+    if part.number == clause.row.number and label.kind != "minute" and clause.row.first:
         return None  # It names the part.
     short = len(label.value) == 1
     windows = part.facts.form in ("emom", "every")

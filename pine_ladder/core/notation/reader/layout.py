@@ -113,6 +113,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
     out = _INITIAL.sub(_without_point, out)
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
+    out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda found: "TC".ljust(len(found[0])), out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     return _NUMBER.sub(_digits, out)
 
@@ -238,6 +239,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     start, first = 0, True
     ends = {m.end() for m in _SENTENCE.finditer(text)}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
+    ends |= _counted_up(text)
     if len(text) > SPOKEN:
         ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
     for end in (*sorted(ends), len(text)):
@@ -247,6 +249,19 @@ def _rows(line: str, text: str) -> Iterator[Row]:
             yield Row(0, piece, line, start, indent, bool(bullet), base.marked, parted, first=first)
             first = False
         start = end
+
+
+_COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)\)\s")
+FEW_ITEMS = 3
+
+
+def _counted_up(text: str) -> set[int]:
+    """Where the items of a list in one line begin: `1) 12 cal row 2) 10 burpees 3) rest`."""
+    found = [(int(one[1]), one.start()) for one in _COUNT.finditer(text)]
+    counts = [number for number, _ in found]
+    if len(found) < FEW_ITEMS or counts != list(range(1, len(found) + 1)):
+        return set()
+    return {start for _, start in found if start}
 
 
 def _cells(line: str, text: str) -> list[str]:

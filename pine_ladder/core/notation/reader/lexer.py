@@ -54,6 +54,7 @@ _UNIT = (
 _LEXEMES = re.compile(
     rf"""
     (?P<clockrange>\d{{1,2}}:\d\d\s*(?:-|to)\s*\d{{1,2}}:\d\d(?!\s*(?:min\b|s\b|rest|sec)))
+  | (?P<nth>every\s+(?P<nthn>\d{{1,2}})(?:st|nd|rd|th)\s+min(?:ute)?s?\b)
   | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
       (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d))))
   | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
@@ -165,6 +166,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "sym": _sign,
     "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
     "everyn": _every_n,
+    "nth": lambda found: Token("every n", 60 * int(found["nthn"]), *found.span()),
     "half": _half,
     "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
     "atleast": lambda found: Token(
@@ -200,11 +202,27 @@ def _lexemes(text: str) -> list[Token]:
         else:
             make = next(make for name, make in _MADE.items() if found[name])
             if (token := make(found)) is not None:
-                out.append(token)
+                out += _apart(token, out, low)
     return out
 
 
-_GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest)(\d{1,3})")
+def _apart(token: Token, before: Sequence[Token], text: str) -> list[Token]:
+    """A token, or the two numbers that a dash parts behind a format: `AMRAP 8 - 8 pull-ups`."""
+    parts = text[token.start : token.end].split(" - ")
+    named = before and before[-1].value in ("amrap", "emom")
+    if token.kind not in ("range", "scheme") or not named or len(parts) != 2:
+        return [token]
+    if not all(part.strip().isdigit() for part in parts):
+        return [token]
+    dash = token.start + len(parts[0]) + 1
+    return [
+        Token("number", float(parts[0]), token.start, dash - 1),
+        Token("dash", None, dash, dash + 1),
+        Token("number", float(parts[1]), dash + 2, token.end),
+    ]
+
+
+_GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)(\d{1,3})")
 """A word of the format and the number that was typed at it: `AMRAP20`."""
 
 
