@@ -54,6 +54,7 @@ MOMENT = _moment()
 TODAY = MOMENT.date()
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+TABLET = {"width": 820, "height": 1180}
 WALL = {"width": 1920, "height": 1080}
 TRIES = 8
 Filled = TypeVar("Filled")

@@ -8,7 +8,7 @@ from functools import partial
 
 import pytest
 from playwright.sync_api import Page
-from shared import DESK, PHONE, TODAY
+from shared import DESK, PHONE, TABLET, TODAY
 
 FAULTS = """async () => {
   // The editor's list of offers is gone through by the keys of the text it belongs to.
@@ -80,9 +80,11 @@ def test_every_screen_of_the_coach(visit, found):
         page.goto(f"{visit.base}/{place}")
         page.wait_for_selector(ready)
         assert found(page) == [], name
-        page.set_viewport_size(PHONE)
-        across = page.evaluate("document.documentElement.scrollWidth")
-        assert across <= PHONE["width"], f"{name} is wider than a phone"
+        for size in (TABLET, PHONE):
+            page.set_viewport_size(size)
+            assert found(page) == [], f"{name}, {size['width']} wide"
+            across = page.evaluate("document.documentElement.scrollWidth")
+            assert across <= size["width"], f"{name} is wider than {size['width']}"
         # Twice as large on a low desk: the header folds to a line.
         page.set_viewport_size({"width": DESK["width"] // 2, "height": DESK["height"] // 2})
         assert page.locator("header").first.bounding_box()["height"] <= 60, name

@@ -7,12 +7,11 @@ from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import TODAY, Held
+from shared import TABLET, TODAY, Held
 from ui.test_accessible import faults
 
 LATER = TODAY.fromordinal(TODAY.toordinal() + (9 if TODAY.weekday() != 4 else 10)).isoformat()
 """Not a Sunday: there are no classes then."""
-TABLET = {"width": 820, "height": 1180}
 HAND = {"width": 390, "height": 844}
 SMALLEST_PX = 48
 SIZES = """() => [...document.querySelectorAll('section[aria-label="Floor mode"] button')]

@@ -2,7 +2,7 @@
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import PHONE, TODAY
+from shared import PHONE, TABLET, TODAY
 
 SMALL = """() => {
   const shown = (one) => {
@@ -23,7 +23,6 @@ SMALL = """() => {
     .filter((one) => box(one).some((side) => side < 43.5))
     .map((one) => `${one.tagName} ${one.className} ${box(one).map(Math.round)}`);
 }"""
-TABLET = {"width": 820, "height": 1180}
 NARROW = {"width": 320, "height": 640}
 DAY = TODAY.isoformat()
 OF_AN_ATHLETE = (f"me/{DAY}", "profile", "profile/bests", "bests", "movements/air squat", "account")

@@ -3,10 +3,10 @@ import { Modal, useComputedColorScheme, useMantineColorScheme } from "@mantine/c
 import { useDisclosure } from "@mantine/hooks";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { chooseProgramme, useProgramme } from "../api/programme";
 import { useLines } from "../api/useLines";
 import { PasswordDialog, useSignOut } from "./PersonMenu";
 import styles from "./PhoneTabs.module.css";
+import { ProgrammeSwitch } from "./ProgrammeSwitch";
 
 type Place = { label: string; to: string };
 
@@ -44,7 +44,6 @@ export function MorePlaces({
   close: () => void;
 }) {
   const lines = useLines(me);
-  const line = useProgramme();
   const { setColorScheme } = useMantineColorScheme();
   const next = useComputedColorScheme("light") === "dark" ? "light" : "dark";
   const [asking, dialog] = useDisclosure();
@@ -54,19 +53,10 @@ export function MorePlaces({
       <Modal opened onClose={close} title={me.name} size="md">
         <div className={styles.more}>
           {lines.length > 1 && (
-            <label>
-              Programme
-              <select
-                value={line ?? ""}
-                onChange={(event) => chooseProgramme(Number(event.currentTarget.value) || null)}
-              >
-                {lines.map((one) => (
-                  <option key={one.line ?? "first"} value={one.line ?? ""}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <div>
+              <h2>Programme</h2>
+              <ProgrammeSwitch lines={lines} />
+            </div>
           )}
           <ul>
             {placesOf(me, date).map((one) => (
