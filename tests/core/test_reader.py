@@ -521,3 +521,17 @@ def test_half_of_the_boards_written_without_knowledge_of_the_notation_are_read()
         roles(parse(one["plain"]).session) == roles(parse(one["exact"]).session) for one in held
     )
     assert right >= 74
+
+
+@pytest.mark.parametrize(
+    ("board", "told"),
+    [
+        ("4 rounds, 4 of you at a time: 10 burpees", ["4: kept as a note, not planned"]),
+        ("4 rounds: 4 burpees", []),
+        ("Then 3x12 lunges, 3x15 sit-ups", []),
+        ("EMOM 10: 10 burpees", []),
+    ],
+)
+def test_a_number_said_twice_and_taken_once_is_told(board: str, told: list[str]):
+    found = parse(board, library()).findings
+    assert [one.message for one in found if one.code == "kept-as-note"] == told

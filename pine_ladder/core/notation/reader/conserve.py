@@ -6,6 +6,7 @@ Runs over any reading: the rows as typed on one side, the exact text on the othe
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from functools import lru_cache
 from typing import NamedTuple
@@ -138,3 +139,44 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
         values = [one for one in _values(token.value) if one]
         return all(_shown(token, one, numbers) for one in values) or typed.strip() in low
     return True
+
+
+def said_twice(
+    rows: Sequence[Row],
+    items: Sequence[tuple[int, str]],
+    told: Sequence[Lost],
+    library: Library,
+    implies: Iterable[str] = (),
+) -> Iterator[Lost]:
+    """Numbers that a line says more often than what was made of it: `AMRAP 4, rest 2, x4`.
+
+    `items` are the printed lines with the line that said each; those that are `told` already, and
+    lines of which nothing was made, are passed over.
+    """
+    known = {one.line for one in told}
+    implied_by = set(implies)
+    for number in dict.fromkeys(row.number for row in rows):
+        own = [text for line, text in items if line == number]
+        if not own or number in known:
+            continue
+        printed = Counter(_DIGITS.findall(" ".join(own)))
+        said = [
+            (row, token)
+            for row in rows
+            if row.number == number
+            for token in tokens(row.text, library)
+            if token.kind in ("number", "times n") and token.start >= _mark_end(row)
+        ]
+        for row, token in said:
+            (value, *more) = (str(int(one)) for one in _values(token.value))
+            if more or value in implied_by or value not in printed:
+                continue
+            printed[value] -= 1
+            if printed[value] < 0:
+                text = row.typed[row.at + token.start : row.at + token.end]
+                yield Lost(number, row.at + token.start + 1, text, True)
+
+
+def _mark_end(row: Row) -> int:
+    mark = label_of(row)
+    return mark.end if mark is not None else 0

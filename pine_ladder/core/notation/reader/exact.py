@@ -12,7 +12,7 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import print_piece
 from pine_ladder.core.notation.reader.board import Board, read
 from pine_ladder.core.notation.reader.borders import LOOSE
-from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
+from pine_ladder.core.notation.reader.conserve import Lost, implied, lost, said_twice
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft
@@ -182,6 +182,7 @@ def _told(
     items = list(zip(_numbers(part, pieces[place]), planned.splitlines(), strict=False))
     told = [one for one in lost(of_it, bare, library, implies) if one.amount]
     told += _elsewhere(of_it, items, told, library, implies)
+    told += said_twice(of_it, items, told, library, implies)
     items += [(number, f"> {note}") for number, note in notes]
     return _in_order(items, part.number), told
 
