@@ -228,7 +228,7 @@ def chromium_path() -> str:
 
 def open_display(visit: Any, coach: Page) -> Page:
     """A link made in the menu, opened by a browser that is signed in nowhere."""
-    coach.get_by_role("button", name="Screens").click()
+    coach.get_by_role("button", name="Screens", exact=True).click()
     dialog = coach.get_by_role("dialog", name="Screens")
     dialog.get_by_role("button", name="Make a link for a display").click()
     address = dialog.get_by_role("textbox", name="Wall 1").input_value()

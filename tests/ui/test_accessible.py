@@ -176,7 +176,7 @@ def test_the_floor_and_the_wall_before_and_while_a_piece_runs(visit, found):
     coach.get_by_role("option", name="Slack Water").click()
     coach.get_by_label("Ada Quill, round 1 (1)").wait_for()
     assert found(coach) == [], "before the piece"
-    coach.get_by_role("button", name="Screens").click()
+    coach.get_by_role("button", name="Screens", exact=True).click()
     dialog = coach.get_by_role("dialog", name="Screens")
     dialog.get_by_role("button", name="Make a link for a display").click()
     opening = dialog.get_by_role("link", name="Open Wall 1")

@@ -210,7 +210,7 @@ def test_who_comes_late_and_who_stops_early_are_told_on_the_floor(floor):
     expect(help_).to_be_hidden()
     before = names_on(page)
     page.get_by_role("button", name="Add an athlete").tap()
-    page.get_by_role("combobox", name="Who came").tap()
+    page.get_by_role("combobox", name="Athlete").tap()
     late = page.get_by_role("option").first.text_content()
     page.get_by_role("option").first.tap()
     expect(page.locator(".Floor_name b").last).to_contain_text(late or "")

@@ -38,7 +38,7 @@ def test_someone_new_is_added_invited_and_comes_in_on_their_phone(visit):
     phone.get_by_label(re.compile("^The same again")).fill(GOOD)
     phone.get_by_role("button", name="Set it and step in").click()
     expect(phone).to_have_url(re.compile("/me/"))
-    expect(phone.get_by_role("main").get_by_text("Slack Water").first).to_be_visible()
+    expect(phone.get_by_role("heading", name=re.compile("Slack Water")).first).to_be_visible()
     phone.goto(address)
     expect(phone.get_by_role("heading", name="This link is over")).to_be_visible()
     page.reload()

@@ -20,6 +20,11 @@ def choose(page: Page, name: str) -> None:
     page.get_by_role("combobox", name="Programme").select_option(name)
 
 
+def choose_on_phone(phone: Page, name: str) -> None:
+    phone.get_by_role("button", name="Me", exact=True).click()
+    phone.get_by_role("dialog").get_by_role("combobox", name="Programme").select_option(name)
+
+
 def texts(page: Page) -> list[str]:
     """The day as kept in each of the gym's programmes."""
     ask = """async (day) => {
@@ -78,13 +83,12 @@ def test_a_gym_adds_a_line_and_a_member_follows_it_on_the_phone(visit):
     expect(followed.locator("option", has_text="Rowing")).to_be_attached()
     phone.goto(f"{visit.base}/me/{TODAY}")
     expect(phone.locator("h1")).not_to_contain_text("Rowing")
-    phone.get_by_role("button", name="Me", exact=True).click()
-    followed.select_option("Rowing")
+    choose_on_phone(phone, "Rowing")
     expect(phone.get_by_text("The coach has not written this day yet.")).to_be_visible()
-    choose(phone, "Daily")
+    choose_on_phone(phone, "Daily")
     expect(phone.get_by_text("The coach has not written this day yet.")).to_be_hidden()
     # What was taken away meanwhile leads back to what there is.
-    choose(phone, "Rowing")
+    choose_on_phone(phone, "Rowing")
     expect(phone.get_by_text("The coach has not written this day yet.")).to_be_visible()
     choose(page, "Daily")
     page.get_by_role("button", name="Remove Rowing").click()

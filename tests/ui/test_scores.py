@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Page, expect
 from shared import PHONE, TODAY, Held, slack_water
 
@@ -176,6 +178,7 @@ def test_two_coaches_scoring_one_athlete_see_the_conflict(visit):
 
 def test_an_athlete_on_a_phone_logs_a_score_and_finds_their_place(visit):
     page = visit.enter("Bram Osei", viewport=PHONE, has_touch=True)
+    page.get_by_role("button", name=re.compile("^As written .* Change$")).click()
     tier = page.get_by_role("combobox", name="My tier")
     expect(tier.locator("option:checked")).to_have_text("As written")
     piece = slack_water(page)

@@ -196,7 +196,7 @@ def test_tiers_take_turns_where_all_of_them_would_be_too_small_to_read(visit, co
 
 def test_a_withdrawn_display_goes_dark(visit, coach):
     wall = open_display(visit, coach)
-    coach.get_by_role("button", name="Screens").click()
+    coach.get_by_role("button", name="Screens", exact=True).click()
     coach.get_by_role("button", name="Withdraw Wall 1").click()
     question = coach.get_by_role("dialog", name="Withdraw Wall 1?")
     question.get_by_role("button", name="Withdraw").click()

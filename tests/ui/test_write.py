@@ -62,7 +62,7 @@ def saved(page: Page, version: int) -> None:
 def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
     page = at_day(visit)
     write(page, BOARD)
-    ruler = page.get_by_label("The class hour")
+    ruler = page.get_by_label("The class hour", exact=True)
     expect(ruler.get_by_role("button", name="Neap Tide 15:00, AMRAP 15:00")).to_be_visible()
     expect(ruler.get_by_role("button", name="Warm-up 6:00, continuous 6:00")).to_be_visible()
     expect(page.get_by_text("Planned 22 of 60 min")).to_be_visible()
@@ -77,7 +77,9 @@ def test_a_coach_writes_a_board_and_reads_its_minutes_off_the_ruler(visit):
 
 def test_choosing_a_piece_on_the_ruler_marks_it_in_every_step(visit):
     page = visit.enter("Maren Tolle")
-    page.get_by_label("The class hour").get_by_role("button", name="Slack Water").click()
+    page.get_by_label("The class hour", exact=True).get_by_role(
+        "button", name="Slack Water"
+    ).click()
     expect(page.locator(".Board_piece[data-selected] h3")).to_contain_text("Slack Water")
     assert f"piece={key_of(page, 'Slack Water')}" in page.url
 
@@ -213,7 +215,7 @@ def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
     page.locator(".cm-line", has_text="## Warm-up").click()
     page.get_by_role("button", name="Add a piece").click()
     page.get_by_role("menuitem", name="Tabata").click()
-    ruler = page.get_by_label("The class hour")
+    ruler = page.get_by_label("The class hour", exact=True)
     names = ruler.get_by_role("button")
     expect(names).to_have_count(3)
     expect(names.nth(1)).to_have_attribute("aria-label", "Core 10:00, Tabata")
@@ -223,7 +225,7 @@ def test_a_piece_is_added_from_the_menu_after_the_one_being_written(visit):
 def test_a_piece_is_inserted_where_it_is_wanted(visit):
     page = at_day(visit)
     write(page, BOARD)
-    names = page.get_by_label("The class hour").get_by_role("button")
+    names = page.get_by_label("The class hour", exact=True).get_by_role("button")
     expect(names).to_have_count(2)
     page.get_by_role("button", name="Insert a piece before Warm-up").click()
     page.get_by_role("menuitem", name="Tabata").click()
@@ -256,7 +258,7 @@ def test_a_line_changed_in_its_form_rewrites_its_text(visit):
 
 def test_an_empty_day_begins_with_an_example_a_format_or_an_earlier_day(visit):
     page = at_day(visit)
-    hour = page.get_by_label("The class hour").first.get_by_role("button")
+    hour = page.get_by_label("The class hour", exact=True).first.get_by_role("button")
     page.get_by_role("button", name="Write over this example").click()
     expect(hour).to_have_count(3)
     write(page, "")

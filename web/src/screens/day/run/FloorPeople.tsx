@@ -35,7 +35,7 @@ export function LateArrival({
       </Button>
       <Modal opened={open} onClose={() => setOpen(false)} title="Add an athlete" centered>
         <Select
-          label="Who came"
+          label="Athlete"
           placeholder="Type a name"
           searchable
           data-autofocus
