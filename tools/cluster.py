@@ -92,7 +92,7 @@ class Cluster:
         return done
 
     def _why(self, command: str) -> str:
-        """What the logs say last of a command that failed, with their files."""
+        """The last lines of the logs after a command failed, with their files."""
         said = [f"{command} failed."]
         for log in (self.folder / "command.log", self.log):
             if log.exists() and (tail := log.read_text(errors="replace").splitlines()[-LAST:]):

@@ -32,7 +32,15 @@ def only_here(address: str) -> bool:
 
 def public_url(request: Request) -> str:
     """Where the application is reached from outside, without a slash at its end."""
-    return (os.environ.get(PUBLIC_URL) or str(request.base_url)).rstrip("/")
+    return set_url() or str(request.base_url).rstrip("/")
+
+
+def set_url() -> str | None:
+    """The address that whoever runs the gym has set, without a slash at its end; None where none is.
+
+    Letters that anybody can ask for carry this one: that of a request is whatever its sender says.
+    """
+    return (os.environ.get(PUBLIC_URL) or "").rstrip("/") or None
 
 
 def shown(request: Request, path: str) -> Shown:

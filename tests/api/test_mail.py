@@ -522,3 +522,20 @@ def test_without_mail_a_forgotten_password_names_the_coaches(engine, gym):
     told = stranger.post("/api/sign-in/forgotten", json={"email": "anna@test.example"}).json()
     assert told["told"].startswith("Ask a coach for a new link: ")
     assert states(engine) == []
+
+
+def test_the_link_of_a_forgotten_password_never_leads_where_the_request_says(
+    app, engine, gym, monkeypatch
+):
+    stranger, postman = TestClient(app), app.state.postman
+    monkeypatch.setattr(postman, "server", postman.server._replace(host="mail.example"))
+    form, elsewhere = {"email": "anna@test.example"}, {"host": "thief.example"}
+    answer = stranger.post("/api/sign-in/forgotten", json=form, headers=elsewhere)
+    assert answer.json()["told"].startswith("Ask a coach for a new link: ")
+    assert states(engine) == []
+    monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "https://gym.example")
+    stranger.post("/api/sign-in/forgotten", json=form, headers=elsewhere)
+    with Session(engine) as db:
+        (row,) = db.scalars(select(MailRow)).unique()
+        assert "https://gym.example/join/" in row.body
+        assert "thief" not in row.body

@@ -1,4 +1,4 @@
-"""Where a gym's own program listens: a taken port is a sentence, a database keeps its port."""
+"""Ports of a gym's own program: a taken one is a sentence, a database keeps its own."""
 
 from __future__ import annotations
 

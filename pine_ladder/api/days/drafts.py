@@ -27,7 +27,7 @@ DRAFTS = 3
 
 
 class DraftForm(Form):
-    """What a coach wishes for a day; what is left out is the gym's own: its hour, its class."""
+    """Wishes for a day; those left out are the gym's own: its hour, its class."""
 
     purpose: plan.Purpose | None = None
     minutes: Annotated[int, Field(ge=MINUTES[0], le=MINUTES[1])] | None = None

@@ -16,7 +16,7 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.athletes.members import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
-from pine_ladder.api.links import Shown, only_here, public_url, shown
+from pine_ladder.api.links import Shown, only_here, public_url, set_url, shown
 from pine_ladder.api.people.sign_in import Me, welcome
 from pine_ladder.api.settings.programmes import Programmes
 from pine_ladder.core.athletes.addresses import read_address
@@ -115,7 +115,7 @@ class LinkOut(BaseModel):
 
 
 class Invitations(Form):
-    """Whom to invite, and whether to send each their link by mail."""
+    """The people to invite, and whether each is sent their link by mail."""
 
     people: list[Id] = Field(min_length=1, max_length=MOST_LINES)
     mail: bool = False
@@ -416,7 +416,7 @@ class ForgottenForm(Form):
 
 
 class Forgotten(BaseModel):
-    """What happens now, in words; the same whether there is such an account or not."""
+    """The answer in words; the same whether there is such an account or not."""
 
     told: str
 
@@ -429,8 +429,9 @@ def forgot_password(form: ForgottenForm, request: Request, db: Database, post: P
     """
     coaches = [one.name for one in people.everybody(db) if one.active and one.role == "coach"]
     ask = f"Ask a coach for a new link: {', '.join(coaches)}."
-    address = public_url(request)
-    if not post.on or (only_here(address) and not post.only_here):
+    # Never by the address of the request: its sender could have the link lead to themselves.
+    address = set_url() or (public_url(request) if post.only_here else None)
+    if not post.on or address is None or (only_here(address) and not post.only_here):
         return Forgotten(told=ask)
     person = people.person_by_email(db, form.email)
     if person is not None and person.active and person.password_hash is not None:

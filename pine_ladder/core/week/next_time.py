@@ -1,4 +1,4 @@
-"""What to change when a piece comes again, by how it went: one change at a time, each with the
+"""Changes of a piece that comes again, by how it went: one at a time, each with the
 numbers behind it.
 
 Under the aim, fewer reps; beyond it, more; where the pace went by more than a fifth from the first

@@ -64,7 +64,7 @@ def lifted_on(db: Session, day: Day) -> dict[int, dict[tuple[int, int], float]]:
 
 
 def results_on(db: Session, day: Day) -> dict[int, list[Result]]:
-    """How the pieces of a day went, by the piece's place on its board: scores that count and were
+    """Results of the pieces of a day, by the piece's place on its board: scores that count and were
     done as written, or scaled in a tier of its own rounds.
     """
     pieces = on_board(db, day)

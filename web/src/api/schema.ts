@@ -4321,7 +4321,7 @@ export interface components {
         };
         /**
          * DraftForm
-         * @description What a coach wishes for a day; what is left out is the gym's own: its hour, its class.
+         * @description Wishes for a day; those left out are the gym's own: its hour, its class.
          */
         DraftForm: {
             purpose?: components["schemas"]["Purpose"] | null;
@@ -4907,7 +4907,7 @@ export interface components {
         };
         /**
          * Forgotten
-         * @description What happens now, in words; the same whether there is such an account or not.
+         * @description The answer in words; the same whether there is such an account or not.
          */
         Forgotten: {
             /** Told */
@@ -5402,7 +5402,7 @@ export interface components {
         };
         /**
          * Invitations
-         * @description Whom to invite, and whether to send each their link by mail.
+         * @description The people to invite, and whether each is sent their link by mail.
          */
         Invitations: {
             /** People */

@@ -13,7 +13,7 @@ type Score = {
   mine: boolean;
   body: Schemas["ScoreForm"];
 };
-type Jot = {
+type RoundTime = {
   kind: "jot";
   date: string;
   key: string;
@@ -29,7 +29,7 @@ type Finish = {
   classId: number;
   body: Omit<Schemas["PressForm"], "step">;
 };
-export type Sent = Score | Jot | Here | CheckIn | Effort | Finish;
+export type Sent = Score | RoundTime | Here | CheckIn | Effort | Finish;
 
 /** Why an entry waits in its place until it is changed; a conflict names the newer score. */
 export type Why = { status: number; words: string; newer?: Schemas["ScoreOut"] | null };

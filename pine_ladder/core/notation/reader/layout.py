@@ -70,7 +70,7 @@ _SPOKEN_ON = re.compile(
     r".{0,60}?\b(?:amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*x\s*\d)\b)",
     re.IGNORECASE,
 )
-"""Where a long sentence goes on with another piece: `…, and finish with a 12 minute AMRAP of …`."""
+"""A new piece inside a long sentence: `…, and finish with a 12 minute AMRAP of …`."""
 _SENTENCE = re.compile(
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
@@ -256,7 +256,7 @@ FEW_ITEMS = 3
 
 
 def _counted_up(text: str) -> set[int]:
-    """Where the items of a list in one line begin: `1) 12 cal row 2) 10 burpees 3) rest`."""
+    """Columns at which items of a list in a line begin: `1) 12 cal row 2) 10 burpees 3) rest`."""
     found = [(int(one[1]), one.start()) for one in _COUNT.finditer(text)]
     counts = [number for number, _ in found]
     if len(found) < FEW_ITEMS or counts != list(range(1, len(found) + 1)):

@@ -302,7 +302,7 @@ def _by_name(
 
 
 def _turns_told(counts: Sequence[int], held: Sequence[Interval]) -> int:
-    """How many rounds of several stations the numbers are totals of; 0 where they are intervals."""
+    """The number of rounds of several stations that are totalled; 0 where they are intervals."""
     stations = len({one.label for one in held})
     rounds = len(held) // stations if stations > 1 else 0
     return rounds if rounds > 1 and len(counts) == rounds and len(held) > rounds else 0

@@ -15,7 +15,7 @@ import { type MyStand, mineOf, ordinal, standOf } from "./myClassStates";
 
 type Place = Schemas["MyPlace"];
 
-/** Where I stand in a class, in a few words. */
+/** My place in a class, in a few words. */
 function words(one: Place, stand: MyStand): string {
   const free = one.size - one.coming;
   switch (stand) {

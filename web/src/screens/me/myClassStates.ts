@@ -1,4 +1,4 @@
-// Where I stand in a class, and which class of a day is mine.
+// My place in a class, and the class of a day that is mine.
 
 export type MyStand = "checked in" | "booked" | "waiting" | "free" | "full" | "over" | "cancelled";
 
@@ -11,7 +11,7 @@ export type ClassPlaces = {
   over: boolean;
 };
 
-/** Where I stand in a class; a class that has begun can still be checked in to. */
+/** My place in a class; a class that has begun can still be checked in to. */
 export function standOf(one: ClassPlaces, checkedIn: boolean): MyStand {
   if (one.cancelled) return "cancelled";
   if (checkedIn) return "checked in";

@@ -50,7 +50,7 @@ export function LateArrival({
   );
 }
 
-/** Who is present, what was ticked here and not sent yet included; who comes late stands last. */
+/** Athletes present, those ticked here and not sent yet included; late arrivals stand last. */
 export function usePresent(
   people: readonly Person[],
   here: readonly number[],
@@ -73,7 +73,7 @@ export function usePresent(
   return order.current.flatMap((id) => present.find((one) => one.id === id) ?? []);
 }
 
-/** Who stopped early, by person, with the reason; and a way to say so. */
+/** Athletes who stopped early, with their reasons; `stop` and `goOn` change them. */
 export function useStopped(date: string, key: string) {
   const me = useMyId();
   const waiting = useWaiting(me);

@@ -228,7 +228,7 @@ function Cockpit({
   );
 }
 
-/** What to say of the movements that are on now and come next. */
+/** Cues for the movements that are on now and come next. */
 function Cues({ clock, moment }: { clock: Clock; moment: Moment }) {
   const { beat, next } = faceAt(clock, usePosition(clock, moment));
   const names = [...(beat?.movements ?? []), ...(next?.movements ?? [])];
