@@ -32,13 +32,13 @@ def only_here(address: str) -> bool:
 
 def public_url(request: Request) -> str:
     """Where the application is reached from outside, without a slash at its end."""
-    return set_url() or str(request.base_url).rstrip("/")
+    return configured_url() or str(request.base_url).rstrip("/")
 
 
-def set_url() -> str | None:
-    """The address that whoever runs the gym has set, without a slash at its end; None where none is.
+def configured_url() -> str | None:
+    """Return the public address set for this gym, without a slash at its end, or None.
 
-    Letters that anybody can ask for carry this one: that of a request is whatever its sender says.
+    Letters that anybody can ask for carry this one alone: the sender of a request chooses its own.
     """
     return (os.environ.get(PUBLIC_URL) or "").rstrip("/") or None
 

@@ -16,7 +16,7 @@ from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.athletes.members import tier_at, track_at
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, Id, Place
-from pine_ladder.api.links import Shown, only_here, public_url, set_url, shown
+from pine_ladder.api.links import Shown, configured_url, only_here, public_url, shown
 from pine_ladder.api.people.sign_in import Me, welcome
 from pine_ladder.api.settings.programmes import Programmes
 from pine_ladder.core.athletes.addresses import read_address
@@ -430,7 +430,7 @@ def forgot_password(form: ForgottenForm, request: Request, db: Database, post: P
     coaches = [one.name for one in people.everybody(db) if one.active and one.role == "coach"]
     ask = f"Ask a coach for a new link: {', '.join(coaches)}."
     # Never by the address of the request: its sender could have the link lead to themselves.
-    address = set_url() or (public_url(request) if post.only_here else None)
+    address = configured_url() or (public_url(request) if post.only_here else None)
     if not post.on or address is None or (only_here(address) and not post.only_here):
         return Forgotten(told=ask)
     person = people.person_by_email(db, form.email)

@@ -81,7 +81,7 @@ def _read(text: str, piece: plan.Piece, tier: int, track: int) -> Score:
 
 
 def _absent(said: str) -> tuple[str, str] | None:
-    """The word for an athlete who did not start or finish, and the reason: `dnf knee`, `injured`."""
+    """The word and the reason of an athlete who did not start or finish: `dnf knee`, `injured`."""
     found = re.fullmatch(r"([a-z]{3})\b[\s:,(-]*([a-z][a-z' ]*)?\)?", said)
     if found and found[1] in ABSENT:
         return found[1], (found[2] or "").strip()

@@ -74,6 +74,7 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
   const others = stands.filter((each) => each !== first);
   const came = classes.data?.classes.filter((one) => one.names.length > 0) ?? [];
   const readiness = classes.data?.readiness;
+  const { kit } = places.data;
 
   const row = ({ one, stand }: (typeof stands)[number]) => {
     const time = one.start.slice(0, 5);
@@ -130,15 +131,20 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
         {first && row(first)}
         {all && others.map(row)}
       </ul>
-      {others.length > 0 && (
+      {(others.length > 0 || kit.length > 0) && (
         <button
           type="button"
           className={styles.others}
           aria-expanded={all}
           onClick={() => setAll(!all)}
         >
-          {all ? "Fewer classes" : `Other classes: ${others.length}`}
+          {all ? "Less" : others.length > 0 ? `Other classes: ${others.length}` : "Kit"}
         </button>
+      )}
+      {all && kit.length > 0 && (
+        <p>
+          <b>Kit</b> {kit.join(" · ")}
+        </p>
       )}
       {all && came.length > 0 && (
         <p>{came.map((one) => `${one.start.slice(0, 5)}: ${one.names.join(", ")}`).join(" · ")}</p>
