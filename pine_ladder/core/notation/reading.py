@@ -14,6 +14,7 @@ from pine_ladder.core.notation.parser import READ_AS, Parsed, assembled, read_bo
 from pine_ladder.core.notation.printer import print_piece, print_session
 from pine_ladder.core.notation.questions import bare_number
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
+from pine_ladder.core.notation.reader.labels import without_times
 from pine_ladder.core.notation.reader.layout import rows
 from pine_ladder.core.notation.tokens import MAX_LINES, WHOLE_LINE, Exact
 
@@ -71,7 +72,8 @@ def _as_notes(
 def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
     """Words of a board that stand in no plan, note, name or finding: none, where all went well."""
     session = parsed.session
-    missing = lost(rows(text.splitlines()), print_session(session), library, implied(session))
+    said, _ = without_times(rows(text.splitlines()))
+    missing = lost(said, print_session(session), library, implied(session))
     pointed = [
         (one.line, one.column, one.end_column or WHOLE_LINE)
         for one in parsed.findings
@@ -110,7 +112,19 @@ def _titles_as_notes(lines: tuple[Exact, ...], shelf: Library) -> tuple[Exact, .
 
     if not any(wrong(one) for one in lines):
         return lines
+    title = next(one for one in lines if wrong(one)).text[2:]
+    if any(one.text.startswith("note: ") for one in lines):
+        return tuple(_beside_the_note(one, title) for one in lines)
     return tuple(one._replace(text=f"note: {one.text[2:]}") if wrong(one) else one for one in lines)
+
+
+def _beside_the_note(line: Exact, title: str) -> Exact:
+    """A line of a board whose title joins the day's note, which stands already."""
+    if line.text == f"# {title}":
+        return line._replace(text="")
+    if line.text.startswith("note: "):
+        return line._replace(text=f"note: {title}; {line.text[6:]}")
+    return line
 
 
 @lru_cache(maxsize=1024)

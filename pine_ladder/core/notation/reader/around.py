@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope
 
 

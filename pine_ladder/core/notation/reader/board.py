@@ -13,7 +13,10 @@ from dataclasses import replace
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.exactly import is_heading
-from pine_ladder.core.notation.reader.borders import LOOSE, begins_part
+from pine_ladder.core.notation.reader.again import share_work
+from pine_ladder.core.notation.reader.asides import HALF, PRACTICE, TOTAL, TOTAL_TIME, is_aside
+from pine_ladder.core.notation.reader.below import say_of_the_part
+from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE, begins_part, is_talk
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.clauses import clause_of, is_goal
 from pine_ladder.core.notation.reader.exact_pieces import (
@@ -24,23 +27,35 @@ from pine_ladder.core.notation.reader.exact_pieces import (
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.filling import fill
 from pine_ladder.core.notation.reader.grammar import MARKS, seconds
-from pine_ladder.core.notation.reader.labels import clock_rows, hour_rows, numbered, opening_rows
+from pine_ladder.core.notation.reader.labels import (
+    clock_rows,
+    hour_rows,
+    minutes_as_stations,
+    numbered,
+    opening_rows,
+    without_times,
+)
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
 from pine_ladder.core.notation.reader.parts import Part, merge_facts, score_named
-from pine_ladder.core.notation.reader.pieces import MOST_COPIES
 from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.unit import in_its_unit
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.words import HEADER_WORDS, THEMES
 
+MARKS_OF_A_NAME = (
+    "filler", "colon", "stop", "at", "percent", "rpe", "weight", "open", "close", "comma", "dash",
+)  # fmt: skip
+"""Kinds of token that may stand beside the name of a lift: `Deadlift @ 80 %`."""
 LONG_TITLE = 100
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
+_THEN_ALONE = re.compile(r"\W*(?:and\s+)?(?:then|next|after that)\W*", re.IGNORECASE)
 _EXACT_HEADER = re.compile(
     rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:4])})\s*:\s*\S"
     rf"|theme\s*:\s*(?:{'|'.join(THEMES)})\s*$|cycle\s*:.*,\s*week\s+\d+\s+of\s+\d+\s*$)",
@@ -87,11 +102,24 @@ class Board:
             if (whole := self.exact.whole_line(row)) is None:
                 return
             row = whole
-        if not row.first and self.gap_line == row.number:
+        if _THEN_ALONE.fullmatch(row.text):
+            lifted = self.here is not None and (
+                self.here.role in LIFTING
+                or bool(self.here.facts.sets)
+                or any(one.sets for one in self.here.works)
+            )
+            self.gap_line = following.number if lifted and following is not None else 0
+            if self.here is not None and not lifted and self.here.works and self.here.facts.rounds:
+                self.here.closing = True  # `5 rounds`, their work, `then` and what closes them.
+            return
+        if self.gap_line == row.number:
             row = replace(row, gap=True)
         if row.ruled and self.here is not None and not self.here.fresh and self.here.facts.frames:
-            self.here.block += 1
-            row = replace(row, gap=False)
+            clause = self._clause(row)
+            heads = clause.facts.frames or clause.role or clause.marked("letter", "part")
+            if not heads or self.here.exactly is not None:
+                self.here.block += 1
+            row = replace(row, gap=bool(heads))
         before = self._planned()
         self._take(row, following)
         if row.gap and before == self._planned():
@@ -127,6 +155,14 @@ class Board:
     def _take(self, row: Row, following: Row | None) -> None:
         here = self.here
         exactly = here is not None and here.exactly is not None
+        if here is not None and here.facts.form == "intervals" and (half := HALF.match(row.text)):
+            if half["off"]:
+                self._note(row.number, row.typed.strip())
+                return
+            row = replace(row, text=" " * half.end() + row.text[half.end() :])
+        if here is not None and not here.fresh and is_aside(row.text):
+            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
         tier, after = tier_of(row, self.library)
         loads = {} if exactly else loads_said(row, self.library)
         if loads and (here is None or here.fresh or len(loads) > 1 or tier is None):
@@ -148,6 +184,8 @@ class Board:
             if self.here is not None:
                 merge_facts(self.here.facts, Facts(how=clause.facts.how, team=clause.facts.team))
             self._note(row.number, clause.typed)
+        elif here is not None and is_talk(clause, here):
+            self._note(clause.row.number, clause.typed)
         elif not self._score(clause):
             self._place(clause, following)
 
@@ -164,7 +202,7 @@ class Board:
         """A row that says how partners share, and asks no work of its own."""
         if self.here is None or not clause.facts.how or clause.facts.frames:
             return False
-        if clause.marked("part") or clause.row.marked:
+        if clause.marked("part") or clause.row.marked or clause.role or clause.slot:
             return False
         return not any(
             one.known and one.amount is not None and one.amount != plan.Reps(low=1)
@@ -185,7 +223,8 @@ class Board:
         at = next((place for place, one in enumerate(body) if one.kind == "score"), None)
         if at is None:
             return self._most_counts(clause)
-        said = score_named(clause.row.text[body[at].end :])
+        form = facts.form or (part.facts.form or _raced(part) if part is not None else "")
+        said = score_named(clause.row.text[body[at].end :], form)
         late = 2
         if part is None:
             facts.score = said if facts.frames and said != "none" else ""
@@ -199,12 +238,23 @@ class Board:
             part.facts.quality = True
         elif said and not part.facts.score:
             part.facts.score = said
+        if part.works and not clause.works and not facts.frames:
+            merge_facts(part.facts, Facts(rest=facts.rest, cap=facts.cap))
         self._note(clause.row.number, clause.typed)
         return True
 
     def _most_counts(self, clause: Clause) -> bool:
         """`max calories` alone in a row: what the piece counts."""
         kinds = [one.kind for one in clause.body if one.kind != "filler"]
+        if self.here is not None and not self.here.fresh and TOTAL.fullmatch(clause.row.text):
+            self.here.facts.score = self.here.facts.score or score_named(clause.row.text)
+            self._note(clause.row.number, clause.typed)
+            return True
+        timed = self.here is not None and not self.here.fresh and not self.here.facts.form
+        if self.here is not None and timed and TOTAL_TIME.match(clause.row.text):
+            self.here.facts.form = "" if self.here.facts.sets else "for time"
+            self._note(clause.row.number, clause.typed)
+            return True
         if self.here is None or self.here.fresh or kinds != ["max", "calories"]:
             return False
         self.here.facts.score = self.here.facts.score or "calories"
@@ -243,7 +293,7 @@ class Board:
 
     def _place(self, clause: Clause, following: Row | None) -> None:
         """Open a part with a row, or put it into the part under way."""
-        row, facts, part = clause.row, clause.facts, self.here
+        row, part = clause.row, self.here
         resting = clause.facts.rest and following is None
         if not self.parts and not resting and self._before_all(clause, following):
             return
@@ -255,6 +305,11 @@ class Board:
             notes = [(row.number, said)] if told else []
             made = Part(row.number, rest_only=True, typed=row.typed, notes=notes)
             made.facts.rest = length
+            self.parts.append(made)
+            return
+        if self._names_a_lift(clause, following):
+            made = Part(row.number, typed=row.typed, indent=row.indent, works=clause.works[:1])
+            made.facts.slot = clause.slot
             self.parts.append(made)
             return
         if begins_part(clause, part, self.form) and not self._in_exact_piece(clause):
@@ -272,24 +327,39 @@ class Board:
                 return
             part = self._open(clause, part)
             part.implied = True
-        else:
-            part.facts.slot = part.facts.slot or clause.facts.slot
-            _rounds_told(clause, part)
-            timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
-            if facts.form == "accumulate" and timed:
-                facts.form = ""
-            if facts.rests and not clause.works:
-                part.rests.append((len(part.works), facts.rest))
-            merge_facts(part.facts, facts)
-            if clause.marked("letter") and part.fresh and clause.label is not None:
-                part.label = part.label or clause.label.value[0]
+        elif not say_of_the_part(clause, part):
+            return
         if clause.load is not None:
             part.loads.setdefault(0, clause.load)
+        if part.number == row.number and row.first and part.role and not part.idle_s:
+            times = [one for one in clause.body if one.kind in ("time", "prime")]
+            part.idle_s = seconds(times[0]) if len(times) == 1 else ()
         fill(clause, part, self.lift, self.library)
         if self.lift_named and self.lift is not None and part.works:
             # The title says no more than the lift that stands in the piece.
             repeats = any(one.known is self.lift.known for one in part.works)
             self.title = None if repeats else self.title
+
+    def _names_a_lift(self, clause: Clause, following: Row | None) -> bool:
+        """Whether a row behind a blank one is a lift alone, whose sets or windows stand below."""
+        row, here = clause.row, self.here
+        if here is None or here.fresh or here.exactly is not None or not row.gap:
+            return False
+        if clause.slot or clause.role or clause.marked("part", "letter"):
+            return False
+        kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
+        if kinds in (["time", "movement"], ["prime", "movement"]) and clause.works:
+            known = clause.works[0].known
+            if known is None or not known.reference_kg:
+                return False
+            clause.slot = seconds(next(one for one in clause.body if one.kind == kinds[0]))
+            clause.works[0].amount = None
+            kinds = kinds[1:]
+        if kinds != ["movement"] or not clause.works or following is None or following.gap:
+            return False
+        below = tokens(following.text, self.library)
+        framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
+        return any(one.kind in framed for one in below)
 
     def _in_exact_piece(self, clause: Clause) -> bool:
         """Whether a row that may begin a part is a line of the exact piece it stands in."""
@@ -310,6 +380,8 @@ class Board:
     def _before_all(self, clause: Clause, following: Row | None) -> bool:
         """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
         facts, works = clause.facts, clause.works
+        if facts.builds and (works or self.lift is not None):
+            return False
         builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
         if clause.role or clause.slot or clause.marked("part", "letter", "small"):
             return False
@@ -334,7 +406,9 @@ class Board:
         times = [one for one in said if one.kind in ("time", "prime")]
         if times and self.title is None:
             self.title_s = seconds(times[0])
-        title = re.sub(r'^[#>*\s•"“-]+|[*_\s"”]+$', "", clause.typed).strip()
+        title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
+        if re.fullmatch(r'["“][^"“”]*["”]', title):
+            title = title[1:-1]
         if self.title is None and len(title) <= LONG_TITLE:
             self.title = (clause.row.number, title)
             kinds = [one.kind for one in said if one.kind not in (*MARKS, "filler", "stop")]
@@ -353,7 +427,13 @@ class Board:
             one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works
         )
         talk = clause.slot and not clause.role and not facts.frames and not counted
-        if talk and ends and not stretches:
+        roles = (one for one in clause.body if one.kind == "role")
+        role = next((one for one in roles if one.means["role"] in LOOSE), None)
+        if talk and role is not None and not any(one.named and one.amount for one in clause.works):
+            clause.role, clause.works = str(role.means["role"]), []  # `general + specific warm-up`
+            return None
+        practised = bool(clause.works) and PRACTICE.search(row.text)
+        if talk and ends and not stretches and not practised:
             return clause.slot
         marked = clause.label is not None and row.number not in self.form.opening_rows
         if not facts.rest or clause.works or facts.frames or facts.cap or marked:
@@ -366,7 +446,18 @@ class Board:
             return None
         dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
         numbered = clause.label is not None
+        clocks = ("amrap", "emom", "tabata")
+        here = self.here.facts
+        timed = here.form in (*clocks, "for time") or here.builds
+        before = following is not None and timed and self._clocked(following)
+        if before and not self.here.facts.times:
+            return facts.rest
         return facts.rest if (row.gap and ends) or dashed or numbered else None
+
+    def _clocked(self, row: Row) -> bool:
+        """Whether a row begins with a clock of its own: `AMRAP 3`, `5 min AMRAP`."""
+        kinds = [one.kind for one in tokens(row.text, self.library) if one.kind != "filler"][:2]
+        return bool({"amrap", "emom", "tabata"} & set(kinds)) and not row.gap
 
     def _open(self, clause: Clause, before: Part | None) -> Part:
         """Begin a part with a clause."""
@@ -406,27 +497,9 @@ class Board:
         return part
 
 
-def _rounds_told(clause: Clause, part: Part) -> None:
-    """Take rounds that are told below work of the part: around it, or inside its own rounds."""
-    row, facts = clause.row, clause.facts
-    counts = facts.rounds and part.works and not _has_rounds(part)
-    part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
-    inside = part.facts.form == "amrap" and (part.works or clause.works)
-    if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
-        first, more = len(part.works), len(clause.works)
-        part.inner.append((facts.rounds[0], first, first + more if more else 0))
-        part.rounds_indent, facts.rounds = row.indent, ()
-    if counts and not part.closed:
-        part.rounds_indent = row.indent
-        for one in part.works:
-            one.place = one.place or "buy-in"
-
-
-def _has_rounds(part: Part) -> bool:
-    """Whether a part is framed already by more than a clock that stops with its last rep."""
-    facts = part.facts
-    told = facts.rounds or facts.sets or facts.scheme or facts.builds or facts.ladder
-    return bool(told) or facts.form not in ("", "for time")
+def _raced(part: Part) -> str:
+    """The form of rounds or a scheme with a cap, which are for time without a word of it."""
+    return "for time" if part.facts.cap and (part.facts.rounds or part.facts.scheme) else ""
 
 
 def _scores(body: Sequence[Token]) -> bool:
@@ -435,13 +508,16 @@ def _scores(body: Sequence[Token]) -> bool:
 
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
-    said = numbered(as_rows(without_bullets(rows(lines)), library))
+    said = minutes_as_stations(numbered(as_rows(without_bullets(rows(lines)), library)))
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]
     places = clock_rows(said)
+    said, times = without_times(said)
     form = Form(
-        opening_rows=opening_rows(said),
+        opening_rows=opening_rows(said) | set(times),
+        day_slots=times,
+        alone=len(said) == 1,
         hour_rows=hour_rows(said),
         clock_rows=set(places),
         last_place_s=max(places.values(), default=0),
@@ -455,6 +531,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     board = Board(pieces, shelf, form)
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)
+    share_work(board.parts)
     for part in board.parts:
         loads = part.loads or (board.loads if wants_loads(part) else {})
         give_loads(part, loads, shelf)

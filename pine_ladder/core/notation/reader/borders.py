@@ -9,11 +9,16 @@ import re
 from collections.abc import Callable
 
 from pine_ladder.core import plan
+from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 
+LIFTING = ("strength", "power", "skill")
+"""Roles whose parts are not followed by rounds of the same piece."""
 LOOSE = ("warm-up", "cool-down", "mobility")
 """Roles whose parts hold work of several formats, line by line."""
+LONG_S = 480
+"""Seconds of engine work from which on it is no part of sets."""
 _NAME = re.compile(r'\s*"[^"]+"\s*')
 
 
@@ -37,6 +42,19 @@ def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
 def _bare(part: Part) -> bool:
     """A part that was only named so far."""
     return part.fresh and not part.facts.frames
+
+
+def is_talk(clause: Clause, part: Part) -> bool:
+    """Whether words name a format and no length: `keep moving`, `same every minute`."""
+    facts = clause.facts
+    told = facts.length or facts.rounds or facts.windows or facts.every_s or facts.scheme
+    if not facts.form or told or clause.works or clause.role or clause.label:
+        return False
+    if part.fresh and not part.facts.builds:
+        return False
+    again = facts.form in ("emom", "every") and facts.form == part.facts.form
+    talks = any(one.kind == "word" for one in clause.body)
+    return again or talks
 
 
 def _by_opening(clause: Clause, part: Part, form: Form) -> bool | None:
@@ -118,6 +136,19 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
     if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
         return None  # `10 min bike`, then `then AMRAP 12`
+    goes_on = any(one.kind == "then" for one in clause.body[:2])
+    easy = bool(clause.works) and all(
+        one.known is not None and one.known.easy and one.amount is not None for one in clause.works
+    )
+    timed_most = bool(clause.works) and all(one.most for one in clause.works)
+    if (
+        goes_on
+        and (easy or timed_most)
+        and part.facts.form in ("every", "emom", "intervals", "amrap")
+    ):
+        return True  # `12 x 200 m, leave every 1:15`, `then 10 min easy jog`
+    if goes_on and facts.rounds and part.role in LIFTING and not clause.works:
+        return True  # `skill: handstands, 10 min`, then `then 4 rounds of`
     if not clause.works and (not facts.form or not part.facts.form):
         return False
     timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
@@ -137,6 +168,11 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     row, facts = clause.row, clause.facts
     if facts.form:
         return not _continues(part, clause)
+    steps = [one.kind for one in clause.body if one.kind != "filler"][:1] == ["scheme"]
+    if steps and row.gap and len(clause.works) > 1 and part.facts.frames and not part.fresh:
+        return True  # `4 sets`, and behind a blank line `15-12-9 of sit-ups and thrusters`
+    if facts.scheme and not clause.works and part.facts.scheme and part.works:
+        return True  # `50-40-30`, its work, then `10-8-6` and its own
     if facts.scheme and not clause.works:
         framed = bool(part.facts.form and part.facts.form != "for time")
         return not part.fresh and (row.gap or framed)
@@ -156,7 +192,7 @@ def _continues(part: Part, clause: Clause) -> bool:
     if part.fresh and part.role in LOOSE and part.facts.slot:
         return False  # `Warm-up 10 min`, and no more: what is timed below is another part.
     if part.fresh and part.facts.form == facts.form:
-        return not gap
+        return not gap and not (part.facts.rest and facts.length)
     if part.fresh:
         more = ("every", "for time", "intervals", "amrap")
         narrower = part.facts.form in ("for time", "every", "tabata") and facts.form in more
@@ -175,12 +211,18 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     del form
     row, facts = clause.row, clause.facts
     sets = [one for one in clause.works if one.sets]
+    backs_off = any(isinstance(one.load, plan.Percent) and one.amount for one in clause.works)
+    if part.facts.builds and part.works and backs_off and row.first and not facts.builds:
+        return True  # `build to a heavy 3`, then `10 @ 80 % of it`
     if not (facts.sets or sets):
         return None
     if part.fresh and part.facts.builds and part.lift is not None:
         return True  # `work up to a heavy single`, then `4 x 6 @ 80 %`.
     if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
         return False
+    told = part.role in LOOSE and part.works[:1] and part.works[0].row == part.number
+    if told and row.first and sets and facts.rest:
+        return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
         return False
     if part.facts.builds or (part.facts.form and sets):
@@ -191,8 +233,15 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return False
     if sets and facts.rest and part.facts.rest and not facts.form and not part.label:
         return True  # Sets with a rest of their own: `4x5, rest 2 min. Row 4x8, rest 90 s.`
+    lifts = {one.known for one in part.works}
+    same = all(not one.named or one.known in lifts for one in sets)
+    if sets and same and len(lifts) == 1 and not row.gap and all(one.load for one in sets):
+        return False  # `1 x 8 @ 60 %`, `3 x 4 @ 80 %`: sets of one lift.
     now = sets[0].sets[0] if sets else facts.sets[0]
     before = [one.sets[0] for one in part.works if one.sets]
+    steps = [len(one.amount.values) for one in part.works if isinstance(one.amount, plan.Scheme)]
+    if steps and not part.facts.form and now not in steps and not part.label:
+        return True  # `squat 10-8-6-4`, then `RDL 3 x 10`
     differs = bool(before) and (before[-1] != now or (not part.label and not part.role))
     return row.gap or differs
 
@@ -213,6 +262,16 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     works = clause.works
     if works and part.closed and clause.row.gap:
         return True
+    lifted = part.role not in LOOSE and (part.facts.sets or any(one.sets for one in part.works))
+    steady = bool(works) and all(
+        one.known is not None
+        and Pattern.ENGINE in one.known.patterns
+        and isinstance(one.amount, plan.Duration)
+        and one.amount.seconds >= LONG_S
+        for one in works
+    )
+    if lifted and steady and not clause.label:
+        return True  # `bench 3 x 5`, then `20 min bike`
     if not works or part.role in LOOSE or not all(is_soft(one) for one in works):
         return None
     before = [one for one in part.works if one.known]

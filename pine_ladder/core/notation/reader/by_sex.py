@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from pine_ladder.core.notation.reader.lexer import Token
+    from pine_ladder.core.notation.reader.token import Token
 
 MEN = frozenset(("men", "man", "male", "males", "gents", "guys", "lads", "boys", "dudes"))
 WOMEN = frozenset(("women", "woman", "female", "females", "ladies", "lady", "girls", "gals"))
@@ -36,6 +36,11 @@ def paired_by_sex(found: Sequence[Token]) -> list[Token]:
         return out
     near = [at for at in range(max(0, said[0] - 3), min(len(out), said[1] + 4))]
     values = [at for at in near if out[at].kind in _VALUES]
+    if len(values) > len(said):
+        behind = [
+            at + 2 if out[at + 1].kind == "colon" else at + 1 for at in said if at + 1 < len(out)
+        ]
+        values = [at for at in values if at in behind]
     between = range(min(*said, *values[:1]), max(*said, *values[-1:]) + 1)
     others = [out[at] for at in between if at not in values and at not in said]
     words = [one for one in others if one.kind == "word"]
@@ -54,11 +59,12 @@ def _men(token: Token) -> bool:
 
 
 def _names(found: Sequence[Token], at: int) -> bool:
-    """Whether a token names men or women: by a word, or by a letter before a colon."""
+    """Whether a token names men or women: by a word, or by a letter before a colon or a value."""
     if found[at].value in MEN or found[at].value in WOMEN:
         return True
     letter = found[at].kind == "word" and found[at].value in ("m", "w", "f")
-    return letter and found[at + 1 : at + 2] != [] and found[at + 1].kind == "colon"
+    ahead = [one.kind for one in found[at + 1 : at + 2]]
+    return letter and bool(ahead) and ahead[0] in ("colon", "weight", "cal", "number")
 
 
 def _pair(men: Token, women: Token) -> Token | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.labels import Label
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Work
 
 
@@ -57,10 +57,14 @@ class Form:
     """Lines that begin with minutes of the hour: `0-10`, `10-25`."""
     clock_rows: set[int] = field(default_factory=set)
     """Lines that begin with a place on the clock: `0:00-10:00`, `10:00-12:00`."""
+    day_slots: dict[int, int] = field(default_factory=dict)
+    """Lines that begin with a time of the day, with the minutes to the next one."""
     last_place_s: int = 0
     """The latest of those places, read as minutes and seconds."""
     prose: bool = False
     by_then: bool = False
     """Several lines begin with `then`: each says another part."""
+    alone: bool = False
+    """The board has one row."""
     one_line: bool = False
     """A part a line, without blank lines."""

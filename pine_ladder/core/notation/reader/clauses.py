@@ -12,13 +12,15 @@ from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.grammar import read_facts
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
+from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.shared_loads import heading_load
-from pine_ladder.core.notation.reader.work import Scope
+from pine_ladder.core.notation.reader.token import Token
+from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 
 LISTED = 46
@@ -50,6 +52,12 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     scope = _scope(clause, here, library)
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
+    _rest_behind_sets(clause, library)
+    _before_rounds(clause)
+    _effort_of_sets(clause, left)
+    lifted = clause.facts.sets or any(isinstance(one.load, plan.Percent) for one in clause.works)
+    if clause.facts.place == "buy-in" and lifted and not clause.facts.form:
+        clause.facts.place = ""  # `We start with front squat: 3 sets of 3`
     if (load := heading_load(clause, left)) is not None:
         clause.load, clause.loose = load, []
     _on_foot(clause, library)
@@ -59,6 +67,54 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+SHORTEST_REST_S = 15
+"""Seconds below which a time behind sets is a pause in each rep: `pause squat 5x3 (3 sec)`."""
+
+
+def _rest_behind_sets(clause: Clause, library: Library) -> None:
+    """Take a time alone behind sets of a lift as their rest: `belt squat 4 x 10, RPE 8, 2 min`."""
+    if clause.facts.rest or clause.facts.form or len(clause.works) != 1:
+        return
+    work = clause.works[0]
+    if not work.sets or isinstance(work.amount, plan.Duration):
+        return
+    for note in work.notes:
+        said = [one for one in tokens(note, library) if one.kind != "filler"]
+        if [one.kind for one in said] == ["time"] and said[0].value[0] < SHORTEST_REST_S:
+            work.pause_s = work.pause_s or float(said[0].value[0])
+            work.notes = [one for one in work.notes if one != note]
+            return
+        if [one.kind for one in said] == ["time"]:
+            clause.facts.rest = tuple(said[0].value)
+            work.notes = [one for one in work.notes if one != note]
+            return
+
+
+def _before_rounds(clause: Clause) -> None:
+    """Place what stands before rounds in the same row: `250 m row, then 5 rounds of …`."""
+    told = [one.start for one in clause.facts.used if one.kind in ("rounds", "rft")]
+    begins = any(one.kind == "then" and told and one.start < told[0] for one in clause.body)
+    if not begins or clause.facts.form not in ("", "for time") or clause.facts.sets:
+        return
+    ahead = [one for one in clause.works if one.start < told[0]]
+    if len(ahead) < len(clause.works):
+        for one in ahead:
+            one.place = one.place or "buy-in"
+
+
+def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:
+    """Take how heavy sets are that name no lift, `5 sets of 4 @ 77.5 %`, for the lift above."""
+    efforts = [one for one in left if one.kind in ("percent", "rpe")]
+    if clause.works or not clause.facts.sets or clause.facts.builds or len(efforts) != 1:
+        return
+    effort = efforts[0]
+    work = Work(clause.row.number, effort.start, load=load_of(effort))
+    if work.load is not None:
+        said = clause.row.text[effort.start : effort.end]
+        clause.works = [work]
+        clause.loose = [one for one in clause.loose if said not in one]
 
 
 _PACED = re.compile(r"\b(?:jog(?:ging)?|run(?:ning)?|pace|track)\b", re.IGNORECASE)
@@ -74,6 +130,10 @@ def _on_foot(clause: Clause, library: Library) -> None:
         if isinstance(amount, plan.Reps) and amount.high is None and work.sets:
             runs = SHORTEST_RUN_M <= amount.low <= LONGEST_RUN_M and amount.low % RUN_STEP_M == 0
             amount = plan.Distance(metres=(float(amount.low),)) if runs else amount
+        if isinstance(amount, plan.Duration) and (way := set(work.notes) & {"easy", "hard"}):
+            name = "easy run" if "easy" in way else "run"
+            work.name, work.known = name, library.find(name)
+            work.notes = [one for one in work.notes if one != "easy"]
         if isinstance(amount, plan.Distance):
             work.amount, work.name, work.known = amount, "run", library.find("run")
 
@@ -122,6 +182,13 @@ def _maximum(clause: Clause, here: Part | None) -> None:
         more = 1 if each and each[0].kind == "each side" else 0
         del clause.body[at : at + 1 + more]
         return
+    stations = here is not None and here.facts.form == "intervals" and clause.label is not None
+    if stations and "amrap" in kinds and not {"time", "prime"} & set(kinds):
+        clause.body = [one for one in clause.body if one.kind != "amrap"]
+        return
+    for at, one in enumerate(clause.body[1:], start=1):
+        if one.kind == "amrap" and clause.body[at - 1].kind == "by" and not timed:
+            clause.body[at] = one.as_kind("max")  # `pull-ups 3 x AMRAP`
     for at, one in enumerate(clause.body[:-2]):
         lifts = one.kind == "amrap" and clause.body[at + 1].kind == "at"
         if lifts and clause.body[at + 2].kind in ("percent", "weight", "number"):
@@ -172,12 +239,13 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         text=text,
         typed=row.typed,
         at=row.at,
-        open=here is not None or bool(clause.facts.form),
+        open=here is not None or bool(clause.facts.form or clause.role),
         first=next((one.start for one in clause.body if one.kind != "filler"), 0),
         listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
         loose=here is not None and (clause.role or here.role) in LOOSE,
         talk=bool(PROSE & set(re.findall(r"[a-z']+", text.lower()))),
         names=given,
+        builds=clause.facts.builds,
     )
 
 
@@ -187,10 +255,22 @@ def is_goal(body: Sequence[Token]) -> bool:
     return kinds[:1] == ["goal"] and bool({"colon", "comma", "dash", "pipe"} & set(kinds[1:3]))
 
 
+def _without_first_brackets(body: list[Token]) -> list[Token]:
+    """`(snatch pull + hang snatch) x 3` without the brackets round its first works."""
+    kinds = [one.kind for one in body]
+    if kinds[:1] != ["open"] or "close" not in kinds:
+        return body
+    end = kinds.index("close")
+    if "plus" not in kinds[:end] or "movement" not in kinds[:end]:
+        return body
+    return [*body[1:end], *body[end + 1 :]]
+
+
 def _unwrapped(body: list[Token]) -> list[Token]:
     """`2 x (10 squats, 5 push-ups)` without its brackets: rounds of what stands in them."""
     out: list[Token] = []
     inside = False
+    body = _without_first_brackets(body)
     for at, one in enumerate(body):
         after = body[at + 1].kind if at + 1 < len(body) else ""
         if one.kind == "by" and after == "open":
@@ -204,6 +284,18 @@ def _unwrapped(body: list[Token]) -> list[Token]:
         else:
             out.append(one)
     return out
+
+
+def _out_of_brackets(said: list[Token]) -> list[Token]:
+    """`AMRAP 15 (5 cleans (60/40), 6 burpees)`: the list without the brackets round all of it."""
+    if len(said) < 2 or said[0].kind != "open" or said[-1].kind != "close":
+        return said
+    depth = 0
+    for at, one in enumerate(said):
+        depth += {"open": 1, "close": -1}.get(one.kind, 0)
+        if not depth and at < len(said) - 1:
+            return said
+    return said[1:-1]
 
 
 def _left(clause: Clause) -> list[Token]:
@@ -222,4 +314,4 @@ def _left(clause: Clause) -> list[Token]:
             out.append(Token("comma", None, one.start, one.start))
     while out and out[0].kind in ("comma", "colon", "dash"):
         out.pop(0)
-    return out
+    return _out_of_brackets(out)

@@ -15,7 +15,8 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.units import M_PER_FT, clock_text, number_text
 
 _NUMBERS = (
@@ -27,6 +28,26 @@ _NUMBERS = (
 
 _FIGURES, _DIGITS = re.compile(r"\d+:\d\d|\d+(?:[.,]\d+)?"), re.compile(r"\d+")
 _WORDS, _MARK = re.compile(r"[a-z]+"), re.compile(r"[a-z]\d?")
+
+
+_SHOWN_AS = {
+    "max": ("max", "amrap", ":", " s "),
+    "amrap": ("amrap", "max", "every", "continuous"),
+    "emom": ("emom", "every"),
+    "tabata": ("tabata",),
+    "unbroken": ("unbroken",),
+    "each side": ("each side", "alternat", "left", "right", "each", "per"),
+    "alternating": ("alternat", "each side", "teams", "1)"),
+    "one arm": ("one arm", "one-arm", "single", "dumbbell", "kettlebell"),
+    "build": ("build", "heavy", "max"),
+    "sub": ("|", " or "),
+    "scaled": ("|",),
+}
+"""Words of the trade by kind, each with the words by which a plan may show it."""
+
+
+_EASED = re.compile(r"sub|scal|sc\b")
+"""The words that give an easier version, of those that may."""
 
 
 class Lost(NamedTuple):
@@ -113,7 +134,8 @@ def lost(
                 slot = (
                     token.kind in ("range", "clock range") and not row.text[: token.start].strip()
                 )
-                amount = token.kind in (*_NUMBERS, "movement") and not slot
+                said_of_work = (*_NUMBERS, "movement", "sub", "scaled", "max", "unbroken")
+                amount = token.kind in said_of_work and not slot
                 out.append(Lost(row.number, row.at + token.start + 1, said, amount))
     return out
 
@@ -122,6 +144,11 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
     typed = row.typed[row.at + token.start : row.at + token.end].lower()
     if token.kind == "word" and _MARK.fullmatch(typed):
         return True
+    eased = token.kind not in ("sub", "scaled") or _EASED.match(typed)
+    if token.kind in _SHOWN_AS and eased and typed not in ("each", "ea", "alt"):
+        return any(word in low for word in (*_SHOWN_AS[token.kind], typed))
+    if token.kind == "tempo code":
+        return str(token.value).lower() in low or typed in low
     if token.kind == "word":
         return all(one in words for one in _WORDS.findall(typed))
     if token.kind == "movement":

@@ -11,9 +11,10 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.printer import print_piece
 from pine_ladder.core.notation.reader.board import Board, read
-from pine_ladder.core.notation.reader.borders import LOOSE
+from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost, said_twice
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
+from pine_ladder.core.notation.reader.labels import without_times
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.pieces import piece_of
@@ -52,12 +53,17 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         if part.exactly is not None:
             pieces.append(plan.Piece(line=part.number, role=plan.Role.REST, format=_NO_FORMAT))
             continue
-        if board.lift is not None and not (part.works or part.sections or part.rest_only):
+        lifting = part.role in ("", *LIFTING) and (part.facts.builds or not part.facts.slot)
+        if (
+            board.lift is not None
+            and lifting
+            and not (part.works or part.sections or part.rest_only)
+        ):
             part.works = [replace(board.lift, row=part.number)]
         part.alone = len(parts) == 1
         _name_apart(part)
         pieces.append(piece_of(part, library, place, len(parts)))
-    head, said = _head(board, class_s, lines), rows(lines)
+    head, said = _head(board, class_s, lines), without_times(rows(lines))[0]
     body: list[Exact] = []
     told: list[Lost] = []
     for place in range(len(parts)):
@@ -70,6 +76,8 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         body += [
             Exact(number, text, text.strip() != lines[number - 1].strip()) for number, text in items
         ]
+    if not parts:
+        told += [one for one in lost(said, "", library) if one.amount]
     out = [*head, *body]
     given = {one.number for one in out}
     out += [
@@ -273,6 +281,8 @@ def _kept(board: Board) -> list[Part]:
     """The parts that are pieces; what the others say becomes notes of their neighbours."""
     for one in board.parts:
         _rest_of_the_hour(one, board.library)
+        if one.role and not (one.works or one.sections or one.facts.frames):
+            one.facts.slot = one.facts.slot or one.idle_s
     parts = [
         one
         for one in board.parts

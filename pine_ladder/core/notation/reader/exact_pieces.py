@@ -21,12 +21,13 @@ from pine_ladder.core.notation.reader.clauses import clause_of
 from pine_ladder.core.notation.reader.conserve import lost
 from pine_ladder.core.notation.reader.filling import closes, station_of
 from pine_ladder.core.notation.reader.layout import Row, plain_text
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.modifiers import modifier_texts
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.pieces import work_lines
 from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.tiers import give_tiers, told_of_it
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, settle
 from pine_ladder.core.notation.words import HEADER_WORDS, nearest
 

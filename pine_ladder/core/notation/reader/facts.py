@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.token import Token
 
 Range = tuple[int, ...]
 """One number, or the lower and the higher of two."""

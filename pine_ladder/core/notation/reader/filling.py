@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.openings import SENTENCE_END
@@ -73,6 +74,11 @@ def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
             continue
         if lift.name == "air squat":
             lift = replace(lift, name="back squat", known=library.find("back squat"))
+        if lift in part.works and lift.amount is None and not lift.sets and _bare_sets(work):
+            lift.amount, lift.sets = work.amount, work.sets  # `squat @ 80 %`, then `5 x 3`.
+            lift.side, lift.tempo = lift.side or work.side, lift.tempo or work.tempo
+            lift.notes += work.notes
+            continue
         another = lift.amount is not None and work.amount is not None
         another = another and (work.load is not None or work.bare is not None)
         if part.lift is None and not (work.sets or another or isinstance(work.amount, plan.Scheme)):
@@ -88,9 +94,20 @@ def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
     return out
 
 
+def _bare_sets(work: Work) -> bool:
+    """Whether a work is sets and reps without a load."""
+    return bool(work.amount is not None and work.load is None and work.bare is None)
+
+
 def closes(clause: Clause, part: Part) -> bool:
     """Whether a row goes on behind the rounds of its part: `then 50 burpees`."""
     kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    listed = part.listed
+    part.listed = listed or (
+        part.role in LOOSE and bool(clause.facts.rounds) and len(clause.works) > 1
+    )
+    if listed and clause.works and clause.row.first and clause.row.indent <= part.indent:
+        return True
     rounds = bool(part.facts.rounds and part.facts.rounds[0] > 1) or bool(part.facts.scheme)
     counted = any(one.amount is not None for one in clause.works)
     if part.rounds_indent is not None and counted and clause.row.first:
@@ -98,7 +115,8 @@ def closes(clause: Clause, part: Part) -> bool:
         if part.within_rounds and not deeper:
             return True
         part.within_rounds = deeper
-    return kinds[:1] == ["then"] and rounds and counted and not part.fresh
+    windows = bool(part.facts.every_s)  # `every 4:00: 250 m ski, then 8 burpees`
+    return kinds[:1] == ["then"] and rounds and counted and not (part.fresh or windows)
 
 
 def station_of(clause: Clause, part: Part) -> int | None:

@@ -9,9 +9,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import Literal
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
+from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
 from pine_ladder.core.notation.reader.facts import Range
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.work import Work
@@ -24,7 +26,6 @@ WINDOW_S = 300
 """Seconds with a lift from which on they are the time to build up in, and no hold."""
 LONG_S = 90
 """An interval from this on holds rounds of what is under it, a shorter one one line of it."""
-LOOSE = ("warm-up", "cool-down", "mobility")
 Works = Sequence[Work]
 
 
@@ -62,9 +63,6 @@ def _sets(part: Part, main: Works) -> Range:
     return ()
 
 
-LIFTING = ("strength", "power", "skill")
-
-
 def _ladder(part: Part, main: Works) -> None:
     """`2-4-6-…`: the first step, and what each round adds."""
     facts = part.facts
@@ -97,6 +95,8 @@ def _amrap(part: Part, main: Works) -> plan.Format | None:
     if part.facts.rest and not part.facts.times:
         # `4 sets`, `AMRAP 3`, `rest 1 min between sets`: so many blocks.
         part.facts.times = (part.facts.sets or part.facts.rounds or (0,))[0]
+    if len(main) == 1 and main[0].amount is None and main[0].named:
+        main[0].amount = plan.Max()  # `5 min AMRAP burpees`
     return plan.Amrap(length_s=length[0], high_s=_high(length))
 
 
@@ -106,8 +106,8 @@ def _emom(part: Part, main: Works) -> plan.Format | None:
     length, sets = _length(part), _sets(part, main)
     if part.facts.rounds and not part.facts.length:
         length = (60 * part.facts.rounds[0] * _stations(main),)
-    if not length and sets:
-        length = (60 * sets[0],)
+    if sets and not part.facts.length:
+        length = (60 * sets[0],)  # `8 x 2 @ 60 %, EMOM`: a set a minute.
     return plan.Emom(length_s=length[0], high_s=_high(length)) if length else None
 
 
@@ -197,7 +197,8 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
     if not facts.scheme or (facts.form != "for time" and _sets(part, main)):
         return None
     lift = len(main) == 1 and main[0].known is not None and main[0].known.reference_kg
-    heavy = lift and max(facts.scheme) <= HEAVY_REPS and len(set(facts.scheme)) <= 2
+    repeats = len(set(facts.scheme)) < len(facts.scheme)
+    heavy = lift and max(facts.scheme) <= HEAVY_REPS and repeats
     lifting = part.role == "strength" or (heavy and not part.role)
     if lifting and facts.form != "for time" and all(one.amount is None for one in main):
         for one in main:
@@ -206,7 +207,27 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
     for one in main:
         if isinstance(one.amount, plan.Scheme) and one.amount.values == facts.scheme:
             one.amount = None
+    if any(_counts_calories(one) for one in main):
+        return _in_calories(main, facts.scheme)
     return plan.ForTime(scheme=facts.scheme)
+
+
+_CALORIES = ("cal", "cals", "calories", "calorie")
+
+
+def _counts_calories(work: Work) -> bool:
+    """Whether the steps of a scheme are calories of a work: `21-15-9`, `cal row`."""
+    told = any(note.strip(" ()").lower() in _CALORIES for note in work.notes)
+    return work.amount is None and told
+
+
+def _in_calories(main: Works, steps: Sequence[int]) -> plan.Format:
+    """Rounds in which each work has its steps of a scheme, some of them in calories."""
+    for one in main:
+        unit: Literal["cal", "reps"] = "cal" if _counts_calories(one) else "reps"
+        one.notes = [note for note in one.notes if note.strip(" ()").lower() not in _CALORIES]
+        one.amount = one.amount or plan.Scheme(values=tuple(steps), unit=unit)
+    return plan.ForTime(rounds=len(steps))
 
 
 def _for_time(part: Part, main: Works) -> plan.Format | None:
@@ -219,8 +240,8 @@ def _for_time(part: Part, main: Works) -> plan.Format | None:
     whole = steps and (not facts.rounds or facts.rounds[0] == steps)
     if whole and (form := _by_the_first(part, main)) is not None:
         return form
-    if facts.rounds:
-        return plan.ForTime(rounds=facts.rounds[0])
+    if often := facts.rounds or facts.sets:
+        return plan.ForTime(rounds=often[0])
     sets = _sets(part, main)
     if sets and all(one.sets for one in main):
         return plan.ForTime(rounds=sets[0])
@@ -249,13 +270,16 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
 
 
 def _by_rounds(part: Part, main: Works, first: plan.Scheme) -> None:
-    """Write a scheme of calories out: the notation's schemes are of reps."""
+    """Write a scheme of calories that is said on the first line out, round by round."""
     at = part.works.index(main[0])
     around = [one for one in part.works if one not in main]
     out = []
     for step in first.values:
         out.append(replace(main[0], amount=plan.Calories(calories=(step,))))
         out += [replace(one, amount=plan.Reps(low=step)) for one in main[1:]]
+    last = max(one.row for one in main)
+    for work in out[len(main) :]:
+        work.row = last  # In the order they are done, whatever lines said them.
     part.works[:] = [*around[:at], *out, *around[at:]]
 
 
@@ -263,7 +287,10 @@ def _in_sets(part: Part, main: Works) -> plan.Format | None:
     facts, sets = part.facts, _sets(part, main)
     if not sets:
         return None
-    engine = bool(main) and all(one.known and Pattern.ENGINE in one.known.patterns for one in main)
+    engine = bool(main) and all(
+        one.known and Pattern.ENGINE in one.known.patterns and not isinstance(one.amount, plan.Reps)
+        for one in main
+    )
     if engine and part.role not in (*LOOSE, *LIFTING):
         amount = main[0].amount
         if len(main) == 1 and isinstance(amount, plan.Duration):
@@ -278,12 +305,14 @@ def _in_sets(part: Part, main: Works) -> plan.Format | None:
 
 
 def _in_rounds(part: Part, main: Works) -> plan.Format | None:
-    del main
     rounds = part.facts.rounds
     if not rounds:
         return None
     if part.facts.cap and part.role in ("", "conditioning"):
         return plan.ForTime(rounds=rounds[0])
+    lifted = all(isinstance(one.amount, plan.Reps) for one in main)
+    if part.role == "strength" and part.facts.rest and main and lifted:
+        return plan.Sets(low=rounds[0], high=_high(rounds))
     return plan.Rounds(low=rounds[0], high=_high(rounds))
 
 
@@ -300,6 +329,8 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     if part.alone and _raced(part, main):
         return plan.ForTime()
     length = _length(part)
+    if length and length[0] > 0 and any(one.left_time for one in main):
+        return plan.Every(interval_s=length[0], rounds=1)  # `10 minute clock`, `max … in the rest`
     if length and length[0] > 0:
         return plan.Continuous(length_s=length[0])
     if timed and len(timed) * 2 >= len(main):

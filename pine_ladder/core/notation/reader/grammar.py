@@ -12,12 +12,14 @@ from typing import Literal
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.facts import Facts, Range
-from pine_ladder.core.notation.reader.lexer import CODES, Token
+from pine_ladder.core.notation.reader.token import CODES, Token
 
 MOST_STEPS = 30
 """Steps of a ladder that is told by its ends."""
 SHORTEST_S = 30
 """Seconds below which the length of an AMRAP is in minutes: `AMRAP 8s` are several of them."""
+LONG_S = 180
+"""Seconds from which on a length given so many times holds rounds of what is listed below."""
 MINUTES_ALONE = 15
 """A rest of a bare number below this is minutes, from it on seconds."""
 
@@ -91,6 +93,8 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
                 facts.windows = _count(token)
         elif token.kind == "times" and at:
             facts.windows = _count(rest[at - 1])
+    if lead.kind == "every n" and facts.every_s == 60 and len(facts.windows) == 1:
+        facts.total_s, facts.windows = 60 * facts.windows[0], ()  # `E1MOM x 12`: twelve minutes.
     if facts.every_s == 60 and not facts.windows:
         facts.form = "emom"
         facts.length = (facts.total_s,) if facts.total_s else facts.length
@@ -99,7 +103,9 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
 
 def _on_clock(facts: Facts, tokens: list[Token]) -> bool:
     """`6 sets on 3:00`."""
-    facts.form, facts.windows, facts.every_s = "every", _count(tokens[0]), seconds(tokens[-1])[0]
+    last = tokens[-1]
+    facts.form, facts.windows = "every", _count(tokens[0])
+    facts.every_s = int(last.value) if last.kind == "every n" else seconds(last)[0]
     return facts.every_s > 0
 
 
@@ -122,6 +128,10 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "amrap"
     by, many = _first(tokens, "by"), _first(tokens, "times n")
     rounds = next((at for at, one in enumerate(tokens) if one.kind == "rounds"), 0)
+    behind = by is not None and tokens[0].kind == "amrap"
+    if by is not None and behind and (often := _first(tokens, "number")) is not None:
+        facts.length, facts.times = (60 * by.value,), int(often.value)  # `AMRAP 6 x 2`
+        return True
     if by is not None:
         facts.times = by.value
     elif many is not None:
@@ -144,11 +154,25 @@ def _for_time(facts: Facts, tokens: list[Token]) -> bool:
         return True
     facts.form = "for time"
     number = _first(tokens, "number", "range")
-    if number is not None:
+    rounds = any(one.kind in ("rounds", "rft") for one in tokens)
+    if number is not None and number.kind == "range" and not rounds:
+        facts.scheme = by_ones(*_count(number))  # `1-10 for time`
+    elif number is not None:
         facts.rounds = _count(number)
     scheme = _first(tokens, "scheme")
     if scheme is not None:
         facts.scheme, facts.endless = scheme.value
+        if len(facts.scheme) == 2 and facts.scheme[1] == 1 and not facts.endless:
+            facts.scheme = by_ones(*facts.scheme)
+    return True
+
+
+def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
+    """`10 to 1 for time`."""
+    first, last = (int(one.value) for one in tokens[:2])
+    if 1 not in (first, last) or first == last:
+        return False
+    facts.form, facts.scheme = "for time", by_ones(first, last)
     return True
 
 
@@ -156,7 +180,8 @@ def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     """`3 min at each station`."""
     if facts.form:
         return False
-    facts.form, facts.work_s = "intervals", seconds(tokens[0])[0]
+    length = _first(tokens, "time", "prime") or tokens[0]
+    facts.form, facts.work_s = "intervals", seconds(length)[0]
     facts.off_s = facts.off_s or 0
     return True
 
@@ -185,6 +210,8 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
     if pair is not None:
         if len(pair.value) != 2 or min(pair.value) < 5 or facts.loaded:
             return False
+        if any(one % 5 for one in pair.value):
+            return False  # `max thrusters 2x16/12`
         work, off = int(pair.value[0]), int(pair.value[1])
     else:
         counted = tokens[rounds_at - 1] if rounds_at else None
@@ -212,6 +239,15 @@ def _work_and_rest(facts: Facts, tokens: list[Token]) -> bool:
     if off < 5 or work % 5 or off % 5 or (work + off) % 30 or work > 120:
         return False
     facts.form, facts.work_s, facts.off_s = "intervals", work, off
+    return True
+
+
+def _times_of_length(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 x 10:00 @ 80 %` above a list: as often, rounds of it for so long."""
+    length = seconds(tokens[1])
+    if facts.form or facts.loaded or length[0] < LONG_S:
+        return False
+    facts.form, facts.times, facts.length = "amrap", int(tokens[0].value), length
     return True
 
 
@@ -274,16 +310,27 @@ def _sets(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _rounds_of_sets(facts: Facts, tokens: list[Token]) -> bool:
+    """`Superset x 4`."""
+    many = _first(tokens, "times n")
+    facts.sets = _count(many) if many is not None else ()
+    return bool(facts.sets)
+
+
 def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     token = _first(tokens, "scheme", "range")
     numbers = [one for one in tokens if one.kind == "number"]
     if token is None and len(numbers) == 2:
         ends = (int(numbers[0].value), int(numbers[1].value))
-        token = Token("scheme", (ends, False), numbers[0].start, numbers[1].end)
+        if 1 not in ends:
+            return False
+        token = Token("scheme", (by_ones(*ends), False), numbers[0].start, numbers[1].end)
     if token is None:
         return False
     if token.kind == "range":
         token = Token("scheme", (tuple(token.value), False), token.start, token.end)
+    if tokens[0].kind in ("time", "prime"):
+        facts.length = facts.length or seconds(tokens[0])  # `10 min ladder: 2-4-6-…`
     facts.scheme, facts.endless = token.value
     if any(one.kind in ("ladder", "down") for one in tokens) and len(facts.scheme) == 2:
         facts.scheme = by_ones(*facts.scheme)
@@ -331,6 +378,14 @@ def _quality(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _rounds_for_quality(facts: Facts, tokens: list[Token]) -> bool:
+    """`4 RNFT`."""
+    if facts.rounds or facts.sets or str(tokens[-1].means.get("quality", "")):
+        return False
+    facts.rounds, facts.quality = _count(tokens[0]), True
+    return True
+
+
 def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
@@ -373,16 +428,21 @@ def _place(facts: Facts, tokens: list[Token]) -> bool:
 
 PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr][OS]1t", _on_clock),
-    (r"v[,:(-]*(?:x|[nr][OS2]|[nr]|t)?", _every),
-    (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k])|{_T})?", _every),
+    (r"bV[ti]|(?<!b)[nr]V[ti](?!,?[xnr])|[nr][OS][,-]?V[ti](?!,?x)", _on_clock),
+    (r"V[ti][,:-]*[nr][OS]", _every),
+    (r"[nr][OS][,-]?v(?!,?x)", _on_clock),
+    (r"v[,:(-]*(?:x|[nr][OS2]|[nr](?![M.k3l])|t)?", _every),
+    (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k3l])|{_T})?", _every),
+    (r"t[&.]{1,3}A(?![,:>(-]*t)", _amrap),
     (
-        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}[,:>-]*|(?<!m)[nr][:-]*)z?A|bA|A",
+        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
         _amrap,
     ),
-    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][:-]*E|[Eµ]", _emom),
-    (r"sJ|s-?F|F-?s|[nr]J|[nr]O-?F|J|F", _for_time),
+    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
+    (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
+    (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
-    (r"(?:[nr][OS],?)?b?[tij][z1]?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?)?b?[tij][z1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
         r"(?:[nr]O,?)?b[tij]/[tij]|[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
@@ -390,32 +450,38 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     ),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
     (r"^[.]?[.]?p[.]?$", _work_and_rest),
+    (r"^b[ti](?=$|@|[,(-](?:[ti]M?B|Z|@))", _times_of_length),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
-    (r"[ti]l[5R]|[ti]5", _at_stations),
+    (
+        r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l[5R]|[ti]5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
+        _at_stations,
+    ),
     (r"U", _accumulate),
     (r"D", _death),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
-    (r"[tij]0?\.?B[OSl.]*|[tij]z?MB[OSl.]*", _rest),
+    (r"[tij]0?\.?B[OSl.]*|[tij]MB[OSl.]*|[tij]z?MB[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%.]{0,2}Ž", _heavier),
     (
-        r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
+        r"[ti]H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?S?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
         _build,
     ),
-    (r"(?<!%)9", _build),
+    (r"(?<!%)9|Y8|YS[nr]|(?<=[-:M,])Yn(?=$|[,(-]?[ti]|[,)(])", _build),
+    (r"[nr],?q(?![nr])", _rounds_for_quality),
     (r"q", _quality),
     (r"mn|nm", _team),
     (r"m", _team),
     (r"\*", _how),
-    (r"g|\+[nt](?!l?[yk]*l?M)", _grow),
+    (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
     (r"^[bx]$|^b(?=:)", _rounds),
     (r"^[tij]z\.?$", _rest),
+    (r"^S[.,:]*x", _rounds_of_sets),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
-    (r"P[,:-]*[tn](?![.M])", _ladder),
-    (r"^[_,-]*s~?(?=:)|P:?[sr]~?|s~|n7n|[sr],?P", _scheme),
+    (r"P[,:-]*[tn](?![.M])|[ti]-?P(?!:?[nsr])", _ladder),
+    (r"^[_,-]*s~?(?=:)|[ti]?P:?[sr]~?|s~|n7n|P:?nn|nn,?P|^nn:?$|[sr],?P", _scheme),
     (r"P", _ladder),
     (r"[<$]", _place),
 )
@@ -438,6 +504,10 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
         said = _find(_ALONE if alone else pattern, take, facts, body, said)
+    for one in body:
+        if one.kind == "scheme" and one.value[1] and one not in facts.used and not facts.scheme:
+            facts.scheme, facts.endless = one.value  # `AMRAP 12: 1-2-3… of burpees and swings`
+            facts.used.append(one)
     _in_turns(facts, body)
     _again(facts, body)
     return facts
@@ -478,6 +548,13 @@ def _again(facts: Facts, body: Sequence[Token]) -> None:
 
 def _in_turns(facts: Facts, body: Sequence[Token]) -> None:
     """`in pairs, alternating`: partners take turns, where no movement stands behind the word."""
+    for one in body:
+        if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
+            facts.how = one.means["team how"]
+            facts.used.append(one)
+    first = next((one for one in body if one not in facts.used), None)
+    if facts.form == "emom" and first is not None and first.kind == "alternating":
+        facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
     for one, after in zip(body, (*body[1:], None), strict=False):
         free = one.kind == "alternating" and one not in facts.used
         if facts.team and not facts.how and free and (after is None or after.kind != "movement"):

@@ -13,17 +13,19 @@ from pine_ladder.core.notation.reader.quantities import clock
 
 _LABEL = re.compile(
     r"\s*(?:(?P<part>part|section|block|piece|event)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
-    r"|(?P<stn>station|exercise|movement|move|lane|corner|stop)\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
+    r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop)\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
-    r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/]\s*\d{1,2})*\s*[:.)\-]\s*"
+    r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*[:.)\-]\s*"
+    r"|min(?:ute)?\s+(?P<said>\d)\s+(?=\d|[a-z])"
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
     r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?(?:\s*[:\-]\s*|\s+(?=\d))"
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
+    r"|(?P<pair>[1-9])(?P<of>[a-e])\s*[.:)\-]\s*(?=[a-z\d])"
     r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d)"
     r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"
-    r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<hash>\#\d{1,2})\s+)",
+    r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<stroke>\d)/\s+(?=\S)|(?P<hash>\#\d{1,2})\s+)",
     re.IGNORECASE,
 )
 
@@ -53,14 +55,18 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("station", NUMBERS.get(said, said), end)
     if found["wave"]:
         return Label("wave", found["wave"], end)
-    if found["min"] or found["min2"]:
-        return Label("minute", found["min"] or found["min2"], end)
+    if found["min"] or found["min2"] or found["said"]:
+        return Label("minute", found["min"] or found["min2"] or found["said"], end)
     if found["odd"]:
         return Label("minute", "1" if found["odd"].lower().startswith("odd") else "2", end)
     if found["ord"]:
         return Label("block", str(1 + ORDINALS.index(found["ord"].lower())), end)
     if found["letter"]:
         return Label("letter", (found["letter"] + found["index"]).lower(), end)
+    if found["pair"]:
+        letter = chr(ord("a") + int(found["pair"]) - 1)
+        index = 1 + ord(found["of"].lower()) - ord("a")
+        return Label("letter", f"{letter}{index}", end)
     if found["alone"] or found["dashed"]:
         text = found["alone"] or found["dashed"]
         kind = "small" if text.islower() else "letter"
@@ -72,14 +78,16 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("letter", found["bare"].lower(), end) if bare else None
     if found["number"]:
         return Label("number", found["number"], end)
+    if found["stroke"]:
+        return Label("number", found["stroke"], end)
     if found["hash"]:
         return Label("number", found["hash"][1:], end)
     return None
 
 
 _FRAMES = re.compile(
-    r"\b(?:\d+\s*x\s*\d|\d+ sets|amrap|emom|for time|rft|time trial|rest \d|\d rounds|\d rds"
-    r"|warm[ -]?up|metcon|cool[ -]?down)",
+    r"\b(?:(?:[3-9]|\d\d)\s*x\s*\d|2\s*x\s*\d\b(?![./])|\d+ sets|amrap|emom|for time|rft"
+    r"|time trial|rest \d|\d rounds|\d rds|warm[ -]?up|metcon|cool[ -]?down)",
     re.IGNORECASE,
 )
 
@@ -120,17 +128,36 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
     return out
 
 
-_MINUTES = re.compile(r"\s*(?:min(?:ute)?s?\s*)?(\d{1,3})\s*-\s*(\d{1,3})\b", re.IGNORECASE)
+_MINUTES = re.compile(
+    r"\s*(?:min(?:ute)?s?\s*|[a-z][a-z /&-]{1,20}\(\s*)?(\d{1,3})\s*-\s*(\d{1,3})\b", re.IGNORECASE
+)
 
 
 def hour_rows(said: Sequence[Row]) -> set[int]:
     """The lines that begin with minutes of the hour, each where the one before it ends."""
     found = [(row.number, one) for row in said if row.first and (one := _MINUTES.match(row.text))]
+    places = [(int(one[1]), int(one[2])) for _, one in found]
+    return _in_the_hour([number for number, _ in found], places, MOST_BETWEEN)
+
+
+MOST_BETWEEN = 15
+"""Minutes between two places in the hour at most."""
+
+
+def _in_the_hour(
+    numbers: Sequence[int], places: Sequence[tuple[int, int]], between: int
+) -> set[int]:
+    """The lines whose places, from and to, follow one another; the first two join or begin at 0."""
     out: set[int] = set()
-    for (number, before), (other, after) in pairwise(found):
-        if before[2] == after[1] and int(before[1]) < int(before[2]) < int(after[2]):
+    for (number, before), (other, after) in pairwise(zip(numbers, places, strict=True)):
+        joins = before[1] == after[0] or number in out or before[0] == 0
+        follows = before[0] < before[1] <= after[0] < after[1]
+        if joins and follows and after[0] - before[1] <= between:
             out |= {number, other}
-    return out
+    kept = [place for number, place in zip(numbers, places, strict=True) if number in out]
+    # `6-8 press`, `8-10 row` are reps: places in the hour begin at 0, or reach further.
+    reaches = bool(kept) and (kept[0][0] == 0 or kept[-1][1] - kept[0][0] > between)
+    return out if reaches else set()
 
 
 _CLOCKS = re.compile(r"\s*(\d{1,2}:\d\d)\s*-\s*(\d{1,2}:\d\d)\b")
@@ -141,12 +168,48 @@ def clock_rows(said: Sequence[Row]) -> dict[int, int]:
     seconds at which it ends.
     """
     found = [(row.number, one) for row in said if row.first and (one := _CLOCKS.match(row.text))]
+    places = [(clock(one[1]), clock(one[2])) for _, one in found]
+    kept = _in_the_hour([number for number, _ in found], places, 60 * MOST_BETWEEN)
     return {
-        number: clock(one[2])
-        for before, after in pairwise(found)
-        if before[1][2] == after[1][1]
-        for number, one in (before, after)
+        number: end for (number, _), (_, end) in zip(found, places, strict=True) if number in kept
     }
+
+
+_OF_DAY = re.compile(
+    r"\s*(?:at\s+)?(?P<h>\d{1,2})[.:](?P<m>[0-5]\d)\s*(?:am|pm|h\b)?\s*[:\-]?\s+(?=[^\W\d]|\d)",
+    re.IGNORECASE,
+)
+FEWEST_TIMES, LONGEST_SLOT, LONGEST_DAY = 3, 50, 150
+"""Lines that begin with a time of day at least, and minutes between two of them, and of all."""
+
+
+def day_rows(said: Sequence[Row]) -> dict[int, tuple[int, int]]:
+    """The lines that begin with a time of the day, `18.15 warm-up`, or of the hour, `0:10 skill`:
+    the minutes to the next one (0 for the last), and the column where the text begins.
+    """
+    found = [(row, one) for row in said if row.first and (one := _OF_DAY.match(row.text))]
+    minutes = [60 * int(one["h"]) + int(one["m"]) for _, one in found]
+    steps = [after - before for before, after in pairwise(minutes)]
+    if len(found) < FEWEST_TIMES or not all(0 < step <= LONGEST_SLOT for step in steps):
+        return {}
+    earliest = 5 * 60
+    if minutes[-1] - minutes[0] > LONGEST_DAY or 0 < minutes[0] < earliest:
+        return {}
+    return {
+        row.number: (step, one.end()) for (row, one), step in zip(found, [*steps, 0], strict=True)
+    }
+
+
+def without_times(said: Sequence[Row]) -> tuple[list[Row], dict[int, int]]:
+    """The rows without the times of day they begin with, and the minutes of each such line."""
+    times = day_rows(said)
+    out = [
+        replace(row, text=" " * times[row.number][1] + row.text[times[row.number][1] :])
+        if row.first and row.number in times
+        else row
+        for row in said
+    ]
+    return out, {number: minutes for number, (minutes, _) in times.items()}
 
 
 _BARE_NUMBER = re.compile(
@@ -154,11 +217,33 @@ _BARE_NUMBER = re.compile(
 )
 
 
+_BARE_LETTER = re.compile(r"\s*([a-h]) (?=\d)", re.IGNORECASE)
+
+
+def _lettered(said: Sequence[Row]) -> list[Row]:
+    """The rows, small letters that count them from `a` on marked: `a 12 wall balls`, `b 9 …`."""
+    out = list(said)
+    at = 0
+    while at < len(out):
+        run = 0
+        while at + run < len(out) and (one := _BARE_LETTER.match(out[at + run].text)):
+            if one[1].lower() != "abcdefgh"[run : run + 1]:
+                break
+            run += 1
+        for place in range(at, at + run if run > 1 else at):
+            found = _BARE_LETTER.match(out[place].text)
+            assert found is not None
+            text = out[place].text
+            out[place] = replace(out[place], text=f"{text[: found.end(1)]}){text[found.end() :]}")
+        at += max(1, run)
+    return out
+
+
 def numbered(said: list[Row]) -> list[Row]:
     """The rows with a mark behind numbers that count them: `1 Row`, `2 Bike`, `3 Ski`; two that
     count with a dash, `1 - 15 cal row`, are enough.
     """
-    out = list(said)
+    out = _lettered(said)
     at = 0
     while at < len(out):
         run = 0
@@ -167,6 +252,8 @@ def numbered(said: list[Row]) -> list[Row]:
             if found is None or int(found[1]) != run + 1 or (run and out[at + run].gap):
                 break
             run += 1
+        texts = {re.sub(r"\d+", "", out[place].text) for place in range(at, at + run)}
+        run = 0 if run > 1 and len(texts) == 1 else run  # `1 burpee`, `2 burpees`: a ladder.
         dashed = run > 1 and all(_dash(out[place]) for place in range(at, at + run))
         run = run if run > FEW_COUNTED or dashed else 0
         for place in range(at, at + run):
@@ -191,6 +278,29 @@ def numbered(said: list[Row]) -> list[Row]:
                     at=0,
                 )
         at += max(1, run)
+    return out
+
+
+_MINUTE_OF = re.compile(r"\s*(\d{1,2}):00(?:\s*[-:]\s*|\s+)(?=[^\W\d]|\d)")
+
+
+def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
+    """The rows below an EMOM that begin with `0:00`, `1:00`, `2:00`, marked as stations."""
+    out = list(said)
+    for at, row in enumerate(said):
+        if not re.search(r"emom|every min|on the minute", row.text, re.IGNORECASE):
+            continue
+        place, minute = at + 1, 0
+        found: list[re.Match[str]] = []
+        while place < len(said) and (one := _MINUTE_OF.match(said[place].text)):
+            if int(one[1]) != minute:
+                break
+            found.append(one)
+            place, minute = place + 1, minute + 1
+        for number, one in enumerate(found if len(found) > 1 else (), start=1):
+            below = said[at + number]
+            mark = f"m{number}:".ljust(one.end())
+            out[at + number] = replace(below, text=mark + below.text[one.end() :])
     return out
 
 

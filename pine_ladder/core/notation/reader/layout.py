@@ -46,7 +46,9 @@ _NUMBER = re.compile(
     rf"\b(?<!high )(?:(?:(?P<hundreds>{'|'.join(_UNITS)}|an?)[ -]hundred(?:[ -]and)?[ -]?)"
     rf"(?:(?P<more>{'|'.join(_TENS)})[ -]?)?(?P<last>{'|'.join((*_TEENS, *_UNITS))})?"
     rf"|(?P<tens>{'|'.join(_TENS)})(?:[ -](?P<units>{'|'.join(_UNITS)}))?"
-    rf"|(?P<small>{'|'.join((*_TEENS, *_UNITS))}))(?P<half>[ -]and[ -]a[ -]half)?\b",
+    rf"(?:s(?= for\b|,))?"
+    rf"|(?P<small>{'|'.join((*_TEENS, *_UNITS))})(?:s(?= for\b|,))?)"
+    rf"(?P<half>[ -]and[ -]a[ -]half)?\b",
     re.IGNORECASE,
 )
 _COUNTED = re.compile(
@@ -55,6 +57,7 @@ _COUNTED = re.compile(
     re.IGNORECASE,
 )
 _BULLET = re.compile(r"\s*(?:[-*•+>o]|\(?[ivx]+\))\s+(?=\S)")
+_FRAMED = re.compile(r"\s*([-=*])\1*\s+[^\d]{3,40}?\s+\1+\s*")
 _QUOTED = re.compile(r"\s*>\s?(?=.)")
 _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
 _SETS_AFTER = re.compile(
@@ -72,9 +75,10 @@ _SPOKEN_ON = re.compile(
 )
 """A new piece inside a long sentence: `…, and finish with a 12 minute AMRAP of …`."""
 _SENTENCE = re.compile(
+    r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
-    r"|(?<=\)[.!?])\s+(?=[a-z])|\s+/\s+(?=then\b)"
+    r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z])|\s+/\s+(?=then\b)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
 MAX_READ = 3000
@@ -229,17 +233,21 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     bold = bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
     indent = len(text) - len(text.lstrip())
     bullet = _BULLET.match(text)
+    framed = bool(_FRAMED.fullmatch(text))  # `- Strength -`
+    bullet = None if framed else bullet
     if bullet and not re.match(r"\s*\+\s*\d", text):
         text = " " * bullet.end() + text[bullet.end() :]
     cells = _cells(line, text)
-    base = Row(0, text, line, 0, indent, bool(bullet), bool(marked) or bold, cells=tuple(cells))
+    base = Row(
+        0, text, line, 0, indent, bool(bullet), bool(marked) or bold or framed, cells=tuple(cells)
+    )
     if cells:
         yield base
         return
     start, first = 0, True
     ends = {m.end() for m in _SENTENCE.finditer(text)}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
-    ends |= _counted_up(text)
+    ends |= _counted_up(text) | _minutes_told(text)
     if len(text) > SPOKEN:
         ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
     for end in (*sorted(ends), len(text)):
@@ -249,6 +257,20 @@ def _rows(line: str, text: str) -> Iterator[Row]:
             yield Row(0, piece, line, start, indent, bool(bullet), base.marked, parted, first=first)
             first = False
         start = end
+
+
+_MINUTE = re.compile(
+    r"\b(?:min(?:ute)?|station)\s+(\d)\b(?!\s*(?:-|/|:\d|min|sec|round|rest))", re.IGNORECASE
+)
+
+
+def _minutes_told(text: str) -> set[int]:
+    """Columns at which the stations of a spoken EMOM begin: `minute one twelve calories, …`."""
+    found = [(int(one[1]), one.start()) for one in _MINUTE.finditer(text)]
+    counts = [number for number, _ in found]
+    if len(found) < 2 or counts != list(range(1, len(found) + 1)):
+        return set()
+    return {start for _, start in found if start}
 
 
 _COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)\)\s")

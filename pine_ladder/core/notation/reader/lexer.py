@@ -1,50 +1,20 @@
 """Tokens of a row: numbers with what they measure, and phrases of the lexicon.
 
-A token has one kind and, where the text leaves it open, others it could be. `codes` writes a row's
-kinds as a string, a character a token, over which the grammar's patterns are regular expressions.
+A token has one kind and, where the text leaves it open, others it could be.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import lru_cache
-from typing import Any
 
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.adjoining import parted, read_together
 from pine_ladder.core.notation.reader.by_sex import paired_by_sex
 from pine_ladder.core.notation.reader.lexicon import full_key, meanings, squeeze
 from pine_ladder.core.notation.reader.quantities import NUMBER, clock, metres, quantity
-
-CODES = {
-    "number": "n", "range": "r", "scheme": "s", "pair": "p", "by": "b", "times n": "x",
-    "time": "t", "clock range": "K", "distance": "d", "cal": "c", "height": "h", "weight": "w",
-    "percent": "%", "rpe": "e", "bodyweight": "B", "tempo code": "T", "prime": "i",
-    "seconds or inches": "j", "each": "l", "grow": "g", "interval": "N",
-    "movement": "M", "implement": "k", "role": "R", "style": "y", "filler": "_", "word": ".",
-    "amrap": "A", "emom": "E", "every minute": "µ", "every": "V", "every n": "v",
-    "for time": "F", "rft": "J",
-    "tabata": "L", "accumulate": "U", "death": "D", "ladder": "P", "intervals": "I",
-    "rounds": "O", "sets": "S", "times": "¤", "rest": "Z", "off": "0", "on": "1", "cap": "C",
-    "score": "Q", "goal": "G", "build": "H", "quality": "q", "as needed": "?", "max": "X",
-    "calories": "a", "rest between": "b", "or": "o", "and": "&", "then": ">", "buy-in": "<",
-    "cash-out": "$", "sub": "u", "rx": "f", "scaled": "f", "beginner": "f", "everyone": "f",
-    "each side": "l", "alternating": "l", "left": "l", "right": "l", "one arm": "l",
-    "unbroken": "l", "total": "T", "heavy": "Y", "light": "Y", "easy": "z", "hard": "z",
-    "tempo": "6", "down": "7", "single": "8", "double": "8", "triple": "8", "of 1rm": "9",
-    "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
-    "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
-    "change": "ç",
-    "last time": "_", "each time": "Ž", "rep max": "9", "remaining": "_",
-    "comma": ",", "semicolon": ";", "colon": ":", "open": "(", "close": ")", "dash": "-",
-    "slash": "/", "plus": "+", "at": "@", "pipe": ",", "stop": ".", "equals": "=", "mark": "!",
-    "etc": "~",
-}  # fmt: skip
-CODES["rest between"] = "B"
-CODES["bodyweight"] = "w"
-CODES["stop"] = "."
-CODES["total"] = "_"
+from pine_ladder.core.notation.reader.token import Token
 
 _UNIT = (
     r"(?:kgs?|kilos?|kilogram\w*|lbs?|pounds?|\#|%|percent|per cent|calories|calorie|cals|cal|kcal"
@@ -55,8 +25,11 @@ _LEXEMES = re.compile(
     rf"""
     (?P<clockrange>\d{{1,2}}:\d\d\s*(?:-|to)\s*\d{{1,2}}:\d\d(?!\s*(?:min\b|s\b|rest|sec)))
   | (?P<nth>every\s+(?P<nthn>\d{{1,2}})(?:st|nd|rd|th)\s+min(?:ute)?s?\b)
+  | (?P<clocked>on\s+an?\s+(?P<clockn>\d{{1,2}}(?::\d\d|\.5)?)
+      \s*(?P<clocku>min(?:ute)?s?|secs?|seconds?|')?\s+clock\b)
+  | (?P<everyclock>e(?P<ecn>\d{{1,2}}:\d\d)\b)
   | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
-      (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d))))
+      (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)|'(?!'))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d))))
   | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
       |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
   | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
@@ -66,19 +39,34 @@ _LEXEMES = re.compile(
   | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
   | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
-  | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?rms?\b)
-  | (?P<shortrest>(?<![a-z\d])r(?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+  | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
+      |\btwice\s+(?:as|the|that)\b
+      |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
+      |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
+        \s+(?:recovery|recover|rest|back)\b)
+  | (?P<held>(?P<heldn>\d{{1,2}})\s*(?:s|secs?|seconds?)\s+(?:(?:pause|hold)\s+)?
+      (?:in\s+the\s+(?:hole|bottom)|at\s+(?:the\s+)?(?:bottom|chest|knee))\b)
+  | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
+  | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
+      (?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
-  | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:each|every|per|a|reps|/)\b))
+  | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:(?:each|every|per|a)\b|/\s*(?:round|rd|set|min|time))))
   | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]{{0,4}}(?:arm(?:ed)?|hand(?:ed)?)\b)
   | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]{{1,4}}leg(?:ged)?\b)
-  | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times)\s*(?=[\d:½]|max\b|amrap\b|me\b|\())
+  | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times|by(?=\s*\d{{1,2}}\b))\s*
+      (?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
-  | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}(?:\s*-\s*\d+)?)(?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
+  | (?P<during>x(?=\s*\d+(?::\d\d)?\s*(?:min|sec|')))
+  | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}
+      (?:-\d+|\s+-\s+\d+(?=\s*(?:rounds?|rds?|sets?|times|$)))?)
+      (?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
   | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
-  | (?P<num>{NUMBER}(?:
-      (?:\s*/\s*{NUMBER})+(?!\d)
-      |(?:\s*-\s*(?:{NUMBER}|amrap\b|max\b))+
+  | (?P<tracks>(?P<track1>\d+(?:[.,]\d+)?)\s?\(\s?(?P<track2>\d+(?:[.,]\d+)?)\s?\)\s?
+      (?P<trackunit>kgs?|lbs?|\#|cals?)(?![a-z]))
+  | (?P<num>(?:\d+(?:\s*,\s*\d+){{2,}}(?=\s*,?\s*(?:\.\.|…))|{NUMBER})(?:
+      (?:/{NUMBER})+(?!\d)(?:(?=\s+/\s)|(?:\s+/\s+{NUMBER})*(?!\d))
+      |(?:\s*/\s*{NUMBER})+(?!\d)
+      |(?:(?!\s+-\s+\d[\d.,]*\s*(?:%|:\d\d))\s*-\s*(?:{NUMBER}|amrap\b|max\b))+
       |(?:\s*(?:to|or)\s+{NUMBER}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times)\b|\s*$))
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
@@ -99,31 +87,6 @@ _SYMBOLS = {
 }  # fmt: skip
 
 
-@dataclass
-class Token:
-    """A word, number or sign at [start, end) of a row's text, with its kind and value."""
-
-    kind: str
-    value: Any
-    start: int
-    end: int
-    means: Mapping[str, str] = field(default_factory=dict)
-
-    @property
-    def code(self) -> str:
-        """Its kind as one character."""
-        return CODES[self.kind]
-
-    def as_kind(self, kind: str) -> Token:
-        """The same text as another kind it may be."""
-        return Token(kind, self.means.get(kind, self.value), self.start, self.end, self.means)
-
-
-def codes(tokens: Sequence[Token]) -> str:
-    """A character a token."""
-    return "".join(CODES[one.kind] for one in tokens)
-
-
 def _every_n(found: re.Match[str]) -> Token:
     """`E2MOM`, `E90S`, `E1:30MOM`: seconds of a window; a bare number, if too long for minutes."""
     said, unit = found["en"], found["eu"] or found["es"]
@@ -131,6 +94,24 @@ def _every_n(found: re.Match[str]) -> Token:
     if seconds >= 600 and ":" not in said and not unit:
         seconds = round(float(said))
     return Token("every n", seconds, *found.span())
+
+
+def _clocked(found: re.Match[str]) -> Token:
+    """`on a 2 min clock`: the seconds of a window."""
+    said, unit = found["clockn"], found["clocku"] or ""
+    if ":" in said:
+        return Token("every n", clock(said), *found.span())
+    seconds = unit.startswith("s")
+    return Token("every n", round(float(said) * (1 if seconds else 60)), *found.span())
+
+
+def _tracks(found: re.Match[str]) -> Token:
+    """`100(70) kg`: a load, or calories, for each track."""
+    values = tuple(float(found[name].replace(",", ".")) for name in ("track1", "track2"))
+    unit = found["trackunit"]
+    if unit.startswith("cal"):
+        return Token("cal", (values, "/"), *found.span())
+    return Token("weight", (values, "kg" if unit.startswith("k") else "lb", "/"), *found.span())
 
 
 def _span(found: re.Match[str], name: str) -> tuple[int, ...]:
@@ -166,6 +147,10 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "sym": _sign,
     "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
     "everyn": _every_n,
+    "clocked": _clocked,
+    "during": lambda found: Token("filler", None, *found.span()),
+    "tracks": _tracks,
+    "everyclock": lambda found: Token("every n", clock(found["ecn"]), *found.span()),
     "nth": lambda found: Token("every n", 60 * int(found["nthn"]), *found.span()),
     "half": _half,
     "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
@@ -174,6 +159,8 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     ),
     "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
     "pace": lambda found: Token("word", found[0], *found.span()),
+    "asis": lambda found: Token("word", found[0], *found.span()),
+    "held": lambda found: Token("held", float(found["heldn"]), *found.span()),
     "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
     "shortrest": lambda found: Token("rest", None, *found.span()),
     "rpe": _effort,
@@ -198,28 +185,17 @@ def _lexemes(text: str) -> list[Token]:
             out += _glued(found["word"], start)
         elif found["tempocode"]:
             named = _TEMPO_BEHIND.match(low, end) is not None
+            if _SETS_NOT_TEMPO.match(low, start) and not named:
+                count, reps = found["tempocode"].split("x")
+                out.append(Token("by", int(count), start, start + 3))
+                out.append(Token("number", float(reps), start + 3, end))
+                continue
             out.append(_tempo(found["tempocode"], out, start, end, named=named))
         else:
             make = next(make for name, make in _MADE.items() if found[name])
             if (token := make(found)) is not None:
-                out += _apart(token, out, low)
+                out += parted(token, out, low)
     return out
-
-
-def _apart(token: Token, before: Sequence[Token], text: str) -> list[Token]:
-    """A token, or the two numbers that a dash parts behind a format: `AMRAP 8 - 8 pull-ups`."""
-    parts = text[token.start : token.end].split(" - ")
-    named = before and before[-1].value in ("amrap", "emom")
-    if token.kind not in ("range", "scheme") or not named or len(parts) != 2:
-        return [token]
-    if not all(part.strip().isdigit() for part in parts):
-        return [token]
-    dash = token.start + len(parts[0]) + 1
-    return [
-        Token("number", float(parts[0]), token.start, dash - 1),
-        Token("dash", None, dash, dash + 1),
-        Token("number", float(parts[1]), dash + 2, token.end),
-    ]
 
 
 _GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)(\d{1,3})")
@@ -237,6 +213,8 @@ def _glued(word: str, start: int) -> list[Token]:
     ]
 
 
+_SETS_NOT_TEMPO = re.compile(r"(?:10|12|15)x\d(?=\s+(?:on|every|e\d|@|at|rest)\b|\s*(?:,|@|$))")
+"""Sets and reps that look like a tempo: `10x1 every 90 s`."""
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")
 
 
@@ -280,6 +258,11 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
                 out.append(_in_place(phrase, out))
                 at += _shortened(phrase, raw[at : at + 2], text)
                 continue
+        ahead = raw[at + 1 : at + 2]
+        shortened = token.kind == "stop" and out and out[-1].kind == "time"
+        if shortened and ahead and ahead[0].value in _AFTER_MINUTES:
+            at += 1  # `10 min. AMRAP`
+            continue
         if token.kind == "slash" and _a_side(out, token, raw[at + 1 : at + 2]):
             out.append(Token("each side", None, token.start, raw[at + 1].end))
             at += 2
@@ -297,33 +280,10 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             token = Token("each side", None, token.start, token.end)  # `8e`
         out.append(token)
         at += 1
-    for place, one in enumerate(out):
-        if one.kind == "of 1rm" and text[one.start : one.end].lower() == "of max":
-            ahead = [other.kind for other in out[:place] if other.kind != "filler"]
-            if ahead[-1:] != ["percent"]:
-                out[place] = Token("max", None, one.start, one.end)  # `5 sets of max pull-ups`
-        if one.kind == "filler" and text[one.start : one.end].lower() == "to":
-            around = [other.kind for other in out[max(0, place - 1) : place + 2]]
-            if around == ["movement", "filler", "movement"]:
-                # `2 power cleans to push jerks`
-                out[place] = Token("then", None, one.start, one.end)
-        if one.kind == "movement" and (
-            "single" in one.means or "double" in one.means or "triple" in one.means
-        ):
-            last = out[place - 1].kind if place else ""
-            after = out[place + 1].kind if place + 1 < len(out) else ""
-            lifted = any(other.kind in ("build", "percent", "sets") for other in out)
-            if (
-                last in ("heavy", "build")
-                or after == "movement"
-                or (lifted and last in ("number", "filler"))
-            ):
-                out[place] = one.as_kind(
-                    next(kind for kind in ("single", "double", "triple") if kind in one.means)
-                )
-    return tuple(out)
+    return tuple(read_together(out, text, said))
 
 
+_AFTER_MINUTES = frozenset(("amrap", "emom", "cap", "rest", "on", "off", "work"))
 _SIDES = frozenset(("side", "sides", "leg", "arm", "hand", "foot", "way", "direction"))
 
 
@@ -331,7 +291,8 @@ def _a_side(before: Sequence[Token], slash: Token, after: Sequence[Token]) -> bo
     """Whether a slash and the word at it are `/side` behind an amount: `30s/side`, `10/arm`."""
     if not (before and after and after[0].value in _SIDES and after[0].start == slash.end):
         return False
-    return before[-1].end == slash.start and before[-1].kind in _COUNTS
+    counts = before[-1].end == slash.start and before[-1].kind in _COUNTS
+    return counts or (before[-1].end < slash.start and before[-1].kind == "movement")
 
 
 _COUNTS = ("number", "range", "time", "prime", "distance", "seconds or inches")

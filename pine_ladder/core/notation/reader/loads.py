@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.around import Around
-from pine_ladder.core.notation.reader.lexer import Token
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Work
 
 BY_PAIR = 2

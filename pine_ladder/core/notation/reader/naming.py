@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from pine_ladder.core.notation.reader.lexer import Token
-from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE
+from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, own_words
 
 AMOUNTS = (
@@ -79,13 +79,18 @@ def qualified(
         work.name = own_words(scope.said(move.start, behind.end))
         work.known = scope.library.find(work.name)
         return [one for one in left if one is not behind]
+    way = behind is not None and behind.kind in ("word", "implement", "style")
+    if way and (other := special(scope.library, word, work.name)):
+        work.name, work.known = other, scope.library.find(other)
+        return [one for one in left if one is not behind]
     run: list[Token] = []
     most = 3
     while at and part[at - 1].kind in ("word", "implement") and len(run) < most:
         at -= 1
         run.insert(0, part[at])
     own = [str(one.value) for one in run if one.kind == "word"]
-    heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed)
+    sets = any(one.kind == "by" for one in part)
+    heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed or sets)
     if not own:
         return left
     if own[-1] in BODY_PARTS and own[-1] not in work.name:

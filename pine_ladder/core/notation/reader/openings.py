@@ -11,14 +11,15 @@ from pine_ladder.core.notation.reader.facts import Range
 from pine_ladder.core.notation.reader.grammar import seconds
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.token import Token
 
 _MARKS = ("dash", "comma", "colon", "pipe")
 _TIMES = ("time", "prime")
 _AFTER_ROLE = (
     "colon", "comma", "open", "stop", "pipe", "time", "prime", "clock range", "number", "range",
     "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
-    "tabata", "quality", "ladder", "role", "partners", "team",
+    "tabata", "quality", "ladder", "role", "partners", "team", "easy",
 )  # fmt: skip
 """Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")
@@ -38,21 +39,17 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     if clause.marked("part") and (within := _within(body)):
         clause.slot, clause.body = within, body[3:]
         return
-    spoken = at
-    while spoken < len(body) and (
-        _leads_in(body[spoken]) or body[spoken].kind in ("colon", "comma", "buy-in")
-    ):
-        spoken += 1
-    if any(one.kind in ("word", "everyone") for one in body[at:spoken]):
-        at = spoken
+    at = _spoken(body, at)
     if clause.row.number in form.hour_rows:
         at = _past(body, at, ("station",))
-    kinds = [one.kind for one in body[at : at + 3]]
-    if kinds == ["movement", "role", "colon"] and clause.row.first:
-        # `Pull-up strength: 5 x max strict pull-up`
-        clause.role, clause.body = str(body[at + 1].means["role"]), body[at + 3 :]
+    if _named_role(clause, at, form):
         return
+    lead = [one.kind for one in body[at : at + 4] if one.kind != "filler"]
+    if lead[:1] in (["first"], ["then"]) and lead[1:3] in (["time", "role"], ["prime", "role"]):
+        at = next(n for n in range(at, len(body)) if body[n].kind in _TIMES)
     clause.slot, at = _slot(clause, at, form)
+    if clause.row.first and (minutes := form.day_slots.get(clause.row.number)):
+        clause.slot = (60 * minutes,)
     at = _past(body, at, _MARKS)
     found = at
     while found < len(body) and found - at < MOST_LEAD and _leads_in(body[found]):
@@ -65,7 +62,7 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         rest = rest[_past(rest, 0, (*_MARKS, "stop")) :]
         slot: Range = ()
         if not clause.slot:
-            slot, rest = _slot_after(rest)
+            slot, rest = _slot_after(rest, placed=clause.row.number in form.hour_rows)
         clause.role, clause.slot = role, clause.slot or slot
         clause.body = body[at:found] + rest
         return
@@ -74,6 +71,41 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         _late_role(clause)
 
 
+def _spoken(body: Sequence[Token], at: int) -> int:
+    """Where a row goes on behind words that lead in: `ok so tonight we start with …`."""
+    end = at
+    while end < len(body) and (
+        _leads_in(body[end]) or body[end].kind in ("colon", "comma", "buy-in")
+    ):
+        end += 1
+    ahead = body[end].kind if end < len(body) else ""
+    shared = any(one.kind in ("partners", "team") for one in body[at:end])
+    talks = any(one.kind in ("word", "everyone") for one in body[at:end])
+    return end if (ahead == "role" and not shared) or talks else at
+
+
+def _named_role(clause: Clause, at: int, form: Form) -> bool:
+    """Take a role that stands behind what it is for: `pull-up strength:`, `shoulder prep:`."""
+    body, row = clause.body, clause.row
+    kinds = [one.kind for one in body[at : at + MOST_NAMED + 2]]
+    if kinds[:3] == ["movement", "role", "colon"] and row.first:
+        clause.role, clause.body = str(body[at + 1].means["role"]), body[at + 3 :]
+        return True
+    named = 0
+    while named < len(kinds) and kinds[named] in ("word", "style", "implement"):
+        named += 1
+    if not 0 < named <= MOST_NAMED or kinds[named : named + 2] != ["role", "colon"] or form.alone:
+        return False
+    role = body[at + named]
+    if role.end - role.start == 1:
+        return False
+    clause.role, clause.body = str(role.means["role"]), body[at + named + 2 :]
+    clause.name = row.text[body[at].start : role.end].strip()
+    return True
+
+
+MOST_NAMED = 2
+"""Words before a role and a colon that say what it is for: `shoulder prep:`."""
 MOST_LEAD = 6
 """Words that may stand before a role in a sentence."""
 _SPOKEN = frozenset(
@@ -123,6 +155,11 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
         return (60 * (here.value[1] - here.value[0]),), at + 1
     if here.kind == "range" and after.kind == "role":
         return (60 * (here.value[1] - here.value[0]),), at + 1
+    loose = after.means.get("role") in ("warm-up", "cool-down", "mobility")
+    if here.kind == "number" and after.kind == "role" and loose and clause.row.first:
+        behind = body[body.index(after) + 1 :]
+        if not behind or behind[0].kind in _MARKS:
+            return seconds(here), at + 1  # `5 stretch`
     apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
     if here.kind in _TIMES and apart:
         return seconds(here), at + 1
@@ -141,8 +178,13 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     return (), at
 
 
-def _slot_after(rest: list[Token]) -> tuple[Range, list[Token]]:
-    """The minutes of a part that stand after its role: `Warm-up (8)`, `Strength, 18 min`."""
+def _slot_after(rest: list[Token], *, placed: bool) -> tuple[Range, list[Token]]:
+    """The minutes of a part that stand after its role: `Warm-up (8)`, `Strength, 18 min`; where it
+    is `placed` in the hour, `Strength (10-25)`, those from its start to its end.
+    """
+    if placed and [one.kind for one in rest[:3]] == ["open", "range", "close"]:
+        start, end = rest[1].value
+        return (60 * (end - start),), rest[3:]
     kinds = [one.kind for one in rest[:3]]
     bracketed = kinds[:1] == ["open"] and kinds[1:2] and kinds[1] in (*_TIMES, "number", "range")
     if bracketed and kinds[2:] == ["close"]:
@@ -168,7 +210,7 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
         return True
     if after.kind == "dash":
         return row.text[after.start - 1] == " "
-    if re.match(r"\s*(?:is|with|together|as always|was|a|the)\b", row.text[token.end :]):
+    if re.match(r"\s*(?:is|of|with|together|as always|was|a|the)\b", row.text[token.end :]):
         return True
     if after.kind == "movement":
         return row.first

@@ -24,6 +24,8 @@ class Part:
     name: str = ""
     facts: Facts = field(default_factory=Facts)
     works: list[Work] = field(default_factory=list)
+    idle_s: Range = ()
+    """The time its heading says, which is its length where no work stands in it."""
     rests: list[tuple[int, Range]] = field(default_factory=list)
     """Rests said in rows of their own, each with how many works stand before it."""
     notes: list[tuple[int, str]] = field(default_factory=list)
@@ -51,6 +53,8 @@ class Part:
     """Rounds inside each round: how many, of the works from a place on to another (0: the rest)."""
     within_rounds: bool = False
     """Its last work stood deeper than that row."""
+    listed: bool = False
+    """Its rounds were told with all their work in one row."""
     closing: bool = False
     """Its next works are done once, behind its rounds."""
     target: tuple[int, ...] = ()
@@ -90,11 +94,23 @@ def complete(lift: Work, more: Work) -> None:
     lift.notes += more.notes
 
 
-def score_named(text: str) -> str:
-    """The kind of score a row names, as the notation's word; empty where it names none."""
+def score_named(text: str, form: str = "") -> str:
+    """The kind of score a row names, as the notation's word; empty where it names none.
+
+    Of several kinds it is the one that pieces of the form are scored by: of `load + time` the time
+    of a piece for time. Calories beside reps are counted with them.
+    """
     low = text.lower()
     if re.match(r"[\s:=-]*(?:none|no\b|not\b)", low):
         return "none"
+    if re.search(r"\b(?:every|each|all)\b.*\b(?:rounds?|rds?|intervals?|sets?)\b", low):
+        return ""  # Each of them is written down: what the format is scored by says it.
+    usual = {"for time": "time", "amrap": "rounds"}.get(form)
+    several = re.search(r"\+|\band\b|&|,", low)
+    if several and usual and re.search(rf"\b{usual}\b", low):
+        return usual
+    if re.search(r"\breps?\b", low) and re.search(r"\bcal", low):
+        return "total reps"
     for pattern, kind in (
         (r"lowest|slowest|worst|least", "lowest interval"),
         (r"\b(?:rounds?|rds?|rnds?)\b", "rounds"),

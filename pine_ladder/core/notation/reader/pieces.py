@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 from pine_ladder.core import plan
@@ -14,6 +15,7 @@ from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.formats import format_of
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.roles import Place, role_of
+from pine_ladder.core.notation.reader.tiers import closest, instead_of
 from pine_ladder.core.notation.reader.work import Work, settle
 from pine_ladder.core.plan import Role
 
@@ -39,6 +41,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
     _rest_in_place(part)
     _sets_of_their_own(part)
     _write_out(part)
+    _ladder_told(part)
     main = [one for one in part.works if one.place not in _AROUND]
     form = format_of(part, main)
     main = [one for one in part.works if one.place not in _AROUND]
@@ -133,6 +136,9 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
     lines = tuple(map(_line, groups))
     numbered = windowed and any(group[0].station is not None for group in groups)
     block = plan.Block(line=part.number, lines=lines, numbered=numbered)
+    rows = {group[0].row for group in groups}
+    if part.stations and part.facts.times == len(rows) == len(lines) > 1:
+        return tuple(plan.Block(line=line.line, lines=(line,)) for line in lines)
     if part.facts.times > 1 and isinstance(form, plan.Amrap):
         return (block,) * min(part.facts.times, MOST_COPIES)
     if isinstance(form, plan.Tabata) and len(lines) > 1:
@@ -213,6 +219,12 @@ def _sets_of_their_own(part: Part) -> None:
     works = [one for one in part.works if one.named]
     counted = [one for one in works if one.sets]
     alone = len({one.name for one in works}) == 1
+    if alone and counted and len(counted) < len(works) and not part.facts.sets:
+        single = [one for one in works if not one.sets]
+        if all(one.amount is not None and one.load is not None for one in works):
+            for one in single:
+                one.sets = (1,)
+            counted = works
     numbers = {one.sets[0] for one in counted}
     if alone and len(counted) == len(works) > 1 and len(numbers) > 1 and not part.facts.form:
         if sum(one.sets[0] for one in works) > MOST_SETS:
@@ -227,6 +239,40 @@ def _sets_of_their_own(part: Part) -> None:
         one = counted[0]
         one.notes.append(f"{one.sets[0]} sets")
         one.sets = ()
+
+
+_GOES_ON = re.compile(
+    r"\b(?:and so on|etc|and so forth|keep going|continue|up by)\b|\.\.\s*$|…", re.IGNORECASE
+)
+FEWEST_STEPS = 3
+"""Steps of a ladder that need no word to go on."""
+
+
+def _ladder_told(part: Part) -> None:
+    """`3 thrusters, 3 pull-ups, 6 thrusters, 6 pull-ups, …` as a step and what each adds."""
+    works = part.works
+    if part.facts.form != "amrap" or part.facts.grow:
+        return
+    names = [one.name for one in works]
+    size = names.index(names[0], 1) if names[:1] and names[0] in names[1:] else 0
+    if not size or len(works) % size or names != names[:size] * (len(works) // size):
+        return
+    steps = [works[at : at + size] for at in range(0, len(works), size)]
+    if not all(isinstance(one.amount, plan.Reps) for one in works):
+        return
+    counts = [
+        [one.amount.low for one in step if isinstance(one.amount, plan.Reps)] for step in steps
+    ]
+    rises = {
+        after - before
+        for one, two in pairwise(counts)
+        for before, after in zip(one, two, strict=True)
+    }
+    told = any(_GOES_ON.search(note) for _, note in part.notes) or part.facts.endless
+    if len(rises) != 1 or min(rises) < 1 or not (told or len(steps) >= FEWEST_STEPS):
+        return
+    part.facts.grow = rises.pop()
+    part.works = works[:size]
 
 
 MOST_SETS = 20
@@ -279,7 +325,24 @@ def _join_sections(part: Part, library: Library) -> None:
     if not part.works:
         part.works = part.sections.pop(min(part.sections))
     for tier, works in part.sections.items():
-        for work, other in zip(part.works, works, strict=False):
+        for other in works:
             settle(other, library)
+        for work, other in _stand_ins(part.works, works, tier, library):
+            work.tiers[max(1, tier)] = other
+
+
+def _stand_ins(
+    works: Sequence[Work], others: Sequence[Work], tier: int, library: Library
+) -> Iterator[tuple[Work, Work]]:
+    """Works with what a tier does instead of each: one by one where a section tells them all,
+    otherwise those that are most alike.
+    """
+    if len(others) >= len(works):
+        for work, other in zip(works, others, strict=False):
             if other.named:
-                work.tiers[max(1, tier)] = replace(other, tiers={})
+                yield work, replace(other, tiers={})
+        return
+    for other in others:
+        like = closest(other, works, tier, library) if other.named else None
+        if like is not None:
+            yield like, instead_of(like, other, None, library)

@@ -94,7 +94,12 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
         return None
     weighed = any(isinstance(one.load, plan.Percent | plan.Weight) for one in main)
     long = isinstance(form, plan.Continuous) and form.length_s > WARM_S
-    if place.first and (_EASILY.search(part.typed) or not (part.facts.cap or long or weighed)):
+    raced = any(isinstance(one.amount, plan.Max) for one in main)
+    if (
+        place.first
+        and not raced
+        and (_EASILY.search(part.typed) or not (part.facts.cap or long or weighed))
+    ):
         return Role.WARM_UP
     if place.last and isinstance(form, plan.Continuous) and not _HARD.search(part.typed):
         return Role.COOL_DOWN
@@ -114,7 +119,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
             return Role.COOL_DOWN
         return Role.WARM_UP if place.first else Role.MOBILITY
     braced = any(Pattern.BRACE in one.patterns for one in moves)
-    if braced and all(map(_of_the_trunk, moves)) and not isinstance(form, plan.Amrap):
+    fast = isinstance(form, plan.Amrap | plan.ForTime)
+    if braced and all(map(_of_the_trunk, moves)) and not fast:
         return Role.CORE
     if isinstance(form, _SETS) and not _all(moves, Pattern.ENGINE):
         jumps = all(one.patterns == (Pattern.JUMP,) for one in moves)
@@ -141,9 +147,17 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     return Role.CONDITIONING
 
 
+MOST_REPS = 8
+"""Reps of a set of one of several lifts that windows are given for, beyond which they are work."""
+
+
 def _lifts(part: Part, main: Sequence[Work]) -> bool:
     """Whether windows are for lifting: a load told by effort, or lifts and nothing else."""
     alone = all(one.known is not None and one.known.reference_kg for one in main if not one.parts)
+    effort = part.facts.builds or any(isinstance(one.load, _EFFORT) for one in main)
+    many = any(isinstance(one.amount, plan.Reps) and one.amount.low > MOST_REPS for one in main)
+    if len(main) > 1 and many and not effort:
+        return False  # `10 deadlifts and 12 presses every 4 min` are no sets of a lift.
     return _loaded(part, main) and (alone or any(isinstance(one.load, _EFFORT) for one in main))
 
 

@@ -12,10 +12,11 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.clause import Clause
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.tiers import RANKS
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Bare, Work, settle
 
 BAR = "barbell"
@@ -55,7 +56,8 @@ def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     told = [one for one in said if one.kind not in _MARKS]
     named = [one for one in told if "implement" in one.means or one.value in _WEIGHTS]
     rest = [one for one in told if one not in named]
-    if len(rest) != 1 or not (bar or named or "by sex" in rest[0].means):
+    alone = len(told) == 1 and told[0].kind == "weight" and len(told[0].value[0]) > 1
+    if len(rest) != 1 or not (bar or named or alone or "by sex" in rest[0].means):
         return None
     made = _load(rest[0], row)
     held = [one.means["implement"] for one in named if one.means.get("implement")]

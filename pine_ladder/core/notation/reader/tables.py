@@ -12,8 +12,10 @@ from dataclasses import replace
 
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.naming import AMOUNTS
 from pine_ladder.core.notation.reader.tiers import rank_named
+from pine_ladder.core.notation.reader.token import Token
 
 _HEADINGS = {
     "label": r"#|no\.?|nr|part|block|set|wk|week|lap|station",
@@ -39,6 +41,18 @@ def _heading(cell: str) -> str:
     if (rank := rank_named(said)) is not None:
         return f"tier {rank}"
     return next((kind for kind, pattern in _HEADINGS.items() if re.fullmatch(pattern, said)), "")
+
+
+def _levels(named: list[str], cells: Sequence[str]) -> list[str]:
+    """Headings, with columns `A`, `B`, `C` behind a column of work as levels from the hardest."""
+    said = [cell.strip().upper() for cell in cells]
+    last = len(said)
+    first = next((at for at, one in enumerate(said) if one == "A"), last)
+    letters = said[first:]
+    counted = len(letters) > 1 and letters == [chr(ord("A") + at) for at in range(len(letters))]
+    if not counted or "work" not in named[:first]:
+        return named
+    return [*named[:first], *(f"tier {at}" for at in range(len(letters)))]
 
 
 def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:
@@ -160,7 +174,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             continue
         if row.gap:
             columns = []
-        named = [_heading(cell) for cell in row.cells]
+        named = _levels([_heading(cell) for cell in row.cells], row.cells)
         filled = [cell for cell in row.cells if cell.strip()]
         known = sum(1 for one in named if one)
         if (
@@ -173,6 +187,9 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
                 columns, width = named, len(row.cells)
                 tiers = dict(zip(named, (cell.strip("* ") for cell in row.cells), strict=False))
                 continue
+        if not columns and (found := _without_headings(row, rows, at, library)):
+            columns, width = found, len(row.cells)
+            tiers = {}
         moves = [_movement(cell, library) for cell in filled]
         below = rows[at + 1] if at + 1 < len(rows) else None
         if (
@@ -200,6 +217,44 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             yield replace(row, text=row.text.replace("|", " "), cells=())
             continue
         yield from _versions(row, library)
+
+
+_MINUTES = re.compile(r"(\d{1,3})\s*-\s*(\d{1,3})")
+
+
+def _without_headings(row: Row, rows: Sequence[Row], at: int, library: Library) -> list[str]:
+    """The columns of a table of lifts without headings: a movement, sets, reps, load, rest."""
+    near = [one for one in rows[max(0, at - 1) : at + 2] if one is not row and one.cells]
+    if len(row.cells) < FEWEST_CELLS or not any(len(one.cells) == len(row.cells) for one in near):
+        return []
+    others = row.cells[1:]
+    counts = [bool(re.fullmatch(r"\d{1,2}(?:-\d{1,2})?", cell.strip())) for cell in others[:2]]
+    if counts != [True, True] or any(_kind(cell, library) == "movement" for cell in others):
+        return []
+    names = ["work", "sets", "reps"]
+    for cell in others[2:]:
+        kind = _kind(cell, library)
+        load = kind in ("percent", "weight", "rpe", "") and "load" not in names
+        names.append("rest" if kind == "time" else "load" if load else "note")
+    return names
+
+
+FEWEST_CELLS = 3
+
+
+def _kind(cell: str, library: Library) -> str:
+    """The kind of the first token of a cell that says something; empty for none."""
+    return next(
+        (one.kind for one in tokens(cell, library) if one.kind not in ("filler", "at", "dash")), ""
+    )
+
+
+def _length(cell: str) -> str:
+    """A place in the hour, `8-28`, as its length; any other time as it is."""
+    found = _MINUTES.fullmatch(cell.strip())
+    if found is None or int(found[1]) >= int(found[2]):
+        return cell
+    return f"{int(found[2]) - int(found[1])} min"
 
 
 _LOADS = ("weight", "pair", "number", "percent", "height", "at", "by", "bodyweight")
@@ -231,7 +286,7 @@ MOST_VERSIONS = 3
 def _asks(said: Sequence[Token]) -> bool:
     """Whether a cell is an amount of one movement."""
     kinds = [one.kind for one in said]
-    return kinds.count("movement") == 1 and kinds[:1] != ["movement"]
+    return kinds.count("movement") == 1 and bool(kinds) and kinds[0] in AMOUNTS
 
 
 def _moved(said: Sequence[Token], library: Library) -> Movement | None:
@@ -279,6 +334,9 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
             by[name] = text
         else:
             loose.append(text)
+    several = any("," in text for text in tiers.values()) and "," in by.get("work", "")
+    whole = dict(tiers) if several else {}
+    tiers = {} if several else tiers
     first = tiers.pop(min(tiers), "") if tiers else ""
     sets, reps = by.get("sets"), by.get("reps")
     amount = f"{sets} x {reps}" if sets and reps else f"{sets} sets" if sets else reps or ""
@@ -289,7 +347,7 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
     elif label:
         label = f"{label}: "
     parts = [
-        f"{by['time']} -" if "time" in by else "",
+        f"{_length(by['time'])} -" if "time" in by else "",
         " ".join([*loose[:1], by.get("work", "")]).strip(),
         amount,
         first,
@@ -298,10 +356,17 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
         ", ".join([*loose[1:], by.get("note", "")]).strip(", "),
         f"rest {rest}" if rest and rest != "0" else "",
     ]
-    line = label + ", ".join(one for one in parts if one).replace(" -,", " -")
+    time, *others = parts
+    line = ", ".join(one for one in others if one)
+    # A place in the hour stands before the role or the letter of the part.
+    ahead = bool(time) and re.match(r"\d+ min -$", time) is not None and not label.endswith(". ")
+    line = f"{time} {label}{line}" if ahead else f"{label}{time} {line}" if time else label + line
     if not by and not loose:
         return
     yield replace(row, text=line, typed=line, at=0, cells=(), indent=0)
+    for rank, text in sorted(whole.items()):
+        said = f"{('RX', 'Scaled', 'Beginner')[min(rank, 2)]}: {text}"
+        yield replace(row, text=said, typed=said, at=0, cells=(), gap=False, first=False)
     for rank, text in sorted(tiers.items()):
         # The row's own versions, tier by tier.
         said = f"tier {rank} of it ({headings[f'tier {rank}']}): {text}"

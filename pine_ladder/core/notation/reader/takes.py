@@ -13,7 +13,6 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.reader.around import Around
 from pine_ladder.core.notation.reader.grammar import by_ones
-from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.loads import (
     BY_PAIR,
@@ -29,6 +28,7 @@ from pine_ladder.core.notation.reader.naming import (
     qualified,
     with_its_object,
 )
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Bare, Scope, Work, on_foot, own_words
 from pine_ladder.core.units import M_PER_FT
 
@@ -47,7 +47,18 @@ SHORTEST_WAY_FT = 5
 """Feet from which on `25'` of a carry or a crawl is a way."""
 FEW_REPS = 12
 """Reps of a set up to which numbers between strokes are sets, and no loads: `5/5/3/3/1`."""
-LITTLE = ("and", "on", "every", "each time", "sets", "intervals", "remaining")
+LITTLE = (
+    "and",
+    "odd",
+    "even",
+    "reps",
+    "on",
+    "every",
+    "each time",
+    "sets",
+    "intervals",
+    "remaining",
+)
 """Kinds of token that say nothing where they are left over alone."""
 _ONE_ARM = re.compile(r"\b(?:(?:single|one|1)[\s-]arm|sa\b)", re.IGNORECASE)
 
@@ -79,9 +90,18 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
     left = _with_implement(work, left, scope)
     left = _way(work, left, scope)
     work.notes += _notes(left, scope)
+    if work.sets and work.amount is None and not work.times and _by_first(part):
+        # `10 x wall walks`: a number of them, and no sets of them.
+        work.amount, work.sets = plan.Reps(low=work.sets[0]), ()
     if work.one_arm and (one_armed := scope.library.find(f"one-arm {work.name}")) is not None:
         work.name, work.known, work.one_arm = one_armed.name, one_armed, False
     return work if _says(work) else None
+
+
+def _by_first(part: Sequence[Token]) -> bool:
+    """Whether a part begins with `10 x` and goes on with what is done."""
+    kinds = [one.kind for one in part if one.kind != "filler"]
+    return kinds[:1] == ["by"] and not {"max", "scheme"} & set(kinds)
 
 
 def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
@@ -222,8 +242,16 @@ def _singles(work: Work, token: Token, around: Around) -> bool:
     return True
 
 
+LEAST_PERCENT, MOST_PERCENT = 30, 105
+"""Percents of a best between which two bare numbers behind an `@` are read as such."""
+
+
 def _range(work: Work, token: Token, around: Around) -> bool:
-    del around
+    low, high = token.value[0], token.value[1]
+    at = around.before is not None and around.before.kind == "at"
+    if at and work.load is None and LEAST_PERCENT <= low < high <= MOST_PERCENT:
+        work.load = plan.Percent(low=low, high=high)  # `3 reps @ 75-85`
+        return True
     if work.aim is not None and work.aim.low == int(token.value[0]):
         return True
     if work.amount is not None:
@@ -299,6 +327,10 @@ def _time(work: Work, token: Token, around: Around) -> bool:
     if around.after and around.after[0].kind == "down":
         return False
     pauses = before is not None and before.value in ("pause", "paused", "hold")
+    behind = around.after[0] if around.after else None
+    if behind is not None and behind.value in ("pause", "pauses") and len(value) == 1:
+        work.pause_s = float(value[0])
+        return True
     if pauses and work.amount is not None:
         work.pause_s = float(value[0])
         return True
@@ -419,12 +451,21 @@ def _goal(work: Work, token: Token, around: Around) -> bool:
     return True
 
 
+def _held(work: Work, token: Token, around: Around) -> bool:
+    """`3 s in the hole`: a pause."""
+    del around
+    work.pause_s = work.pause_s or float(token.value)
+    return True
+
+
 def _max(work: Work, token: Token, around: Around) -> bool:
     del token
     after = around.after[0] if around.after else None
     if after is not None and after.kind == "filler":
         unit = around.scope.text[after.start : after.end].lower()
         work.measured = "distance" if unit in METRES else work.measured
+    if after is not None and after.kind == "percent":
+        return False  # `light to moderate, max 80 %`: a load that is not gone beyond.
     if work.amount is None:
         work.amount = plan.Max()
         return True
@@ -435,6 +476,7 @@ def _max(work: Work, token: Token, around: Around) -> bool:
 Take = Callable[[Work, Token, Around], bool]
 TAKES: dict[str, Take] = {
     "times n": _times_n,
+    "held": _held,
     "by": _by,
     "number": _number,
     "range": _range,

@@ -9,16 +9,17 @@ from dataclasses import replace
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.loads import load_of
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Bare, Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 
 RANKS = {
     0: r"rx'?d?|r\s?x|as written|prescribed|l(?:evel|vl)?\s?3|advanced|adv|elite|performance|perf"
     r"|competitor|comp",
-    1: r"sc(?:l|aled?|aling)?(?:\s?1)?|int(?:er)?(?:mediate)?|l(?:evel|vl)?\s?2|fitness"
+    1: r"sc(?:l|aled?|aling)?(?!\s?2\b)(?:\s?1)?|int(?:er)?(?:mediate)?|l(?:evel|vl)?\s?2|fitness"
     r"|mid(?:dle)?|medium",
     2: r"beg(?:inners?)?|l(?:evel|vl)?\s?1|foundations?|novices?|newer (?:folks?|people)|newbies?"
     r"|rookies?|basics?|starters?|sc(?:aled)?\s?2|on-?ramp",
@@ -40,6 +41,12 @@ _UNABLE = re.compile(
     r"|(?:no|can't|cannot)\b(?!\s*(?:score|rest|time|clock)))",
     re.IGNORECASE,
 )
+_TOO_MUCH = re.compile(
+    r"\s*if (?P<what>[a-z' -]{3,30}?) (?:is|are)(?: (?:not|too|a)\b|n't\b)[^,]{0,20}?"
+    r"(?:,|\b(?:do|use|go|then|try|make it)\b)",
+    re.IGNORECASE,
+)
+"""`If wall walks are too much do inchworms`."""
 _OF_IT = re.compile(r"tier (\d) of it \(([^)]*)\): ")
 _LEVEL = re.compile(r"\s*(?:lane|group|wave|level)\s*(\d)\s*[:)\-]\s*", re.IGNORECASE)
 
@@ -68,7 +75,8 @@ def tier_of(row: Row, library: Library) -> tuple[int | None, int]:
         return rank, found.end("name") if found else len(row.cells[0])
     if found := _ROW.match(row.text):
         rank = rank_named(found["name"])
-        if rank is not None and (found["mark"] or not row.text[found.end() :].strip()):
+        ahead = row.text[found.end() :].strip()
+        if rank is not None and (found["mark"] or not ahead or ahead[0] in "@0123456789"):
             return rank, found.end()
     if found := _SUB.match(row.text):
         return 1, found.end()
@@ -76,6 +84,8 @@ def tier_of(row: Row, library: Library) -> tuple[int | None, int]:
         one.kind == "movement" for one in tokens(row.text, library)
     ) > 1:
         return 1, found.end()
+    if found := _TOO_MUCH.match(row.text):
+        return 1, found.start("what")
     return None, 0
 
 
@@ -83,7 +93,7 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
     """Give the works what a tier does instead; True where something of it found no place."""
     if not works:
         return True
-    if _UNABLE.match(scope.text):
+    if _UNABLE.match(scope.text) or _TOO_MUCH.match(scope.text):
         first = next((one for one in body if one.kind == "movement"), None)
         mine = [one for one in works if first is not None and one.name == first.means["movement"]]
         if mine and first is not None:
@@ -102,7 +112,7 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
         if one.named or one.amount is not None or one.load is not None or one.bare is not None
     ]
     positional = len(given) == len(items) == len(numbered) > 1 and all(
-        _closest(item, numbered, tier, scope.library) is work or _fits(item, work)
+        closest(item, numbered, tier, scope.library) is work or _fits(item, work)
         for item, work in zip(given, numbered, strict=True)
     )
     for at, item in enumerate(items):
@@ -114,7 +124,7 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
             left = True
             continue
         for work in target if isinstance(target, list) else [target]:
-            work.tiers[tier] = _instead(work, item, work.tiers.get(tier), scope.library)
+            work.tiers[tier] = instead_of(work, item, work.tiers.get(tier), scope.library)
     return left
 
 
@@ -240,13 +250,14 @@ def _target(item: Work, works: list[Work], tier: int, library: Library) -> list[
     """The works an item of a tier's row speaks of."""
     free = [one for one in works if tier not in one.tiers and one.named]
     if item.named:
-        return _closest(item, works, tier, library)
+        return closest(item, works, tier, library)
     if item.load is not None or item.bare is not None:
         hint = next((one for one in item.notes if one in ("dumbbell", "kettlebell", "barbell")), "")
         heights = isinstance(item.load, plan.Height)
         loaded = [
             one for one in works
-            if one.load is not None and not isinstance(one.load, plan.Feel)
+            if (one.load is not None or one.bare is not None)
+            and not isinstance(one.load, plan.Feel)
             and isinstance(one.load, plan.Height) == heights
             and (one.tiers.get(tier) is None or one.tiers[tier].load in (None, one.load))
         ]  # fmt: skip
@@ -260,7 +271,7 @@ def _target(item: Work, works: list[Work], tier: int, library: Library) -> list[
         if not loaded:
             return None
         first = loaded[0]
-        return [one for one in loaded if one.load == first.load]
+        return [one for one in loaded if (one.load, one.bare) == (first.load, first.bare)]
     if item.amount is not None:
         alike = [one for one in free if type(one.amount) is type(item.amount)]
         return (
@@ -271,7 +282,7 @@ def _target(item: Work, works: list[Work], tier: int, library: Library) -> list[
     return None
 
 
-def _closest(item: Work, works: list[Work], tier: int, library: Library) -> Work | None:
+def closest(item: Work, works: Sequence[Work], tier: int, library: Library) -> Work | None:
     """The work that a movement stands in for: its own name, its ladder, its swaps, its pattern."""
     best: tuple[float, Work] | None = None
     for at, work in enumerate(works):
@@ -308,7 +319,7 @@ def _likeness(item: Work, work: Work, library: Library) -> float:
     return score
 
 
-def _instead(work: Work, item: Work, before: Work | None, library: Library) -> Work:
+def instead_of(work: Work, item: Work, before: Work | None, library: Library) -> Work:
     """The version of a tier: the work with what the item changes."""
     base = before or replace(work, tiers={}, notes=[], instead=[])
     if item.named:
@@ -343,6 +354,8 @@ def _instead(work: Work, item: Work, before: Work | None, library: Library) -> W
             )
         elif isinstance(work.load, plan.Height):
             made.load = work.load.model_copy(update={"values": tuple(values[:2])})
+        elif work.load is None:
+            made.bare = item.bare
     if item.amount is not None:
         made.amount = item.amount
     return made
@@ -351,6 +364,11 @@ def _instead(work: Work, item: Work, before: Work | None, library: Library) -> W
 def _as_written(works: list[Work], items: list[Work]) -> bool:
     """The first tier's row: loads and movements of what is written above without them."""
     took = False
+    if len(items) == len(works) > 1:
+        for work, item in zip(works, items, strict=True):
+            if work.load is None and work.bare is None and not item.named:
+                work.load, work.bare = item.load, item.bare
+        return True
     for item in items:
         if item.load is None and item.bare is None:
             took = took or item.named

@@ -8,7 +8,8 @@ from itertools import pairwise
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.lexer import Token, tokens
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.units import WeightUnit, lb_to_kg
 
 POUNDS_FROM = 200

@@ -130,6 +130,8 @@ class Scope:
     """Column at which the clause begins."""
     listed: bool = False
     """The row is one of a list: what stands first in it may be a name."""
+    builds: bool = False
+    """The clause says that a lift is built up to."""
     talk: bool = False
     """The row has words of talk."""
     loose: bool = False

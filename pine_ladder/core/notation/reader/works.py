@@ -9,10 +9,10 @@ from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation.reader.lexer import Token
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
 from pine_ladder.core.notation.reader.naming import AMOUNTS, NO_NAME
 from pine_ladder.core.notation.reader.takes import work_of
+from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, set_by_set, settle
 
 _SEPARATORS = (
@@ -44,12 +44,15 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
             yield before, part
             before, part, depth = "close", [], max(0, depth - 1)
         elif kind in _SEPARATORS and not depth:
+            if kind == "colon" and _most(part) and _begins_work(tokens[at + 1 :]):
+                continue  # `max effort in the remaining time: burpees`
             if kind == "colon" and _timed(part) and _begins_work(tokens[at + 1 :]):
                 continue  # `2 min: row`
             if kind == "and" and not _begins_work(tokens[at + 1 :]):
                 part.append(token)
                 continue
-            if kind == "slash" and not (_spaced(tokens, at) and _begins_work(tokens[at + 1 :])):
+            goes_on = _begins_work(tokens[at + 1 :]) or _begins_set(tokens[at + 1 :])
+            if kind == "slash" and not (_spaced(tokens, at) and goes_on):
                 part.append(token)
                 continue
             yield before, part
@@ -66,6 +69,12 @@ def _timed(part: Sequence[Token]) -> bool:
     """Whether a part is a time or a scheme alone, that what follows its colon is done for."""
     kinds = [one.kind for one in part if one.kind != "filler"]
     return kinds in (["time"], ["prime"], ["scheme"])
+
+
+def _most(part: Sequence[Token]) -> bool:
+    """Whether a part says no more than that as much as possible is done."""
+    kinds = {one.kind for one in part if one.kind != "filler"}
+    return "max" in kinds and kinds <= {"max", "remaining", "reps"}
 
 
 def _spaced(tokens: Sequence[Token], at: int) -> bool:
@@ -87,6 +96,7 @@ def _begins_work(rest: Sequence[Token]) -> bool:
             "each side",
             "alternating",
             "one arm",
+            "reps",
             "implement",
             "heavy",
             "light",
@@ -94,6 +104,15 @@ def _begins_work(rest: Sequence[Token]) -> bool:
         ):
             return False
     return False
+
+
+def _begins_set(rest: Sequence[Token]) -> bool:
+    """Whether another set of the lift follows: `5 reps @ 70 %`, `70 % x 3`."""
+    kinds = [one.kind for one in rest[:6] if one.kind not in ("filler", "reps", "at")][:2]
+    counts, loads = ("number", "by", "range", "times n"), ("percent", "weight")
+    return len(kinds) == 2 and (
+        (kinds[0] in counts and kinds[1] in loads) or (kinds[0] in loads and kinds[1] in counts)
+    )
 
 
 def _second_work(part: Sequence[Token], rest: Sequence[Token]) -> bool:
@@ -156,6 +175,8 @@ class _Reading:
     def _take(
         self, mark: str, part: list[Token], body: list[Token], following: Sequence[Token]
     ) -> None:
+        if all(one.kind == "reps" for one in body):
+            return
         words = self.scope.said(part[0].start, part[-1].end)
         if any(one.kind == "equals" for one in part):
             # `1 cal = 1 rep`, `every break = 5 squats`: said of the work, no work itself.
@@ -171,7 +192,8 @@ class _Reading:
             self.each = of_each.amount
             self.loose.append(words)
             return
-        if body[0].kind == "sub" and self.works and len(body) > 1:
+        subs = ("sub", "scaled", "beginner") if mark in ("open", "dash") else ("sub",)
+        if body[0].kind in subs and self.works and len(body) > 1:
             self.sub, part = True, [one for one in part if one is not body[0]]
         elif self.sub and mark not in ("open", "comma"):
             self.sub = False
@@ -254,10 +276,11 @@ class _Reading:
         if last is not None and _another_set(last, more, mark):
             if last.amount is None and last.load is None and not last.sets:
                 self.works.pop()
+                more = _with_details_of(last, more)
             self.works.append(
                 replace(more, name=last.name, known=last.known, parts=list(last.parts))
             )
-        elif last is None and not _a_set(more):
+        elif last is None and not (_a_set(more) or self._reps_alone()):
             self.loose.append(words)
         elif last is None or (
             not last.named and _a_set(more) and mark in ("comma", "semicolon", "next")
@@ -265,6 +288,17 @@ class _Reading:
             self.works.append(more)
         else:
             _merge(last, more, words, self.scope)
+
+    def _reps_alone(self) -> bool:
+        """Whether the clause is `8 reps`, of the lift above it."""
+        marks = ("filler", "comma", "at", "dash", "open", "close")
+        kinds = [one.kind for one in self.tokens if one.kind not in marks]
+        return kinds[:2] == ["number", "reps"] and kinds[2:] in (
+            [],
+            ["percent"],
+            ["rpe"],
+            ["weight"],
+        )
 
     def _words(self, words: str) -> None:
         """A part of words alone: a way to do it, a note, or what stands before all work."""
@@ -360,6 +394,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     talk = len(words & PROSE)
     if scope.loose and _leads(work, part):
         return True
+    if scope.builds and work.known is not None and work.known.reference_kg:
+        return True
     if work.amount is None and scope.talk and not scope.names:
         return False
     if talk > 1 and work.amount is not None and not _counted_before(part):
@@ -396,6 +432,19 @@ def _counted_before(part: Sequence[Token]) -> bool:
     body = [one.kind for one in part if one.kind != "filler"]
     at = body.index("movement") if "movement" in body else 0
     return at == 0 or any(kind in AMOUNTS for kind in body[:at])
+
+
+def _with_details_of(lift: Work, more: Work) -> Work:
+    """A set with what was said of its lift before: `tempo deadlift (31X1), 5 x 3`."""
+    return replace(
+        more,
+        tempo=more.tempo or lift.tempo,
+        pause_s=more.pause_s or lift.pause_s,
+        side=more.side or lift.side,
+        one_arm=more.one_arm or lift.one_arm,
+        unbroken=more.unbroken or lift.unbroken,
+        notes=[*lift.notes, *more.notes],
+    )
 
 
 def _another_set(lift: Work, more: Work, mark: str) -> bool:
@@ -445,6 +494,12 @@ def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
     boxed = work.known is not None and ("box" in work.name or "box" in work.known.kit)
     if more.inches and boxed and work.load is None:
         more.amount, more.load = None, plan.Height(values=more.inches, unit="in")
+    steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
+    if more.percents and len(more.percents) == len(steps) and not work.percents:
+        work.percents = more.percents  # `10-8-6-4 (65/70/75/80 %)`
+        return
+    if more.most and isinstance(more.amount, plan.Duration) and work.amount is None:
+        work.most, work.measured = True, more.measured  # `bike: max calories in 2 min`
     if more.feet > 5 and work.known is not None and on_foot(work.known):
         more.amount = plan.Distance(metres=(round(0.3048 * more.feet, 3),))
     if more.times and isinstance(more.amount, plan.Reps) and work.amount is not None:

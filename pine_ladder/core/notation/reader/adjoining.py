@@ -1,0 +1,146 @@
+"""Tokens that mean something else beside others: two loads, a scheme in strokes, an easy half."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+
+from pine_ladder.core.notation.reader.lexicon import squeeze
+from pine_ladder.core.notation.reader.token import Token
+
+
+def read_together(
+    found: list[Token], text: str, said: Mapping[str, Mapping[str, str]]
+) -> list[Token]:
+    """The tokens of a row, each as what it means where it stands."""
+    out = _two_weights(_either_load(_easy_half(found, text, said), text))
+    out = [_steps(one, out[:at]) for at, one in enumerate(out)]
+    return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
+
+
+def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> Token:
+    """A token as what it is between the tokens of its row before and behind it."""
+    said = text[one.start : one.end].lower()
+    if one.kind == "clock range" and place and row[place - 1].kind in ("rest", "by"):
+        return Token("time", one.value, one.start, one.end)  # `rest 2:00-3:00`
+    if one.kind == "of 1rm" and said == "of max":
+        ahead = [other.kind for other in row[:place] if other.kind != "filler"]
+        if ahead[-1:] != ["percent"]:
+            return Token("max", None, one.start, one.end)  # `5 sets of max pull-ups`
+    if one.kind == "filler" and said == "to":
+        around = [other.kind for other in row[max(0, place - 1) : place + 2]]
+        if around == ["movement", "filler", "movement"]:
+            return Token("then", None, one.start, one.end)  # `2 power cleans to push jerks`
+    return _as_single(one, place, row) if one.kind == "movement" else one
+
+
+_SETS_OF = ("single", "double", "triple")
+
+
+def _as_single(one: Token, place: int, row: Sequence[Token]) -> Token:
+    """`single` as a set of one where a lift is spoken of, and as the jump of the rope elsewhere."""
+    kind = next((kind for kind in _SETS_OF if kind in one.means), None)
+    if kind is None:
+        return one
+    last = row[place - 1].kind if place else ""
+    after = row[place + 1].kind if place + 1 < len(row) else ""
+    lifted = any(other.kind in ("build", "percent", "sets") for other in row)
+    sets = last in ("heavy", "build") or after == "movement"
+    return one.as_kind(kind) if sets or (lifted and last in ("number", "filler")) else one
+
+
+def parted(token: Token, before: Sequence[Token], text: str) -> list[Token]:
+    """A token, or the two numbers that a dash parts behind a format: `AMRAP 8 - 8 pull-ups`."""
+    parts = text[token.start : token.end].split(" - ")
+    last = before[-1].value if before else ""
+    named = last in ("amrap", "emom")
+    if token.kind == "time" and last in ("heavy", "of") and len(parts) == 2 and parts[0].isdigit():
+        start = token.start + text[token.start : token.end].index(" - ")
+        length = Token("time", token.value[-1:], start + 3, token.end)
+        number = Token("number", float(parts[0]), token.start, start)
+        return [number, Token("dash", None, start + 1, start + 2), length]
+    if token.kind not in ("range", "scheme") or not named or len(parts) != 2:
+        return [token]
+    if not all(part.strip().isdigit() for part in parts):
+        return [token]
+    dash = token.start + len(parts[0]) + 1
+    return [
+        Token("number", float(parts[0]), token.start, dash - 1),
+        Token("dash", None, dash, dash + 1),
+        Token("number", float(parts[1]), dash + 2, token.end),
+    ]
+
+
+def _easy_half(found: list[Token], text: str, said: Mapping[str, Mapping[str, str]]) -> list[Token]:
+    """The tokens, an `easy bike` behind `1 min hard / 1 min` as the easy half of the bike."""
+    out: list[Token] = []
+    for at, one in enumerate(found):
+        words = text[one.start : one.end].lower()
+        halves = out and out[-1].kind in ("time", "prime") and any(o.kind == "hard" for o in out)
+        if one.kind == "movement" and words.startswith("easy ") and halves:
+            means = said.get(squeeze(words[5:]))
+            if means and "movement" in means and at:
+                middle = one.start + 4
+                out.append(Token("easy", None, one.start, middle))
+                out.append(Token("movement", means["movement"], middle + 1, one.end, means))
+                continue
+        out.append(one)
+    return out
+
+
+FEWEST_STEPS, MOST_STEPS = 3, 12
+"""Numbers between strokes at least that may be the steps of a scheme: `21/15/9`."""
+
+
+def _steps(token: Token, before: Sequence[Token]) -> Token:
+    """Falling numbers between strokes that stand where a scheme stands, as one."""
+    if token.kind != "pair" or len(token.value) < FEWEST_STEPS:
+        return token
+    ahead = [one.kind for one in before if one.kind != "filler"][-1:]
+    places: tuple[list[str], ...] = ([], ["colon"], ["for time"], ["dash"], ["role"], ["rft"])
+    falls = all(one > two for one, two in pairwise(token.value))
+    few = len(token.value) > FEWEST_STEPS and max(token.value) <= MOST_STEPS
+    falls = falls or (few and all(one >= two for one, two in pairwise(token.value)))
+    if ahead not in places or not falls or any(one != int(one) for one in token.value):
+        return token
+    return Token("scheme", (tuple(int(one) for one in token.value), False), token.start, token.end)
+
+
+def _two_weights(said: list[Token]) -> list[Token]:
+    """Two weights in one unit with a stroke between them as one, a track each: `20kg / 12kg`."""
+    out: list[Token] = []
+    for one in said:
+        pair = [*out[-2:], one]
+        kinds = [other.kind for other in pair]
+        if kinds == ["seconds or inches", "slash", "seconds or inches"]:
+            inches = (*pair[0].value, *one.value)
+            out[-2:] = [Token("height", (inches, "in"), pair[0].start, one.end)]
+            continue
+        if kinds == ["weight", "slash", "weight"] and pair[0].value[1] == one.value[1]:
+            first = pair[0]
+            if len(first.value[0]) == len(one.value[0]) == 1:
+                values = (*first.value[0], *one.value[0])
+                out[-2:] = [Token("weight", (values, one.value[1], "/"), first.start, one.end)]
+                continue
+        out.append(one)
+    return out
+
+
+def _either_load(said: list[Token], text: str) -> list[Token]:
+    """Two loads with an `or` between them as a pair: `at 22.5 or 15`."""
+    out: list[Token] = []
+    at = 0
+    while at < len(said):
+        three = said[at : at + 3]
+        before = text[out[-1].start : out[-1].end].lower() if out else ""
+        kinds = [one.kind for one in three]
+        ahead = [one.kind for one in said[at + 3 : at + 4]]
+        ends = not ahead or ahead[0] in ("comma", "stop", "close", "semicolon")
+        if before in ("@", "at", "with") and kinds == ["number", "or", "number"] and ends:
+            values = (three[0].value, three[2].value)
+            out.append(Token("pair", values, three[0].start, three[2].end))
+            at += 3
+            continue
+        out.append(said[at])
+        at += 1
+    return out

@@ -1,0 +1,31 @@
+"""Pieces that are told to be like another one: `AMRAP 3 - same again`, `both: 8 burpees`."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from pine_ladder.core.notation.reader.parts import Part
+
+_AGAIN = re.compile(r"\bsame\b|\brepeat|\bagain\b|\bas above\b", re.IGNORECASE)
+_BOTH = re.compile(r"\s*(?:both|each|same for (?:both|all)|all)\b", re.IGNORECASE)
+
+
+def share_work(parts: Sequence[Part]) -> None:
+    """Give pieces of which only the clock is told the work that a row below says is for both."""
+    for place, part in enumerate(parts):
+        again = part.fresh and part.facts.form and _AGAIN.search(part.typed)
+        earlier = [one for one in parts[:place] if one.works and one.facts.form == part.facts.form]
+        if again and earlier and not part.exactly:
+            part.works = [
+                replace(one, row=part.number, tiers=dict(one.tiers)) for one in earlier[-1].works
+            ]
+        if not part.works or not any(_BOTH.match(note) for note in part.works[0].notes):
+            continue
+        for before in reversed(parts[:place]):
+            if before.rest_only:
+                continue
+            if not before.fresh or before.facts.form != part.facts.form or before.exactly:
+                break
+            before.works = [replace(one, tiers=dict(one.tiers)) for one in part.works]

@@ -1,0 +1,26 @@
+"""Rows that say something beside the work: a condition, a harder version, a half of an interval."""
+
+from __future__ import annotations
+
+import re
+
+TOTAL = re.compile(r"\W*total (?:reps?|cals?|calories|met(?:re|er)s|distance)\W*", re.IGNORECASE)
+CONDITION = re.compile(
+    r"\W*(?:(?:every|each) (?:break|drop)\b"
+    r"|(?:every|each|any) time (?:you|it|they|someone|anyone)\b|whenever\b|when(?:ever)? you\b"
+    r"|on (?:every|each|any) (?:break|drop|no[- ]rep))",
+    re.IGNORECASE,
+)
+"""Work on a condition, `every time you break, 3 burpees`: told, not planned."""
+TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
+"""What says that a piece is for time, where nothing else did."""
+PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)
+HARDER = re.compile(r"\W*rx\s?\+", re.IGNORECASE)
+"""A version harder than the one that is written: told, not planned."""
+HALF = re.compile(r"\s*(?:on|work|(?P<off>off|rest|recover\w*))\s*[:=]\s*(?=\D)", re.IGNORECASE)
+"""The mark of what is done in one half of an interval: `ON: 12 cal row`, `OFF: walk`."""
+
+
+def is_aside(text: str) -> bool:
+    """Whether a row is told and not planned: work on a condition, a version harder than written."""
+    return bool(CONDITION.match(text) or HARDER.match(text))

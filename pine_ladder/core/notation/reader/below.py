@@ -1,0 +1,89 @@
+"""What a row below the work of a part says of it: its rest, its cap, a load, a tempo, rounds."""
+
+from __future__ import annotations
+
+import re
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.grammar import seconds
+from pine_ladder.core.notation.reader.loads import load_of
+from pine_ladder.core.notation.reader.parts import Part, merge_facts
+from pine_ladder.core.notation.reader.pieces import MOST_COPIES
+
+_TEMPO = (["tempo", "colon", "tempo code"], ["tempo", "tempo code"])
+"""Kinds of token of a row that is no more than a tempo."""
+
+
+def say_of_the_part(clause: Clause, part: Part) -> bool:
+    """Add what a row says to the part it stands in; False where nothing of it is left to take."""
+    facts = clause.facts
+    part.facts.slot = part.facts.slot or facts.slot
+    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    if kinds in (["time"], ["prime"]):
+        _time_alone(clause, part)
+    _load_of_the_lift(clause, part)
+    if kinds in _TEMPO:
+        for work in part.works:
+            work.tempo = work.tempo or str(clause.body[-1].value)
+        return False
+    _rounds_below(clause, part)
+    timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
+    if facts.form == "accumulate" and timed:
+        facts.form = ""
+    if facts.rests and not clause.works:
+        part.rests.append((len(part.works), facts.rest))
+    merge_facts(part.facts, facts)
+    if clause.marked("letter") and part.fresh and clause.label is not None:
+        part.label = part.label or clause.label.value[0]
+    return True
+
+
+def _time_alone(clause: Clause, part: Part) -> None:
+    """Take a time that stands alone: to build in, a rest between sets, or a cap."""
+    facts, length = part.facts, seconds(clause.body[0])
+    sets = bool(facts.sets) or any(one.sets for one in part.works)
+    raced = facts.form == "for time" or bool(facts.scheme)
+    if facts.builds:
+        facts.slot = length
+    elif sets and not facts.form and not facts.rest:
+        facts.rest = length  # `4 x 6`, then `2 min`
+    elif raced and not facts.cap:
+        facts.cap = length[0]  # `21-15-9`, then `16 min`
+    else:
+        return
+    clause.works = []
+
+
+def _rounds_below(clause: Clause, part: Part) -> None:
+    """Take rounds that are told below work of the part: around it, or inside its own rounds."""
+    row, facts = clause.row, clause.facts
+    counts = facts.rounds and part.works and not (_has_rounds(part) or facts.every_s)
+    part.closed |= bool(counts) and bool(facts.rest) and not clause.works  # `4 rounds, 90 s rest`
+    part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
+    inside = part.facts.form == "amrap" and (part.works or clause.works)
+    if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
+        first, more = len(part.works), len(clause.works)
+        part.inner.append((facts.rounds[0], first, first + more if more else 0))
+        part.rounds_indent, facts.rounds = row.indent, ()
+    if counts and not part.closed:
+        part.rounds_indent = row.indent
+        for one in part.works:
+            one.place = one.place or "buy-in"
+
+
+def _load_of_the_lift(clause: Clause, part: Part) -> None:
+    """Give a lift without a load that of a row which says no more: `across @ 75 %`."""
+    efforts = [one for one in clause.body if one.kind in ("percent", "rpe")]
+    lift = part.works[-1] if part.works else None
+    if len(efforts) != 1 or clause.works or clause.facts.frames or lift is None:
+        return
+    if lift.known is not None and lift.known.reference_kg and lift.load is None:
+        lift.load = load_of(efforts[0])
+
+
+def _has_rounds(part: Part) -> bool:
+    """Whether a part is framed already by more than a clock that stops with its last rep."""
+    facts = part.facts
+    told = facts.rounds or facts.sets or facts.scheme or facts.builds or facts.ladder
+    return bool(told) or facts.form not in ("", "for time")
