@@ -19,6 +19,7 @@ from pine_ladder.core.day.hour_ruler import Outline, outline
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import MAX_LINE, MAX_PIECES, MAX_TEXT
 from pine_ladder.core.plan import Finding
+from pine_ladder.store.athletes.members import rack_of
 from pine_ladder.store.catalogue.kit import kit_of
 from pine_ladder.store.days import days
 from pine_ladder.store.days.pieces import (
@@ -203,9 +204,11 @@ def existing_day(db: Database, date: dt.date) -> Day:
 
 def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None) -> Ground:
     """The gym as its checks see it."""
-    gym = gym_of(db).row
+    gym, rack = gym_of(db).row, rack_of(db)
     return Ground(
         library=shelf,
+        plates=rack.plates,
+        bars=tuple(rack.bars),
         kit=kit_of(db),
         class_size=gym.class_size,
         class_s=gym.class_min * 60,

@@ -37,6 +37,7 @@ CHECKS: tuple[Check, ...] = (
     load.heavy_in_a_lighter_week,
     load.power_that_is_none,
     kit.kit_for_the_class,
+    kit.sizes_that_are_not_there,
     idle.modifiers_that_do_nothing,
     idle.details_that_do_nothing,
 )

@@ -28,6 +28,9 @@ class Ground:
     change_s: int = DEFAULT_CHANGE_S
     known: frozenset[str] | None = None
     tiers: tuple[str, ...] | None = None
+    plates: Mapping[float, int] | None = field(default=None)
+    """Plates by their kg, with how many there are; None where they are not known."""
+    bars: tuple[float, ...] = (20.0, 15.0)
 
 
 class At(NamedTuple):

@@ -259,6 +259,7 @@ MILD = (
     "same-region",
     "slower-after",
     "work-without-standard",
+    "kit-size",
 )
 """Hints that leave a day as it is: what a score counts is said on the sheet."""
 
