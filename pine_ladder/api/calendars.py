@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import datetime as dt
 from typing import Annotated
+from urllib.parse import urlencode
 
-from fastapi import Path, Request, Response
-from pydantic import BaseModel
+from fastapi import Path, Query, Request, Response
+from pydantic import BaseModel, Field
 
 from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.days.days import hour_of
 from pine_ladder.api.errors import Problem, not_found
+from pine_ladder.api.forms import Form
 from pine_ladder.api.links import Shown, shown
 from pine_ladder.core.day.kit import kit_line
 from pine_ladder.core.movements import Library
@@ -45,10 +47,22 @@ def has_calendar(db: Database, me: Myself) -> HasCalendar:
     return HasCalendar(made_at=links.calendar_since(db, me))
 
 
+class CalendarForm(Form):
+    """What a new calendar address holds: my own classes or all of the gym, with an alarm so many
+    minutes before my own (0: none).
+    """
+
+    all: bool = False
+    alarm: int = Field(default=0, ge=0, le=1440)
+
+
 @members.post("/me/calendar", status_code=201)
-def post_calendar(request: Request, db: Database, me: Myself) -> Shown:
+def post_calendar(request: Request, form: CalendarForm, db: Database, me: Myself) -> Shown:
     """A new calendar address; the one before it is over."""
-    return shown(request, f"/api/calendar/{make_calendar(db, me)}.ics")
+    asked = {"all": "true"} if form.all else {}
+    asked |= {"alarm": str(form.alarm)} if form.alarm else {}
+    query = f"?{urlencode(asked)}" if asked else ""
+    return shown(request, f"/api/calendar/{make_calendar(db, me)}.ics{query}")
 
 
 @members.delete("/me/calendar", status_code=204)
@@ -58,8 +72,17 @@ def delete_calendar(db: Database, me: Myself) -> None:
 
 
 @open_door.get("/calendar/{token}.ics", responses={404: {"model": Problem}})
-def subscribed(token: Token, db: Database, shelf: Shelf) -> Response:
-    """The classes of somebody's gym, as iCalendar: what is on, their kit, where they signed up."""
+def subscribed(
+    token: Token,
+    db: Database,
+    shelf: Shelf,
+    everything: Annotated[bool, Query(alias="all")] = False,
+    alarm: Annotated[int, Query(ge=0, le=1440)] = 0,
+) -> Response:
+    """The classes somebody has booked or waits for, as iCalendar, with their boards and kit.
+
+    `all` adds the other classes of the gym, and `alarm` rings so many minutes before one's own.
+    """
     person = links.calendar_of(db, token)
     if person is None:
         raise not_found("such calendar")
@@ -70,9 +93,10 @@ def subscribed(token: Token, db: Database, shelf: Shelf) -> Response:
         work_on(db, programme.id)
         written = {day.date: day for day in days.days_between(db, first, last) if day.published}
         for n in range((last - first).days + 1):
-            held += _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
+            found = _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
+            held += [one for one in found if everything or one.busy or one.waiting]
     held.sort(key=lambda one: (one.date, one.start))
-    content = calendar(gym.name, held, now(db), gym_of(db).zone)
+    content = calendar(gym.name, held, now(db), gym_of(db).zone, alarm)
     return Response(content, media_type="text/calendar; charset=utf-8")
 
 
@@ -110,7 +134,8 @@ def _held(
                 # Boards and classes count their changes apart: together they only grow.
                 sequence=(day.version if day else 0) + one.version,
                 cancelled=one.cancelled,
-                coming=mine == "coming",
+                waiting=mine == "waiting",
+                busy=mine == "coming",
                 line=line,
             )
         )

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
-from icalendar import Calendar, Event
+from icalendar import Alarm, Calendar, Event
 
 
 class Held(NamedTuple):
@@ -25,11 +25,22 @@ class Held(NamedTuple):
     """Where in the gym; empty where it has one hall."""
     line: int | None = None
     """Tells classes at one time apart, where a gym writes more than one programme."""
-    coming: bool = False
+    waiting: bool = False
+    """The owner of the calendar waits for a place in it: it is tentative for them."""
+    busy: bool = False
+    """The owner of the calendar goes there: their time is taken."""
 
 
-def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo) -> bytes:
-    """An iCalendar file of classes in the gym's time zone, the board as description."""
+def calendar(
+    gym: str,
+    classes: Iterable[Held],
+    now: dt.datetime,
+    zone: ZoneInfo,
+    alarm_min: int = 0,
+) -> bytes:
+    """An iCalendar file of classes in the gym's time zone, the board as description, each with an
+    alarm so many minutes before it (0: none).
+    """
     file = Calendar()
     file.add("prodid", "-//Pine Ladder//EN")
     file.add("version", "2.0")
@@ -46,8 +57,15 @@ def calendar(gym: str, classes: Iterable[Held], now: dt.datetime, zone: ZoneInfo
         event.add("description", held.board)
         event.add("location", f"{gym}, {held.place}" if held.place else gym)
         event.add("sequence", held.sequence)
-        state = "CONFIRMED" if held.coming else "TENTATIVE"
+        state = "TENTATIVE" if held.waiting else "CONFIRMED"
         event.add("status", "CANCELLED" if held.cancelled else state)
+        event.add("transp", "OPAQUE" if held.busy and not held.cancelled else "TRANSPARENT")
+        if alarm_min and held.busy and not held.cancelled:
+            alarm = Alarm()
+            alarm.add("action", "DISPLAY")
+            alarm.add("description", held.title)
+            alarm.add("trigger", dt.timedelta(minutes=-alarm_min))
+            event.add_component(alarm)
         file.add_component(event)
     file.add_missing_timezones()
     return bytes(file.to_ical())

@@ -21,6 +21,7 @@ from pine_ladder.store.models import (
     HeartRow,
     Jot,
     Kit,
+    LateCancel,
     MailRow,
     MailUnwanted,
     OverrideRow,
@@ -163,6 +164,9 @@ def about(db: Session, person: Person) -> dict[str, Any]:
             select(MailUnwanted).where(MailUnwanted.person_id == person.id)
         ),
         "programmes": db.scalars(select(Follow).where(Follow.person_id == person.id)),
+        "late_cancellations": db.scalars(
+            select(LateCancel).where(LateCancel.person_id == person.id)
+        ),
         "sign_ups": db.scalars(select(SignUp).where(SignUp.person_id == person.id)),
         "sign_ins": db.scalars(select(SignIn).where(SignIn.person_id == person.id)).unique(),
     }

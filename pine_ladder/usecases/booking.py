@@ -8,10 +8,12 @@ from sqlalchemy import delete, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.store.floor.bookings import Planned, of_class, planned_at
+from pine_ladder.core.floor.capacity import Places, moved_up
+from pine_ladder.store.floor.bookings import Planned, moved_up_at, of_class, planned_at, signed
 from pine_ladder.store.floor.clock import tell
+from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import ClassPlan, Day, GymClass, Person, SignUp
+from pine_ladder.store.models import ClassPlan, Day, GymClass, LateCancel, Person, SignUp
 
 
 class StalePlan(Exception):
@@ -61,11 +63,12 @@ class Taken(Exception):
     """A class is held at that time already."""
 
 
-def hold(db: Session, date: dt.date, alone: bool) -> None:
-    """Keep the classes of a date from moving while somebody signs up, and the other way round."""
+def hold(db: Session, date: dt.date) -> None:
+    """Let one change at a time reach the classes of a date and the places in them, so that each
+    place that becomes free moves up one athlete, who is told once.
+    """
     key = f"classes/{gym_of(db).programme.id}/{date}"
-    take = "pg_advisory_xact_lock" if alone else "pg_advisory_xact_lock_shared"
-    db.execute(text(f"select {take}(hashtextextended(:key, 0))"), {"key": key})
+    db.execute(text("select pg_advisory_xact_lock(hashtextextended(:key, 0))"), {"key": key})
 
 
 def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
@@ -74,7 +77,7 @@ def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
 
     Raises Taken where one is held at that time, StalePlan where the class has changed.
     """
-    hold(db, date, alone=True)
+    hold(db, date)
     if planned_at(db, date, one.start) != one:
         raise StalePlan
     there = planned_at(db, date, to)
@@ -109,11 +112,19 @@ def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
     tell(db, what="day", date=date.isoformat())
 
 
-def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: bool) -> None:
-    """Say that somebody comes, or does not; twice is as good as once.
+TO_DECLINE = dt.timedelta(hours=1)
+"""How long who has moved up may decline without it counting as late."""
 
-    Who comes back after saying no is at the end of the line.
+
+def sign_up(
+    db: Session, date: dt.date, planned: Planned, person: Person, coming: bool
+) -> tuple[int, ...]:
+    """Book somebody into a class, or take them off; the ids of those who move up by it.
+
+    Twice is as good as once. Who comes back after cancelling is at the end of the list.
     """
+    start = planned.start
+    before = signed(db, date, start, planned.size)
     if coming:
         one = {"programme_id": gym_of(db).programme.id, "date": date, "start": start}
         row = insert(SignUp).values(**one, person_id=person.id)
@@ -123,3 +134,36 @@ def sign_up(db: Session, date: dt.date, start: dt.time, person: Person, coming: 
         db.execute(delete(SignUp).where(*of_class(db, date, start), mine))
     db.flush()
     tell(db, what="day", date=date.isoformat())
+    return move_up(db, date, planned, before)
+
+
+def move_up(db: Session, date: dt.date, now_planned: Planned, before: Places) -> tuple[int, ...]:
+    """Note who has a place now and waited before; their ids, in order."""
+    after = signed(db, date, now_planned.start, now_planned.size)
+    found = moved_up(before, after)
+    if found:
+        db.execute(
+            update(SignUp)
+            .where(*of_class(db, date, now_planned.start), SignUp.person_id.in_(found))
+            .values(moved_up_at=now(db))
+        )
+    return found
+
+
+def is_late(db: Session, date: dt.date, start: dt.time, person: Person, limit_min: int) -> bool:
+    """Whether giving up a place now is later than the gym asks for: within `limit_min` of the
+    start (0: never), and not within an hour of having moved up from the waiting list.
+    """
+    moment = now(db)
+    begins = dt.datetime.combine(date, start, gym_of(db).zone)
+    up = moved_up_at(db, date, start, person.id)
+    free = up is not None and moment - up <= TO_DECLINE
+    return bool(limit_min) and begins - moment < dt.timedelta(minutes=limit_min) and not free
+
+
+def note_late(db: Session, date: dt.date, start: dt.time, person: Person) -> None:
+    """Note that somebody gave up a place late; once is enough."""
+    row = insert(LateCancel).values(
+        programme_id=gym_of(db).programme.id, date=date, start=start, person_id=person.id
+    )
+    db.execute(row.on_conflict_do_nothing())

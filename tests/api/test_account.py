@@ -16,6 +16,7 @@ from shared import PASSWORD, TODAY, keys, published
 from sqlalchemy import insert, select, text
 from sqlalchemy.orm import Session
 
+from pine_ladder.api.app import create_app
 from pine_ladder.core.day.letters import Letter
 from pine_ladder.files.tables import guarded, read_csv, write_csv
 from pine_ladder.store.models import Base, Day, Person, ProfileRow
@@ -293,3 +294,16 @@ def test_the_trail_of_a_piece_there_is_not_is_empty_or_nowhere(coach, anna, gym,
         answer = client.get(path)
         assert answer.status_code in (200, 404, 422)
         assert answer.status_code != 200 or answer.json() == []
+
+
+def test_who_is_erased_stands_by_number_beside_the_backups(engine, gym, tmp_path):
+    with TestClient(create_app(engine, learns=False, backups=tmp_path)) as carla:
+        body = {"email": "carla@test.example", "password": PASSWORD}
+        carla.headers["X-Pine-Guard"] = carla.post("/api/sign-in", json=body).json()["guard"]
+        path = f"/api/people/{gym['Anna']}/erase"
+        assert carla.post(path, json={"name": "somebody else"}).status_code == 422
+        assert not (tmp_path / "erased").exists()
+        assert carla.post(path, json={"name": "Anna Test"}).status_code == 204
+    head, line = (tmp_path / "erased").read_text().splitlines()
+    assert head == "Test Hall"
+    assert line.split()[1:] == [str(gym["Anna"])]

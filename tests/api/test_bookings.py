@@ -262,3 +262,132 @@ def test_phone_wall_and_run_tell_one_number_of_a_class(coach, browser_of, gym, s
     assert numbers() == {(3, 0)}
     members["Bert"].put(f"{day}/check-in", json={"start": "18:00", "here": False})
     assert at(members["Bert"].get(PLACES).json())["mine"] == "no"
+
+
+def test_a_second_booking_of_a_day_is_asked_about(coach, browser_of):
+    anna = browser_of("Anna")
+    come(anna, "06:30")
+    asked = come(anna, "18:00")
+    assert asked.status_code == 409 and asked.json()["asks"] == "also"
+    assert "06:30" in asked.json()["detail"]
+    body = {"start": "18:00", "coming": True, "also": True}
+    both = anna.put(f"/api/me/days/{TOMORROW}/place", json=body).json()
+    assert [one["mine"] for one in both["classes"]] == ["coming", "coming"]
+
+
+def test_a_class_that_is_cancelled_is_no_second_booking(coach, browser_of):
+    anna = browser_of("Anna")
+    come(anna, "06:30")
+    plan(coach, "06:30", cancelled=True)
+    assert come(anna, "18:00").status_code == 200
+
+
+def test_who_moves_up_is_told_and_has_an_hour_to_decline(coach, browser_of, engine):
+    plan(coach, size=1)
+    anna, bert = browser_of("Anna"), browser_of("Bert")
+    come(anna)
+    come(bert)
+    assert at(bert.get(PLACES).json())["decline_until"] is None
+    come(anna, coming=False)
+    mine = at(bert.get(PLACES).json())
+    assert mine["mine"] == "coming" and mine["decline_until"] is not None
+    with engine.begin() as db:
+        db.execute(text("update sign_up set moved_up_at = moved_up_at - interval '61 minutes'"))
+    assert at(bert.get(PLACES).json())["decline_until"] is None
+
+
+def test_of_two_who_leave_at_once_each_moves_up_somebody(coach, browser_of):
+    plan(coach, size=2)
+    phones = {name: browser_of(name) for name in ("Anna", "Bert", "Dora", "Emma")}
+    with ThreadPoolExecutor(2) as two:
+        for _ in range(5):
+            for phone in phones.values():
+                come(phone)
+            leavers = [phones["Anna"], phones["Bert"]]
+            answers = list(two.map(lambda phone: come(phone, coming=False), leavers))
+            assert [answer.status_code for answer in answers] == [200, 200]
+            for name in ("Dora", "Emma"):
+                assert at(phones[name].get(PLACES).json())["decline_until"] is not None, name
+                come(phones[name], coming=False)
+
+
+def test_a_larger_class_moves_up_who_waited(coach, browser_of):
+    plan(coach, size=1)
+    anna, bert = browser_of("Anna"), browser_of("Bert")
+    come(anna)
+    come(bert)
+    plan(coach, size=2, version=1)
+    assert at(bert.get(PLACES).json())["decline_until"] is not None
+    assert at(anna.get(PLACES).json())["decline_until"] is None
+
+
+def settings(coach, **more):
+    found = coach.get("/api/settings").json()
+    wanted = {**found["settings"], **more}
+    return coach.put("/api/settings", json={"settings": wanted, "version": found["version"]})
+
+
+def test_a_late_cancellation_is_asked_about_and_shown_to_the_coach(coach, browser_of):
+    assert settings(coach, late_cancel_min=1440).status_code == 200
+    plan(coach, "00:05")
+    anna = browser_of("Anna")
+    come(anna, "00:05")
+    asked = come(anna, "00:05", coming=False)
+    body = {"start": "00:05", "coming": False, "late": True}
+    assert asked.json()["asks"] == "late"
+    assert anna.put(f"/api/me/days/{TOMORROW}/place", json=body).status_code == 200
+    seen = coach.get(f"/api/days/{TOMORROW}/places").json()
+    first = next(one for one in seen if one["start"] == "00:05:00")
+    assert [one["name"] for one in first["late"]] == ["Anna Test"]
+
+
+def test_who_has_just_moved_up_declines_without_being_late(coach, browser_of):
+    settings(coach, late_cancel_min=1440)
+    plan(coach, size=1)
+    anna, bert = browser_of("Anna"), browser_of("Bert")
+    come(anna)
+    come(bert)
+    body = {"start": "18:00", "coming": False, "late": True}
+    anna.put(f"/api/me/days/{TOMORROW}/place", json=body)
+    assert come(bert, coming=False).status_code == 200
+    seen = coach.get(f"/api/days/{TOMORROW}/places").json()
+    assert "Bert" not in str([one["late"] for one in seen])
+
+
+def test_no_class_of_the_week_is_held_on_a_closing_day(coach, browser_of):
+    closed = [{"first": str(TOMORROW), "last": str(TOMORROW), "reason": "Holiday"}]
+    assert settings(coach, closed=closed).status_code == 200
+    anna = browser_of("Anna")
+    found = anna.get(PLACES).json()
+    assert found["classes"] == [] and found["closed"] == "Holiday"
+    assert come(anna).status_code == 404
+    plan(coach, "10:00", version=0)
+    assert [one["start"] for one in anna.get(PLACES).json()["classes"]] == ["10:00:00"]
+    assert settings(coach, closed=[]).status_code == 200
+    assert anna.get(PLACES).json()["closed"] is None
+
+
+def test_a_closing_that_ends_before_it_begins_is_refused(coach):
+    wrong = [{"first": "2026-12-26", "last": "2026-12-24"}]
+    assert settings(coach, closed=wrong).status_code == 422
+
+
+def test_who_booked_and_did_not_come_is_shown_to_the_coach(coach, browser_of, gym, engine):
+    published(coach, BOARD)
+    with engine.begin() as db:
+        db.execute(
+            text("insert into class_time (programme_id, weekday, start) values (1, :d, '00:00')"),
+            {"d": TODAY.weekday()},
+        )
+    for name in ("Anna", "Bert"):
+        body = {"person_id": gym[name], "coming": True}
+        coach.put(f"/api/days/{TODAY}/classes/00:00/place", json=body)
+
+    def missed():
+        seen = coach.get(f"/api/days/{TODAY}/places").json()
+        return [one["name"] for one in seen[0]["no_shows"]]
+
+    assert missed() == []
+    held = coach.put(f"/api/days/{TODAY}/classes/00:00").json()["id"]
+    coach.put(f"/api/classes/{held}/here/{gym['Anna']}", json={"here": True})
+    assert missed() == ["Bert Test"]

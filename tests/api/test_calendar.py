@@ -26,17 +26,21 @@ def coach(browser_of, engine, gym):
 
 
 def subscribe(member) -> str:
-    made = member.post("/api/me/calendar")
+    made = member.post("/api/me/calendar", json={})
     assert made.status_code == 201, made.text
     assert made.json()["qr"].startswith("data:image/svg+xml")
     return re.sub(r"^https?://[^/]+", "", made.json()["address"])
 
 
-def tomorrow(stranger, path: str):
+def events_of(stranger, path: str):
     answer = stranger.get(path)
     assert answer.status_code == 200, answer.text
     assert answer.headers["content-type"].startswith("text/calendar")
-    events = Calendar.from_ical(answer.content).walk("VEVENT")
+    return Calendar.from_ical(answer.content).walk("VEVENT")
+
+
+def tomorrow(stranger, path: str):
+    events = events_of(stranger, f"{path}?all=true")
     return next(e for e in events if e.decoded("dtstart").date() == TOMORROW)
 
 
@@ -59,9 +63,10 @@ def test_signing_up_cancelling_and_a_word_follow(coach, browser_of, stranger):
     anna = browser_of("Anna")
     path = subscribe(anna)
     before = tomorrow(stranger, path)
-    assert before["status"] == "TENTATIVE"
+    assert (before["status"], before["transp"]) == ("CONFIRMED", "TRANSPARENT")
     anna.put(f"/api/me/days/{TOMORROW}/place", json={"start": "18:00", "coming": True})
-    assert tomorrow(stranger, path)["status"] == "CONFIRMED"
+    booked = tomorrow(stranger, path)
+    assert (booked["status"], booked["transp"]) == ("CONFIRMED", "OPAQUE")
     plan = {"cancelled": True, "word": "storm", "version": 0}
     coach.put(f"/api/days/{TOMORROW}/classes/18:00/plan", json=plan)
     event = tomorrow(stranger, path)
@@ -93,5 +98,37 @@ def test_an_address_is_over_when_it_is_withdrawn_renewed_or_its_owner_leaves(
 
 def test_an_address_is_told_as_it_is_known_outside(browser_of, monkeypatch):
     monkeypatch.setenv("PINE_LADDER_PUBLIC_URL", "https://skua.example/")
-    made = browser_of("Anna").post("/api/me/calendar").json()
+    made = browser_of("Anna").post("/api/me/calendar", json={}).json()
     assert made["address"].startswith("https://skua.example/api/calendar/")
+
+
+def test_it_holds_my_own_classes_alone_unless_all_are_asked_for(coach, browser_of, stranger):
+    anna = browser_of("Anna")
+    path = subscribe(anna)
+    assert events_of(stranger, path) == []
+    anna.put(f"/api/me/days/{TOMORROW}/place", json={"start": "18:00", "coming": True})
+    assert [one.decoded("dtstart").date() for one in events_of(stranger, path)] == [TOMORROW]
+    assert len(events_of(stranger, f"{path}?all=true")) > 1
+
+
+def test_a_class_i_wait_for_is_tentative(coach, browser_of, stranger):
+    plan = {"size": 1, "version": 0}
+    coach.put(f"/api/days/{TOMORROW}/classes/18:00/plan", json=plan)
+    anna, bert = browser_of("Anna"), browser_of("Bert")
+    for one in (anna, bert):
+        one.put(f"/api/me/days/{TOMORROW}/place", json={"start": "18:00", "coming": True})
+    (event,) = events_of(stranger, subscribe(bert))
+    assert (event["status"], event["transp"]) == ("TENTATIVE", "TRANSPARENT")
+    assert event["summary"].endswith("(waiting)")
+
+
+@pytest.mark.parametrize(("alarm", "alarms"), [(0, 0), (45, 1)])
+def test_an_alarm_rings_before_my_own_classes_where_it_is_asked_for(
+    coach, browser_of, stranger, alarm, alarms
+):
+    anna = browser_of("Anna")
+    anna.put(f"/api/me/days/{TOMORROW}/place", json={"start": "18:00", "coming": True})
+    (event,) = events_of(stranger, f"{subscribe(anna)}?alarm={alarm}")
+    found = event.walk("VALARM")
+    assert len(found) == alarms
+    assert all(one["trigger"].dt == dt.timedelta(minutes=-alarm) for one in found)

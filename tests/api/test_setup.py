@@ -7,6 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 from fastapi.testclient import TestClient
 from shared import TODAY, keys, published
+from sqlalchemy import text
 from sqlalchemy.orm import Session
 from typer.testing import CliRunner
 
@@ -96,6 +97,22 @@ def test_what_is_still_open_is_listed(bare):
     assert [one["key"] for one in client.get("/api/setup/open").json() if not one["done"]] == [
         "classes", "kit",
     ]  # fmt: skip
+
+
+def test_days_that_old_scores_brought_in_are_no_first_day(bare):
+    client = client_of(bare)
+    guard = client.post("/api/setup", json=form(code_of(bare))).json()["guard"]
+    client.headers[GUARD_HEADER] = guard
+    published(client, BOARD)
+    with bare.begin() as db:
+        db.execute(
+            text(
+                "insert into score_import (made) select jsonb_build_object('scores', '[]'::jsonb, "
+                "'people', '[]'::jsonb, 'days', jsonb_agg(id)) from day"
+            )
+        )
+    left = [one["key"] for one in client.get("/api/setup/open").json() if not one["done"]]
+    assert {"first day", "published"} <= set(left)
 
 
 @pytest.mark.parametrize(
@@ -244,3 +261,11 @@ def test_a_second_coach_who_was_quicker_is_not_overwritten(coach):
     form = shape(coach)
     assert coach.put("/api/shape", json=form).status_code == 200
     assert coach.put("/api/shape", json=form).status_code == 409
+
+
+def test_the_set_up_code_stays_the_same_until_it_is_used(bare):
+    with Session(bare) as db, db.begin():
+        first = opening.code_to_open(db, "")
+    with Session(bare) as db, db.begin():
+        assert opening.code_to_open(db, first) == first
+        assert opening.code_to_open(db, "KTWQ-3H7P-ADLX") != first

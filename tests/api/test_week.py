@@ -211,3 +211,16 @@ def test_a_weeks_theme_stands_on_its_days_and_is_not_written_over_unseen(browser
     again = other.put(f"/api/week/{NEXT}/theme", json={"text": "Legs", "version": 1})
     assert again.json()["version"] == 2
     assert client.get(f"/api/week/{OTHER}").json()["theme"] == "Legs"
+
+
+def test_a_closing_day_is_told_in_its_week(browser_of):
+    coach = browser_of("Carla")
+    found = coach.get("/api/settings").json()
+    closed = [{"first": str(TODAY), "last": str(TODAY), "reason": "Harbour fair"}]
+    wanted = {**found["settings"], "closed": closed}
+    body = {"settings": wanted, "version": found["version"]}
+    assert coach.put("/api/settings", json=body).status_code == 200
+    week = coach.get(f"/api/week/{TODAY}").json()
+    told = {one["day"]["date"]: one["closed"] for one in week["days"]}
+    assert told.pop(str(TODAY)) == "Harbour fair"
+    assert set(told.values()) == {None}

@@ -20,6 +20,7 @@ from pine_ladder.api.days.days import (
 )
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Version
+from pine_ladder.core.day.closing import closed_on
 from pine_ladder.core.day.hour_ruler import Outline
 from pine_ladder.core.movements import Library
 from pine_ladder.core.week.balance import (
@@ -39,6 +40,7 @@ from pine_ladder.store.days import days
 from pine_ladder.store.days import saved_workouts as bank
 from pine_ladder.store.days import week_themes as themes
 from pine_ladder.store.days.pieces import keys_of, read_board
+from pine_ladder.store.floor.classes import closings
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
 from pine_ladder.store.scores.history import lifted_on, results_on
@@ -60,6 +62,8 @@ class WeekDay(BaseModel):
     outline: Outline | None
     load: DayLoad | None
     scored: bool
+    closed: str | None
+    """Why the gym is closed on it; None where it is open."""
 
 
 class Week(BaseModel):
@@ -129,11 +133,20 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
     monday = date - dt.timedelta(days=date.weekday())
     dates = [monday + dt.timedelta(days=n) for n in range(DAYS)]
     written = {day.date: day for day in days.days_between(db, dates[0], dates[-1])}
-    out, loads, sessions = [], {}, {}
+    out, loads, sessions, shut = [], {}, {}, closings(db)
     for one in dates:
         day = written.get(one)
+        found = closed_on(one, shut)
+        closed = (found.reason or "Closed") if found is not None else None
         if day is None or not day.text.strip():
-            empty = WeekDay(day=day_out(one, day), title="", outline=None, load=None, scored=False)
+            empty = WeekDay(
+                day=day_out(one, day),
+                title="",
+                outline=None,
+                load=None,
+                scored=False,
+                closed=closed,
+            )
             out.append(empty)
             continue
         session = sessions[one] = read_board(day.text, shelf).session
@@ -145,6 +158,7 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
                 outline=hour_of(db, day.text, keys_of(db, day), day.date),
                 load=loads[one],
                 scored=days.has_scores(db, day),
+                closed=closed,
             )
         )
     theme, version = themes.theme_of(db, gym_of(db).programme.id, monday)

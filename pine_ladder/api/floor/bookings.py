@@ -11,15 +11,19 @@ from pine_ladder.api.access import Database, Myself, Shelf, router
 from pine_ladder.api.days.days import day_for
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
+from pine_ladder.api.links import configured_url
 from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
+from pine_ladder.core.day.closing import closed_on
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
-from pine_ladder.core.day.letters import ClassTold, class_letter
+from pine_ladder.core.day.letters import ClassTold, class_letter, place_letter
 from pine_ladder.core.floor.capacity import Places
 from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.athletes.members import profile_of, rack_of
 from pine_ladder.store.days.days import find_day
 from pine_ladder.store.days.pieces import read_board
 from pine_ladder.store.floor import bookings as signups
+from pine_ladder.store.floor.bookings import late_cancel_min
+from pine_ladder.store.floor.classes import closings
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Person
@@ -42,6 +46,8 @@ class MyPlace(BaseModel):
     waiting: int
     mine: Literal["no", "coming", "waiting"]
     place: int
+    decline_until: dt.datetime | None
+    """Until when I may decline a place that I moved up to, without it counting as late."""
     cancelled: bool
     word: str
     over: bool
@@ -52,13 +58,19 @@ class MyPlaces(BaseModel):
 
     classes: list[MyPlace]
     kit: list[str]
+    closed: str | None
+    """Why the gym is closed on this day; None where it is open."""
 
 
 class ComingForm(Form):
-    """Whether I come to a class."""
+    """Whether I come to a class. `also` books beside another class of the day, `late` gives up a
+    place later than the gym asks for: both are asked first.
+    """
 
     start: Start
     coming: bool
+    also: bool = False
+    late: bool = False
 
 
 class ComingPerson(BaseModel):
@@ -78,6 +90,10 @@ class Filling(BaseModel):
     size: int
     coming: list[ComingPerson]
     waiting: list[ComingPerson]
+    late: list[ComingPerson]
+    """Who gave up a place later than the gym asks for."""
+    no_shows: list[ComingPerson]
+    """Who had booked and was not checked in, once the class has begun."""
     cancelled: bool
     word: str
     weekly: bool
@@ -116,6 +132,8 @@ def _begun(db: Database, date: dt.date, start: dt.time) -> bool:
 def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPlace:
     found = signups.signed(db, date, one.start, one.size)
     mine, place = found.of(me.id)
+    up = signups.moved_up_at(db, date, one.start, me.id) if mine == "coming" else None
+    until = up + booking.TO_DECLINE if up is not None else None
     return MyPlace(
         start=one.start,
         minutes=one.minutes,
@@ -125,6 +143,7 @@ def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPl
         waiting=len(found.waiting),
         mine=mine,
         place=place,
+        decline_until=until if until is not None and until > now(db) else None,
         cancelled=one.cancelled,
         word=one.word,
         over=_begun(db, date, one.start),
@@ -139,8 +158,11 @@ def my_places(date: GymDate, db: Database, shelf: Shelf, me: Myself) -> MyPlaces
     if day is not None and day.text.strip():
         session = read_board(day.text, shelf).session
         kit = list(kit_line(session, shelf, me.tier.position, me.track.position))
+    shut = closed_on(date, closings(db))
     return MyPlaces(
-        classes=[_mine(db, date, one, me) for one in signups.planned(db, date)], kit=kit
+        classes=[_mine(db, date, one, me) for one in signups.planned(db, date)],
+        kit=kit,
+        closed=(shut.reason or "Closed") if shut is not None else None,
     )
 
 
@@ -148,11 +170,20 @@ def my_places(date: GymDate, db: Database, shelf: Shelf, me: Myself) -> MyPlaces
     "/me/days/{date}/place",
     responses={403: {"model": Problem}, 404: {"model": Problem}, 409: {"model": Problem}},
 )
-def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: Myself) -> MyPlaces:
-    """Say that I come to a class, or that I do not."""
+def take_place(
+    date: GymDate,
+    form: ComingForm,
+    db: Database,
+    shelf: Shelf,
+    post: Post,
+    me: Myself,
+) -> MyPlaces:
+    """Say that I come to a class, or that I do not. A second class of the day and a late
+    cancellation are asked about: 409 with `asks`, and the form again with the answer.
+    """
     if not me.trains:
         raise ApiError(403, "athletes sign up; a coach who trains says so on People")
-    booking.hold(db, date, alone=False)
+    booking.hold(db, date)
     one = signups.planned_at(db, date, form.start)
     if one is None:
         raise not_found(f"class at {form.start:%H:%M}")
@@ -160,8 +191,52 @@ def take_place(date: GymDate, form: ComingForm, db: Database, shelf: Shelf, me: 
         raise ApiError(409, f"the class at {form.start:%H:%M} is cancelled")
     if _begun(db, date, form.start):
         raise ApiError(409, f"the class at {form.start:%H:%M} has begun")
-    booking.sign_up(db, date, form.start, me, form.coming)
+    _ask(db, date, form, one, me)
+    _tell_moved_up(db, post, date, one, booking.sign_up(db, date, one, me, form.coming))
     return my_places(date, db, shelf, me)
+
+
+def _ask(db: Database, date: dt.date, form: ComingForm, one: signups.Planned, me: Person) -> None:
+    """Ask about a second class of the day, and about giving up a place late."""
+    others = signups.booked_elsewhere(db, date, form.start, me.id)
+    if form.coming and others and not form.also:
+        told = " and ".join(f"{other:%H:%M}" for other in others)
+        sentence = f"You are booked at {told} already. Book {form.start:%H:%M} as well?"
+        raise ApiError(409, sentence, asks="also")
+    if form.coming:
+        return
+    mine, _ = signups.signed(db, date, form.start, one.size).of(me.id)
+    limit = late_cancel_min(gym_of(db).row)
+    if mine != "coming" or not booking.is_late(db, date, form.start, me, limit):
+        return
+    if not form.late:
+        sentence = (
+            f"The class begins in less than {limit} minutes. If you cancel now, your coach sees a"
+            " late cancellation."
+        )
+        raise ApiError(409, sentence, asks="late")
+    booking.note_late(db, date, form.start, me)
+
+
+def _tell_moved_up(
+    db: Database,
+    post: Postman,
+    date: dt.date,
+    one: signups.Planned,
+    people: tuple[int, ...],
+) -> None:
+    """Write to those who have moved up from the waiting list."""
+    if _begun(db, date, one.start):
+        return
+    gym, until = gym_of(db), now(db) + booking.TO_DECLINE
+    address = configured_url() or ""
+    for number in people:
+        person = db.get_one(Person, number)
+        letter = place_letter(
+            gym.row.name, person.name, date, one.start, until.astimezone(gym.zone).time(), address
+        )
+        key = f"{gym.programme.id}/{date}/{one.start:%H:%M}/up/{until:%H%M%S}"
+        post.queue(db, person, "class", key, letter)
 
 
 def _limits(db: Database, person_id: int) -> list[str]:
@@ -192,6 +267,10 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
             size=one.size,
             coming=_people(db, found.coming),
             waiting=_people(db, found.waiting),
+            late=_people(db, tuple(signups.cancelled_late(db, date, one.start))),
+            no_shows=_people(db, tuple(signups.no_shows(db, date, one.start)))
+            if _begun(db, date, one.start)
+            else [],
             cancelled=one.cancelled,
             word=one.word,
             weekly=one.weekly,
@@ -228,12 +307,19 @@ def _tell(
     responses={404: {"model": Problem}, 409: {"model": Problem}},
 )
 def change_class(
-    date: GymDate, start: Start, form: PlanForm, db: Database, shelf: Shelf, post: Post
+    date: GymDate,
+    start: Start,
+    form: PlanForm,
+    db: Database,
+    shelf: Shelf,
+    post: Post,
 ) -> list[Filling]:
     """Cancel a class of a date, give it a size or a word, or hold one beside the week's. Who signed
     up is told by mail what changed for them.
     """
+    booking.hold(db, date)
     before = signups.planned_at(db, date, start)
+    places = signups.signed(db, date, start, before.size) if before is not None else None
     try:
         booking.change_plan(
             db,
@@ -247,7 +333,11 @@ def change_class(
         )
     except booking.StalePlan:
         raise ApiError(409, "someone else has changed this class: look at it again") from None
-    _tell(db, post, date, before, signups.planned_at(db, date, start))
+    after = signups.planned_at(db, date, start)
+    _tell(db, post, date, before, after)
+    if places is not None and after is not None and not after.cancelled:
+        people = booking.move_up(db, date, after, places)
+        _tell_moved_up(db, post, date, after, people)
     return classes_filling(date, db, shelf)
 
 
@@ -281,10 +371,15 @@ def move_class(
     responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
 def give_place(
-    date: GymDate, start: Start, form: SignForm, db: Database, shelf: Shelf
+    date: GymDate,
+    start: Start,
+    form: SignForm,
+    db: Database,
+    shelf: Shelf,
+    post: Post,
 ) -> list[Filling]:
     """Sign somebody up for a class, or take them off."""
-    booking.hold(db, date, alone=False)
+    booking.hold(db, date)
     one = signups.planned_at(db, date, start)
     if one is None:
         raise not_found(f"class at {start:%H:%M}")
@@ -293,5 +388,6 @@ def give_place(
     person = db.get(Person, form.person_id)
     if person is None or not person.active or not person.trains:
         raise ApiError(422, "only somebody who trains here can have a place")
-    booking.sign_up(db, date, start, person, form.coming)
+    people = booking.sign_up(db, date, one, person, form.coming)
+    _tell_moved_up(db, post, date, one, people)
     return classes_filling(date, db, shelf)

@@ -12,13 +12,15 @@ from pine_ladder.api.forms import Form, Version
 from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.day.calendar import read_week, zone_of
+from pine_ladder.core.day.closing import Closing
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
 from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_standings
 from pine_ladder.store.backups import MOST_NIGHTS, kept_of
 from pine_ladder.store.catalogue.kit import keep_kit
-from pine_ladder.store.floor.classes import classes_of
+from pine_ladder.store.floor.bookings import LATE_CANCEL, late_cancel_min
+from pine_ladder.store.floor.classes import CLOSED, classes_of, closings
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.people.people import SESSION_DAYS
 from pine_ladder.usecases.classes import keep_classes
@@ -45,8 +47,9 @@ class Settings(Form):
     """What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
     kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
 
-    `classes` are those of every week from Monday on, a text a day; they and the name stay where
-    they are left out.
+    `late_cancel_min` are the minutes before a class within which a cancellation is late (0: none),
+    `closed` the days without classes. `classes` are those of every week from Monday on, a text a
+    day; they and the name stay where they are left out.
     """
 
     name: str | None = Field(default=None, min_length=1, max_length=80)
@@ -63,6 +66,8 @@ class Settings(Form):
     class_size: int = Field(ge=1, le=200)
     sign_in_days: int = Field(default=SESSION_DAYS, ge=1, le=365)
     nights_kept: int = Field(default=0, ge=0, le=MOST_NIGHTS)
+    late_cancel_min: int = Field(default=0, ge=0, le=1440)
+    closed: list[Closing] = Field(default_factory=list, max_length=60)
     plates: dict[Mark, Count] = Field(max_length=20)
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
@@ -117,6 +122,8 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         class_size=gym.class_size,
         sign_in_days=gym.settings.get("sign_in_days", SESSION_DAYS),
         nights_kept=kept_of(gym),
+        late_cancel_min=late_cancel_min(gym),
+        closed=closings(db),
         plates={_mark(kg, rack): count for kg, count in rack.plates.items()},
         bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
@@ -181,6 +188,8 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         "bars": wanted.bars,
         "sign_in_days": wanted.sign_in_days,
         "nights_kept": wanted.nights_kept,
+        LATE_CANCEL: wanted.late_cancel_min,
+        CLOSED: [one.model_dump(mode="json") for one in wanted.closed],
         "schools": wanted.schools,
         "standings": wanted.standings,
         "tabata": wanted.tabata,

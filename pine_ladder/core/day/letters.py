@@ -94,6 +94,21 @@ def class_letter(gym: str, name: str, told: ClassTold) -> Letter:
     )
 
 
+def place_letter(
+    gym: str, name: str, date: dt.date, start: dt.time, until: dt.time, address: str
+) -> Letter:
+    """A place has become free for somebody who waited; `until` when they may decline it freely."""
+    when = f"{spoken(date)}, {start:%H:%M}"
+    return _letter(
+        f"{gym}: you have a place on {when}",
+        f"Hello {name},",
+        f"a place in the class on {when} is yours now.",
+        f"If you cannot come, cancel it on your phone by {until:%H:%M}, so that the next on the"
+        " waiting list can have it.",
+        address,
+    )
+
+
 def week_letter(gym: str, name: str, days: Sequence[DayAhead], address: str) -> Letter:
     """What is on, day by day, with the kit that this member's own version needs."""
     first = spoken(days[0].date) if days else ""

@@ -13,9 +13,26 @@ from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot
 from pine_ladder.core.floor.capacity import Places, places
-from pine_ladder.store.floor.classes import weekly_slots
+from pine_ladder.store.floor.classes import slots_on
 from pine_ladder.store.gym.loaded import gym_of
-from pine_ladder.store.models import Attendance, ClassPlan, Day, GymClass, Person, SignUp
+from pine_ladder.store.models import (
+    Attendance,
+    ClassPlan,
+    Day,
+    Gym,
+    GymClass,
+    LateCancel,
+    Person,
+    SignUp,
+)
+
+LATE_CANCEL = "late_cancel_min"
+"""The setting of the minutes before a class within which a cancellation is late."""
+
+
+def late_cancel_min(gym: Gym) -> int:
+    """Minutes before a class within which a cancellation is late; 0 where the gym sets no limit."""
+    return int(gym.settings.get(LATE_CANCEL, 0))
 
 
 class Planned(NamedTuple):
@@ -36,7 +53,7 @@ class Planned(NamedTuple):
 def planned(db: Session, date: dt.date) -> list[Planned]:
     """The classes of a date: the week's, and those that a coach has put beside them."""
     gym = gym_of(db).row
-    weekly = {slot.start: slot for slot in weekly_slots(db, date.weekday())}
+    weekly = {slot.start: slot for slot in slots_on(db, date)}
     plans = select(ClassPlan).where(
         ClassPlan.date == date, ClassPlan.programme_id == gym_of(db).programme.id
     )
@@ -95,3 +112,52 @@ def of_class(db: Session, date: dt.date, start: dt.time) -> tuple[ColumnElement[
     """Conditions that select the sign-ups of one class of the current programme."""
     line = gym_of(db).programme.id
     return (SignUp.programme_id == line, SignUp.date == date, SignUp.start == start)
+
+
+def booked_elsewhere(db: Session, date: dt.date, start: dt.time, person_id: int) -> list[dt.time]:
+    """The starts of the other classes of a date that somebody is booked for or waits for."""
+    query = select(SignUp.start).where(
+        SignUp.programme_id == gym_of(db).programme.id,
+        SignUp.date == date,
+        SignUp.start != start,
+        SignUp.person_id == person_id,
+    )
+    held = {one.start for one in planned(db, date) if not one.cancelled}
+    return sorted(one for one in db.scalars(query) if one in held)
+
+
+def moved_up_at(db: Session, date: dt.date, start: dt.time, person_id: int) -> dt.datetime | None:
+    """When somebody moved up from the waiting list of a class; None where they did not."""
+    return db.scalar(
+        select(SignUp.moved_up_at).where(*of_class(db, date, start), SignUp.person_id == person_id)
+    )
+
+
+def cancelled_late(db: Session, date: dt.date, start: dt.time) -> list[int]:
+    """The ids of those who gave up a place in a class later than the gym asks for."""
+    query = select(LateCancel.person_id).where(
+        LateCancel.programme_id == gym_of(db).programme.id,
+        LateCancel.date == date,
+        LateCancel.start == start,
+    )
+    return list(db.scalars(query.order_by(LateCancel.cancelled_at)))
+
+
+def no_shows(db: Session, date: dt.date, start: dt.time) -> list[int]:
+    """The ids of those who had booked a class and were not checked in; empty where nobody was."""
+    held = (
+        select(GymClass.id)
+        .join(Day, Day.id == GymClass.day_id)
+        .where(
+            Day.programme_id == gym_of(db).programme.id,
+            Day.date == date,
+            GymClass.start == start,
+        )
+    )
+    present = select(Attendance.person_id).where(Attendance.class_id.in_(held))
+    here = set(db.scalars(present))
+    if not here:
+        return []
+    size = planned_at(db, date, start)
+    booked = signed(db, date, start, size.size if size else 0).coming
+    return [one for one in booked if one not in here]

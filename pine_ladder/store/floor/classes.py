@@ -10,6 +10,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot, classes_text
+from pine_ladder.core.day.closing import Closing, closed_on
 from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -36,6 +37,20 @@ def weekly_slots(db: Session, weekday: int) -> list[Slot]:
     return [Slot(one.start, one.minutes, one.size, one.place) for one in found]
 
 
+CLOSED = "closed"
+"""The setting that holds the days on which the gym is closed."""
+
+
+def closings(db: Session) -> list[Closing]:
+    """The days on which the gym is closed."""
+    return [Closing.model_validate(one) for one in gym_of(db).row.settings.get(CLOSED, ())]
+
+
+def slots_on(db: Session, date: dt.date) -> list[Slot]:
+    """The programme's weekly classes that are held on a date: none where the gym is closed."""
+    return [] if closed_on(date, closings(db)) else weekly_slots(db, date.weekday())
+
+
 def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
     """The starts of the programme's classes of every such weekday."""
     return [slot.start for slot in weekly_slots(db, weekday)]
@@ -44,7 +59,7 @@ def weekly_starts(db: Session, weekday: int) -> list[dt.time]:
 def planned_starts(db: Session, date: dt.date) -> list[dt.time]:
     """The class times of a date: the week's but for those cancelled, and those beside them."""
     line = gym_of(db).programme.id
-    weekly = set(weekly_starts(db, date.weekday()))
+    weekly = {slot.start for slot in slots_on(db, date)}
     own = select(ClassPlan).where(ClassPlan.date == date, ClassPlan.programme_id == line)
     for plan in db.scalars(own):
         weekly = weekly - {plan.start} if plan.cancelled else weekly | {plan.start}

@@ -18,6 +18,7 @@ from pine_ladder.store.models.floor import (
     GroupsRow,
     GymClass,
     Jot,
+    LateCancel,
     SignUp,
 )
 from pine_ladder.store.models.gym import (
@@ -58,6 +59,7 @@ __all__ = [
     "KeptPiece",
     "Kit",
     "KnownDevice",
+    "LateCancel",
     "Learning",
     "MailRow",
     "MailUnwanted",

@@ -45,7 +45,24 @@ class SignUp(Base):
     start: Mapped[dt.time]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     signed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
+    moved_up_at: Mapped[dt.datetime | None]
+    """When they moved up from the waiting list; None for who had a place at once or still waits."""
     __table_args__ = (UniqueConstraint("programme_id", "date", "start", "person_id"),)
+
+
+class LateCancel(Base):
+    """A place in a class that somebody gave up later than the gym asks for."""
+
+    __tablename__ = "late_cancel"
+    programme_id: Mapped[int] = mapped_column(
+        ForeignKey("programme.id", ondelete="CASCADE"), primary_key=True
+    )
+    date: Mapped[dt.date] = mapped_column(primary_key=True)
+    start: Mapped[dt.time] = mapped_column(primary_key=True)
+    person_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+    cancelled_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
 
 
 class ClassPlan(Base):

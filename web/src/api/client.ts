@@ -45,6 +45,8 @@ export class Refusal extends Error {
     readonly titles: string[] = [],
     /** Lines of a board that athletes would not see. */
     readonly unread: Schemas["UnreadLine"][] = [],
+    /** What is asked before it is done: the same again with this answered does it. */
+    readonly asks: string | undefined = undefined,
   ) {
     super(sentence);
   }
@@ -67,7 +69,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Refusal(0, "No connection.");
   }
   if (!answer.response.ok) {
-    const error = answer.error as Partial<Schemas["DayConflict"]> | undefined;
+    const error = answer.error as (Partial<Schemas["DayConflict"]> & { asks?: string }) | undefined;
     const sentence = error?.detail ?? "The server could not answer. Try again.";
     throw new Refusal(
       answer.response.status,
@@ -76,6 +78,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
       error?.questions,
       error?.titles,
       error?.unread,
+      error?.asks,
     );
   }
   return answer.data as T;

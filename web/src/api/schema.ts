@@ -364,7 +364,9 @@ export interface paths {
         };
         /**
          * Subscribed
-         * @description The classes of somebody's gym, as iCalendar: what is on, their kit, where they signed up.
+         * @description The classes somebody has booked or waits for, as iCalendar, with their boards and kit.
+         *
+         *     `all` adds the other classes of the gym, and `alarm` rings so many minutes before one's own.
          */
         get: operations["subscribed"];
         put?: never;
@@ -598,7 +600,8 @@ export interface paths {
         put?: never;
         /**
          * Erase Person
-         * @description Forget somebody for good, with scores and history.
+         * @description Forget somebody for good, with scores and history. A list beside the nightly backups says
+         *     so once it is done, for the next restore.
          */
         post: operations["erase_person"];
         delete?: never;
@@ -2980,7 +2983,8 @@ export interface paths {
         get?: never;
         /**
          * Take Place
-         * @description Say that I come to a class, or that I do not.
+         * @description Say that I come to a class, or that I do not. A second class of the day and a late
+         *     cancellation are asked about: 409 with `asks`, and the form again with the answer.
          */
         put: operations["take_place"];
         post?: never;
@@ -3679,6 +3683,23 @@ export interface components {
             caution: string;
         };
         /**
+         * CalendarForm
+         * @description What a new calendar address holds: my own classes or all of the gym, with an alarm so many
+         *     minutes before my own (0: none).
+         */
+        CalendarForm: {
+            /**
+             * All
+             * @default false
+             */
+            all: boolean;
+            /**
+             * Alarm
+             * @default 0
+             */
+            alarm: number;
+        };
+        /**
          * Call
          * @description A moment the clock speaks, in seconds from the start of the piece.
          */
@@ -3983,6 +4004,32 @@ export interface components {
             readiness: string;
         };
         /**
+         * Closing
+         * @description Days from `first` to `last` on which no class of the week is held, with the reason.
+         */
+        Closing: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Yearly
+             * @default false
+             */
+            yearly: boolean;
+        };
+        /**
          * ColumnName
          * @description A tier or track as it is to be: its place today, none for a new one, and its name.
          */
@@ -4006,7 +4053,8 @@ export interface components {
         };
         /**
          * ComingForm
-         * @description Whether I come to a class.
+         * @description Whether I come to a class. `also` books beside another class of the day, `late` gives up a
+         *     place later than the gym asks for: both are asked first.
          */
         ComingForm: {
             /**
@@ -4016,6 +4064,16 @@ export interface components {
             start: string;
             /** Coming */
             coming: boolean;
+            /**
+             * Also
+             * @default false
+             */
+            also: boolean;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
         };
         /**
          * ComingPerson
@@ -4738,6 +4796,10 @@ export interface components {
             coming: components["schemas"]["ComingPerson"][];
             /** Waiting */
             waiting: components["schemas"]["ComingPerson"][];
+            /** Late */
+            late: components["schemas"]["ComingPerson"][];
+            /** No Shows */
+            no_shows: components["schemas"]["ComingPerson"][];
             /** Cancelled */
             cancelled: boolean;
             /** Word */
@@ -6355,6 +6417,8 @@ export interface components {
             mine: "no" | "coming" | "waiting";
             /** Place */
             place: number;
+            /** Decline Until */
+            decline_until: string | null;
             /** Cancelled */
             cancelled: boolean;
             /** Word */
@@ -6371,6 +6435,8 @@ export interface components {
             classes: components["schemas"]["MyPlace"][];
             /** Kit */
             kit: string[];
+            /** Closed */
+            closed: string | null;
         };
         /**
          * NameForm
@@ -7983,8 +8049,9 @@ export interface components {
          * @description What a coach may set: lengths in minutes and seconds, plates and bars by their mark (`20` in
          *     kg, or `45 lb`), the time zone by its IANA name, the unit of loads that are written without one.
          *
-         *     `classes` are those of every week from Monday on, a text a day; they and the name stay where
-         *     they are left out.
+         *     `late_cancel_min` are the minutes before a class within which a cancellation is late (0: none),
+         *     `closed` the days without classes. `classes` are those of every week from Monday on, a text a
+         *     day; they and the name stay where they are left out.
          */
         Settings: {
             /** Name */
@@ -8029,6 +8096,13 @@ export interface components {
              * @default 0
              */
             nights_kept: number;
+            /**
+             * Late Cancel Min
+             * @default 0
+             */
+            late_cancel_min: number;
+            /** Closed */
+            closed?: components["schemas"]["Closing"][];
             /** Plates */
             plates: {
                 [key: string]: number;
@@ -9029,6 +9103,8 @@ export interface components {
             load: components["schemas"]["DayLoad"] | null;
             /** Scored */
             scored: boolean;
+            /** Closed */
+            closed: string | null;
         };
         /**
          * WeekLoad
@@ -10206,7 +10282,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarForm"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -10297,6 +10377,8 @@ export interface operations {
     subscribed: {
         parameters: {
             query?: {
+                all?: boolean;
+                alarm?: number;
                 /** @description The programme this is about; the gym's first if none */
                 in_programme?: number | null;
             };

@@ -13,6 +13,7 @@ import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
+import { ClosingDays } from "./ClosingDays";
 import { Exports } from "./Exports";
 import { ImportFile } from "./ImportFile";
 import { ImportScores } from "./ImportScores";
@@ -27,6 +28,16 @@ type Settings = Schemas["Settings"];
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const ZONES = Intl.supportedValuesOf("timeZone");
 
+/** What was typed to be added, with its number: `6 rowers` are six. */
+function counted(typed: string): Record<string, number> {
+  const text = typed.trim().replace(/\s+/g, " ");
+  if (/^\d+(?:[.,]\d+)? ?(?:kg|lb)?$/i.test(text)) return { [text]: 1 };
+  const several = /^(\d{1,3}) ?x? ([^\d].*)$/i.exec(text);
+  const [, count, name] = several ?? ["", "1", text];
+  const one = Number(count) > 1 ? name.replace(/([^s])s$/i, "$1") : name;
+  return one ? { [one]: Number(count) } : {};
+}
+
 /** Things and how many of each, with a row to add one. */
 function Counts({
   id,
@@ -35,6 +46,8 @@ function Counts({
   unit = "",
   values,
   order,
+  typed,
+  onTyped,
   onChange,
 }: {
   id?: string;
@@ -43,13 +56,14 @@ function Counts({
   unit?: string;
   values: Record<string, number>;
   order: (a: string, b: string) => number;
+  /** What stands in the box to add, which saving takes too. */
+  typed: string;
+  onTyped: (typed: string) => void;
   onChange: (values: Record<string, number>) => void;
 }) {
-  const [name, setName] = useState("");
   const add = () => {
-    if (!name.trim()) return;
-    onChange({ ...values, [name.trim()]: 1 });
-    setName("");
+    onChange({ ...values, ...counted(typed) });
+    onTyped("");
   };
   return (
     <fieldset className={fieldStyles.known} id={id}>
@@ -89,10 +103,10 @@ function Counts({
           aria-label={`${title}: add`}
           placeholder={placeholder}
           size="xs"
-          value={name}
-          onChange={(event) => setName(event.currentTarget.value)}
+          value={typed}
+          onChange={(event) => onTyped(event.currentTarget.value)}
         />
-        <Button size="compact-sm" variant="default" onClick={add}>
+        <Button size="compact-sm" variant="default" disabled={!typed.trim()} onClick={add}>
           Add
         </Button>
       </div>
@@ -133,13 +147,21 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
   const client = useQueryClient();
   const [form, setForm] = useState<Settings>(initial.settings);
   const [bars, setBars] = useState(initial.settings.bars.join(", "));
+  const [plate, setPlate] = useState("");
+  const [thing, setThing] = useState("");
   const [said, setSaid] = useState<{ kept: boolean; text: string } | null>(null);
   const set = (change: Partial<Settings>) => {
     setSaid(null);
     setForm((before) => ({ ...before, ...change }));
   };
   const number = (
-    field: "class_min" | "change_s" | "class_size" | "sign_in_days" | "nights_kept",
+    field:
+      | "class_min"
+      | "change_s"
+      | "class_size"
+      | "sign_in_days"
+      | "nights_kept"
+      | "late_cancel_min",
     label: string,
     unit: string,
   ) => (
@@ -166,7 +188,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
         );
         client.setQueryData(keys.settings, done);
         client.invalidateQueries();
-        setSaid({ kept: true, text: "Kept." });
+        setSaid({ kept: true, text: "Saved." });
       },
       onRefused: (refusal) => setSaid({ kept: false, text: refusal.message }),
     },
@@ -174,7 +196,12 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
   const send = (event: FormEvent) => {
     event.preventDefault();
     const marks = bars.split(",").map((bar) => bar.trim());
-    write.mutate({ settings: { ...form, bars: marks.filter(Boolean) }, version });
+    const plates = { ...form.plates, ...(plate.trim() ? { [plate.trim()]: 1 } : {}) };
+    const kit = { ...form.kit, ...counted(thing) };
+    set({ plates, kit });
+    setPlate("");
+    setThing("");
+    write.mutate({ settings: { ...form, plates, kit, bars: marks.filter(Boolean) }, version });
   };
   return (
     <form onSubmit={send} className={fieldStyles.profile}>
@@ -190,6 +217,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
           {number("class_min", "A class lasts", " min")}
           {number("change_s", "Change-over between pieces", " s")}
           {number("class_size", "Athletes in a class", "")}
+          {number("late_cancel_min", "Late to cancel a booking within (0: never)", " min")}
           {number("sign_in_days", "A sign-in lasts unused", " days")}
           {number("nights_kept", "Nightly backups kept (0: none)", "")}
           <Unit
@@ -211,6 +239,8 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
             title="Plates"
             unit=" kg"
             placeholder="20 or 45 lb"
+            typed={plate}
+            onTyped={setPlate}
             values={form.plates}
             order={(a, b) => Number.parseFloat(b) - Number.parseFloat(a)}
             onChange={(plates) => set({ plates })}
@@ -224,7 +254,9 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
         <Counts
           id="kit"
           title="Kit"
-          placeholder="kettlebell 20 kg"
+          placeholder="kettlebell 20 kg, or 6 rowers"
+          typed={thing}
+          onTyped={setThing}
           values={form.kit}
           order={(a, b) => a.localeCompare(b, "en", { numeric: true })}
           onChange={(kit) => set({ kit })}
@@ -252,6 +284,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
           ))}
         </div>
       </fieldset>
+      <ClosingDays days={form.closed ?? []} onChange={(closed) => set({ closed })} />
       <fieldset className={fieldStyles.known}>
         <legend>Scoring rules</legend>
         <div className={fieldStyles.rungPicks}>

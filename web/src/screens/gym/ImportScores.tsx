@@ -45,7 +45,7 @@ function Asks({
       {asks.map((one) => {
         const likely = one.likely.map((id) => ({
           value: String(id),
-          label: names.get(id) ?? `person ${id}`,
+          label: names.get(id) ?? "loading the name…",
         }));
         return (
           <NativeSelect

@@ -84,7 +84,7 @@ export function ImportTables() {
         </Button>
         {worth > 0 && (
           <Button loading={send.isPending} onClick={() => send.mutate(true)}>
-            Keep {worth}
+            Save {worth}
           </Button>
         )}
         {said && <span role="status">{said}</span>}

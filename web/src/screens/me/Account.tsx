@@ -1,6 +1,6 @@
 // Settings and privacy: limits and wishes, name and address, where I am signed in, what is kept
 // about me, being erased.
-import { Button, Checkbox, PasswordInput, TextInput } from "@mantine/core";
+import { Button, Checkbox, PasswordInput, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
@@ -194,7 +194,12 @@ function Calendar() {
   });
   const [told, setTold] = useState<Schemas["Shown"] | null>(null);
   const touches = () => [keys.calendar];
-  const make = useWrite(() => ask(api.POST("/api/me/calendar")), { onDone: setTold, touches });
+  const [all, setAll] = useState(false);
+  const [alarm, setAlarm] = useState("0");
+  const make = useWrite(
+    (body: Schemas["CalendarForm"]) => ask(api.POST("/api/me/calendar", { body })),
+    { onDone: setTold, touches },
+  );
   const end = useWrite(() => ask(api.DELETE("/api/me/calendar")), {
     onDone: () => setTold(null),
     touches,
@@ -204,9 +209,26 @@ function Calendar() {
     <section className={fieldStyles.known} aria-label="Calendar">
       <h2>Classes in my calendar</h2>
       <p>
-        An address that your calendar program subscribes to: classes, what is on, your kit. Whoever
-        has it can read it; it is shown once.
+        An address that your calendar program subscribes to: the classes you have booked, what is
+        on, your kit. Whoever has it can read it; it is shown once.
       </p>
+      <Checkbox
+        label="All classes, not only those I have booked"
+        checked={all}
+        onChange={(event) => setAll(event.currentTarget.checked)}
+      />
+      <Select
+        label="Reminder before my classes"
+        allowDeselect={false}
+        value={alarm}
+        data={[
+          { value: "0", label: "none" },
+          { value: "30", label: "30 minutes" },
+          { value: "60", label: "1 hour" },
+          { value: "120", label: "2 hours" },
+        ]}
+        onChange={(value) => setAlarm(value ?? "0")}
+      />
       {told && (
         <>
           <TextInput
@@ -227,7 +249,7 @@ function Calendar() {
           size="compact-sm"
           variant="default"
           loading={make.isPending}
-          onClick={() => make.mutate(undefined)}
+          onClick={() => make.mutate({ all, alarm: Number(alarm) })}
         >
           {since ? "A new address" : "Make an address"}
         </Button>

@@ -92,7 +92,7 @@ export function Log({
           autoComplete="off"
         />
         <Button type="submit" disabled={!written.trim()}>
-          Keep
+          Save
         </Button>
       </form>
       {heard && !refused && (

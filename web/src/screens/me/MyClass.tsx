@@ -9,6 +9,8 @@ import { useMyId } from "../../api/useMyId";
 import { useWrite } from "../../api/writes";
 import { keep as enqueue, useWaiting } from "../../offline/outbox";
 import { isHere } from "../../offline/queue";
+import { useConfirm } from "../../ui/Confirm";
+import { clockTime } from "../../ui/dates";
 import wordStyles from "../../ui/words.module.css";
 import styles from "./MyClass.module.css";
 import { type MyStand, mineOf, ordinal, standOf } from "./myClassStates";
@@ -24,7 +26,9 @@ function words(one: Place, stand: MyStand): string {
     case "checked in":
       return "Checked in";
     case "booked":
-      return "Booked";
+      return one.decline_until
+        ? `Booked: you moved up. Decline by ${clockTime(one.decline_until)} if you cannot come`
+        : "Booked";
     case "waiting":
       return `Full: you wait ${ordinal(one.place)}`;
     case "full":
@@ -40,6 +44,7 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
   const me = useMyId();
   const [problem, setProblem] = useState("");
   const [all, setAll] = useState(false);
+  const [dialog, confirm] = useConfirm();
   const places = useQuery({
     queryKey: keys.myPlaces(date),
     queryFn: ({ signal }) =>
@@ -56,10 +61,28 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
       ask(api.PUT("/api/me/days/{date}/place", { params: { path: { date } }, body })),
     {
       onDone: () => setProblem(""),
-      onRefused: (refusal) => setProblem(refusal.message),
+      onRefused: (refusal, sent) => {
+        if (refusal.asks !== "also" && refusal.asks !== "late") {
+          setProblem(refusal.message);
+          return;
+        }
+        const late = refusal.asks === "late";
+        confirm({
+          title: late ? "Cancel late?" : "Two classes on one day?",
+          text: refusal.message,
+          verb: late ? "Cancel booking" : "Book both",
+          act: () => book.mutate({ ...sent, [refusal.asks as "also" | "late"]: true }),
+        });
+      },
       touches: () => [keys.myPlaces(date)],
     },
   );
+  if (places.data?.closed && places.data.classes.length === 0)
+    return (
+      <section className={styles.mine} aria-label="My class">
+        <p>Closed: {places.data.closed}</p>
+      </section>
+    );
   if (!places.data || places.data.classes.length === 0) return null;
   const checked = (start: string) => {
     const waits = pressed.get(start);
@@ -98,7 +121,14 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
               variant={booked || stand === "cancelled" ? "default" : "filled"}
               aria-label={`${stand === "cancelled" ? "Cancel booking" : label} at ${time}`}
               loading={book.isPending && book.variables?.start === one.start}
-              onClick={() => book.mutate({ start: one.start, coming: one.mine === "no" })}
+              onClick={() =>
+                book.mutate({
+                  start: one.start,
+                  coming: one.mine === "no",
+                  also: false,
+                  late: false,
+                })
+              }
             >
               {stand === "cancelled" ? "Cancel booking" : label}
             </Button>
@@ -150,6 +180,7 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
         <p>{came.map((one) => `${one.start.slice(0, 5)}: ${one.names.join(", ")}`).join(" · ")}</p>
       )}
       {problem && <p role="alert">{problem}</p>}
+      {dialog}
       {[...pressed.values()].map(
         (one) =>
           one.refused && (

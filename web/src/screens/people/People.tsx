@@ -40,7 +40,8 @@ function Add({ gym }: { gym: Gym }) {
   const [kept, setKept] = useState("");
   const add = useWrite((body: Schemas["NewPerson"]) => ask(api.POST("/api/people", { body })), {
     onDone: (person) => {
-      setKept(`${person.name} is in.`);
+      setKept(`${person.name} was added.`);
+      setIs("athlete");
       setName("");
       setEmail("");
     },
@@ -353,7 +354,7 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
           {editing ? (
             <>
               <Button key="keep" type="submit" form={`person-${person.id}`} size="compact-sm">
-                Keep
+                Save
               </Button>
               <Button size="compact-sm" variant="default" onClick={() => setEditing(false)}>
                 Leave it
@@ -361,7 +362,7 @@ function Row({ person, gym }: { person: Person; gym: Gym }) {
             </>
           ) : person.active ? (
             <>
-              {/* Of its own key: the press that shows Keep must not be a press on Keep. */}
+              {/* Of its own key: the press that shows Save must not be a press on Save. */}
               <Button
                 key="change"
                 size="compact-sm"

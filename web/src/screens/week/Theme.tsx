@@ -54,7 +54,7 @@ export function Theme({
       />
       {changed && (
         <Button type="submit" size="compact-md" loading={keep.isPending}>
-          Keep
+          Save
         </Button>
       )}
     </form>

@@ -280,6 +280,7 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
                   </button>
                 )}
                 <b>{spoken(one.day.date)}</b>
+                {one.closed && <span className={styles.state}>closed: {one.closed}</span>}
                 {one.outline && (
                   <span className={styles.state}>{one.day.published ? "published" : "draft"}</span>
                 )}

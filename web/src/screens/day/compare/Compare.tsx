@@ -88,7 +88,7 @@ export function Compare({
           value={track}
           onChange={setTrack}
           data={[
-            { label: "Both tracks", value: "all" },
+            { label: gym.tracks.length > 2 ? "All tracks" : "Both tracks", value: "all" },
             ...gym.tracks.map((label, value) => ({ label, value: String(value) })),
           ]}
         />

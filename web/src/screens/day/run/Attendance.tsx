@@ -32,7 +32,7 @@ export function Attendance({
   return (
     <section className={styles.here}>
       <h2>
-        Here <small className="num">{here.length}</small>
+        Present <small className="num">{here.length}</small>
       </h2>
       <Select
         aria-label="Attendance"

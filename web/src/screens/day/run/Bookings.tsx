@@ -5,11 +5,15 @@ import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useWrite } from "../../../api/writes";
+import { useConfirm } from "../../../ui/Confirm";
 import fieldStyles from "../../../ui/fields.module.css";
+import { undoable } from "../../../ui/undoable";
 import styles from "./Bookings.module.css";
 
 type Class = Schemas["Filling"];
 type Person = Schemas["ComingPerson"];
+
+const namesOf = (people: readonly Person[]) => people.map((person) => person.name).join(", ");
 
 function Names({ people, onOff }: { people: readonly Person[]; onOff: (id: number) => void }) {
   return (
@@ -65,13 +69,28 @@ function One({
     { touches, onRefused, onDone: () => setChanging(false) },
   );
   const [to, setTo] = useState("");
-  const keep = (cancelled: boolean) =>
+  const keep = (cancelled: boolean, version = one.version) =>
     plan.mutate({
       size: Number(size) || null,
       minutes: Number(minutes) || null,
       word,
       cancelled,
-      version: one.version,
+      version,
+    });
+  const [dialog, confirm] = useConfirm();
+  const booked = one.coming.length + one.waiting.length;
+  const cancel = () =>
+    confirm({
+      title: `Cancel the class at ${time}?`,
+      text:
+        booked > 0
+          ? `${booked === 1 ? "1 person has" : `${booked} people have`} booked and will be told.`
+          : "Nobody has booked it yet.",
+      verb: "Cancel this class",
+      act: () => {
+        keep(true);
+        undoable(`The class at ${time} is cancelled.`, () => keep(false, one.version + 1));
+      },
     });
   const there = new Set([...one.coming, ...one.waiting].map((person) => person.id));
   const off = (id: number) => sign.mutate({ person_id: id, coming: false });
@@ -104,6 +123,8 @@ function One({
           <Names people={one.waiting} onOff={off} />
         </>
       )}
+      {one.late.length > 0 && <p>Cancelled late: {namesOf(one.late)}</p>}
+      {one.no_shows.length > 0 && <p>Booked, did not come: {namesOf(one.no_shows)}</p>}
       {lacking.length > 0 && (
         <p className={styles.short}>
           Short of kit:{" "}
@@ -186,13 +207,13 @@ function One({
           )}
           <div className={fieldStyles.lineTools}>
             <Button key="keep" type="submit" size="compact-sm">
-              Keep
+              Save
             </Button>
             <Button
               key="off"
               size="compact-sm"
               variant="default"
-              onClick={() => keep(!one.cancelled)}
+              onClick={() => (one.cancelled ? keep(false) : cancel())}
             >
               {one.cancelled ? "Hold it after all" : "Cancel this class"}
             </Button>
@@ -200,6 +221,7 @@ function One({
         </form>
       )}
       {problem && <p role="alert">{problem}</p>}
+      {dialog}
     </section>
   );
 }

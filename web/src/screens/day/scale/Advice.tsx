@@ -160,7 +160,7 @@ function Questions({
       {problem && <p role="alert">{problem}</p>}
       <div className={fieldStyles.lineTools}>
         <Button type="submit" size="compact-sm" loading={keep.isPending}>
-          Keep
+          Save
         </Button>
       </div>
     </form>

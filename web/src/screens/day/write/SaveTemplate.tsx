@@ -61,7 +61,7 @@ export function SaveTemplate({
           }}
         />
         <Button type="submit" loading={keep.isPending} disabled={!name.trim()}>
-          Keep
+          Save
         </Button>
       </form>
       {kept.length > 0 && (
@@ -72,7 +72,7 @@ export function SaveTemplate({
               <Button
                 size="compact-sm"
                 variant="subtle"
-                aria-label={`Keep ${piece.name} no longer`}
+                aria-label={`Delete ${piece.name}`}
                 disabled={forget.isPending}
                 onClick={() => forget.mutate(piece)}
               >

@@ -315,7 +315,7 @@ export function Write({
                   saving.type(text);
                 }}
               >
-                Keep mine
+                Save mine
               </Button>
               <Button
                 variant="default"
@@ -401,7 +401,7 @@ export function Write({
             />
             <Select
               aria-label="Track"
-              placeholder="Both tracks"
+              placeholder={gym.tracks.length > 2 ? "All tracks" : "Both tracks"}
               clearable
               value={track}
               onChange={setTrack}
