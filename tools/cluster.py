@@ -40,6 +40,21 @@ def home() -> Path:
     return ROOT / ".pine"
 
 
+def gym_home() -> Path:
+    """Where a gym's data and backups lie: outside the checkout, wherever that is moved to.
+
+    `PINE_LADDER_DATA` names another folder. A gym that was begun inside the checkout stays there.
+    """
+    if said := os.environ.get("PINE_LADDER_DATA"):
+        return Path(said)
+    if (home() / "gym" / "created").exists():
+        return home()
+    if os.geteuid() == 0:
+        return Path("/var/lib/pine-ladder/hall")
+    data = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(data) / "pine-ladder"
+
+
 LAST = 12
 """Lines of a log that are shown where something failed."""
 

@@ -2,7 +2,7 @@
 
 `gym.py` alone serves it in the foreground until it is ended; `gym.py WORDS …` runs the command line
 on its database, as in `gym.py backup hall.backup`. PINE_LADDER_HOST and PINE_LADDER_PORT say where
-it listens.
+it listens, PINE_LADDER_DATA where its data and backups lie.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ import socket
 import subprocess
 import sys
 
-from cluster import ROOT, Cluster, free_port, home
+from cluster import ROOT, Cluster, free_port, gym_home
 
 CLI = ROOT / ".venv" / "bin" / "pine-ladder"
 HOST, PORT = "127.0.0.1", "8430"
@@ -23,7 +23,7 @@ def database() -> Cluster:
     """The gym's server, started where it does not run: on the port it had before, or a free one
     that it keeps.
     """
-    server = Cluster(home() / "gym")
+    server = Cluster(gym_home() / "gym")
     server.start(server.remembered_port())
     return server
 
@@ -48,13 +48,14 @@ def listening(host: str, port: str) -> int:
 def on(url: str, *words: str) -> int:
     """The command line on a database; its exit code."""
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
+    environment.setdefault("PINE_LADDER_BACKUPS", str(gym_home() / "backups"))
     return subprocess.run([str(CLI), *words], env=environment, check=False).returncode
 
 
 def set_up_code(url: str) -> str:
-    """A new code to open a gym with; empty where one is open."""
+    """The code to open a gym with, the same until it is used; empty where one is open."""
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
-    words = [str(CLI), "gym", "code"]
+    words = [str(CLI), "gym", "code", "--in", str(gym_home() / "set-up-code")]
     made = subprocess.run(words, env=environment, capture_output=True, text=True, check=False)
     return made.stdout.strip()
 
@@ -62,7 +63,7 @@ def set_up_code(url: str) -> str:
 def service() -> str:
     """A systemd unit for this place and person, and a nightly backup, to be put where it says."""
     python = ROOT / ".venv" / "bin" / "python"
-    keep = home() / "backups"
+    keep = gym_home() / "backups"
     return f"""\
 # Put this into /etc/systemd/system/pine-ladder.service, then:
 #   systemctl daemon-reload && systemctl enable --now pine-ladder
@@ -92,9 +93,10 @@ def serve(url: str) -> None:
     """Become the server, so that whoever ends this ends it."""
     host = os.environ.get("PINE_LADDER_HOST", HOST)
     port = str(listening(host, os.environ.get("PINE_LADDER_PORT", PORT)))
+    print(f"▸ Data: {gym_home() / 'gym'} · backups: {gym_home() / 'backups'}", flush=True)
     print(f"▸ Pine Ladder is at  http://{host}:{port}  (Ctrl+C ends it)", flush=True)
     environment = {**os.environ, "PINE_LADDER_DATABASE_URL": url}
-    environment.setdefault("PINE_LADDER_BACKUPS", str(home() / "backups"))
+    environment.setdefault("PINE_LADDER_BACKUPS", str(gym_home() / "backups"))
     processes = os.environ.get("PINE_LADDER_PROCESSES", "1")
     words = [str(CLI), "serve", "--host", host, "--port", port, "--processes", processes]
     os.execve(CLI, words, environment)
@@ -108,7 +110,7 @@ def main() -> None:
         return
     url = database().url()
     if words[:1] == ["stop"]:
-        Cluster(home() / "gym").stop()
+        Cluster(gym_home() / "gym").stop()
         return
     if words[:1] == ["restore"]:
         sys.exit(on(url, *words))

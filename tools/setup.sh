@@ -20,7 +20,19 @@ python=$(command -v python3.11 || command -v python3 || true)
   { echo "Python 3.11 or newer is needed; $python is older." >&2; exit 1; }
 "$python" -c 'import ensurepip' 2>/dev/null || missing+=("python$("$python" -c \
   'import sys; print("%d.%d" % sys.version_info[:2])')-venv")
-command -v npm >/dev/null || { echo "Node 20 with npm is needed and was not found." >&2; exit 1; }
+# A release holds the front end built: it runs without Node. Only the tests need it then.
+node=$(node --version 2>/dev/null | sed 's/^v\([0-9]*\).*/\1/')
+built=
+if [ -z "$node" ] || [ "$node" -lt 20 ] || ! command -v npm >/dev/null; then
+  if [ -f web/dist/RELEASE ] && [ "${1:-}" != --browser ]; then
+    built=1
+  else
+    echo "Node 20 with npm is needed to build the front end; $([ -n "$node" ] && echo "this is Node $node" || echo "none was found")." >&2
+    echo "Debian 12 has Node 18: install Node 20 from its makers, or use a release archive" >&2
+    echo "(make release on a machine with Node 20), which runs without Node." >&2
+    exit 1
+  fi
+fi
 
 if [ ${#missing[@]} -gt 0 ]; then
   say "Installing ${missing[*]} from Debian (a minute or two)"
@@ -54,6 +66,7 @@ if changed python "$wanted" || [ ! -x .venv/bin/pine-ladder ]; then
   done_with python "$wanted"
 fi
 
+[ -z "$built" ] || exit 0
 wanted=$(digest web/package-lock.json web/package.json)
 if changed npm "$wanted" || [ ! -d web/node_modules ]; then
   say "Installing front-end packages into web/node_modules"

@@ -78,8 +78,16 @@ def gym_open(
 
 
 @gym.command("code")
-def gym_code() -> None:
-    """Print a new set-up code for an empty database; exit 1 where a gym is open."""
+def gym_code(
+    kept: Annotated[
+        Path | None, typer.Option("--in", help="a file that holds the code until it is used")
+    ] = None,
+) -> None:
+    """Print the set-up code of an empty database; exit 1 where a gym is open. It stays the same
+    until it is used where a file keeps it.
+    """
+    import os
+
     from sqlalchemy.orm import Session
 
     from pine_ladder.store.database import connect, database_url
@@ -87,9 +95,17 @@ def gym_code() -> None:
 
     with Session(connect(database_url())) as db, db.begin():
         try:
-            typer.echo(setup.new_code(db))
+            last = kept.read_text("utf-8").strip() if kept and kept.exists() else ""
+            code = setup.code_to_open(db, last)
         except setup.AlreadyOpen:
+            if kept is not None:
+                kept.unlink(missing_ok=True)
             raise typer.Exit(1) from None
+    if kept is not None:
+        handle = os.open(kept, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+        with os.fdopen(handle, "w", encoding="utf-8") as out:
+            out.write(code + "\n")
+    typer.echo(code)
 
 
 @gym.command("reset-password")
@@ -151,17 +167,21 @@ def restore_command(
     ] = False,
 ) -> None:
     """Bring a gym back from a file; all of it or nothing."""
+    from pine_ladder.jobs.backup import folder_said
     from pine_ladder.store.backup import BackupError
     from pine_ladder.store.database import database_url
     from pine_ladder.usecases.restoring import restore
 
     try:
-        about = restore(database_url(), file, replace)
+        about, erased = restore(database_url(), file, replace, folder_said())
     except BackupError as error:
         typer.echo(str(error), err=True)
         raise typer.Exit(1) from None
     made = f"{about.made_at:%Y-%m-%d %H:%M}"
     typer.echo(f"{about.gym} is as it was at {made}; start the application anew")
+    if erased:
+        people = "1 person was" if erased == 1 else f"{erased} people were"
+        typer.echo(f"{people} erased after this backup was made and are erased again")
 
 
 def export_command(folder: Path) -> None:

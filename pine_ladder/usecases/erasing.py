@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
+from pathlib import Path
 from typing import Any, NamedTuple
 
 from sqlalchemy import (
@@ -12,6 +14,7 @@ from sqlalchemy import (
     Text,
     cast,
     delete,
+    event,
     func,
     select,
     text,
@@ -20,6 +23,9 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session
 
+from pine_ladder.store.erased import note_erased
+from pine_ladder.store.gym.calendar import stamped_now
+from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
     Attendance,
     Base,
@@ -93,6 +99,24 @@ def _forget_name(db: Session, person: Person) -> None:
                     as_text = cast(column, Text)
                     new = cast(func.regexp_replace(as_text, pattern, FORMER, "gi"), JSONB)
                     db.execute(update(table).where(as_text.op("~*")(pattern)).values({column: new}))
+
+
+def remember_erased(db: Session, folder: Path | None, person_id: int) -> None:
+    """Note beside the backups, once this transaction is kept, that somebody was erased."""
+    if folder is None:
+        return
+    gym, at = gym_of(db).row.name, stamped_now(db)
+    event.listen(db, "after_commit", lambda _: note_erased(folder, gym, person_id, at), once=True)
+
+
+def erase_again(db: Session, ids: Iterable[int]) -> int:
+    """Erase people whom a restored backup has brought back; how many there were."""
+    by = db.scalar(select(Person).where(Person.role == "coach").order_by(Person.id).limit(1))
+    people = [one for number in ids if (one := db.get(Person, number)) is not None]
+    for person in people:
+        if by is not None and person.id != by.id:
+            erase(db, person, by)
+    return len(people)
 
 
 def erase(db: Session, person: Person, by: Person) -> None:

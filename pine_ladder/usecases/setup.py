@@ -20,6 +20,7 @@ from pine_ladder.store.models import (
     Kit,
     Person,
     Programme,
+    ScoreImport,
     SetupCode,
     Tier,
     Track,
@@ -76,6 +77,14 @@ def new_code(db: Session) -> str:
     return code
 
 
+def code_to_open(db: Session, last: str) -> str:
+    """The set-up code: the `last` one while it opens this database, otherwise a new one.
+    AlreadyOpen where there is a gym.
+    """
+    _alone(db)
+    return last if last and code_fits(db, last) else new_code(db)
+
+
 def code_fits(db: Session, code: str) -> bool:
     """Whether a code opens this database; spaces, dashes and case do not count."""
     kept = db.scalars(select(SetupCode.code_hash)).all()
@@ -123,10 +132,13 @@ def still_open(db: Session) -> list[Step]:
         return bool(db.scalar(query))  # type: ignore[call-overload]
 
     athletes = select(func.count()).where(Person.trains, Person.active)
+    # Days that a table of old scores brought in are no first day.
+    old = {day for made in db.scalars(select(ScoreImport.made)) for day in made.get("days", ())}
+    own = Day.id.not_in(old)
     return [
         Step("classes", some(select(func.count(ClassTime.id)))),
         Step("kit", some(select(func.count(Kit.id)))),
         Step("people", some(athletes)),
-        Step("first day", some(select(func.count(Day.id)).where(Day.text != ""))),
-        Step("published", some(select(func.count(Day.id)).where(Day.published))),
+        Step("first day", some(select(func.count(Day.id)).where(Day.text != "", own))),
+        Step("published", some(select(func.count(Day.id)).where(Day.published, own))),
     ]

@@ -6,7 +6,7 @@ import socket
 import sys
 
 import pytest
-from cluster import ROOT, Cluster, free_port
+from cluster import ROOT, Cluster, free_port, gym_home, home
 
 sys.path.insert(0, str(ROOT / "tools"))
 from gym import listening
@@ -58,3 +58,12 @@ def test_a_command_that_failed_says_what_its_logs_said(tmp_path):
     assert "no space left" in said
     assert f"The last lines of {server.log}:\n  could not bind" in said
     assert said.count("one") < 20
+
+
+def test_a_gyms_data_lie_outside_the_checkout(monkeypatch, tmp_path):
+    monkeypatch.delenv("PINE_LADDER_DATA", raising=False)
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    if not (home() / "gym" / "created").exists():
+        assert not gym_home().is_relative_to(ROOT)
+    monkeypatch.setenv("PINE_LADDER_DATA", str(tmp_path / "hall"))
+    assert gym_home() == tmp_path / "hall"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 import shutil
 import stat
@@ -14,13 +15,14 @@ from typing import Any
 import pytest
 from cluster import Cluster
 from shared import TODAY
-from sqlalchemy import text
+from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
 from pine_ladder.demo import load_demo
 from pine_ladder.store.backup import ABOUT, BEFORE, DUMP, BackupError, backup
 from pine_ladder.store.database import connect, migrate, newest_schema
-from pine_ladder.store.models import Base, Gym, Programme
+from pine_ladder.store.erased import erased_since, note_erased
+from pine_ladder.store.models import Base, Gym, Person, Programme
 from pine_ladder.usecases import restoring
 from pine_ladder.usecases.restoring import restore
 
@@ -192,3 +194,28 @@ def test_a_folder_that_cannot_be_written_is_said_so(empty, tmp_path):
     small(empty, "Old Hall")
     with pytest.raises(BackupError, match="cannot be written"):
         backup(empty, tmp_path / "nowhere" / "gym.backup")
+
+
+def test_who_was_erased_since_a_backup_is_erased_again_by_its_restore(empty, elsewhere, tmp_path):
+    migrate(empty)
+    with Session(connect(empty)) as db, db.begin():
+        load_demo(db, TODAY, weeks=1)
+        gone = db.scalars(select(Person.id).where(Person.role == "athlete")).first()
+    file = tmp_path / "hall.backup"
+    about = backup(empty, file)
+    note_erased(tmp_path, about.gym, gone, about.made_at + dt.timedelta(minutes=1))
+    note_erased(tmp_path, about.gym, 999_999, about.made_at + dt.timedelta(minutes=2))
+    assert restore(elsewhere, file, backups=tmp_path).erased == 1
+    with Session(connect(elsewhere)) as db:
+        assert db.get(Person, gone) is None
+
+
+def test_a_list_of_another_gym_or_of_before_the_backup_erases_nobody(tmp_path):
+    moment = dt.datetime(2026, 6, 4, 12, 0, tzinfo=dt.UTC)
+    note_erased(tmp_path, "Kittiwake Hall", 7, moment)
+    assert erased_since(tmp_path, "Kittiwake Hall", moment - dt.timedelta(hours=1)) == [7]
+    assert erased_since(tmp_path, "Kittiwake Hall", moment + dt.timedelta(hours=1)) == []
+    assert erased_since(tmp_path, "Gannet Shed", moment - dt.timedelta(hours=1)) == []
+    note_erased(tmp_path, "Gannet Shed", 8, moment)
+    assert erased_since(tmp_path, "Gannet Shed", moment - dt.timedelta(hours=1)) == [8]
+    assert oct((tmp_path / "erased").stat().st_mode & 0o777) == "0o600"

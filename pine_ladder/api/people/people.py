@@ -341,8 +341,12 @@ def look_at_erasing(person_id: Id, db: Database) -> Erasing:
     status_code=204,
     responses={404: {"model": Problem}, 409: {"model": Problem}, 422: {"model": Problem}},
 )
-def erase_person(person_id: Id, form: EraseForm, db: Database, me: Myself) -> None:
-    """Forget somebody for good, with scores and history."""
+def erase_person(
+    person_id: Id, form: EraseForm, request: Request, db: Database, me: Myself
+) -> None:
+    """Forget somebody for good, with scores and history. A list beside the nightly backups says
+    so once it is done, for the next restore.
+    """
     person = _person(db, person_id)
     if person.id == me.id:
         raise ApiError(409, "somebody else erases you: ask another coach")
@@ -350,6 +354,7 @@ def erase_person(person_id: Id, form: EraseForm, db: Database, me: Myself) -> No
         raise ApiError(422, f"write {person.name} to erase them")
     _not_the_last(db, person, "be erased")
     erasing.erase(db, person, me)
+    erasing.remember_erased(db, request.app.state.watch.folder, person_id)
 
 
 @coaches.post(
