@@ -1,7 +1,7 @@
 # make demo, make test: everything on a fresh machine. make help lists the rest.
 BENCH = PYTHONPATH=tools:tests .venv/bin/python bench/run.py
 
-.PHONY: help setup demo demo-reset stop dev serve check mutants audit fit folds test bench soak lint format types openapi lock shots
+.PHONY: help setup demo demo-reset stop dev serve check mutants audit fit folds test release bench soak lint format types openapi lock shots
 
 help: ## this list
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -41,6 +41,9 @@ folds: setup ## the fit with each second opinion left out once (minutes)
 
 test: ## lint, types, contracts and the whole suite; TODAY=2026-12-31T23:55 has it be that moment
 	@PINE_LADDER_TODAY=$(TODAY) bash tools/test.sh
+
+release: setup ## an archive that runs without Node: the checkout and the built front end
+	@bash tools/release.sh
 
 bench: setup ## speed, as ratios from one run
 	@$(BENCH)
