@@ -96,7 +96,7 @@ def a_full_class_that_moves(visit, nora: Page, phone: Page) -> None:
     one = nora.get_by_role("region", name="Class at 10:05")
     one.get_by_role("button", name="Change the class at 10:05").click()
     one.get_by_label("Places").fill("1")
-    one.get_by_role("button", name="Keep", exact=True).click()
+    one.get_by_role("button", name="Save", exact=True).click()
     one.get_by_label("Sign up for 10:05").fill("Bram")
     nora.get_by_role("option", name=re.compile("Bram")).first.wait_for()
     nora.keyboard.press("ArrowDown")

@@ -62,7 +62,7 @@ def test_kit_comes_in_from_a_table(visit):
     expect(lines.nth(0)).to_have_text("sled: 2 new")
     expect(lines.nth(1)).to_contain_text("changed: 8 was there")
     expect(lines.nth(2)).to_contain_text("refused: many is no number")
-    tables.get_by_role("button", name="Keep 2").click()
+    tables.get_by_role("button", name="Save 2").click()
     expect(tables.get_by_text("2 kept.")).to_be_visible()
     page.reload()
     expect(page.get_by_label("Kit: sled")).to_have_value("2")

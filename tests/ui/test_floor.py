@@ -186,12 +186,12 @@ def test_a_round_added_on_the_remote_is_jotted_and_scored(visit, coach):
 def test_who_is_here_is_typed_in_and_taken_out(visit, coach):
     written(coach, visit.base, SPRINT)
     here = coach.locator(".Attendance_here")
-    expect(here.locator("h2")).to_have_text("Here 3")
+    expect(here.locator("h2")).to_have_text("Present 3")
     coach.get_by_role("combobox", name="Attendance").fill("Emil")
     coach.get_by_role("option", name="Emil Tarn").click()
-    expect(here.locator("h2")).to_have_text("Here 4")
+    expect(here.locator("h2")).to_have_text("Present 4")
     coach.get_by_label("Ada Quill is not here").click()
-    expect(here.locator("h2")).to_have_text("Here 3")
+    expect(here.locator("h2")).to_have_text("Present 3")
     expect(here.locator("ul")).not_to_contain_text("Ada Quill")
 
 

@@ -396,7 +396,7 @@ def test_an_athlete_answers_what_the_coach_asks_of_a_score(visit):
     phone = visit.enter("Bram Osei", viewport=PHONE, at=f"/me/{EARLIER}")
     phone.get_by_label("My score").fill("0:50")
     expect(phone.locator(".Log_doubt")).to_contain_text("is 0.83 s each")
-    phone.get_by_role("button", name="Keep", exact=True).click()
+    phone.get_by_role("button", name="Save", exact=True).click()
     expect(phone.locator(".doubt_doubt")).to_contain_text("A coach will look at this score.")
     (piece,) = ask(coach, "GET", f"{path}/sheet")["pieces"]
     bram = ask(phone, "GET", "/api/me")["id"]

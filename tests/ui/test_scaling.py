@@ -166,7 +166,7 @@ def test_someone_new_is_asked_once_and_scaled_by_the_answer(visit):
     name = new.get_attribute("aria-label").split("ask ")[1]
     new.click()
     page.get_by_label("Heaviest back squat").fill("100")
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_role("button", name=f"No data yet: ask {name}")).to_have_count(0)
     row = page.get_by_role("row").filter(has_text=name)
     # 75 kg: the bar of 20 and 27.5 a side.

@@ -51,6 +51,7 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
     page.get_by_role("menuitem", name="Copy a week on, with steps").click()
     page.get_by_label("0:07/2:00 → 0:10/3:00").check()
     page.get_by_role("button", name="Copy with 1 step").click()
+    expect(page.get_by_role("button", name="Copy with 1 step")).to_be_hidden()
     page.get_by_role("link", name="Week after").click()
     first = page.locator(".Week_days > li").first
     after = dt.date.fromisoformat(FREE_MONDAY) + dt.timedelta(days=7)
@@ -155,11 +156,11 @@ def test_what_a_week_is_about_stands_on_its_days(visit):
       });
     }"""
     page.evaluate(quicker, TODAY.isoformat())
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("It says now: Grip first")).to_be_visible()
     expect(own).to_have_value("Heavier squats, an easy Thursday")
-    page.get_by_role("button", name="Keep", exact=True).click()
-    expect(page.get_by_role("button", name="Keep", exact=True)).to_be_hidden()
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("button", name="Save", exact=True)).to_be_hidden()
     page.goto(f"{visit.base}/day/{TODAY}/write")
     expect(page.get_by_text("This week: Heavier squats")).to_be_visible()
     phone = visit.enter("Ada Quill", viewport=PHONE)
