@@ -2,7 +2,7 @@
 
 import pytest
 from playwright.sync_api import Page, expect
-from shared import PHONE, TABLET, TODAY
+from shared import PHONE, TABLET, TODAY, Held
 
 SMALL = """() => {
   const shown = (one) => {
@@ -70,6 +70,25 @@ def test_every_place_is_reached_from_the_tabs(visit):
     expect(page.get_by_label("Search movements")).to_be_visible()
     tabs.get_by_role("link", name="Today").click()
     expect(page.locator("main section[data-role]").first).to_be_visible()
+
+
+def test_what_was_opened_stays_open_while_the_chosen_screen_arrives(visit):
+    page = visit.enter("Ada Quill", viewport=PHONE, has_touch=True)
+    held = Held()
+    page.route("**/assets/AboutMe*.js", held.back)
+    tabs = page.get_by_role("navigation", name="Tabs")
+    with page.expect_request("**/assets/AboutMe*.js"):
+        tabs.get_by_role("link", name="Bests").click()
+    tabs.get_by_role("button", name="Me").click()
+    dialog = page.get_by_role("dialog", name="Ada Quill")
+    expect(dialog.get_by_role("link", name="Movements")).to_be_visible()
+    held.let_go()
+    expect(
+        page.get_by_role("heading", name="Ada Quill", level=1, include_hidden=True)
+    ).to_be_attached()
+    expect(dialog.get_by_role("link", name="Movements")).to_be_visible()
+    page.go_back()
+    expect(dialog).to_be_hidden()
 
 
 def test_the_hour_opens_and_closes_with_a_touch(visit):

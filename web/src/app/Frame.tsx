@@ -2,7 +2,7 @@
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useLines } from "../api/useLines";
 import { useSending, useWaiting } from "../offline/outbox";
@@ -11,6 +11,7 @@ import { useShortcuts } from "../ui/hotkeys";
 import { useOnline } from "../ui/states";
 import styles from "./Frame.module.css";
 import { mayLeave } from "./leaving";
+import { useOpened } from "./opened";
 import { PhoneTabs } from "./PhoneTabs";
 
 // What only a press opens is not part of the first visit; without a network it comes from the
@@ -70,21 +71,21 @@ function Person({ me }: { me: Me }) {
 /** How much waits on this device to be sent, and how much was refused; pressed it says what. */
 function Unsent({ me }: { me: number }) {
   const waiting = useWaiting(me);
-  const [open, setOpen] = useState(false);
+  const [opened, list] = useOpened("unsent");
   useSending(me);
   const refused = waiting.filter((one) => one.refused).length;
   return (
     <>
       {waiting.length > 0 && (
         <span role="status">
-          <button type="button" className={`${styles.unsent} num`} onClick={() => setOpen(true)}>
+          <button type="button" className={`${styles.unsent} num`} onClick={list.open}>
             {waiting.length} unsent{refused > 0 && ` · ${refused} refused`}
           </button>
         </span>
       )}
-      {open && (
+      {opened && (
         <Suspense>
-          <UnsentList me={me} close={() => setOpen(false)} />
+          <UnsentList me={me} close={list.close} />
         </Suspense>
       )}
     </>
@@ -193,7 +194,8 @@ export function Frame({
   const date = day ?? today;
   const go = useNavigate();
   const navigate = useCallback((to: string) => mayLeave() && go(to), [go]);
-  const [listing, list] = useDisclosure();
+  const [listing, list] = useOpened("shortcuts");
+  const { pathname } = useLocation();
   const coach = me.role === "coach";
   const keys = useMemo(() => {
     // A quick hand presses the next key before the screen of the last is there: it goes by the
@@ -347,7 +349,7 @@ export function Frame({
           me={me}
           date={date}
           at={coach && mine && !place ? "me" : (step ?? place ?? "")}
-          path={location.pathname}
+          path={pathname}
         />
       )}
       {pressed > 0 && (

@@ -1,7 +1,8 @@
 // On a phone: the places within reach of a thumb. The last tab opens all others.
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
+import { useOpened } from "./opened";
 import styles from "./PhoneTabs.module.css";
 
 const MorePlaces = lazy(() => import("./MorePlaces").then((m) => ({ default: m.MorePlaces })));
@@ -38,7 +39,7 @@ export function PhoneTabs({
   at: string;
   path: string;
 }) {
-  const [open, setOpen] = useState(false);
+  const [opened, more] = useOpened("more places");
   const tabs = tabsOf(me, date, at, path);
   const elsewhere = !tabs.some((one) => one.here);
   const last = me.role === "coach" ? "More" : "Me";
@@ -54,14 +55,14 @@ export function PhoneTabs({
           type="button"
           aria-haspopup="dialog"
           data-here={elsewhere || undefined}
-          onClick={() => setOpen(true)}
+          onClick={more.open}
         >
           {last}
         </button>
       </nav>
-      {open && (
+      {opened && (
         <Suspense>
-          <MorePlaces me={me} date={date} close={() => setOpen(false)} />
+          <MorePlaces me={me} date={date} close={more.close} />
         </Suspense>
       )}
     </>
