@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import library
-from pine_ladder.core.notation import parse, print_session
+from pine_ladder.core.notation import parse, print_session, reading
 from pine_ladder.core.notation.edits import apply
 from pine_ladder.core.notation.parser import READ_AS
 from pine_ladder.core.notation.reader.conserve import lost
@@ -535,3 +535,11 @@ def test_half_of_the_boards_written_without_knowledge_of_the_notation_are_read()
 def test_a_number_said_twice_and_taken_once_is_told(board: str, told: list[str]):
     found = parse(board, library()).findings
     assert [one.message for one in found if one.code == "kept-as-note"] == told
+
+
+def test_a_piece_that_cannot_be_written_exactly_is_told_line_by_line(monkeypatch):
+    monkeypatch.setattr(reading, "stands", lambda printed, shelf: "burpee" not in printed)
+    found = parse("AMRAP 12\n10 pull-ups\n\n5 rounds\n10 burpees\nbox jumps 5").findings
+    told = {one.line: one.message for one in found if one.code == "kept-as-note"}
+    assert set(told) == {4, 5, 6}
+    assert told[5] == "10 burpees: kept as a note, not planned"

@@ -41,12 +41,15 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     if lines_of_notes is not reading.lines:
         reading = reading._replace(lines=lines_of_notes)
         read = assembled(lines, reading.lines, faults, shelf)
-    if fallen := _fallen(read, shelf):
-        exact = _as_notes(reading.lines, read.session, fallen, typed)
-        read = assembled(lines, exact, faults, shelf)
+    spans = _spans(read.session, _fallen(read, shelf))
+    if spans:
+        read = assembled(lines, _as_notes(reading.lines, spans, typed), faults, shelf)
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
     asked = [*reading.questions, *(one for one in bare if one is not None)]
-    told = [*read.findings, *_kept(reading.told), *asked]
+    of_notes = [_note(at, typed) for span in spans for at in _said_in(span, typed)]
+    noted = {one.line for one in of_notes}
+    kept = _kept([one for one in reading.told if one.line not in noted])
+    told = [*read.findings, *of_notes, *kept, *asked]
     wrong = {one.line for one in told if one.severity == "error"}
     missing = [one for one in left_over(text, Parsed(read.session, tuple(told)), shelf)]
     told += [_finding(LEFT_OUT, one, "not read") for one in missing if one.line not in wrong]
@@ -54,18 +57,32 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     return Parsed(read.session, tuple(told))
 
 
-def _as_notes(
-    lines: Sequence[Exact], session: plan.Session, fallen: set[int], typed: Sequence[str]
-) -> list[Exact]:
-    """The lines with those of some pieces, told by their first line, as notes of what was typed."""
+def _spans(session: plan.Session, first: set[int]) -> list[range]:
+    """The lines (from 1) of the pieces that are told by their first line."""
+    if not first:
+        return []
     starts = [piece.line for piece in session.pieces]
     ends = dict(zip(starts, [*starts[1:], WHOLE_LINE], strict=True))
-    spans = [range(start, ends[start]) for start in fallen]
+    return [range(start, ends[start]) for start in sorted(first)]
+
+
+def _said_in(span: range, typed: Sequence[str]) -> list[int]:
+    return [at for at in span if at <= len(typed) and typed[at - 1].strip()]
+
+
+def _note(line: int, typed: Sequence[str]) -> plan.Finding:
+    """A warning that a whole line is a note."""
+    text = typed[line - 1]
+    start = len(text) - len(text.lstrip())
+    return _finding(KEPT, Lost(line, start + 1, text.strip(), True), "kept as a note, not planned")
+
+
+def _as_notes(lines: Sequence[Exact], spans: Sequence[range], typed: Sequence[str]) -> list[Exact]:
+    """The lines with those of some pieces as notes of what was typed."""
     out = [one for one in lines if not any(one.number in span for span in spans)]
     for span in spans:
         out.append(Exact(span.start, "## Conditioning: 1 round", True))
-        said = [at for at in span if at <= len(typed) and typed[at - 1].strip()]
-        out += [Exact(at, f"> {typed[at - 1].strip()}", True) for at in said]
+        out += [Exact(at, f"> {typed[at - 1].strip()}", True) for at in _said_in(span, typed)]
     return sorted(out, key=attrgetter("number"))
 
 

@@ -31,9 +31,14 @@ def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> To
         around = [other.kind for other in row[max(0, place - 1) : place + 2]]
         if around == ["movement", "filler", "movement"]:
             return Token("then", None, one.start, one.end)  # `2 power cleans to push jerks`
+    ahead = [other.kind for other in row[max(0, place - 2) : place]]
+    if one.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
+        return Token("word", said, one.start, one.end)  # `run 2 laps`
     return _as_single(one, place, row) if one.kind == "movement" else one
 
 
+_LIFTED = ("build", "percent", "sets", "every", "every n", "emom", "every minute", "rpe")
+"""Kinds of token that speak of a lift."""
 _SETS_OF = ("single", "double", "triple")
 
 
@@ -44,8 +49,10 @@ def _as_single(one: Token, place: int, row: Sequence[Token]) -> Token:
         return one
     last = row[place - 1].kind if place else ""
     after = row[place + 1].kind if place + 1 < len(row) else ""
-    lifted = any(other.kind in ("build", "percent", "sets") for other in row)
-    sets = last in ("heavy", "build") or after == "movement"
+    lifted = any(other.kind in _LIFTED for other in row)
+    top = place and row[place - 1].value == "top"
+    behind = last == "comma" and any(other.kind == "movement" for other in row[:place])
+    sets = last in ("heavy", "build") or top or after == "movement" or (lifted and behind)
     return one.as_kind(kind) if sets or (lifted and last in ("number", "filler")) else one
 
 

@@ -16,7 +16,13 @@ from pine_ladder.core.notation.exactly import is_heading
 from pine_ladder.core.notation.reader.again import share_work
 from pine_ladder.core.notation.reader.asides import HALF, PRACTICE, TOTAL, TOTAL_TIME, is_aside
 from pine_ladder.core.notation.reader.below import say_of_the_part
-from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE, begins_part, is_talk
+from pine_ladder.core.notation.reader.borders import (
+    LIFTING,
+    LOOSE,
+    MANY_SETS,
+    begins_part,
+    is_talk,
+)
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.clauses import clause_of, is_goal
 from pine_ladder.core.notation.reader.exact_pieces import (
@@ -52,6 +58,8 @@ MARKS_OF_A_NAME = (
 )  # fmt: skip
 """Kinds of token that may stand beside the name of a lift: `Deadlift @ 80 %`."""
 LONG_TITLE = 100
+MOST_OF_A_LIFT = 12
+"""Reps up to which steps below the name of a lift are its sets."""
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
@@ -109,6 +117,9 @@ class Board:
                 or any(one.sets for one in self.here.works)
             )
             self.gap_line = following.number if lifted and following is not None else 0
+            if following is not None and self._names_sets(following):
+                self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
+                return
             if self.here is not None and not lifted and self.here.works and self.here.facts.rounds:
                 self.here.closing = True  # `5 rounds`, their work, `then` and what closes them.
             return
@@ -312,6 +323,8 @@ class Board:
             made.facts.slot = clause.slot
             self.parts.append(made)
             return
+        if part is None:
+            self._steps_of_the_title(clause, following)
         if begins_part(clause, part, self.form) and not self._in_exact_piece(clause):
             part = self._open(clause, part)
             if clause.label is not None and row.first:
@@ -360,6 +373,22 @@ class Board:
         below = tokens(following.text, self.library)
         framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
         return any(one.kind in framed for one in below)
+
+    def _steps_of_the_title(self, clause: Clause, following: Row | None) -> None:
+        """Take falling reps below a title that names a lift, with other sets below, as its sets."""
+        lift, steps = self.lift, clause.facts.scheme
+        if lift is None or lift.known is None or not lift.known.reference_kg or clause.works:
+            return
+        below = tokens(following.text, self.library) if following is not None else ()
+        more = any(one.kind in ("by", "sets", "percent") for one in below)
+        if len(steps) > 1 and max(steps) <= MOST_OF_A_LIFT and more and not clause.facts.form:
+            clause.works = [replace(lift, row=clause.row.number, amount=plan.Scheme(values=steps))]
+            clause.facts.scheme = ()
+
+    def _names_sets(self, row: Row) -> bool:
+        """Whether a row begins with sets of a movement: `3x8 back extension`."""
+        kinds = [one.kind for one in tokens(row.text, self.library) if one.kind != "filler"]
+        return kinds[:1] == ["by"] and "movement" in kinds
 
     def _in_exact_piece(self, clause: Clause) -> bool:
         """Whether a row that may begin a part is a line of the exact piece it stands in."""
@@ -487,9 +516,15 @@ class Board:
             part.lift = before.lift or (lifts[-1] if lifts else None)
         if before is not None and plain and any(one.sets for one in clause.works):
             # Other sets right below are of the same kind of work.
-            loaded = any(isinstance(one.load, plan.Percent) for one in clause.works)
+            loaded = any(
+                isinstance(one.load, plan.Percent)
+                or (one.known and one.known.reference_kg and one.sets and one.sets[0] >= MANY_SETS)
+                for one in clause.works
+            )
             other = before.role == "finisher" or (before.role in LOOSE and loaded)
             part.role = "" if other else before.role
+        if before is not None and plain and before.role in LOOSE and clause.facts.rounds:
+            part.role = before.role  # `warm-up`, `run 2 laps`, then `5 rds: 2 pull-ups, …`
         named_only = before is not None and before.implied and before.fresh
         if before is not None and named_only and not before.facts.frames and not before.role:
             self.parts.pop()

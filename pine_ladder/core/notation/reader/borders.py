@@ -17,9 +17,12 @@ LIFTING = ("strength", "power", "skill")
 """Roles whose parts are not followed by rounds of the same piece."""
 LOOSE = ("warm-up", "cool-down", "mobility")
 """Roles whose parts hold work of several formats, line by line."""
+MANY_SETS = 3
+"""Sets of a lift from which on they are no warm-up that is told in its heading's line."""
 LONG_S = 480
 """Seconds of engine work from which on it is no part of sets."""
 _NAME = re.compile(r'\s*"[^"]+"\s*')
+_AFTERWARDS = re.compile(r"\W*(?:after(?:wards?| that| class)?|finally|to finish)\s*:\s*\S", re.I)
 
 
 def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
@@ -63,6 +66,8 @@ def _by_opening(clause: Clause, part: Part, form: Form) -> bool | None:
     if clause.role:
         return not (_bare(part) and not part.role and part.implied)
     if clause.slot or clause.marked("part"):
+        return True
+    if row.first and not part.fresh and _AFTERWARDS.match(row.text):
         return True
     named = row.gap and not row.cells and _NAME.fullmatch(row.text)
     if row.first and (row.number in form.opening_rows or named):
@@ -133,6 +138,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
     if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
+    again = facts.sets and part.facts.sets and (facts.sets != part.facts.sets or part.facts.rest)
+    if again and not clause.works and not facts.rest:
+        return True  # `3 sets`, their work, `rest 90 s`, then `3 sets` of other work
     whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
     if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
         return None  # `10 min bike`, then `then AMRAP 12`
@@ -211,6 +219,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     del form
     row, facts = clause.row, clause.facts
     sets = [one for one in clause.works if one.sets]
+    goes_on = any(one.kind == "then" for one in clause.body[:2])
+    if goes_on and (sets or facts.sets) and part.facts.rounds and not part.fresh:
+        return True  # `4 rounds`, their work, `then 3 sets of 10 curls`
     backs_off = any(isinstance(one.load, plan.Percent) and one.amount for one in clause.works)
     if part.facts.builds and part.works and backs_off and row.first and not facts.builds:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
@@ -221,8 +232,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
         return False
     told = part.role in LOOSE and part.works[:1] and part.works[0].row == part.number
-    if told and row.first and sets and facts.rest:
-        return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`
+    heavy = any(one.known and one.known.reference_kg and one.sets[0] >= MANY_SETS for one in sets)
+    if told and row.first and sets and (facts.rest or heavy) and row.indent <= part.indent:
+        return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
         return False
     if part.facts.builds or (part.facts.form and sets):
@@ -251,9 +263,13 @@ def _by_rounds(clause: Clause, part: Part, form: Form) -> bool | None:
     del form
     if not clause.facts.rounds:
         return None
+    facts = part.facts
     if part.fresh:
-        return bool(part.facts.rounds) and clause.row.gap
-    return clause.row.gap or part.facts.frames
+        return bool(facts.rounds) and clause.row.gap
+    counted = facts.rounds or facts.sets or facts.scheme or facts.builds
+    if facts.form == "for time" and not counted and not clause.row.gap:
+        return False  # `for time`, `1 mile run`, then `10 rounds of 5 pull-ups, …`
+    return clause.row.gap or facts.frames
 
 
 def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:

@@ -181,7 +181,7 @@ def said_twice(
     lines of which nothing was made, are passed over.
     """
     known = {one.line for one in told}
-    implied_by = set(implies)
+    implied_by, whole = set(implies), " ".join(text for _, text in items)
     for number in dict.fromkeys(row.number for row in rows):
         own = [text for line, text in items if line == number]
         if not own or number in known:
@@ -191,8 +191,9 @@ def said_twice(
             (row, token)
             for row in rows
             if row.number == number
-            for token in tokens(row.text, library)
+            for token, after in _with_next(tokens(row.text, library))
             if token.kind in ("number", "times n") and token.start >= _mark_end(row)
+            if not _heads(token, after, whole) or _heads(token, after, " ".join(own))
         ]
         for row, token in said:
             (value, *more) = (str(int(one)) for one in _values(token.value))
@@ -202,6 +203,18 @@ def said_twice(
             if printed[value] < 0:
                 text = row.typed[row.at + token.start : row.at + token.end]
                 yield Lost(number, row.at + token.start + 1, text, True)
+
+
+def _with_next(said: Sequence[Token]) -> Iterator[tuple[Token, str]]:
+    """Tokens, each with the kind of the one behind it; empty for the last."""
+    return zip(said, [*(one.kind for one in said[1:]), ""], strict=True)
+
+
+def _heads(token: Token, after: str, whole: str) -> bool:
+    """Whether a number counts rounds or sets that a heading holds, in whatever line it stands."""
+    counted = after in ("rounds", "rft", "sets")
+    number = number_text(next(_values(token.value), 0))
+    return counted and re.search(rf"\b{re.escape(number)} (?:rounds|sets)\b", whole) is not None
 
 
 def _mark_end(row: Row) -> int:

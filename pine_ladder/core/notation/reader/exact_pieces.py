@@ -124,8 +124,8 @@ class ExactPieces:
             settle(one, self.library)
             one.station = station
         texts = work_lines(works, part.facts.form)
-        if closes(clause, part):
-            texts = [f"cash-out: {text}" for text in texts]
+        place = clause.facts.place or ("cash-out" if closes(clause, part) else "")
+        texts = [f"{place}: {text}" for text in texts] if place else texts
         resting = bool(works) and works[0].name == "rest"
         lost_some = not resting and _loses(row, texts, self.library)
         if works and self._understood(clause, works, part) and not lost_some:

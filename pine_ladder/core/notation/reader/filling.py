@@ -44,6 +44,9 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         work.station, work.block = station, part.block
         if part.closing and work.named and not clause.facts.frames:
             work.place = "cash-out"
+        framed = part.facts.form not in ("", "for time")
+        if work.left_time and not framed and (part.facts.rounds or (1,))[0] > 1 and work.named:
+            work.place = "cash-out"  # `4 rounds`, their work, `in the time left: max row`
         if facts.place and work.named:
             work.place = facts.place
     words = [one for one in loose if re.search(r"[a-z]{2}", one, re.IGNORECASE)]
@@ -90,7 +93,9 @@ def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
             if (other := special(library, way.strip().lower(), lift.name)) is not None:
                 lift = replace(lift, name=other, known=library.find(other))
                 work.notes = []
-        out.append(replace(work, name=lift.name, known=lift.known, parts=list(lift.parts)))
+        out.append(
+            replace(work, name=lift.name, known=lift.known, parts=list(lift.parts), said=lift.said)
+        )
     return out
 
 

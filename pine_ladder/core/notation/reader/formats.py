@@ -85,11 +85,16 @@ def _death(part: Part, main: Works) -> plan.Format | None:
     return plan.Every(interval_s=60, rounds=None)
 
 
+def _fills(work: Work) -> bool:
+    """Whether as much of it is done as fits into what is left of the time."""
+    return work.left_time and isinstance(work.amount, plan.Max)
+
+
 def _amrap(part: Part, main: Works) -> plan.Format | None:
     length = _length(part)
     if part.facts.form != "amrap" or not length or length[0] <= 0:
         return None
-    if any(one.left_time for one in main):
+    if any(map(_fills, main)):
         # `max burpees in the time left`: a window, and what is left of it.
         return plan.Every(interval_s=length[0], rounds=max(1, part.facts.times))
     if part.facts.rest and not part.facts.times:
@@ -329,7 +334,7 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     if part.alone and _raced(part, main):
         return plan.ForTime()
     length = _length(part)
-    if length and length[0] > 0 and any(one.left_time for one in main):
+    if length and length[0] > 0 and any(map(_fills, main)):
         return plan.Every(interval_s=length[0], rounds=1)  # `10 minute clock`, `max … in the rest`
     if length and length[0] > 0:
         return plan.Continuous(length_s=length[0])

@@ -200,6 +200,19 @@ def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+SHORTEST_ON = 10
+"""A bare length of work below this is in minutes: `2 on, 1 off`."""
+
+
+def _unit_of(halves: Sequence[Token]) -> Literal["min", "s"]:
+    """The unit of bare numbers in work and rest: minutes where the work is said in minutes."""
+    work = halves[0]
+    if work.kind == "number":
+        return "min" if all(one.value < SHORTEST_ON for one in halves) else "s"
+    whole = work.kind == "time" and work.value[0] >= 60 and work.value[0] % 60 == 0
+    return "min" if work.kind == "prime" or whole else "s"
+
+
 def _intervals(facts: Facts, tokens: list[Token]) -> bool:
     times = [one for one in tokens if one.kind in ("time", "prime", "number", "seconds or inches")]
     pair = _first(tokens, "pair")
@@ -218,7 +231,7 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
         times = [one for one in times if one is not counted]
         if len(times) < 2:
             return False
-        unit: Literal["min", "s"] = "s" if times[0].kind != "prime" else "min"
+        unit = _unit_of(times[:2])
         work, off = seconds(times[0], unit)[0], seconds(times[1], unit)[0]
     facts.form, facts.work_s, facts.off_s = "intervals", work, off
     if by is not None:
@@ -500,6 +513,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = [one for one in tokens if one.kind != "filler"]
     _off_half(facts, body)
+    _length_ahead(facts, body)
     said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
@@ -511,6 +525,16 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     _in_turns(facts, body)
     _again(facts, body)
     return facts
+
+
+def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
+    """`12 min clean complex EMOM: …`: the length stands before what it is of."""
+    named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
+    between = {one.kind for one in body[1:named]}
+    ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
+    if ahead and between <= {"movement", "word", "style", "implement"}:
+        facts.form, facts.length = "emom", seconds(body[0])
+        facts.used += body[: named + 1]
 
 
 _EASIER = ("easy", "rest", "off")

@@ -112,6 +112,7 @@ def plain_text(line: str) -> str:
     >>> plain_text("Two rounds – 10 × 3").split()
     ['2', 'rounds', '-', '10', 'x', '3']
     """
+    line = _KEYCAP.sub(lambda found: f"{found[1]})".ljust(len(found[0])), line)
     out = "".join(_plain(one) for one in line)
     out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
     out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
@@ -119,7 +120,17 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda found: "TC".ljust(len(found[0])), out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
-    return _NUMBER.sub(_digits, out)
+    out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
+    out = _EQUALS.sub(lambda found: f"{found[1]}:{found[2]}", out)
+    return _TWICE.sub(lambda found: found[1].ljust(len(found[0])), _NUMBER.sub(_digits, out))
+
+
+_KEYCAP = re.compile("([0-9])\ufe0f?\u20e3")
+"""A figure in a key, as telephones number lists with."""
+_EQUALS = re.compile(r"^(\W*[a-z][a-z\d /-]{2,18}?\s*)=(\s)(?!.*=)", re.IGNORECASE)
+"""What a row begins with and an equals sign behind it: `Cool down = 500 m row`."""
+_TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
+"""A number in words and again in figures: `Twelve (12)`."""
 
 
 _INITIAL = re.compile(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])")

@@ -71,6 +71,8 @@ def qualified(
 
     `2 pancake good mornings` are no good mornings; `2 slow good mornings` are.
     """
+    if work.name in ("bike", "ski machine"):
+        return left  # Whatever stands before it is its make or its mood.
     at = part.index(move)
     behind = part[at + 1] if at + 1 < len(part) else None
     word = scope.text[behind.start : behind.end].lower() if behind is not None else ""

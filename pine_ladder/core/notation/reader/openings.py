@@ -192,6 +192,8 @@ def _slot_after(rest: list[Token], *, placed: bool) -> tuple[Range, list[Token]]
     if bracketed and kinds[2:] == ["comma"]:
         return seconds(rest[1]), [rest[0], *rest[3:]]
     ends = len(kinds) == 1 or (kinds[1:2] and kinds[1] in (*_MARKS, "stop", "open"))
+    if kinds[:1] == ["distance"] and ends and rest[0].end - rest[0].start <= len("60m"):
+        return seconds(rest[0]), rest[1:]  # `Strength 20m:`
     if kinds[:1] and kinds[0] in _TIMES and ends:
         return seconds(rest[0]), rest[1:]
     return (), rest
@@ -212,6 +214,10 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
         return row.text[after.start - 1] == " "
     if re.match(r"\s*(?:is|of|with|together|as always|was|a|the)\b", row.text[token.end :]):
         return True
+    kinds = [one.kind for one in body[at + 1 : at + 5]]
+    called = kinds.index("colon") if row.first and at <= 1 and "colon" in kinds else 0
+    if called and set(kinds[:called]) <= {"word", "filler", "and", "style"}:
+        return True  # `Warm-up well: …`
     if after.kind == "movement":
         return row.first
     words = [one for one in body if one.kind == "word"]

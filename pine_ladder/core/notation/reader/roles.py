@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement, Pattern
+from pine_ladder.core.notation.reader.asides import PRACTICE
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.work import Work
 from pine_ladder.core.plan import Role
@@ -18,6 +19,10 @@ TRUNK = ("back extension", "superman", "hanging leg raise", "hanging knee raise"
 """Movements that are for the trunk among others that are, and for more elsewhere."""
 WARM_S = 900
 """Seconds of steady work from which on it is no warm-up."""
+TRAINS_S = 720
+"""Seconds on a machine at the end, not said to be easy, from which on they are conditioning."""
+FAR_M = 2000
+"""Metres in one go from which on they are no warm-up."""
 PAUSE_S = 60
 """Rest between rounds from which on loaded work without any cardio in it is strength."""
 FEW = 3
@@ -52,6 +57,8 @@ def role_of(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -
     """The role that was said, or what the work is most likely for."""
     if part.role and part.role != "finisher":
         return Role(part.role)
+    if part.role != "finisher" and PRACTICE.search(part.typed) and isinstance(form, _STEADY):
+        return Role.SKILL  # `double-unders, practice 5 min`
     return _at_the_ends(part, main, form, place) or _by_work(part, main, form, place)
 
 
@@ -94,14 +101,24 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
         return None
     weighed = any(isinstance(one.load, plan.Percent | plan.Weight) for one in main)
     long = isinstance(form, plan.Continuous) and form.length_s > WARM_S
-    raced = any(isinstance(one.amount, plan.Max) for one in main)
+    raced = any(one.most or isinstance(one.amount, plan.Max) for one in main)
+    far = any(
+        isinstance(one.amount, plan.Distance) and one.amount.metres[0] >= FAR_M for one in main
+    )
+    long = long or (far and len(main) == 1)
     if (
         place.first
         and not raced
         and (_EASILY.search(part.typed) or not (part.facts.cap or long or weighed))
     ):
         return Role.WARM_UP
-    if place.last and isinstance(form, plan.Continuous) and not _HARD.search(part.typed):
+    if part.role == "finisher" or _HARD.search(part.typed):
+        return None
+    engine = any(Pattern.ENGINE in one.patterns for one in _moves(main))
+    trains = engine and isinstance(form, plan.Continuous) and form.length_s >= TRAINS_S
+    if trains and not _EASILY.search(part.typed):
+        return None
+    if place.last and isinstance(form, plan.Continuous):
         return Role.COOL_DOWN
     return None
 
@@ -132,6 +149,9 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     lifts = bool(moves) and all(one.parent or one.reference_kg for one in moves)
     if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
         return Role.STRENGTH
+    eased = part.facts.quality and isinstance(form, plan.Rounds) and not engine and moves
+    if eased and place.of > 1 and not all(one.patterns == (Pattern.JUMP,) for one in moves):
+        return Role.CORE if sum(map(_of_the_trunk, moves)) * 2 > len(moves) else Role.STRENGTH
     paused = part.facts.rest and part.facts.rest[0] >= PAUSE_S
     weighed = any(isinstance(one.load, plan.Weight) for one in main)
     tiring = any(set(one.patterns) & {Pattern.ENGINE, Pattern.JUMP} for one in moves)

@@ -19,7 +19,8 @@ from pine_ladder.core.notation.reader.token import Token
 
 _HEADINGS = {
     "label": r"#|no\.?|nr|part|block|set|wk|week|lap|station",
-    "work": r"work|what|move|movement|exercises?|task|do|session|workout|a|b|description|lift",
+    "work": r"work|what|move|movement|exercises?|task|do|session|workout|a|b|description|lift"
+    r"|details?|content|how",
     "time": r"time|clock|min|mins|minutes|when|slot|length",
     "sets": r"sets?",
     "reps": r"reps?",
@@ -175,6 +176,8 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
         if row.gap:
             columns = []
         named = _levels([_heading(cell) for cell in row.cells], row.cells)
+        if named.count("work") > 1 and "label" not in named:
+            named[named.index("work")] = "label"  # `Time | What | Detail`
         filled = [cell for cell in row.cells if cell.strip()]
         known = sum(1 for one in named if one)
         if (
@@ -251,6 +254,8 @@ def _kind(cell: str, library: Library) -> str:
 
 def _length(cell: str) -> str:
     """A place in the hour, `8-28`, as its length; any other time as it is."""
+    if re.fullmatch(r"\d{1,2}", cell.strip()):
+        return f"{cell.strip()} min"
     found = _MINUTES.fullmatch(cell.strip())
     if found is None or int(found[1]) >= int(found[2]):
         return cell

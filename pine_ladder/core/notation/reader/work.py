@@ -150,6 +150,9 @@ def own_words(said: str) -> str:
 
 
 _MACHINES = ("row", "bike", "ski machine", "run", "walk", "swim", "machine")
+EASY_WAYS = ("easy run", "easy row", "easy bike")
+MANY_SETS, FEW_REPS = 3, 8
+"""Sets from which on, and reps up to which, `squat` alone is the one with a bar: `squat 5x5`."""
 BARE_WAY_M = 100
 """A bare number from this on of what is measured in metres is metres: `500 row`."""
 
@@ -180,7 +183,7 @@ def settle(work: Work, library: Library) -> None:
     for one in (*work.instead, *work.tiers.values(), *work.parts):
         settle(one, library)
     known = work.known
-    far = known is not None and known.measure == "distance"
+    far = known is not None and (known.measure == "distance" or known.name in EASY_WAYS)
     if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
         work.amount = plan.Distance(metres=(float(work.amount.low),))
     if work.side is plan.Side.EACH and isinstance(work.amount, plan.Calories):
@@ -190,7 +193,11 @@ def settle(work: Work, library: Library) -> None:
     weighted = library.find(f"weighted {work.name}")
     if weighted is not None and isinstance(work.load, plan.Weight):
         work.name, work.known = weighted.name, weighted
-    if work.name == "air squat" and isinstance(work.load, plan.Percent | plan.Effort):
+    few = isinstance(work.amount, plan.Reps) and work.amount.low <= FEW_REPS
+    barbell = bool(work.sets) and work.sets[0] >= MANY_SETS and few
+    barbell = barbell and re.fullmatch(r"squats?", work.said.strip().lower()) is not None
+    effort = isinstance(work.load, plan.Percent | plan.Effort)
+    if work.name == "air squat" and (effort or barbell):
         work.name, work.known = "back squat", library.find("back squat")
     if work.bare is not None:
         _settle_load(work, work.bare, library)

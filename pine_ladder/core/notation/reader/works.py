@@ -37,7 +37,10 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
     part: list[Token] = []
     for at, token in enumerate(tokens):
         kind = token.kind
-        if kind == "open":
+        if kind == "open" and not depth and _lists(part, tokens[at + 1 :]):
+            yield before, part
+            before, part = "colon", []
+        elif kind == "open":
             yield before, part
             before, part, depth = "open", [], depth + 1
         elif kind == "close":
@@ -65,6 +68,16 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
     yield before, part
 
 
+def _lists(part: Sequence[Token], inside: Sequence[Token]) -> bool:
+    """Whether brackets hold a list that words before them name: `drills (skips, butt kicks)`."""
+    kinds = [one.kind for one in inside]
+    kinds = kinds[: kinds.index("close")] if "close" in kinds else []
+    named = {one.kind for one in part} & {"movement", *AMOUNTS}
+    moves = kinds.count("movement")
+    words = any(one.kind == "word" for one in part)
+    return words and not named and moves > 1 and kinds.count("comma") >= moves - 1
+
+
 def _timed(part: Sequence[Token]) -> bool:
     """Whether a part is a time or a scheme alone, that what follows its colon is done for."""
     kinds = [one.kind for one in part if one.kind != "filler"]
@@ -74,7 +87,7 @@ def _timed(part: Sequence[Token]) -> bool:
 def _most(part: Sequence[Token]) -> bool:
     """Whether a part says no more than that as much as possible is done."""
     kinds = {one.kind for one in part if one.kind != "filler"}
-    return "max" in kinds and kinds <= {"max", "remaining", "reps"}
+    return bool(kinds & {"max", "remaining"}) and kinds <= {"max", "remaining", "reps"}
 
 
 def _spaced(tokens: Sequence[Token], at: int) -> bool:
@@ -278,7 +291,9 @@ class _Reading:
                 self.works.pop()
                 more = _with_details_of(last, more)
             self.works.append(
-                replace(more, name=last.name, known=last.known, parts=list(last.parts))
+                replace(
+                    more, name=last.name, known=last.known, parts=list(last.parts), said=last.said
+                )
             )
         elif last is None and not (_a_set(more) or self._reps_alone()):
             self.loose.append(words)
@@ -396,7 +411,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         return True
     if scope.builds and work.known is not None and work.known.reference_kg:
         return True
-    if work.amount is None and scope.talk and not scope.names:
+    steps = bool(before) and isinstance(before[-1].amount, plan.Scheme)
+    if work.amount is None and scope.talk and not (scope.names or steps):
         return False
     if talk > 1 and work.amount is not None and not _counted_before(part):
         return False
@@ -404,7 +420,7 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     if work.amount is not None or loaded or work.sets or work.bare is not None:
         return bool(work.said) or not talk
     loose = [one for one in part if one.kind == "word"]
-    if before and isinstance(before[-1].amount, plan.Scheme) and len(loose) <= 1 and not talk:
+    if steps and len(loose) <= 1 and not talk:
         # `21-15-9 thrusters, pull-ups`: the scheme is that of both.
         return True
     if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
