@@ -44,7 +44,7 @@ from pine_ladder.core.notation.reader.labels import (
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
-from pine_ladder.core.notation.reader.parts import Part, merge_facts, score_named
+from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
 from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
@@ -127,7 +127,11 @@ class Board:
             row = replace(row, gap=True)
         if row.ruled and self.here is not None and not self.here.fresh and self.here.facts.frames:
             clause = self._clause(row)
-            heads = clause.facts.frames or clause.role or clause.marked("letter", "part")
+            easy = bool(clause.works) and all(
+                is_soft(one) or (one.known is not None and one.known.easy) for one in clause.works
+            )
+            heads = clause.facts.frames or clause.role or clause.marked("letter", "part") or easy
+            self.here.closed |= easy
             if not heads or self.here.exactly is not None:
                 self.here.block += 1
             row = replace(row, gap=bool(heads))
@@ -344,9 +348,6 @@ class Board:
             return
         if clause.load is not None:
             part.loads.setdefault(0, clause.load)
-        if part.number == row.number and row.first and part.role and not part.idle_s:
-            times = [one for one in clause.body if one.kind in ("time", "prime")]
-            part.idle_s = seconds(times[0]) if len(times) == 1 else ()
         fill(clause, part, self.lift, self.library)
         if self.lift_named and self.lift is not None and part.works:
             # The title says no more than the lift that stands in the piece.
@@ -496,6 +497,9 @@ class Board:
             part.label = clause.label.value[0]
         part.facts = replace(clause.facts)
         part.name, part.within = clause.name, not row.first
+        times = [one for one in clause.body if one.kind in ("time", "prime")]
+        if part.role and len(times) == 1:
+            part.idle_s = seconds(times[0])
         if before is None:
             if part.facts.team == 2 < self.teams.team:
                 part.facts.team = self.teams.team  # `your partner` is one of them.

@@ -197,7 +197,7 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
 def _continues(part: Part, clause: Clause) -> bool:
     """Whether a format belongs to the part above it."""
     facts, gap = clause.facts, clause.row.gap
-    if part.fresh and part.role in LOOSE and part.facts.slot:
+    if part.fresh and part.role in LOOSE and (part.facts.slot or part.idle_s):
         return False  # `Warm-up 10 min`, and no more: what is timed below is another part.
     if part.fresh and part.facts.form == facts.form:
         return not gap and not (part.facts.rest and facts.length)
@@ -222,6 +222,11 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     goes_on = any(one.kind == "then" for one in clause.body[:2])
     if goes_on and (sets or facts.sets) and part.facts.rounds and not part.fresh:
         return True  # `4 rounds`, their work, `then 3 sets of 10 curls`
+    joins = [one.kind for one in clause.body if one.kind != "filler"][:1] == ["and"]
+    if joins and not row.gap and not part.fresh:
+        return False  # `bench press 4x8`, then `superset with rows 4x8`
+    if not row.first and facts.sets and clause.works and (part.facts.rounds or part.facts.form):
+        return True  # `…, with a cap of 10. After that, 3 sets of 15 pull-aparts`
     backs_off = any(isinstance(one.load, plan.Percent) and one.amount for one in clause.works)
     if part.facts.builds and part.works and backs_off and row.first and not facts.builds:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`

@@ -316,8 +316,9 @@ def _by_sets(part: Part) -> list[Part]:
             out[-1].works.append(work)
         elif out:
             facts = replace(part.facts, rest=(), cap=0)
+            number = max(part.number, work.row)
             more = replace(part, works=[work], notes=[], facts=facts, within=True, name="")
-            out.append(more)
+            out.append(replace(more, number=number))
         else:
             out.append(replace(part, works=[work]))
     return out

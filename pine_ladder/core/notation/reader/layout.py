@@ -125,6 +125,8 @@ def plain_text(line: str) -> str:
     return _TWICE.sub(lambda found: found[1].ljust(len(found[0])), _NUMBER.sub(_digits, out))
 
 
+_BRACKETED = re.compile(r"\s*\[([^\[\]|]{2,60})\]\s*:?\s*")
+"""A heading in brackets: `[Skill 15']`."""
 _KEYCAP = re.compile("([0-9])\ufe0f?\u20e3")
 """A figure in a key, as telephones number lists with."""
 _EQUALS = re.compile(r"^(\W*[a-z][a-z\d /-]{2,18}?\s*)=(\s)(?!.*=)", re.IGNORECASE)
@@ -241,7 +243,11 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     marked = _MARKED.match(text)
     if marked:
         text = " " * marked.end() + text[marked.end() :]
-    bold = bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
+    bracketed = _BRACKETED.fullmatch(text)
+    if bracketed:
+        text = f" {text[1:]}" if text[:1] == "[" else text.replace("[", " ", 1)
+        text = text[: bracketed.end(1)] + text[bracketed.end(1) :].replace("]", " ")
+    bold = bool(bracketed) or bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
     indent = len(text) - len(text.lstrip())
     bullet = _BULLET.match(text)
     framed = bool(_FRAMED.fullmatch(text))  # `- Strength -`

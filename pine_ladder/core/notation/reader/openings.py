@@ -104,6 +104,8 @@ def _named_role(clause: Clause, at: int, form: Form) -> bool:
     return True
 
 
+LENGTH_NEAR = 8
+"""Tokens behind a role at the start within which a time says that it heads a part."""
 MOST_NAMED = 2
 """Words before a role and a colon that say what it is for: `shoulder prep:`."""
 MOST_LEAD = 6
@@ -218,6 +220,8 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     called = kinds.index("colon") if row.first and at <= 1 and "colon" in kinds else 0
     if called and set(kinds[:called]) <= {"word", "filler", "and", "style"}:
         return True  # `Warm-up well: …`
+    if at == 0 and {"time", "prime"} & {one.kind for one in body[1:LENGTH_NEAR]}:
+        return True  # `Warm up on your own, 10 minutes, …`
     if after.kind == "movement":
         return row.first
     words = [one for one in body if one.kind == "word"]
