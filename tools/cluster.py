@@ -41,7 +41,7 @@ def home() -> Path:
 
 
 def gym_home() -> Path:
-    """Where a gym's data and backups lie: outside the checkout, wherever that is moved to.
+    """The folder of a gym's data and backups: outside the checkout, wherever that is moved to.
 
     `PINE_LADDER_DATA` names another folder. A gym that was begun inside the checkout stays there.
     """

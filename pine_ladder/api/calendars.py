@@ -48,8 +48,8 @@ def has_calendar(db: Database, me: Myself) -> HasCalendar:
 
 
 class CalendarForm(Form):
-    """What a new calendar address holds: my own classes or all of the gym, with an alarm so many
-    minutes before my own (0: none).
+    """A new calendar address: `all` classes of the gym or one's own alone, with an `alarm` so many
+    minutes before one's own (0: none).
     """
 
     all: bool = False

@@ -8,7 +8,7 @@ from sqlalchemy import delete, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.floor.capacity import Places, moved_up
+from pine_ladder.core.floor.capacity import Places, is_late, moved_up
 from pine_ladder.store.floor.bookings import Planned, moved_up_at, of_class, planned_at, signed
 from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.gym.calendar import now
@@ -112,16 +112,13 @@ def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
     tell(db, what="day", date=date.isoformat())
 
 
-TO_DECLINE = dt.timedelta(hours=1)
-"""How long who has moved up may decline without it counting as late."""
-
-
 def sign_up(
     db: Session, date: dt.date, planned: Planned, person: Person, coming: bool
 ) -> tuple[int, ...]:
     """Book somebody into a class, or take them off; the ids of those who move up by it.
 
-    Twice is as good as once. Who comes back after cancelling is at the end of the list.
+    Twice is as good as once. Who comes back after cancelling is at the end of the list, and no
+    longer noted as late.
     """
     start = planned.start
     before = signed(db, date, start, planned.size)
@@ -129,6 +126,9 @@ def sign_up(
         one = {"programme_id": gym_of(db).programme.id, "date": date, "start": start}
         row = insert(SignUp).values(**one, person_id=person.id)
         db.execute(row.on_conflict_do_nothing(index_elements=[*one, "person_id"]))
+        again = (LateCancel.date == date, LateCancel.start == start)
+        line = LateCancel.programme_id == one["programme_id"]
+        db.execute(delete(LateCancel).where(line, *again, LateCancel.person_id == person.id))
     else:
         mine = SignUp.person_id == person.id
         db.execute(delete(SignUp).where(*of_class(db, date, start), mine))
@@ -150,15 +150,10 @@ def move_up(db: Session, date: dt.date, now_planned: Planned, before: Places) ->
     return found
 
 
-def is_late(db: Session, date: dt.date, start: dt.time, person: Person, limit_min: int) -> bool:
-    """Whether giving up a place now is later than the gym asks for: within `limit_min` of the
-    start (0: never), and not within an hour of having moved up from the waiting list.
-    """
-    moment = now(db)
+def late_to_cancel(db: Session, date: dt.date, start: dt.time, person: Person, limit: int) -> bool:
+    """Whether somebody who gives up a place now is late, by the gym's limit in minutes."""
     begins = dt.datetime.combine(date, start, gym_of(db).zone)
-    up = moved_up_at(db, date, start, person.id)
-    free = up is not None and moment - up <= TO_DECLINE
-    return bool(limit_min) and begins - moment < dt.timedelta(minutes=limit_min) and not free
+    return is_late(begins, now(db), limit, moved_up_at(db, date, start, person.id))
 
 
 def note_late(db: Session, date: dt.date, start: dt.time, person: Person) -> None:

@@ -112,11 +112,13 @@ def remember_erased(db: Session, folder: Path | None, person_id: int) -> None:
 def erase_again(db: Session, ids: Iterable[int]) -> int:
     """Erase people whom a restored backup has brought back; how many there were."""
     by = db.scalar(select(Person).where(Person.role == "coach").order_by(Person.id).limit(1))
-    people = [one for number in ids if (one := db.get(Person, number)) is not None]
-    for person in people:
-        if by is not None and person.id != by.id:
-            erase(db, person, by)
-    return len(people)
+    if by is None:
+        return 0
+    back = [person for number in ids if (person := db.get(Person, number)) is not None]
+    others = [person for person in back if person.id != by.id]
+    for person in others:
+        erase(db, person, by)
+    return len(others)
 
 
 def erase(db: Session, person: Person, by: Person) -> None:

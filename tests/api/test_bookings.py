@@ -321,6 +321,24 @@ def test_a_larger_class_moves_up_who_waited(coach, browser_of):
     assert at(anna.get(PLACES).json())["decline_until"] is None
 
 
+def test_a_class_that_grows_while_somebody_leaves_moves_up_each_once(coach, browser_of):
+    phones = {name: browser_of(name) for name in ("Anna", "Bert", "Dora", "Emma")}
+    plan(coach, size=1)
+    for version in range(1, 6):
+        for phone in phones.values():
+            come(phone)
+        with ThreadPoolExecutor(2) as two:
+            leaves = two.submit(come, phones["Anna"], coming=False)
+            grows = two.submit(plan, coach, size=2, version=2 * version - 1)
+            assert [leaves.result().status_code, grows.result().status_code] == [200, 200]
+        for name in ("Bert", "Dora"):
+            assert at(phones[name].get(PLACES).json())["decline_until"] is not None, name
+        assert at(phones["Emma"].get(PLACES).json())["mine"] == "waiting"
+        for phone in phones.values():
+            come(phone, coming=False)
+        assert plan(coach, size=1, version=2 * version).status_code == 200
+
+
 def settings(coach, **more):
     found = coach.get("/api/settings").json()
     wanted = {**found["settings"], **more}
@@ -329,16 +347,19 @@ def settings(coach, **more):
 
 def test_a_late_cancellation_is_asked_about_and_shown_to_the_coach(coach, browser_of):
     assert settings(coach, late_cancel_min=1440).status_code == 200
-    plan(coach, "00:05")
+    plan(coach, "00:00")
     anna = browser_of("Anna")
-    come(anna, "00:05")
-    asked = come(anna, "00:05", coming=False)
-    body = {"start": "00:05", "coming": False, "late": True}
+    come(anna, "00:00")
+    asked = come(anna, "00:00", coming=False)
+    body = {"start": "00:00", "coming": False, "late": True}
     assert asked.json()["asks"] == "late"
     assert anna.put(f"/api/me/days/{TOMORROW}/place", json=body).status_code == 200
     seen = coach.get(f"/api/days/{TOMORROW}/places").json()
-    first = next(one for one in seen if one["start"] == "00:05:00")
+    first = next(one for one in seen if one["start"] == "00:00:00")
     assert [one["name"] for one in first["late"]] == ["Anna Test"]
+    come(anna, "00:00")
+    seen = coach.get(f"/api/days/{TOMORROW}/places").json()
+    assert not any(one["late"] for one in seen), "who comes after all is not late"
 
 
 def test_who_has_just_moved_up_declines_without_being_late(coach, browser_of):

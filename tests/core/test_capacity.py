@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.day.kit import kit_line, kit_needed
-from pine_ladder.core.floor.capacity import moved_up, places
+from pine_ladder.core.floor.capacity import TO_DECLINE, decline_until, is_late, moved_up, places
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 
@@ -83,3 +85,23 @@ def test_who_is_present_has_a_place_and_takes_nobodys(signed, size, present):
     assert not set(found.coming) & set(found.waiting)
     assert {*found.coming, *found.waiting} == {*signed, *present}
     assert len(found.coming) == len(set(found.coming))
+
+
+MINUTE = dt.timedelta(minutes=1)
+BEGINS = dt.datetime(2026, 3, 29, 18, 0, tzinfo=dt.UTC)
+
+
+@given(st.integers(1, 2000), st.integers(1, 1440))
+def test_a_cancellation_is_late_within_the_limit_alone(before, limit):
+    assert is_late(BEGINS, BEGINS - before * MINUTE, limit, None) == (before < limit)
+    assert not is_late(BEGINS, BEGINS - before * MINUTE, 0, None)
+
+
+@given(st.integers(0, 200))
+def test_who_moved_up_declines_for_an_hour_without_being_late(minutes):
+    up = BEGINS - 240 * MINUTE
+    moment = up + minutes * MINUTE
+    free = minutes * MINUTE < TO_DECLINE
+    assert (decline_until(up, moment) == up + TO_DECLINE) == free
+    assert is_late(BEGINS, moment, 1440, up) != free
+    assert decline_until(None, moment) is None

@@ -37,7 +37,7 @@ def cases() -> Iterator[tuple[str, str]]:
 
 
 def work(lines: tuple[plan.Line, ...]) -> list[list[tuple[object, ...]]]:
-    """What is done in lines, version by version: tasks of one line as lines of their own."""
+    """The work of lines, version by version: tasks of one line as lines of their own."""
     return [
         [
             (one.movement, repr(one.amount), repr(one.load), one.side, one.tempo, one.pause_s)
@@ -49,7 +49,7 @@ def work(lines: tuple[plan.Line, ...]) -> list[list[tuple[object, ...]]]:
 
 
 def meant(text: str) -> list[dict[str, object]]:
-    """What a board says, without its title, its notes and the roles that nobody said."""
+    """The plan of a board, without its title, its notes and the roles that nobody said."""
     return [
         {
             "format": {k: v for k, v in piece.format.model_dump().items() if k != "said"},

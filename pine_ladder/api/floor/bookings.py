@@ -16,7 +16,7 @@ from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
 from pine_ladder.core.day.closing import closed_on
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter, place_letter
-from pine_ladder.core.floor.capacity import Places
+from pine_ladder.core.floor.capacity import TO_DECLINE, Places, decline_until
 from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.athletes.members import profile_of, rack_of
 from pine_ladder.store.days.days import find_day
@@ -91,9 +91,9 @@ class Filling(BaseModel):
     coming: list[ComingPerson]
     waiting: list[ComingPerson]
     late: list[ComingPerson]
-    """Who gave up a place later than the gym asks for."""
+    """Those who gave up a place later than the gym asks for."""
     no_shows: list[ComingPerson]
-    """Who had booked and was not checked in, once the class has begun."""
+    """Those who had booked and were not checked in, once the class has begun."""
     cancelled: bool
     word: str
     weekly: bool
@@ -133,7 +133,6 @@ def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPl
     found = signups.signed(db, date, one.start, one.size)
     mine, place = found.of(me.id)
     up = signups.moved_up_at(db, date, one.start, me.id) if mine == "coming" else None
-    until = up + booking.TO_DECLINE if up is not None else None
     return MyPlace(
         start=one.start,
         minutes=one.minutes,
@@ -143,7 +142,7 @@ def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPl
         waiting=len(found.waiting),
         mine=mine,
         place=place,
-        decline_until=until if until is not None and until > now(db) else None,
+        decline_until=decline_until(up, now(db)),
         cancelled=one.cancelled,
         word=one.word,
         over=_begun(db, date, one.start),
@@ -207,7 +206,7 @@ def _ask(db: Database, date: dt.date, form: ComingForm, one: signups.Planned, me
         return
     mine, _ = signups.signed(db, date, form.start, one.size).of(me.id)
     limit = late_cancel_min(gym_of(db).row)
-    if mine != "coming" or not booking.is_late(db, date, form.start, me, limit):
+    if mine != "coming" or not booking.late_to_cancel(db, date, form.start, me, limit):
         return
     if not form.late:
         sentence = (
@@ -228,7 +227,7 @@ def _tell_moved_up(
     """Write to those who have moved up from the waiting list."""
     if _begun(db, date, one.start):
         return
-    gym, until = gym_of(db), now(db) + booking.TO_DECLINE
+    gym, until = gym_of(db), now(db) + TO_DECLINE
     address = configured_url() or ""
     for number in people:
         person = db.get_one(Person, number)

@@ -60,8 +60,8 @@ def _wrong(at: At, ground: Ground, sizes: Mapping[str, list[float]]) -> Iterator
         kind = movement.kit[0]
         factor = _KG_OR_CM[load.unit]
         for place, value in enumerate(load.values):
-            near = _nearest(kind, value * factor, ground, sizes)
             same = {"barbell": SAME_BAR_KG, "box": SAME_BOX_CM}.get(kind, SAME_KG)
+            near = _nearest(kind, value * factor, same, ground, sizes)
             if near is None or any(abs(one - value * factor) <= same for one in near):
                 continue
             digits = 0 if load.unit == "in" else 1
@@ -91,7 +91,7 @@ def _with(values: tuple[float, ...], place: int, value: float) -> tuple[float, .
 
 
 def _nearest(
-    kind: str, wanted: float, ground: Ground, sizes: Mapping[str, list[float]]
+    kind: str, wanted: float, same: float, ground: Ground, sizes: Mapping[str, list[float]]
 ) -> list[float] | None:
     """The sizes next to one that is wanted, below and above; None where none are known."""
     if kind == "barbell":
@@ -107,8 +107,8 @@ def _nearest(
     owned = sizes.get(kind)
     if not owned:
         return None
-    lower = [one for one in owned if one <= wanted + SAME_KG][-1:]
-    upper = [one for one in owned if one > wanted + SAME_KG][:1]
+    lower = [size for size in owned if size <= wanted + same][-1:]
+    upper = [size for size in owned if size > wanted + same][:1]
     return [*lower, *upper]
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -43,3 +44,23 @@ def places(signed: Sequence[int], size: int, present: Sequence[int] = ()) -> Pla
 def moved_up(before: Places, after: Places) -> tuple[int, ...]:
     """Who waited and has a place now."""
     return tuple(person for person in after.coming if person in before.waiting)
+
+
+TO_DECLINE = dt.timedelta(hours=1)
+"""How long somebody who has moved up may give up the place without being late."""
+
+
+def decline_until(moved_up_at: dt.datetime | None, moment: dt.datetime) -> dt.datetime | None:
+    """Until when somebody who moved up may decline; None where they did not, or it is over."""
+    until = moved_up_at + TO_DECLINE if moved_up_at is not None else None
+    return until if until is not None and until > moment else None
+
+
+def is_late(
+    begins: dt.datetime, moment: dt.datetime, limit_min: int, moved_up_at: dt.datetime | None
+) -> bool:
+    """Whether giving up a place at a moment is later than the gym asks for: within `limit_min`
+    minutes of the start (0: never), unless who moved up may still decline. Times have a zone.
+    """
+    free = decline_until(moved_up_at, moment) is not None
+    return begins - moment < dt.timedelta(minutes=limit_min) and limit_min > 0 and not free

@@ -45,7 +45,7 @@ export class Refusal extends Error {
     readonly titles: string[] = [],
     /** Lines of a board that athletes would not see. */
     readonly unread: Schemas["UnreadLine"][] = [],
-    /** What is asked before it is done: the same again with this answered does it. */
+    /** The question to answer first: the same request with this field true does it. */
     readonly asks: string | undefined = undefined,
   ) {
     super(sentence);

@@ -3684,8 +3684,8 @@ export interface components {
         };
         /**
          * CalendarForm
-         * @description What a new calendar address holds: my own classes or all of the gym, with an alarm so many
-         *     minutes before my own (0: none).
+         * @description A new calendar address: `all` classes of the gym or one's own alone, with an `alarm` so many
+         *     minutes before one's own (0: none).
          */
         CalendarForm: {
             /**

@@ -13,7 +13,7 @@ CONDITION = re.compile(
 )
 """Work on a condition, `every time you break, 3 burpees`: told, not planned."""
 TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
-"""What says that a piece is for time, where nothing else did."""
+"""A row that says a piece is for time, where nothing else did."""
 PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)
 HARDER = re.compile(r"\W*rx\s?\+", re.IGNORECASE)
 """A version harder than the one that is written: told, not planned."""

@@ -1,4 +1,4 @@
-"""What a row below the work of a part says of it: its rest, its cap, a load, a tempo, rounds."""
+"""Rows below the work of a part: its rest, its cap, a load, a tempo, rounds around or inside."""
 
 from __future__ import annotations
 

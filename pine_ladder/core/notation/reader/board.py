@@ -527,7 +527,8 @@ class Board:
             )
             other = before.role == "finisher" or (before.role in LOOSE and loaded)
             part.role = "" if other else before.role
-        if before is not None and plain and before.role in LOOSE and clause.facts.rounds:
+        loose = before is not None and plain and before.role in LOOSE and not clause.facts.form
+        if before is not None and loose and clause.facts.rounds:
             part.role = before.role  # `warm-up`, `run 2 laps`, then `5 rds: 2 pull-ups, …`
         named_only = before is not None and before.implied and before.fresh
         if before is not None and named_only and not before.facts.frames and not before.role:

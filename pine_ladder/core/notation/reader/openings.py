@@ -72,7 +72,7 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
 
 
 def _spoken(body: Sequence[Token], at: int) -> int:
-    """Where a row goes on behind words that lead in: `ok so tonight we start with …`."""
+    """The place in a row behind words that lead in: `ok so tonight we start with …`."""
     end = at
     while end < len(body) and (
         _leads_in(body[end]) or body[end].kind in ("colon", "comma", "buy-in")

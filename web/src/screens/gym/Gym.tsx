@@ -28,7 +28,7 @@ type Settings = Schemas["Settings"];
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const ZONES = Intl.supportedValuesOf("timeZone");
 
-/** What was typed to be added, with its number: `6 rowers` are six. */
+/** A piece of kit as it was typed, with its number: `6 rowers` are six. */
 function counted(typed: string): Record<string, number> {
   const text = typed.trim().replace(/\s+/g, " ");
   if (/^\d+(?:[.,]\d+)? ?(?:kg|lb)?$/i.test(text)) return { [text]: 1 };
@@ -56,7 +56,7 @@ function Counts({
   unit?: string;
   values: Record<string, number>;
   order: (a: string, b: string) => number;
-  /** What stands in the box to add, which saving takes too. */
+  /** The text in the box to add; saving takes it too. */
   typed: string;
   onTyped: (typed: string) => void;
   onChange: (values: Record<string, number>) => void;
