@@ -17,6 +17,7 @@ from pine_ladder.core.day.closing import closed_on
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter, place_letter
 from pine_ladder.core.floor.capacity import TO_DECLINE, Places, decline_until
+from pine_ladder.core.formats import plural
 from pine_ladder.jobs.mail import Post, Postman
 from pine_ladder.store.athletes.members import profile_of, rack_of
 from pine_ladder.store.days.days import find_day
@@ -210,11 +211,17 @@ def _ask(db: Database, date: dt.date, form: ComingForm, one: signups.Planned, me
         return
     if not form.late:
         sentence = (
-            f"The class begins in less than {limit} minutes. If you cancel now, your coach sees a"
-            " late cancellation."
+            f"The class begins in less than {_spoken_minutes(limit)}. If you cancel now, your coach"
+            " sees a late cancellation."
         )
         raise ApiError(409, sentence, asks="late")
     booking.note_late(db, date, form.start, me)
+
+
+def _spoken_minutes(minutes: int) -> str:
+    """A length in hours where they are whole: `24 hours`, `90 minutes`."""
+    count, unit = (minutes, "minute") if minutes % 60 else (minutes // 60, "hour")
+    return f"{count} {plural(unit, count)}"
 
 
 def _tell_moved_up(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 
 from pine_ladder.core import plan
@@ -14,16 +15,40 @@ class KitNeed(Frozen):
     """A piece of kit, how many a class needs at once, and how many there are (None: not listed)."""
 
     name: str
+    words: str
+    """Its name for so many: `11 barbells`, `8 boxes`."""
     need: int
     there: int | None
     short: bool
 
 
+_PAIRS = ("rings", "parallel bars", "stairs")
+"""Kit whose name says several already."""
+
+
+def in_words(name: str, count: int) -> str:
+    """A number of a piece of kit, as it is said.
+
+    >>> [in_words("kettlebell 16 kg", 11), in_words("box or bench", 8), in_words("rings", 2)]
+    ['11 kettlebells 16 kg', '8 boxes or benches', '2 rings']
+    """
+    if count == 1:
+        return f"1 {name}"
+    return f"{count} " + " or ".join(map(_plural, name.split(" or ")))
+
+
+def _plural(name: str) -> str:
+    kind, *size = re.split(r"(?= \d)", name, maxsplit=1)
+    if kind not in _PAIRS and not kind.endswith("s"):
+        kind += "es" if kind.endswith(("x", "ch", "sh")) else "s"
+    return "".join((kind, *size))
+
+
 def kit_line(
     session: plan.Session, library: Library, tier: int = 0, track: int | None = None
 ) -> tuple[str, ...]:
-    """What a tier and track need for a board, each once, in the order of the board, with its load
-    where it has one of its own: `("rope", "kettlebell 16 kg", "box 50 cm")`.
+    """The kit that a tier and track need for a board, each once, in the order of the board, with
+    its load where it has one of its own: `("rope", "kettlebell 16 kg", "box 50 cm")`.
 
     With `track` None pairs are shown whole.
     """
@@ -62,7 +87,7 @@ def held(name: str, kit: Mapping[str, int]) -> int | None:
 def kit_needed(
     session: plan.Session, library: Library, people: int, kit: Mapping[str, int]
 ) -> tuple[KitNeed, ...]:
-    """What so many people need at once of a board as written, against what is there.
+    """The kit that so many people need at once for a board as written, against what is there.
 
     Stations share, teams who take turns share, heats follow each other.
     """
@@ -80,5 +105,7 @@ def kit_needed(
     for name, need in needs.items():
         there = held(name, kit)
         short = there is not None and there < need
-        out.append(KitNeed(name=name, need=need, there=there, short=short))
+        out.append(
+            KitNeed(name=name, words=in_words(name, need), need=need, there=there, short=short)
+        )
     return tuple(out)

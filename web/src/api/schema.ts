@@ -9330,6 +9330,8 @@ export interface components {
         pine_ladder__core__day__kit__KitNeed: {
             /** Name */
             name: string;
+            /** Words */
+            words: string;
             /** Need */
             need: number;
             /** There */

@@ -2,7 +2,14 @@
 import { Button, Group, Modal } from "@mantine/core";
 import { useState } from "react";
 
-type Question = { title: string; text: string; verb: string; act: () => void };
+type Question = {
+  title: string;
+  text: string;
+  verb: string;
+  /** The way back, where "Cancel" could be taken for the act. */
+  back?: string;
+  act: () => void;
+};
 
 /** The dialog to draw, and a way to ask: `act` is done once the verb is pressed. */
 export function useConfirm(): [dialog: React.ReactNode, ask: (question: Question) => void] {
@@ -22,7 +29,7 @@ export function useConfirm(): [dialog: React.ReactNode, ask: (question: Question
           {question.verb}
         </Button>
         <Button variant="default" onClick={close}>
-          Cancel
+          {question.back ?? "Cancel"}
         </Button>
       </Group>
     </Modal>

@@ -71,6 +71,7 @@ export function MyClass({ date, today }: { date: string; today: boolean }) {
           title: late ? "Cancel late?" : "Two classes on one day?",
           text: refusal.message,
           verb: late ? "Cancel booking" : "Book both",
+          back: late ? "Keep booking" : undefined,
           act: () => book.mutate({ ...sent, [refusal.asks as "also" | "late"]: true }),
         });
       },

@@ -52,14 +52,14 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
       {day.isPending && <Waiting />}
       {found && !found.written && (
         <div className={styles.mine}>
-          <Empty>
-            <p>The coach has not written this day yet.</p>
-          </Empty>
           {ahead && (
             <Suspense>
               <MyClass date={date} today={date === gym.today} />
             </Suspense>
           )}
+          <Empty>
+            <p>The coach has not written this day yet.</p>
+          </Empty>
         </div>
       )}
       {found?.written && (

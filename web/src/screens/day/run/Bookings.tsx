@@ -87,6 +87,7 @@ function One({
           ? `${booked === 1 ? "1 person has" : `${booked} people have`} booked and will be told.`
           : "Nobody has booked it yet.",
       verb: "Cancel this class",
+      back: "Keep the class",
       act: () => {
         keep(true);
         undoable(`The class at ${time} is cancelled.`, () => keep(false, one.version + 1));

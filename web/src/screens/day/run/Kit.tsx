@@ -10,7 +10,7 @@ export function Kit({ held }: { held: Schemas["ClassHeld"] }) {
       <b>Set up</b>
       {needed.map((one) => (
         <span key={one.name} data-short={one.short || undefined}>
-          <span className="num">{one.need}</span> {one.name}
+          {one.words}
           {one.short && <strong> ({one.there} there)</strong>}
         </span>
       ))}

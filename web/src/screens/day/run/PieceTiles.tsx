@@ -2,11 +2,13 @@
 import type { Schemas } from "../../../api/client";
 import styles from "./Floor.module.css";
 
-/** How long a piece is by its clock, or about how long it is predicted to be. */
+/** How long a piece is by its clock, or about how long it is predicted to be; empty where its
+ * format says it already (AMRAP 20:00). */
 function lengthOf(piece: Schemas["PieceOutline"]): string {
   const minutes = (seconds: number) => Math.max(1, Math.round(seconds / 60));
   const { low_s, high_s, rough } = piece.length;
   const [low, high] = [minutes(low_s), minutes(high_s)];
+  if (!rough && low === high && piece.format.endsWith(` ${low}:00`)) return "";
   return low === high ? `${rough ? "about " : ""}${low} min` : `${low}–${high} min`;
 }
 
@@ -46,7 +48,7 @@ export function PieceTiles({
         <li key={piece.key} className={styles.tile} data-chosen={piece.key === chosen || undefined}>
           <button type="button" className={styles.opener} onClick={() => onPiece(piece.key)}>
             <b>{piece.title}</b>
-            {piece.format} · {lengthOf(piece)}
+            {[piece.format, lengthOf(piece)].filter(Boolean).join(" · ")}
           </button>
         </li>
       ))}
