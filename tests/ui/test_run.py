@@ -347,9 +347,11 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
     expect(mine.get_by_role("listitem").filter(has_text="18:00")).to_contain_text("Checked in")
     page.get_by_label("Effort, 0").fill("7")
     page.get_by_label("Minutes").fill("60")
-    with page.expect_response(lambda answer: answer.url.endswith("/effort")):
+    with page.expect_response(
+        lambda answer: answer.url.endswith("/effort") and answer.request.method == "PUT"
+    ):
         page.get_by_role("button", name="Save effort").click()
-    expect(page.get_by_text("Kept.")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Kept.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
     expect(page.get_by_text("Weekly load")).to_be_visible()
     (week,) = [w for w in ask(page, "GET", "/api/me/history")["weeks"] if w["monday"] == MONDAY]
