@@ -296,6 +296,18 @@ class Board:
             typed = row.typed[row.at : row.at + len(row.text)].strip()
             self._note(row.number, told_of_it(row.text) or typed)
 
+    def _heads_times(self, part: Part, row: Row) -> bool:
+        """Whether a part only summed up rows told by their place in the hour or on the clock."""
+        placed = self.form.clock_rows | self.form.hour_rows
+        if row.number not in placed or part.number in placed or part.role in LOOSE or row.gap:
+            return False
+        return part.fresh and not part.facts.frames and not part.rest_only
+
+    def _unnote(self, part: Part) -> None:
+        """Tell a part that only summed up what follows above all of it, or in the part before."""
+        notes = [(part.number, part.typed.strip()), *part.notes]
+        (self.parts[-1].notes if self.parts else self.notes).extend(notes)
+
     def _note(self, number: int, text: str) -> None:
         if not text:
             return
@@ -433,6 +445,12 @@ class Board:
         if works and not clause.counted:
             self.lift = works[0]
         said = tokens(clause.row.text, self.library)
+        moves = [one for one in said if one.kind == "movement"]
+        if not works and self.lift is None and len(moves) == 1:
+            known = self.library.find(str(moves[0].means["movement"]))
+            if known is not None and known.reference_kg:
+                work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
+                self.lift = work  # `Back squats today.`
         times = [one for one in said if one.kind in ("time", "prime")]
         if times and self.title is None:
             self.title_s = seconds(times[0])
@@ -462,7 +480,7 @@ class Board:
         if talk and role is not None and not any(one.named and one.amount for one in clause.works):
             clause.role, clause.works = str(role.means["role"]), []  # `general + specific warm-up`
             return None
-        practised = bool(clause.works) and PRACTICE.search(row.text)
+        practised = PRACTICE.search(row.text) and self._practise(clause)
         if talk and ends and not stretches and not practised:
             return clause.slot
         marked = clause.label is not None and row.number not in self.form.opening_rows
@@ -483,6 +501,18 @@ class Board:
         if before and not self.here.facts.times:
             return facts.rest
         return facts.rest if (row.gap and ends) or dashed or numbered else None
+
+    def _practise(self, clause: Clause) -> bool:
+        """Whether a row names what is practised in its time, which is its work then."""
+        moves = [one for one in clause.body if one.kind == "movement"]
+        if not clause.works and len(moves) == 1:
+            name = str(moves[0].means["movement"])
+            known = self.library.find(name)
+            if known is not None:
+                said = clause.row.text[moves[0].start : moves[0].end]
+                work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
+                clause.works = [replace(work, said=said)]
+        return bool(clause.works)
 
     def _clocked(self, row: Row) -> bool:
         """Whether a row begins with a clock of its own: `AMRAP 3`, `5 min AMRAP`."""
@@ -530,6 +560,10 @@ class Board:
         loose = before is not None and plain and before.role in LOOSE and not clause.facts.form
         if before is not None and loose and clause.facts.rounds:
             part.role = before.role  # `warm-up`, `run 2 laps`, then `5 rds: 2 pull-ups, …`
+        if before is not None and self._heads_times(before, row):
+            part.role, part.name = part.role or before.role, part.name or before.name
+            self._unnote(self.parts.pop())
+            before = None
         named_only = before is not None and before.implied and before.fresh
         if before is not None and named_only and not before.facts.frames and not before.role:
             self.parts.pop()

@@ -165,8 +165,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     first = next((one for one in clause.body if one.kind != "filler"), None)
     if facts.form and first is not None and first.kind == "then":
         return None
+    other = facts.form != part.facts.form and bool(facts.length) and bool(clause.works)
     if facts.form and part.facts.form and first is not None and first not in facts.used:
-        return False
+        return other and row.first
     return None
 
 
@@ -199,6 +200,8 @@ def _continues(part: Part, clause: Clause) -> bool:
     facts, gap = clause.facts, clause.row.gap
     if part.fresh and part.role in LOOSE and (part.facts.slot or part.idle_s):
         return False  # `Warm-up 10 min`, and no more: what is timed below is another part.
+    if part.fresh and part.facts.builds and (part.lift is not None or gap):
+        return False  # `Back squats today. Find a 5 rep max. Then AMRAP 10 of …`
     if part.fresh and part.facts.form == facts.form:
         return not gap and not (part.facts.rest and facts.length)
     if part.fresh:
@@ -242,6 +245,14 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
         return False
+    windows = part.facts.form in ("emom", "every") and any(one.sets for one in part.works)
+    if (
+        windows
+        and sets
+        and not facts.form
+        and {one.known for one in sets}.isdisjoint({one.known for one in part.works})
+    ):
+        return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds
     if row.gap and any(one.kind == "then" for one in clause.body[:2]):

@@ -19,6 +19,7 @@ from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.shared_loads import heading_load
+from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
@@ -40,6 +41,8 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         Token(one.kind, one.value, one.start + start, one.end + start, one.means)
         for one in tokens(row.text[start:], library)
     ]
+    if body and body[-1].kind == "stop":
+        body.pop()
     clause = Clause(row, label, _unwrapped(body))
     open_clause(clause, form, first=here is None)
     if is_goal(clause.body):
@@ -52,6 +55,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     scope = _scope(clause, here, library)
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
+    _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
     _before_rounds(clause)
     _effort_of_sets(clause, left)
@@ -67,6 +71,22 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _side_by_side(clause: Clause, here: Part | None) -> None:
+    """Take two equal times of what is done on each side, in a list, as a time a side:
+    `side plank 30s/30s`.
+    """
+    facts = clause.facts
+    listed = here is not None and not here.fresh and bool(here.facts.rounds or here.facts.sets)
+    times = [one for one in facts.used if one.kind == "time"]
+    if facts.form != "intervals" or not listed or len(clause.works) != 1 or len(times) != 2:
+        return
+    work = clause.works[0]
+    equal = facts.work_s == facts.off_s and not facts.rounds
+    if equal and work.amount is None and work.known is not None and two_sided(work.known):
+        work.amount, work.side = plan.Duration(seconds=facts.work_s), plan.Side.EACH
+        facts.form, facts.work_s, facts.off_s = "", 0, 0
 
 
 SHORTEST_REST_S = 15

@@ -58,6 +58,7 @@ def _sets(part: Part, main: Works) -> Range:
         return (said.most_common(1)[0][0],)
     schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
     lifts = all(one.known and one.known.reference_kg for one in main)
+    lifts = lifts or (len(main) == 1 and bool(schemes) and len(set(schemes[0].values)) == 1)
     if schemes and len(schemes) == len(main) and (part.role in LIFTING or lifts):
         return (len(schemes[0].values),)
     return ()

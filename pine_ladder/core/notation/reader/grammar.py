@@ -451,7 +451,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
         _amrap,
     ),
-    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN})|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
+    (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN}(?!3))|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
     (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
@@ -532,9 +532,12 @@ def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
     named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
     between = {one.kind for one in body[1:named]}
     ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
-    if ahead and between <= {"movement", "word", "style", "implement"}:
+    if ahead and between <= {"movement", "word", "style", "implement", "colon"}:
         facts.form, facts.length = "emom", seconds(body[0])
-        facts.used += body[: named + 1]
+        behind = any(one.kind == "movement" for one in body[named:])
+        facts.used += [
+            one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
+        ]
 
 
 _EASIER = ("easy", "rest", "off")

@@ -223,6 +223,7 @@ def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool)
     figures = said.replace("-", "").upper()
     last = before[-1] if before else None
     told = named or (last is not None and (last.kind == "at" or last.value == "tempo"))
+    told = told or any(one.value == "tempo" for one in before)
     dashed = "-" in said
     if "X" in figures or told or (dashed and "0" in figures):
         return Token("tempo code", figures, start, end)

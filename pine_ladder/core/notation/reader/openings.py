@@ -19,7 +19,7 @@ _TIMES = ("time", "prime")
 _AFTER_ROLE = (
     "colon", "comma", "open", "stop", "pipe", "time", "prime", "clock range", "number", "range",
     "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
-    "tabata", "quality", "ladder", "role", "partners", "team", "easy",
+    "tabata", "quality", "ladder", "role", "partners", "team", "easy", "slash",
 )  # fmt: skip
 """Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")
@@ -59,6 +59,8 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         rest = body[found + 1 :]
         while rest and rest[0].kind == "role" and rest[0].means["role"] != role:
             rest = rest[1:]
+        if [one.kind for one in rest[:2]] in (["slash", "role"], ["and", "role"], ["plus", "role"]):
+            rest = rest[2:]  # `Skill/Strength`
         rest = rest[_past(rest, 0, (*_MARKS, "stop")) :]
         slot: Range = ()
         if not clause.slot:
