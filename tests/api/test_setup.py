@@ -78,6 +78,8 @@ def test_a_gym_is_opened_with_the_code_once(bare):
     assert (gym["tiers"], gym["tracks"]) == (["As written", "Lighter day"], ["Red", "Blue"])
     settings = client.get("/api/settings").json()["settings"]
     assert (settings["unit"], settings["classes"][0]) == ("lb", "06:30, 18:00")
+    assert settings["bars"] == ["45 lb", "35 lb"]
+    assert "45 lb" in settings["plates"] and "20" not in settings["plates"]
     again = client_of(bare).post("/api/setup", json=said)
     assert (again.status_code, again.json()["detail"]) == (
         409, "a gym is open here already: sign in",

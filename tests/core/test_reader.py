@@ -543,3 +543,11 @@ def test_a_piece_that_cannot_be_written_exactly_is_told_line_by_line(monkeypatch
     told = {one.line: one.message for one in found if one.code == "kept-as-note"}
     assert set(told) == {4, 5, 6}
     assert told[5] == "10 burpees: kept as a note, not planned"
+
+
+def test_work_that_comes_first_without_a_role_may_be_more_than_a_warm_up():
+    found = parse("3 rounds\n10 burpees\n10 pull-ups\n\nBench 5x5\n\nAMRAP 10\n10 sit-ups")
+    asked = next(one for one in found.findings if one.code == "role")
+    assert [one.label for one in asked.repairs] == ["Warm-up", "Conditioning"]
+    easy = parse("3 rounds easy\n10 air squats\n\nBench 5x5\n\nAMRAP 10\n10 sit-ups")
+    assert not any(one.code == "role" for one in easy.findings)

@@ -6,10 +6,10 @@ import math
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from statistics import median
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from pine_ladder.core.plan import Frozen
-from pine_ladder.core.units import lb_to_kg, number_text
+from pine_ladder.core.units import WeightUnit, lb_to_kg, number_text
 
 WATER_KG_PER_L = 0.998
 """Density of water at 20 °C (CRC Handbook of Chemistry and Physics)."""
@@ -78,6 +78,27 @@ def percent_for(reps: int) -> float:
 
 STEPS_KG = (2.5, 5.0, 10.0)
 """Steps of a load where the gym's plates are not known."""
+
+
+class UsualRack(NamedTuple):
+    """Plates by their mark with how many there are, and bars by their mark."""
+
+    plates: Mapping[str, int]
+    bars: tuple[str, ...]
+
+
+USUAL_RACKS: Mapping[WeightUnit, UsualRack] = {
+    "kg": UsualRack(
+        {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}, ("20", "15")
+    ),
+    "lb": UsualRack(
+        {
+            "45 lb": 8, "35 lb": 4, "25 lb": 8, "15 lb": 8, "10 lb": 12, "5 lb": 12, "2.5 lb": 12,
+        },
+        ("45 lb", "35 lb"),
+    ),
+}  # fmt: skip
+"""The plates and bars of a gym that has not said which it has, by its unit (common practice)."""
 
 
 def load_steps(plates: Mapping[float, int]) -> tuple[float, ...]:

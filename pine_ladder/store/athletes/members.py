@@ -8,22 +8,21 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from pine_ladder.core.athletes.loads import weight_kg
+from pine_ladder.core.athletes.loads import USUAL_RACKS, weight_kg
 from pine_ladder.core.athletes.members import Member, Profile, Rack
 from pine_ladder.core.pace.rep_times import Capacity
 from pine_ladder.core.scores.standings import SCHOOLS, School
+from pine_ladder.store.catalogue.movements import UNIT
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Belief, Kit, OverrideRow, Person, ProfileRow
 
-USUAL_PLATES = {"25": 2, "20": 8, "15": 8, "10": 12, "5": 12, "2.5": 12, "1.25": 8}
-USUAL_BARS = ("20", "15")
-
 
 def rack_of(db: Session) -> Rack:
-    """The gym's kit, plates and bars."""
+    """The gym's kit, plates and bars; usual ones in its unit until it says which it has."""
     settings = gym_of(db).row.settings
-    plates = settings.get("plates") or USUAL_PLATES
-    bars = settings.get("bars") or USUAL_BARS
+    usual = USUAL_RACKS[settings.get(UNIT, "kg")]
+    plates = settings.get("plates") or usual.plates
+    bars = settings.get("bars") or usual.bars
     marks = [*plates, *bars]
     return Rack(
         kit={kit.name: kit.count for kit in db.scalars(select(Kit))},

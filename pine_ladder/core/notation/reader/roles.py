@@ -78,9 +78,16 @@ def other_roles(part: Part, role: Role, form: plan.Format, place: Place) -> tupl
     told = any(isinstance(one.load, _EFFORT) for one in part.works)
     if windows and role is Role.STRENGTH and not told:
         return (Role.CONDITIONING,)
-    if place.first and role is Role.WARM_UP and lifts and not _EASILY.search(part.typed):
-        return (Role.STRENGTH,)
+    if place.first and role is Role.WARM_UP and not _EASILY.search(part.typed):
+        if lifts:
+            return (Role.STRENGTH,)
+        soft = all(one.known is None or _loosens(one.known) for one in part.works)
+        return (Role.CONDITIONING,) if part.works and not soft else ()
     return ()
+
+
+def _loosens(move: Movement) -> bool:
+    return move.easy or Pattern.MOBILITY in move.patterns
 
 
 def _moves(main: Sequence[Work]) -> list[Movement]:
