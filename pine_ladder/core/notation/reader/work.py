@@ -199,6 +199,9 @@ def settle(work: Work, library: Library) -> None:
     effort = isinstance(work.load, plan.Percent | plan.Effort)
     if work.name == "air squat" and (effort or barbell):
         work.name, work.known = "back squat", library.find("back squat")
+    counted = isinstance(work.amount, plan.Reps | plan.Scheme) and (work.sets or work.load)
+    if work.name == "row" and counted:
+        work.name, work.known = "bent-over row", library.find("bent-over row")  # `3x10 rows`
     if work.bare is not None:
         _settle_load(work, work.bare, library)
 
