@@ -551,3 +551,11 @@ def test_work_that_comes_first_without_a_role_may_be_more_than_a_warm_up():
     assert [one.label for one in asked.repairs] == ["Warm-up", "Conditioning"]
     easy = parse("3 rounds easy\n10 air squats\n\nBench 5x5\n\nAMRAP 10\n10 sit-ups")
     assert not any(one.code == "role" for one in easy.findings)
+
+
+def test_work_that_stands_in_the_days_note_is_told():
+    said = "I want the run done in 2 min"
+    found = parse(f"Saturday crew\n{said}\n\nAMRAP 10\n10 burpees")
+    assert found.session.note == said
+    (one,) = [each for each in found.findings if each.code == "kept-as-note"]
+    assert (one.line, one.message) == (2, "run, 2 min: kept as a note, not planned")

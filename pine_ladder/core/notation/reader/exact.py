@@ -16,6 +16,7 @@ from pine_ladder.core.notation.reader.conserve import Lost, implied, lost, said_
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
 from pine_ladder.core.notation.reader.labels import without_times
 from pine_ladder.core.notation.reader.layout import Row, rows
+from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.pieces import piece_of
 from pine_ladder.core.notation.reader.roles import Place, other_roles
@@ -76,6 +77,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         body += [
             Exact(number, text, text.strip() != lines[number - 1].strip()) for number, text in items
         ]
+    told += _work_in_notes(board, said, library)
     if not parts:
         told += [one for one in lost(said, "", library) if one.amount]
     out = [*head, *body]
@@ -275,6 +277,26 @@ def _head(board: Board, class_s: int, lines: Sequence[str]) -> list[Exact]:
         text = "; ".join(re.sub(r"\s+", " ", text).strip() for _, text in board.notes)
         out.append(Exact(first, f"note: {text[:MOST_NOTE]}", True))
     return out
+
+
+_AMOUNTS = ("time", "prime", "distance", "cal", "by", "percent", "scheme", "number", "range")
+
+
+def _work_in_notes(board: Board, said: Sequence[Row], library: Library) -> Iterator[Lost]:
+    """Amounts and movements of rows above all pieces that are notes to the day: work, maybe."""
+    notes = set(board.notes)
+    for row in said:
+        if (row.number, row.typed[row.at : row.at + len(row.text)].strip()) not in notes:
+            continue
+        found = tokens(row.text, library)
+        kinds = [one.kind for one in found]
+        asks = {"movement", "role"} & set(kinds) and set(_AMOUNTS) & set(kinds)
+        if not asks or "goal" in kinds[:2]:
+            continue
+        for one in found:
+            if one.kind in (*_AMOUNTS, "movement"):
+                text = row.typed[row.at + one.start : row.at + one.end]
+                yield Lost(row.number, row.at + one.start + 1, text, True)
 
 
 def _kept(board: Board) -> list[Part]:
