@@ -559,3 +559,13 @@ def test_work_that_stands_in_the_days_note_is_told():
     assert found.session.note == said
     (one,) = [each for each in found.findings if each.code == "kept-as-note"]
     assert (one.line, one.message) == (2, "run, 2 min: kept as a note, not planned")
+
+
+@pytest.mark.parametrize(
+    "said", ["the pull-up bar is broken for 2 weeks", "rower 3 is out for 10 min after class"]
+)
+def test_what_is_said_of_a_machine_is_no_work(said):
+    found = parse(f"Saturday crew\n{said}\n\nAMRAP 10\n10 burpees")
+    assert [one.role for one in found.session.pieces] == [plan.Role.CONDITIONING]
+    assert found.session.note == said
+    assert any(one.line == 2 and one.code == "kept-as-note" for one in found.findings)

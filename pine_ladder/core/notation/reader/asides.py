@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import re
 
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.lexer import tokens
+
 TOTAL = re.compile(r"\W*total (?:reps?|cals?|calories|met(?:re|er)s|distance)\W*", re.IGNORECASE)
 CONDITION = re.compile(
     r"\W*(?:(?:every|each) (?:break|drop)\b"
@@ -24,3 +27,29 @@ HALF = re.compile(r"\s*(?:on|work|(?P<off>off|rest|recover\w*))\s*[:=]\s*(?=\D)"
 def is_aside(text: str) -> bool:
     """Whether a row is told and not planned: work on a condition, a version harder than written."""
     return bool(CONDITION.match(text) or HARDER.match(text))
+
+
+_VERBS = ("is", "are", "was", "were", "has", "have")
+_ASKS = frozenset(
+    ("by", "percent", "scheme", "rounds", "sets", "amrap", "emom", "every", "every n", "for time",
+     "rft", "build", "max", "colon")
+)  # fmt: skip
+MOST_BEFORE = 4
+"""Tokens before the verb of a statement at most."""
+
+
+def is_statement(text: str, library: Library) -> bool:
+    """Whether a row says something of a movement or a machine, and asks for none of it.
+
+    >>> from pine_ladder.core.movements import library
+    >>> [is_statement(said, library()) for said in ("rower 3 is out today", "deadlift is 5x5")]
+    [True, False]
+    """
+    said = tokens(text, library)
+    words = [text[one.start : one.end].lower() for one in said]
+    verb = next((at for at, word in enumerate(words) if word in _VERBS), 0)
+    if not 0 < verb <= MOST_BEFORE:
+        return False
+    ahead, behind = ({one.kind for one in part} for part in (said[:verb], said[verb:]))
+    roles = bool(ahead & {"role", "station", "part", "first", "then", "time", "prime"})
+    return "movement" in ahead and not roles and not behind & _ASKS

@@ -14,7 +14,14 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.exactly import is_heading
 from pine_ladder.core.notation.reader.again import share_work
-from pine_ladder.core.notation.reader.asides import HALF, PRACTICE, TOTAL, TOTAL_TIME, is_aside
+from pine_ladder.core.notation.reader.asides import (
+    HALF,
+    PRACTICE,
+    TOTAL,
+    TOTAL_TIME,
+    is_aside,
+    is_statement,
+)
 from pine_ladder.core.notation.reader.below import say_of_the_part
 from pine_ladder.core.notation.reader.borders import (
     LIFTING,
@@ -176,6 +183,9 @@ class Board:
                 return
             row = replace(row, text=" " * half.end() + row.text[half.end() :])
         if here is not None and not here.fresh and is_aside(row.text):
+            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
+        if not exactly and is_statement(row.text, self.library):
             self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         tier, after = tier_of(row, self.library)
