@@ -11,12 +11,17 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.exactly import is_heading
 from pine_ladder.core.notation.reader.again import share_work
+from pine_ladder.core.notation.reader.ahead import (
+    before_all,
+    names_a_lift,
+    names_sets,
+    steps_of_the_title,
+)
 from pine_ladder.core.notation.reader.asides import (
     HALF,
-    PRACTICE,
     TOTAL,
     TOTAL_TIME,
     is_aside,
@@ -39,7 +44,7 @@ from pine_ladder.core.notation.reader.exact_pieces import (
 )
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.filling import fill
-from pine_ladder.core.notation.reader.grammar import MARKS, seconds
+from pine_ladder.core.notation.reader.grammar import seconds
 from pine_ladder.core.notation.reader.labels import (
     clock_rows,
     hour_rows,
@@ -52,6 +57,7 @@ from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
 from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
+from pine_ladder.core.notation.reader.resting import rest_of
 from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
@@ -60,13 +66,6 @@ from pine_ladder.core.notation.reader.unit import in_its_unit
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.words import HEADER_WORDS, THEMES
 
-MARKS_OF_A_NAME = (
-    "filler", "colon", "stop", "at", "percent", "rpe", "weight", "open", "close", "comma", "dash",
-)  # fmt: skip
-"""Kinds of token that may stand beside the name of a lift: `Deadlift @ 80 %`."""
-LONG_TITLE = 100
-MOST_OF_A_LIFT = 12
-"""Reps up to which steps below the name of a lift are its sets."""
 PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
@@ -124,7 +123,7 @@ class Board:
                 or any(one.sets for one in self.here.works)
             )
             self.gap_line = following.number if lifted and following is not None else 0
-            if following is not None and self._names_sets(following):
+            if following is not None and names_sets(self, following):
                 self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
                 return
             if self.here is not None and not lifted and self.here.works and self.here.facts.rounds:
@@ -179,14 +178,14 @@ class Board:
         exactly = here is not None and here.exactly is not None
         if here is not None and here.facts.form == "intervals" and (half := HALF.match(row.text)):
             if half["off"]:
-                self._note(row.number, row.typed.strip())
+                self.note(row.number, row.typed.strip())
                 return
             row = replace(row, text=" " * half.end() + row.text[half.end() :])
         if here is not None and not here.fresh and is_aside(row.text):
-            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if not exactly and is_statement(row.text, self.library):
-            self._note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         tier, after = tier_of(row, self.library)
         loads = {} if exactly else loads_said(row, self.library)
@@ -208,9 +207,9 @@ class Board:
         elif self._inside(clause) or (not _scores(clause.body) and self._of_teams(clause)):
             if self.here is not None:
                 merge_facts(self.here.facts, Facts(how=clause.facts.how, team=clause.facts.team))
-            self._note(row.number, clause.typed)
+            self.note(row.number, clause.typed)
         elif here is not None and is_talk(clause, here):
-            self._note(clause.row.number, clause.typed)
+            self.note(clause.row.number, clause.typed)
         elif not self._score(clause):
             self._place(clause, following)
 
@@ -240,7 +239,7 @@ class Board:
         few = 5
         if self.here is not None and len(times) == 1 and len(clause.body) <= few:
             self.here.target = times[0]
-        self._note(clause.row.number, clause.row.typed.strip())
+        self.note(clause.row.number, clause.row.typed.strip())
 
     def _score(self, clause: Clause) -> bool:
         """A row that says how the piece is scored; one that says more goes on to its place."""
@@ -265,7 +264,7 @@ class Board:
             part.facts.score = said
         if part.works and not clause.works and not facts.frames:
             merge_facts(part.facts, Facts(rest=facts.rest, cap=facts.cap))
-        self._note(clause.row.number, clause.typed)
+        self.note(clause.row.number, clause.typed)
         return True
 
     def _most_counts(self, clause: Clause) -> bool:
@@ -273,17 +272,17 @@ class Board:
         kinds = [one.kind for one in clause.body if one.kind != "filler"]
         if self.here is not None and not self.here.fresh and TOTAL.fullmatch(clause.row.text):
             self.here.facts.score = self.here.facts.score or score_named(clause.row.text)
-            self._note(clause.row.number, clause.typed)
+            self.note(clause.row.number, clause.typed)
             return True
         timed = self.here is not None and not self.here.fresh and not self.here.facts.form
         if self.here is not None and timed and TOTAL_TIME.match(clause.row.text):
             self.here.facts.form = "" if self.here.facts.sets else "for time"
-            self._note(clause.row.number, clause.typed)
+            self.note(clause.row.number, clause.typed)
             return True
         if self.here is None or self.here.fresh or kinds != ["max", "calories"]:
             return False
         self.here.facts.score = self.here.facts.score or "calories"
-        self._note(clause.row.number, clause.typed)
+        self.note(clause.row.number, clause.typed)
         return True
 
     def _tier_row(self, row: Row, tier: int, after: int, following: Row | None) -> None:
@@ -304,7 +303,7 @@ class Board:
         scope = Scope(self.library, row.number, row.text, row.typed, row.at)
         if give_tiers(part.works, tier, body, scope):
             typed = row.typed[row.at : row.at + len(row.text)].strip()
-            self._note(row.number, told_of_it(row.text) or typed)
+            self.note(row.number, told_of_it(row.text) or typed)
 
     def _heads_times(self, part: Part, row: Row) -> bool:
         """Whether a part only summed up rows told by their place in the hour or on the clock."""
@@ -318,7 +317,8 @@ class Board:
         notes = [(part.number, part.typed.strip()), *part.notes]
         (self.parts[-1].notes if self.parts else self.notes).extend(notes)
 
-    def _note(self, number: int, text: str) -> None:
+    def note(self, number: int, text: str) -> None:
+        """Keep a text of a line as a note of the part under way, or of the day before any."""
         if not text:
             return
         if self.here is not None:
@@ -332,10 +332,10 @@ class Board:
         """Open a part with a row, or put it into the part under way."""
         row, part = clause.row, self.here
         resting = clause.facts.rest and following is None
-        if not self.parts and not resting and self._before_all(clause, following):
+        if not self.parts and not resting and before_all(self, clause, following):
             return
         alone = not self.parts and following is None
-        if (length := self._rest(clause, following, alone=alone)) is not None:
+        if (length := rest_of(self, clause, following, alone=alone)) is not None:
             start = clause.body[0].start if clause.body else 0
             said = row.typed[row.at + start : row.at + len(row.text)].strip()
             told = clause.slot and said.lower() != "rest"
@@ -344,13 +344,13 @@ class Board:
             made.facts.rest = length
             self.parts.append(made)
             return
-        if self._names_a_lift(clause, following):
+        if names_a_lift(self, clause, following):
             made = Part(row.number, typed=row.typed, indent=row.indent, works=clause.works[:1])
             made.facts.slot = clause.slot
             self.parts.append(made)
             return
         if part is None:
-            self._steps_of_the_title(clause, following)
+            steps_of_the_title(self, clause, following)
         if begins_part(clause, part, self.form) and not self._in_exact_piece(clause):
             part = self._open(clause, part)
             if clause.label is not None and row.first:
@@ -362,7 +362,7 @@ class Board:
             return
         elif part is None:
             if not clause.works:
-                self._note(row.number, clause.typed)
+                self.note(row.number, clause.typed)
                 return
             part = self._open(clause, part)
             part.implied = True
@@ -376,158 +376,12 @@ class Board:
             repeats = any(one.known is self.lift.known for one in part.works)
             self.title = None if repeats else self.title
 
-    def _names_a_lift(self, clause: Clause, following: Row | None) -> bool:
-        """Whether a row behind a blank one is a lift alone, whose sets or windows stand below."""
-        row, here = clause.row, self.here
-        if here is None or here.fresh or here.exactly is not None or not row.gap:
-            return False
-        if clause.slot or clause.role or clause.marked("part", "letter"):
-            return False
-        kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
-        if kinds in (["time", "movement"], ["prime", "movement"]) and clause.works:
-            known = clause.works[0].known
-            if known is None or not known.reference_kg:
-                return False
-            clause.slot = seconds(next(one for one in clause.body if one.kind == kinds[0]))
-            clause.works[0].amount = None
-            kinds = kinds[1:]
-        if kinds != ["movement"] or not clause.works or following is None or following.gap:
-            return False
-        below = tokens(following.text, self.library)
-        framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
-        return any(one.kind in framed for one in below)
-
-    def _steps_of_the_title(self, clause: Clause, following: Row | None) -> None:
-        """Take falling reps below a title that names a lift, with other sets below, as its sets."""
-        lift, steps = self.lift, clause.facts.scheme
-        if lift is None or lift.known is None or not lift.known.reference_kg or clause.works:
-            return
-        below = tokens(following.text, self.library) if following is not None else ()
-        more = any(one.kind in ("by", "sets", "percent") for one in below)
-        if len(steps) > 1 and max(steps) <= MOST_OF_A_LIFT and more and not clause.facts.form:
-            clause.works = [replace(lift, row=clause.row.number, amount=plan.Scheme(values=steps))]
-            clause.facts.scheme = ()
-
-    def _names_sets(self, row: Row) -> bool:
-        """Whether a row begins with sets of a movement: `3x8 back extension`."""
-        kinds = [one.kind for one in tokens(row.text, self.library) if one.kind != "filler"]
-        return kinds[:1] == ["by"] and "movement" in kinds
-
     def _in_exact_piece(self, clause: Clause) -> bool:
         """Whether a row that may begin a part is a line of the exact piece it stands in."""
         if self.here is None or self.here.exactly is None:
             return False
         opens = clause.role or clause.facts.form or clause.marked("part", "letter")
         return not opens and not clause.row.gap
-
-    def _sums_up(self, clause: Clause, following: Row | None) -> bool:
-        """`Kettlebell conditioning 24 min` above parts that have times of their own: a title."""
-        said = tokens(clause.row.text, self.library)
-        kinds = [one.kind for one in said if one.kind != "filler"]
-        timed = sum(kind in ("time", "prime") for kind in kinds) == 1
-        if not timed or "role" not in kinds or clause.facts.frames or following is None:
-            return False
-        return any(one.kind in ("time", "prime") for one in tokens(following.text, self.library))
-
-    def _before_all(self, clause: Clause, following: Row | None) -> bool:
-        """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
-        facts, works = clause.facts, clause.works
-        if facts.builds and (works or self.lift is not None):
-            return False
-        builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
-        if clause.role or clause.slot or clause.marked("part", "letter", "small"):
-            return False
-        if self._sums_up(clause, following):
-            works, facts = [], Facts()
-            clause.works = []
-        if facts.frames and not (builds and not facts.scheme):
-            return False
-        if facts.team or facts.how:
-            merge_facts(self.teams, facts)
-        if facts.cap and not clause.counted:
-            self.teams.cap = facts.cap
-        if clause.counted and not facts.team:
-            return False
-        if facts.quality:
-            self.teams.quality = True
-        if not works and not clause.loose and (facts.cap or facts.quality or facts.team):
-            return True
-        if works and not clause.counted:
-            self.lift = works[0]
-        said = tokens(clause.row.text, self.library)
-        moves = [one for one in said if one.kind == "movement"]
-        if not works and self.lift is None and len(moves) == 1:
-            known = self.library.find(str(moves[0].means["movement"]))
-            if known is not None and known.reference_kg:
-                work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
-                self.lift = work  # `Back squats today.`
-        times = [one for one in said if one.kind in ("time", "prime")]
-        if times and self.title is None:
-            self.title_s = seconds(times[0])
-        title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
-        if re.fullmatch(r'["“][^"“”]*["”]', title):
-            title = title[1:-1]
-        if self.title is None and len(title) <= LONG_TITLE:
-            self.title = (clause.row.number, title)
-            kinds = [one.kind for one in said if one.kind not in (*MARKS, "filler", "stop")]
-            self.lift_named = self.lift is not None and kinds == ["movement"]
-        else:
-            self._note(clause.row.number, clause.typed)
-        return True
-
-    def _rest(self, clause: Clause, following: Row | None, *, alone: bool) -> Range | None:
-        """How long a row rests between pieces, talk and set-up too; None where it does not."""
-        row, facts = clause.row, clause.facts
-        ends = following is None or following.gap or looks_like_opening(following, self.library)
-        ends = ends or (following is not None and following.number in self.form.hour_rows)
-        counted = any(one.amount is not None for one in clause.works)
-        stretches = any(
-            one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works
-        )
-        talk = clause.slot and not clause.role and not facts.frames and not counted
-        roles = (one for one in clause.body if one.kind == "role")
-        role = next((one for one in roles if one.means["role"] in LOOSE), None)
-        if talk and role is not None and not any(one.named and one.amount for one in clause.works):
-            clause.role, clause.works = str(role.means["role"]), []  # `general + specific warm-up`
-            return None
-        practised = PRACTICE.search(row.text) and self._practise(clause)
-        if talk and ends and not stretches and not practised:
-            return clause.slot
-        marked = clause.label is not None and row.number not in self.form.opening_rows
-        if not facts.rest or clause.works or facts.frames or facts.cap or marked:
-            return None
-        if alone:
-            return facts.rest
-        if self.here is None or self.here.fresh or not row.first:
-            return None
-        if any(one.kind == "rest between" for one in clause.body):
-            return None
-        dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
-        numbered = clause.label is not None
-        clocks = ("amrap", "emom", "tabata")
-        here = self.here.facts
-        timed = here.form in (*clocks, "for time") or here.builds
-        before = following is not None and timed and self._clocked(following)
-        if before and not self.here.facts.times:
-            return facts.rest
-        return facts.rest if (row.gap and ends) or dashed or numbered else None
-
-    def _practise(self, clause: Clause) -> bool:
-        """Whether a row names what is practised in its time, which is its work then."""
-        moves = [one for one in clause.body if one.kind == "movement"]
-        if not clause.works and len(moves) == 1:
-            name = str(moves[0].means["movement"])
-            known = self.library.find(name)
-            if known is not None:
-                said = clause.row.text[moves[0].start : moves[0].end]
-                work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
-                clause.works = [replace(work, said=said)]
-        return bool(clause.works)
-
-    def _clocked(self, row: Row) -> bool:
-        """Whether a row begins with a clock of its own: `AMRAP 3`, `5 min AMRAP`."""
-        kinds = [one.kind for one in tokens(row.text, self.library) if one.kind != "filler"][:2]
-        return bool({"amrap", "emom", "tabata"} & set(kinds)) and not row.gap
 
     def _open(self, clause: Clause, before: Part | None) -> Part:
         """Begin a part with a clause."""

@@ -1,0 +1,124 @@
+"""Rows before any piece, and rows that only name a lift: titles, lifts whose sets follow."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.facts import Facts
+from pine_ladder.core.notation.reader.grammar import MARKS, seconds
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.parts import merge_facts
+from pine_ladder.core.notation.reader.work import Work
+
+if TYPE_CHECKING:
+    from pine_ladder.core.notation.reader.board import Board
+
+MARKS_OF_A_NAME = (
+    "filler", "colon", "stop", "at", "percent", "rpe", "weight", "open", "close", "comma", "dash",
+)  # fmt: skip
+"""Kinds of token that may stand beside the name of a lift: `Deadlift @ 80 %`."""
+LONG_TITLE = 100
+MOST_OF_A_LIFT = 12
+"""Reps up to which steps below the name of a lift are its sets."""
+
+
+def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
+    """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
+    facts, works = clause.facts, clause.works
+    if facts.builds and (works or board.lift is not None):
+        return False
+    builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
+    if clause.role or clause.slot or clause.marked("part", "letter", "small"):
+        return False
+    if _sums_up(board, clause, following):
+        works, facts = [], Facts()
+        clause.works = []
+    if facts.frames and not (builds and not facts.scheme):
+        return False
+    if facts.team or facts.how:
+        merge_facts(board.teams, facts)
+    if facts.cap and not clause.counted:
+        board.teams.cap = facts.cap
+    if clause.counted and not facts.team:
+        return False
+    if facts.quality:
+        board.teams.quality = True
+    if not works and not clause.loose and (facts.cap or facts.quality or facts.team):
+        return True
+    if works and not clause.counted:
+        board.lift = works[0]
+    said = tokens(clause.row.text, board.library)
+    moves = [one for one in said if one.kind == "movement"]
+    if not works and board.lift is None and len(moves) == 1:
+        known = board.library.find(str(moves[0].means["movement"]))
+        if known is not None and known.reference_kg:
+            work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
+            board.lift = work  # `Back squats today.`
+    times = [one for one in said if one.kind in ("time", "prime")]
+    if times and board.title is None:
+        board.title_s = seconds(times[0])
+    title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
+    if re.fullmatch(r'["“][^"“”]*["”]', title):
+        title = title[1:-1]
+    if board.title is None and len(title) <= LONG_TITLE:
+        board.title = (clause.row.number, title)
+        kinds = [one.kind for one in said if one.kind not in (*MARKS, "filler", "stop")]
+        board.lift_named = board.lift is not None and kinds == ["movement"]
+    else:
+        board.note(clause.row.number, clause.typed)
+    return True
+
+
+def _sums_up(board: Board, clause: Clause, following: Row | None) -> bool:
+    """`Kettlebell conditioning 24 min` above parts that have times of their own: a title."""
+    said = tokens(clause.row.text, board.library)
+    kinds = [one.kind for one in said if one.kind != "filler"]
+    timed = sum(kind in ("time", "prime") for kind in kinds) == 1
+    if not timed or "role" not in kinds or clause.facts.frames or following is None:
+        return False
+    return any(one.kind in ("time", "prime") for one in tokens(following.text, board.library))
+
+
+def steps_of_the_title(board: Board, clause: Clause, following: Row | None) -> None:
+    """Take falling reps below a title that names a lift, with other sets below, as its sets."""
+    lift, steps = board.lift, clause.facts.scheme
+    if lift is None or lift.known is None or not lift.known.reference_kg or clause.works:
+        return
+    below = tokens(following.text, board.library) if following is not None else ()
+    more = any(one.kind in ("by", "sets", "percent") for one in below)
+    if len(steps) > 1 and max(steps) <= MOST_OF_A_LIFT and more and not clause.facts.form:
+        clause.works = [replace(lift, row=clause.row.number, amount=plan.Scheme(values=steps))]
+        clause.facts.scheme = ()
+
+
+def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
+    """Whether a row behind a blank one is a lift alone, whose sets or windows stand below."""
+    row, here = clause.row, board.here
+    if here is None or here.fresh or here.exactly is not None or not row.gap:
+        return False
+    if clause.slot or clause.role or clause.marked("part", "letter"):
+        return False
+    kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
+    if kinds in (["time", "movement"], ["prime", "movement"]) and clause.works:
+        known = clause.works[0].known
+        if known is None or not known.reference_kg:
+            return False
+        clause.slot = seconds(next(one for one in clause.body if one.kind == kinds[0]))
+        clause.works[0].amount = None
+        kinds = kinds[1:]
+    if kinds != ["movement"] or not clause.works or following is None or following.gap:
+        return False
+    below = tokens(following.text, board.library)
+    framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
+    return any(one.kind in framed for one in below)
+
+
+def names_sets(board: Board, row: Row) -> bool:
+    """Whether a row begins with sets of a movement: `3x8 back extension`."""
+    kinds = [one.kind for one in tokens(row.text, board.library) if one.kind != "filler"]
+    return kinds[:1] == ["by"] and "movement" in kinds

@@ -1,0 +1,75 @@
+"""Rows that rest between pieces: a rest, talk and set-up with a place in the hour."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from pine_ladder.core.movements import Pattern
+from pine_ladder.core.notation.reader.asides import PRACTICE
+from pine_ladder.core.notation.reader.borders import LOOSE
+from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.facts import Range
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.openings import looks_like_opening
+from pine_ladder.core.notation.reader.work import Work
+
+if TYPE_CHECKING:
+    from pine_ladder.core.notation.reader.board import Board
+
+
+def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool) -> Range | None:
+    """How long a row rests between pieces, talk and set-up too; None where it does not."""
+    row, facts = clause.row, clause.facts
+    ends = following is None or following.gap or looks_like_opening(following, board.library)
+    ends = ends or (following is not None and following.number in board.form.hour_rows)
+    counted = any(one.amount is not None for one in clause.works)
+    stretches = any(one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works)
+    talk = clause.slot and not clause.role and not facts.frames and not counted
+    roles = (one for one in clause.body if one.kind == "role")
+    role = next((one for one in roles if one.means["role"] in LOOSE), None)
+    if talk and role is not None and not any(one.named and one.amount for one in clause.works):
+        clause.role, clause.works = str(role.means["role"]), []  # `general + specific warm-up`
+        return None
+    practised = PRACTICE.search(row.text) and _practise(board, clause)
+    if talk and ends and not stretches and not practised:
+        return clause.slot
+    marked = clause.label is not None and row.number not in board.form.opening_rows
+    if not facts.rest or clause.works or facts.frames or facts.cap or marked:
+        return None
+    if alone:
+        return facts.rest
+    if board.here is None or board.here.fresh or not row.first:
+        return None
+    if any(one.kind == "rest between" for one in clause.body):
+        return None
+    dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
+    numbered = clause.label is not None
+    clocks = ("amrap", "emom", "tabata")
+    here = board.here.facts
+    timed = here.form in (*clocks, "for time") or here.builds
+    before = following is not None and timed and _clocked(board, following)
+    if before and not board.here.facts.times:
+        return facts.rest
+    return facts.rest if (row.gap and ends) or dashed or numbered else None
+
+
+def _practise(board: Board, clause: Clause) -> bool:
+    """Whether a row names what is practised in its time, which is its work then."""
+    moves = [one for one in clause.body if one.kind == "movement"]
+    if not clause.works and len(moves) == 1:
+        name = str(moves[0].means["movement"])
+        known = board.library.find(name)
+        if known is not None:
+            said = clause.row.text[moves[0].start : moves[0].end]
+            work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
+            clause.works = [replace(work, said=said)]
+    return bool(clause.works)
+
+
+def _clocked(board: Board, row: Row) -> bool:
+    """Whether a row begins with a clock of its own: `AMRAP 3`, `5 min AMRAP`."""
+    kinds = [one.kind for one in tokens(row.text, board.library) if one.kind != "filler"][:2]
+    return bool({"amrap", "emom", "tabata"} & set(kinds)) and not row.gap
