@@ -80,6 +80,7 @@ def test_a_pattern_missing_all_week_is_remarked_once_the_week_is_written():
     (missing,) = [r for r in remarks(dated) if r.code == "missing-pattern"]
     assert "pull" in missing.message
     assert "squat" not in missing.message
+    assert missing.message.endswith("on the 4 days written")
     assert "missing-pattern" not in said(*days[:2])
 
 

@@ -382,8 +382,8 @@ def remarks(days: Mapping[dt.date, DayLoad]) -> list[Remark]:
     if len(dates) >= FULL_WEEK:
         missing = [p for p in WEEKLY if not any(p in day.some for day in days.values())]
         if missing:
-            words = ", ".join(missing)
-            found.append(Remark(code="missing-pattern", dates=(), message=f"no {words} all week"))
+            message = f"no {', '.join(missing)} on the {len(dates)} days written"
+            found.append(Remark(code="missing-pattern", dates=(), message=message))
     return found
 
 
