@@ -55,7 +55,7 @@ export function MorePlaces({
           {lines.length > 1 && (
             <div>
               <h2>Programme</h2>
-              <ProgrammeSwitch lines={lines} />
+              <ProgrammeSwitch lines={lines} onChosen={close} />
             </div>
           )}
           <ul>
