@@ -51,7 +51,7 @@ def test_a_day_is_copied_a_week_on_with_the_steps_accepted(visit):
     page.get_by_role("menuitem", name="Copy a week on, with steps").click()
     page.get_by_label("0:07/2:00 → 0:10/3:00").check()
     page.get_by_role("button", name="Copy with 1 step").click()
-    expect(page.get_by_role("button", name="Copy with 1 step")).to_be_hidden()
+    expect(page.get_by_text(re.compile("^Copied to"))).to_be_visible()
     page.get_by_role("link", name="Week after").click()
     first = page.locator(".Week_days > li").first
     after = dt.date.fromisoformat(FREE_MONDAY) + dt.timedelta(days=7)
