@@ -47,7 +47,7 @@ def moved_up(before: Places, after: Places) -> tuple[int, ...]:
 
 
 TO_DECLINE = dt.timedelta(hours=1)
-"""How long somebody who has moved up may give up the place without being late."""
+"""Time within which somebody who moved up may give up the place without being late."""
 
 
 def decline_until(moved_up_at: dt.datetime | None, moment: dt.datetime) -> dt.datetime | None:

@@ -127,7 +127,7 @@ def booked_elsewhere(db: Session, date: dt.date, start: dt.time, person_id: int)
 
 
 def moved_up_at(db: Session, date: dt.date, start: dt.time, person_id: int) -> dt.datetime | None:
-    """When somebody moved up from the waiting list of a class; None where they did not."""
+    """The moment somebody moved up from a class's waiting list; None where they did not."""
     return db.scalar(
         select(SignUp.moved_up_at).where(*of_class(db, date, start), SignUp.person_id == person_id)
     )

@@ -46,7 +46,7 @@ class SignUp(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     signed_at: Mapped[dt.datetime] = mapped_column(server_default=func.now())
     moved_up_at: Mapped[dt.datetime | None]
-    """When they moved up from the waiting list; None for who had a place at once or still waits."""
+    """The moment of moving up from the waiting list; None with a place at once or while waiting."""
     __table_args__ = (UniqueConstraint("programme_id", "date", "start", "person_id"),)
 
 

@@ -1,5 +1,5 @@
-// What is open over the screens. It stays open when the screen it was opened from gives way to the
-// one that was chosen just before, and closes with the address.
+// The list or dialog open over the screens. It stays open when the screen it was opened from gives
+// way to the one that was chosen just before, and closes with the address.
 import { useMemo, useSyncExternalStore } from "react";
 
 type Opened = { name: string; path: string };

@@ -131,7 +131,7 @@ _BRACKETED = re.compile(r"\s*\[([^\[\]|]{2,60})\]\s*:?\s*")
 _KEYCAP = re.compile("([0-9])\ufe0f?\u20e3")
 """A figure in a key, as telephones number lists with."""
 _EQUALS = re.compile(r"^(\W*[a-z][a-z\d /-]{2,18}?\s*)=(\s)(?!.*=)", re.IGNORECASE)
-"""What a row begins with and an equals sign behind it: `Cool down = 500 m row`."""
+"""The beginning of a row up to an equals sign: `Cool down = 500 m row`."""
 _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 

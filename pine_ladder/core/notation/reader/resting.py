@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 
 def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool) -> Range | None:
-    """How long a row rests between pieces, talk and set-up too; None where it does not."""
+    """The rest of a row between pieces in seconds, talk and set-up too; None where it has none."""
     row, facts = clause.row, clause.facts
     ends = following is None or following.gap or looks_like_opening(following, board.library)
     ends = ends or (following is not None and following.number in board.form.hour_rows)

@@ -2,7 +2,7 @@
 import type { Schemas } from "../../../api/client";
 import styles from "./Floor.module.css";
 
-/** How long a piece is by its clock, or about how long it is predicted to be; empty where its
+/** The length of a piece by its clock, or about its predicted one; empty where its
  * format says it already (AMRAP 20:00). */
 function lengthOf(piece: Schemas["PieceOutline"]): string {
   const minutes = (seconds: number) => Math.max(1, Math.round(seconds / 60));
