@@ -179,15 +179,18 @@ def draft_cycle_command(
     as_json: Json = False,
     lb: Pounds = False,
 ) -> None:
-    """Propose a cycle of weeks towards the first lift that is wanted."""
+    """Propose a cycle of weeks towards the first lift, machine or board that is wanted."""
     from pine_ladder.core.drafting import Refused
-    from pine_ladder.core.drafting.week import draft_cycle
+    from pine_ladder.core.drafting.cycle import Cycle, draft_cycle, goal_of, school_of
 
     library = movements(lb)
     asked, table = _prompt(prompt, boards, library)
-    school = str(table.get("school", "linear"))
+    own = _boards(boards, library)
+    school = school_of(str(table.get("school", "linear")))
     try:
-        made = draft_cycle(asked, library, _boards(boards, library), weeks, days, school, seed)
+        goal = goal_of(asked.want, library, own, asked.bests)
+        cycle = Cycle(goal=goal, weeks=weeks, days=days, school=school)
+        made = list(draft_cycle(asked, library, own, cycle, seed))
     except Refused as why:
         _refused(str(why), as_json)
     if as_json:

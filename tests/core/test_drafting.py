@@ -16,8 +16,9 @@ from pine_ladder.core import plan
 from pine_ladder.core.clock import clock
 from pine_ladder.core.dose import dose_of_session
 from pine_ladder.core.drafting import Draft, Prompt, Refused, draft_day, prompt_of
+from pine_ladder.core.drafting.cycle import Cycle, Goal, draft_cycle, goal_of
 from pine_ladder.core.drafting.prompt import Before
-from pine_ladder.core.drafting.week import draft_cycle, draft_week, edges_of, phases_of
+from pine_ladder.core.drafting.week import draft_week, edges_of
 from pine_ladder.core.movements import library
 from pine_ladder.core.movements.library import stresses
 from pine_ladder.core.notation import parse, print_session
@@ -292,21 +293,83 @@ def test_a_week_has_no_region_hard_two_days_running():
             assert getattr(before, region) < 60 or getattr(after, region) <= 30
 
 
+HARBOUR = (
+    "# Harbour Test\n\n## Conditioning: 5 rounds for time, cap 20:00\n10 thruster\n10 pull-up\n"
+)
+GOALS = {
+    "lift": Goal(kind="lift", name="back squat", tested=True),
+    "capacity": Goal(kind="capacity", name="row"),
+    "board": Goal(
+        kind="board", name="Harbour Test", piece=parse(HARBOUR, library()).session.pieces[0]
+    ),
+}
+
+
 @pytest.mark.parametrize("school", ["linear", "undulating"])
-def test_a_cycle_ends_in_its_test_after_lighter_weeks(school: str):
-    phases = phases_of(8, school)
-    assert [one.theme for one in phases].count("deload") == 1
+@pytest.mark.parametrize("goal", GOALS)
+@pytest.mark.parametrize("weeks", range(4, 13))
+def test_weeks_of_a_cycle_are_lighter_every_fourth_and_end_in_the_test(goal, weeks, school):
+    phases = Cycle(goal=GOALS[goal], weeks=weeks, days=3, school=school).phases
+    assert len(phases) == weeks
     assert phases[-1].theme == "test"
-    assert all(one.percent <= 70 for one in phases if one.theme == "deload")
-    table = {"minutes": 60, "want": ["back squat"], "bests": {"back squat": [120, 80]}}
-    days = draft_cycle(prompt_of(table), library(), BOARDS, 4, 2, school, 1)
+    lighter = [n for n, phase in enumerate(phases, 1) if phase.theme == "deload"]
+    assert lighter == list(range(4, weeks, 4))
+    for phase in phases:
+        read = parse(f"## Conditioning: {phase.text}\n", library())
+        assert [one.message for one in read.findings if one.severity == "error"] == []
+        assert phase.theme != "deload" or (phase.percent or 0) <= 70
+
+
+@pytest.mark.parametrize("school", ["linear", "undulating"])
+def test_loads_of_a_cycle_rise_within_what_a_week_stresses(school):
+    phases = Cycle(goal=GOALS["lift"], weeks=12, days=3, school=school).phases
+    for stress in {phase.stress for phase in phases}:
+        percents = [phase.percent for phase in phases if phase.stress == stress]
+        assert percents == sorted(percents)
+
+
+def test_a_cycle_leads_to_a_lift_a_capacity_or_a_board():
+    boards = {"Harbour Test, 3 May": parse(HARBOUR, library()).session}
+    kinds = [
+        goal_of((word,), library(), boards, {}).kind
+        for word in ("front squat", "run", "harbour test")
+    ]
+    assert kinds == ["lift", "capacity", "board"]
+    for word in ("double-under", "nothing known"):
+        with pytest.raises(Refused, match="goal"):
+            goal_of((word,), library(), boards, {})
+
+
+@pytest.mark.parametrize("goal", GOALS)
+def test_the_first_day_of_each_week_of_a_cycle_is_the_goals_as_its_week_says(goal):
+    cycle = Cycle(goal=GOALS[goal], weeks=4, days=2)
+    prompt = prompt_of({"minutes": 60, "bests": {"back squat": [120, 80]}})
+    days = list(draft_cycle(prompt, library(), BOARDS, cycle, 1))
     assert [(one.week, one.day) for one in days] == [(w, d) for w in range(1, 5) for d in (1, 2)]
     for one in days:
-        session = parse(one.text).session
-        assert session.cycle == plan.CycleWeek(name="back squat cycle", week=one.week, weeks=4)
+        session = parse(one.text, library()).session
+        assert session.cycle == plan.CycleWeek(name=cycle.name, week=one.week, weeks=4)
         if one.day == 1:
-            first = next(p for p in session.pieces if p.role is plan.Role.STRENGTH)
-            assert first.lines[0].tasks[0].versions[0].movement == "back squat"
+            (told,) = parse(
+                f"## Conditioning: {cycle.phases[one.week - 1].text}\n", library()
+            ).session.pieces
+            held = [piece for piece in session.pieces if piece.format == told.format]
+            assert told.lines[0].tasks[0].versions[0].movement in {
+                line.tasks[0].versions[0].movement for piece in held for line in piece.lines
+            }
+
+
+def test_a_day_spares_what_is_hard_on_the_day_before_and_after():
+    squats = parse("## Strength: 6 sets\n8 back squat @ 80%\n", library()).session
+    date = dt.date(2026, 3, 4)
+    for beside, days in (("recent", -1), ("ahead", 1)):
+        near = Before(session=squats, date=date + dt.timedelta(days=days))
+        far = Before(session=squats, date=date + dt.timedelta(days=3 * days))
+        (made,) = draft_day(Prompt(date=date, **{beside: (near,)}), library(), BOARDS, 2, 1)
+        assert dose_of_session(parse(made.text, library()).session, library()).squat <= 30
+        (free,) = draft_day(Prompt(date=date, **{beside: (far,)}), library(), BOARDS, 2, 1)
+        names_of = [one.name for one in free.constraints]
+        assert not [name for name in names_of if name.startswith("squat light")]
 
 
 HEAVY = "## Strength: 5 sets, rest 2:00\n5 back squat @ 80%\n\n"

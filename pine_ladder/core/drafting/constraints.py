@@ -132,16 +132,20 @@ def constraints_of(session: plan.Session, material: Material) -> list[Constraint
     for limit in prompt.limits:
         out.append(_limit(session, limit, material))
     dose = dose_of_session(session, material.library)
-    for region in sorted(material.hard_yesterday):
-        value = dose.of(region)
-        out.append(
-            Constraint(
-                name=f"{region.value} light after yesterday",
-                ok=value <= LIGHT_TODAY,
-                value=value,
-                bound=LIGHT_TODAY,
+    for regions, when in (
+        (material.hard_yesterday, "after yesterday"),
+        (material.hard_tomorrow, "before tomorrow"),
+    ):
+        for region in sorted(regions):
+            value = dose.of(region)
+            out.append(
+                Constraint(
+                    name=f"{region.value} light {when}",
+                    ok=value <= LIGHT_TODAY,
+                    value=value,
+                    bound=LIGHT_TODAY,
+                )
             )
-        )
     if material.used:
         new = [
             one.name

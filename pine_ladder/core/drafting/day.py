@@ -217,7 +217,7 @@ def _work(
 ) -> list[plan.Piece]:
     """The pieces between warm-up and cool-down."""
     prompt = material.prompt
-    slots = _slots(prompt, rng)
+    slots = _slots(material, rng)
     if prompt.purpose is plan.Purpose.SAME_PATTERN and not prompt.pieces:
         pair = slow_and_fast(
             builder, Slot(plan.Role.CONDITIONING, sum(s.minutes for s, _ in slots))
@@ -238,12 +238,14 @@ def _work(
             maker = MAKERS.get(slot.role, conditioning)
             piece = maker(builder, apart) or maker(builder, slot)
         if piece is not None:
-            out.append(_fitted(piece, slot.minutes, material))
+            told = wish is not None and wish.whole
+            out.append(piece if told else _fitted(piece, slot.minutes, material))
     return _even(out, material) if len(out) > 2 else out
 
 
-def _slots(prompt: Prompt, rng: random.Random) -> list[tuple[Slot, Wish | None]]:
+def _slots(material: Material, rng: random.Random) -> list[tuple[Slot, Wish | None]]:
     """The slots of the day with their minutes: those wished for, else by the purpose."""
+    prompt = material.prompt
     edges = 13.0 if prompt.minutes >= 40 else 6.0
     room = max(8.0, prompt.minutes - edges)
     if prompt.pieces:
@@ -251,11 +253,11 @@ def _slots(prompt: Prompt, rng: random.Random) -> list[tuple[Slot, Wish | None]]
             one for one in prompt.pieces if one.role not in (plan.Role.WARM_UP, plan.Role.COOL_DOWN)
         ]
         room -= (CHANGE_MIN + EXPLAIN_MIN) * len(wishes)
-        fixed = sum(one.minutes or 0.0 for one in wishes)
-        free = [one for one in wishes if not one.minutes]
-        each = max(4.0, (room - fixed) / max(1, len(free)))
+        told = [_told_minutes(wish, material) for wish in wishes]
+        each = max(4.0, (room - sum(told)) / max(1, told.count(0.0)))
         return [
-            (Slot(one.role, one.minutes or each, one.family, prompt.purpose), one) for one in wishes
+            (Slot(wish.role, minutes or each, wish.family, prompt.purpose), wish)
+            for wish, minutes in zip(wishes, told, strict=True)
         ]
     room -= 3.0
     roles = plan.Role
@@ -293,6 +295,15 @@ def _slots(prompt: Prompt, rng: random.Random) -> list[tuple[Slot, Wish | None]]
         shape = shape[-1:]
         shape = [(shape[0][0], 0.85)]
     return [(Slot(role, max(4.0, share * room), "", prompt.purpose), None) for role, share in shape]
+
+
+def _told_minutes(wish: Wish, material: Material) -> float:
+    """The minutes of a wish, by its number or by its own work; 0 where neither was told."""
+    if wish.minutes:
+        return wish.minutes
+    if wish.piece is None or not wish.whole:
+        return 0.0
+    return minutes_of(plan.Session(pieces=(wish.piece,)), material).p90
 
 
 def _again(slot: Slot, material: Material, out: Sequence[plan.Piece]) -> plan.Piece | None:
@@ -372,7 +383,7 @@ def _own(slot: Slot, material: Material, builder: Builder, rng: random.Random) -
     rng.shuffle(pool)
     for own in pool[:4]:
         piece = _exchanged(own.piece, builder)
-        if piece is not None:
+        if piece is not None and not slot.spare & set(loads_most(piece, material.library)):
             builder.taken.add(id(own.piece))
             cleared = piece.model_copy(update={"name": None, "notes": (), "target": None})
             return Own(cleared, own.source)
@@ -602,13 +613,13 @@ def _reasons(
 ) -> list[Reason]:
     """A reason for each line of work, and for each piece."""
     out = []
-    hard = ", ".join(sorted(material.hard_yesterday))
+    spared = _spared(material)
     for number, piece in enumerate(session.pieces):
         source = sources.get(number - before, "formats and library")
         what = {
             plan.Role.WARM_UP: "raises, and prepares the day's joints and patterns by easier rungs",
             plan.Role.COOL_DOWN: "easy moving, and long holds for what was loaded hardest",
-        }.get(piece.role, _why_piece(piece, material, hard))
+        }.get(piece.role, _why_piece(piece, material, spared))
         out.append(Reason(line=piece.line, reason=what, source=source))
         for line in piece.lines:
             for task in line.tasks:
@@ -622,7 +633,19 @@ def _reasons(
     return out
 
 
-def _why_piece(piece: plan.Piece, material: Material, hard: str) -> str:
+def _spared(material: Material) -> list[str]:
+    """Sentences on the regions that are left alone for the day before and the day after."""
+    return [
+        f"{', '.join(sorted(regions))} {told} and is left alone"
+        for regions, told in (
+            (material.hard_yesterday, "came hard the day before"),
+            (material.hard_tomorrow, "comes hard the day after"),
+        )
+        if regions
+    ]
+
+
+def _why_piece(piece: plan.Piece, material: Material, spared: list[str]) -> str:
     words = []
     if piece.purpose:
         words.append(f"for {piece.purpose.value}")
@@ -630,8 +653,7 @@ def _why_piece(piece: plan.Piece, material: Material, hard: str) -> str:
         words.append("strength first, while everybody is fresh")
     else:
         words.append("work for heart and lungs that leaves the lift fresh")
-    if hard:
-        words.append(f"{hard} came hard the day before and is left alone")
+    words += spared
     if piece.teams:
         words.append(f"teams of {piece.teams.size} share the kit and rest in turn")
     if material.prompt.theme == "deload":

@@ -218,7 +218,12 @@ def cool_down(
     )
 
 
+HARD, LOADED = 35, 20
+"""Doses of a region from which other work is hard on it, and strength work (judgement)."""
+
+
 def loads_most(piece: plan.Piece, library: Library) -> frozenset[Region]:
-    """Regions that a piece is hard on."""
+    """Regions that a piece is hard on; of strength work, also those it loads less hard."""
     dose = dose_of_piece(piece, library)
-    return frozenset(r for r in Region if r is not Region.ENGINE and dose.of(r) >= 35)
+    least = LOADED if piece.role is plan.Role.STRENGTH else HARD
+    return frozenset(r for r in Region if r is not Region.ENGINE and dose.of(r) >= least)

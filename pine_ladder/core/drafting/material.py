@@ -4,6 +4,7 @@ pieces of the gym's own boards.
 
 from __future__ import annotations
 
+import datetime as dt
 import random
 import re
 from collections import Counter
@@ -14,7 +15,7 @@ from typing import NamedTuple
 from pine_ladder.core import plan
 from pine_ladder.core.dose import Region, dose_of_session
 from pine_ladder.core.dose.regions import REGION_OF, impact, regions_of
-from pine_ladder.core.drafting.prompt import Prompt
+from pine_ladder.core.drafting.prompt import Before, Prompt
 from pine_ladder.core.movements import Library, Movement, Pattern
 from pine_ladder.core.movements.library import fold, stresses
 from pine_ladder.core.week.balance import on_board
@@ -80,16 +81,37 @@ class Material:
 
     @cached_property
     def hard_yesterday(self) -> frozenset[Region]:
-        """Regions that the last day before took hard, but for those of what is asked for today."""
+        """Regions that the day before took hard, but for those of what is asked for today.
+
+        Without a date of its own, a draft takes the last of the days before for yesterday.
+        """
+        if self.prompt.date is not None:
+            return self._hard_on(self.prompt.recent, self.prompt.date - dt.timedelta(days=1))
         dated = [one for one in self.prompt.recent if one.date is not None]
         last = max(dated, key=lambda one: one.date or 0, default=None)
         last = last or (self.prompt.recent[-1] if self.prompt.recent else None)
-        if last is None:
+        return frozenset() if last is None else self._hard((last,))
+
+    @cached_property
+    def hard_tomorrow(self) -> frozenset[Region]:
+        """Regions that the day after, where it is written, will take hard; none without a date."""
+        if self.prompt.date is None:
             return frozenset()
-        dose = dose_of_session(last.session, self.library)
+        return self._hard_on(self.prompt.ahead, self.prompt.date + dt.timedelta(days=1))
+
+    def _hard_on(self, days: Sequence[Before], date: dt.date) -> frozenset[Region]:
+        return self._hard([day for day in days if day.date == date])
+
+    def _hard(self, days: Sequence[Before]) -> frozenset[Region]:
+        """Regions that one of some days takes hard, but for those of what is asked for today."""
+        doses = [dose_of_session(day.session, self.library) for day in days]
+        asked = [*self.prompt.want]
+        for wish in self.prompt.pieces:
+            if wish.piece is not None and wish.whole:
+                asked += on_board(plan.Session(pieces=(wish.piece,)), self.library)
         meant = {
             region
-            for word in self.prompt.want
+            for word in asked
             if (movement := self.library.find(word)) is not None
             for region, share in regions_of(movement).items()
             if share > 0.35
@@ -97,7 +119,9 @@ class Material:
         return frozenset(
             r
             for r in Region
-            if r is not Region.ENGINE and r not in meant and dose.of(r) >= HARD_YESTERDAY
+            if r is not Region.ENGINE
+            and r not in meant
+            and any(dose.of(r) >= HARD_YESTERDAY for dose in doses)
         )
 
     @cached_property
@@ -227,9 +251,10 @@ class Material:
     def rested(self, movement: Movement) -> bool:
         """Whether a movement loads no region that came hard yesterday."""
         shares = regions_of(movement)
-        if Region.LANDING in self.hard_yesterday and lands(movement):
+        spared = self.hard_yesterday | self.hard_tomorrow
+        if Region.LANDING in spared and lands(movement):
             return False
-        return not any(shares.get(region, 0.0) > 0.35 for region in self.hard_yesterday)
+        return not any(shares.get(region, 0.0) > 0.35 for region in spared)
 
 
 def nearest(kg: float) -> float:

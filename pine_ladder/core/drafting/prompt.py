@@ -32,7 +32,7 @@ _PURPOSES = {
 
 
 class Before(Frozen):
-    """A day that was held, by its board; `date` None where nothing tells it."""
+    """Another day, held or written, by its board; `date` None where nothing tells it."""
 
     session: plan.Session
     date: dt.date | None
@@ -40,7 +40,10 @@ class Before(Frozen):
 
 class Prompt(Frozen):
     """What is asked for. `kit` None is a gym that lacks nothing usual; `limits` and `levels` are
-    how many people have each; `pieces` are the slots wished for, none where the draft chooses.
+    how how many people have each; `pieces` are the slots wished for, none where the draft chooses.
+
+    `recent` are days before, `ahead` days after that are written already. Without a `date` the last
+    of `recent` is taken for the day before.
     """
 
     purpose: plan.Purpose | None = None
@@ -55,7 +58,9 @@ class Prompt(Frozen):
     teams: int = 1
     pieces: tuple[Wish, ...] = ()
     bests: dict[str, tuple[float, ...]] = Field(default_factory=dict)
+    date: dt.date | None = None
     recent: tuple[Before, ...] = ()
+    ahead: tuple[Before, ...] = ()
     landings_max: int | None = None
     theme: plan.Theme | None = None
 

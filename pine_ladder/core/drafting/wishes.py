@@ -37,6 +37,11 @@ class Wish(Frozen):
     piece: plan.Piece | None = None
     said: str = ""
 
+    @property
+    def whole(self) -> bool:
+        """Whether its work was told and no other length: then it comes as it is."""
+        return self.piece is not None and bool(self.piece.lines) and not self.minutes
+
 
 def wish_of(table: Mapping[str, Any] | str) -> Wish:
     """A wish out of its table (`role`, `format`, `minutes`); ValueError for a role that is none."""
