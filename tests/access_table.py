@@ -124,6 +124,11 @@ POST   /classes/{class_id}/finishes/keep
 PUT    /classes/{class_id}/here/{person_id}
 GET    /classes/{class_id}/lanes/{key}
 PUT    /classes/{class_id}/lanes/{key}
+POST   /cycles/day
+POST   /cycles/plan
+GET    /cycles/{date}
+GET    /cycles/{date}/boards
+GET    /cycles/{date}/calendar
 GET    /days
 GET    /days/{date}
 PUT    /days/{date}
@@ -205,6 +210,7 @@ DELETE /walls/{token}
 GET    /week/{date}
 GET    /week/{date}/boards
 GET    /week/{date}/calendar
+POST   /week/{date}/preview
 GET    /week/{date}/season
 POST   /warm-ups
 POST   /week/{date}/template

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
+import io
+import zipfile
 
 import pytest
 from shared import TODAY, publish
@@ -100,3 +102,82 @@ def test_those_with_a_limit_have_a_version(coach, gym):
     kept = coach.put(path, json={"profile": profile, "version": seen["version"]})
     assert kept.status_code == 200, kept.text
     assert len(drafts(coach)) == 3
+
+
+SQUATS = "# Slack\n\n## Strength: 6 sets\n8 back squat @ 80%\n"
+MONDAY = TODAY - dt.timedelta(days=TODAY.weekday()) + dt.timedelta(weeks=3)
+
+
+def write(coach, date: dt.date, text: str) -> None:
+    answer = coach.put(f"/api/days/{date}", json={"text": text, "version": 0})
+    assert answer.status_code == 200, answer.text
+
+
+def test_a_draft_knows_the_drafts_beside_it_and_the_day_that_is_written_after_it(coach):
+    day = MONDAY + dt.timedelta(days=1)
+    for beside in (MONDAY, MONDAY + dt.timedelta(days=2)):
+        answer = coach.post(
+            f"/api/days/{day}/drafts", json={"count": 1, "drafted": {str(beside): SQUATS}}
+        )
+        (made,) = answer.json()
+        assert "back squat" not in names(made["text"])
+        assert "squat" in " ".join(one["reason"] for one in made["reasons"])
+
+
+def test_a_day_that_is_written_counts_as_it_is_and_not_as_drafted(coach):
+    write(coach, MONDAY, BOARD)
+    easy = "# Calm\n\n## Conditioning: continuous 20:00\nwalk\n"
+    day = MONDAY + dt.timedelta(days=1)
+    bodies = [{"count": 1}, {"count": 1, "drafted": {str(MONDAY): easy}}]
+    first, second = (coach.post(f"/api/days/{day}/drafts", json=body).json() for body in bodies)
+    assert first == second
+
+
+def test_a_week_is_shown_with_its_drafts_and_none_is_saved(coach):
+    write(coach, MONDAY, BOARD)
+    texts = {str(MONDAY): SQUATS, str(MONDAY + dt.timedelta(days=1)): SQUATS}
+    shown = coach.post(f"/api/week/{MONDAY}/preview", json={"texts": texts}).json()
+    assert [one["title"] for one in shown["days"]][:3] == ["Ebb", "Slack", ""]
+    now = coach.get(f"/api/week/{MONDAY}").json()
+    assert [one["title"] for one in now["days"]][:3] == ["Ebb", "", ""]
+    assert shown["regions"] != now["regions"]
+
+
+CYCLE = {"goal": "back squat", "weeks": 4, "start": str(MONDAY), "weekdays": [0, 3]}
+
+
+def test_a_cycle_is_planned_by_weeks_and_knows_what_is_written(coach):
+    write(coach, MONDAY + dt.timedelta(days=3), BOARD)
+    planned = coach.post("/api/cycles/plan", json=CYCLE).json()
+    assert planned["name"] == "back squat cycle"
+    dates = [[one["date"] for one in week["dates"]] for week in planned["weeks"]]
+    assert dates[0] == [str(MONDAY), str(MONDAY + dt.timedelta(days=3))]
+    assert dates[3][0] == str(MONDAY + dt.timedelta(weeks=3))
+    assert [one["written"] for one in planned["weeks"][0]["dates"]] == [False, True]
+    assert planned["weeks"][-1]["phase"]["theme"] == "test"
+
+
+def test_a_day_of_a_cycle_is_drafted_and_the_cycle_is_seen_once_it_is_held(coach):
+    asked = {**CYCLE, "date": str(MONDAY)}
+    made = coach.post("/api/cycles/day", json=asked).json()
+    assert "cycle: back squat cycle, week 1 of 4" in made["text"]
+    assert coach.get(f"/api/cycles/{MONDAY}").json() == []
+    write(coach, MONDAY, made["text"])
+    (cycle,) = coach.get(f"/api/cycles/{MONDAY}").json()
+    (week,) = cycle["weeks"]
+    assert (cycle["of"], week["week"], week["days"], week["held_days"]) == (4, 1, 1, 0)
+    assert week["planned"] > 0 == week["held"]
+    asked = {"name": "back squat cycle"}
+    archive = coach.get(f"/api/cycles/{MONDAY}/boards", params=asked)
+    with zipfile.ZipFile(io.BytesIO(archive.content)) as files:
+        assert files.namelist() == [f"{MONDAY}.board"]
+    calendar = coach.get(f"/api/cycles/{MONDAY}/calendar", params=asked)
+    assert calendar.text.startswith("BEGIN:VCALENDAR")
+
+
+def test_a_day_outside_a_cycle_and_a_goal_that_is_none_are_refused(coach):
+    other = {**CYCLE, "date": str(MONDAY + dt.timedelta(days=1))}
+    assert coach.post("/api/cycles/day", json=other).status_code == 422
+    answer = coach.post("/api/cycles/plan", json={**CYCLE, "goal": "gardening"})
+    assert answer.status_code == 422
+    assert "lift" in answer.json()["detail"]

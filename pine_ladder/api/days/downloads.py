@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import Query, Response
@@ -12,6 +13,7 @@ from pine_ladder.api.days.days import existing_day, hour_of
 from pine_ladder.api.errors import Problem
 from pine_ladder.api.forms import GymDate, Place
 from pine_ladder.core.day.athlete_view import shown_on, view
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.weights import with_units
 from pine_ladder.core.plan import Session
 from pine_ladder.core.poses import figure_of
@@ -24,8 +26,11 @@ from pine_ladder.store.floor.classes import weekly_starts
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day
+from pine_ladder.usecases.drafting import cycle_days
 
 coaches = router("coach", "files")
+
+CycleName = Annotated[str, Query(max_length=200, description="the cycle's name on its boards")]
 
 
 def _file(content: str | bytes, kind: str, name: str) -> Response:
@@ -75,13 +80,33 @@ def page_file(
 @coaches.get("/week/{date}/boards")
 def week_boards(date: GymDate, db: Database, shelf: Shelf) -> Response:
     """The week's boards as a zip of text files, every load with its unit."""
-    found = {day.date: with_units(day.text, shelf) for day in _week(db, date)}
-    return _file(zip_boards(found), "application/zip", f"week-{date.isoformat()}.zip")
+    return _boards(_week(db, date), shelf, f"week-{date.isoformat()}")
+
+
+@coaches.get("/cycles/{date}/boards")
+def cycle_boards(date: GymDate, name: CycleName, db: Database, shelf: Shelf) -> Response:
+    """The boards of a cycle around a date as a zip of text files; an empty one for no such."""
+    return _boards(cycle_days(db, date, name), shelf, f"cycle-{date.isoformat()}")
+
+
+@coaches.get("/cycles/{date}/calendar")
+def cycle_calendar(date: GymDate, name: CycleName, db: Database, shelf: Shelf) -> Response:
+    """The classes of a cycle around a date as iCalendar."""
+    return _calendar(cycle_days(db, date, name), db, shelf, f"cycle-{date.isoformat()}")
+
+
+def _boards(found: Sequence[Day], shelf: Library, name: str) -> Response:
+    texts = {day.date: with_units(day.text, shelf) for day in found}
+    return _file(zip_boards(texts), "application/zip", f"{name}.zip")
 
 
 @coaches.get("/week/{date}/calendar")
 def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
     """The week's classes as iCalendar, at the gym's weekly class times."""
+    return _calendar(_week(db, date), db, shelf, f"week-{date.isoformat()}")
+
+
+def _calendar(found: Sequence[Day], db: Database, shelf: Library, name: str) -> Response:
     gym = gym_of(db).row
     held = [
         Held(
@@ -91,8 +116,8 @@ def week_calendar(date: GymDate, db: Database, shelf: Shelf) -> Response:
             title=read_board(day.text, shelf).session.title or gym.name,
             board=day.text,
         )
-        for day in _week(db, date)
+        for day in found
         for start in weekly_starts(db, day.date.weekday())
     ]
     content = calendar(gym.name, held, now(db), gym_of(db).zone)
-    return _file(content, "text/calendar; charset=utf-8", f"week-{date.isoformat()}.ics")
+    return _file(content, "text/calendar; charset=utf-8", f"{name}.ics")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections import Counter
+from collections.abc import Mapping
 from typing import Annotated
 
 from pydantic import BaseModel, Field
@@ -23,6 +24,7 @@ from pine_ladder.api.forms import Form, GymDate, Id, Version
 from pine_ladder.core.day.closing import closed_on
 from pine_ladder.core.day.hour_ruler import Outline
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.tokens import MAX_TEXT
 from pine_ladder.core.week.balance import (
     DayLoad,
     PatternBalance,
@@ -127,9 +129,26 @@ class Banked(BaseModel):
     held: int
 
 
+class WeekDraftForm(Form):
+    """Boards that are not saved, by their dates."""
+
+    texts: dict[dt.date, Annotated[str, Field(max_length=MAX_TEXT)]] = Field(max_length=DAYS)
+
+
 @coaches.get("/week/{date}")
 def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
     """The week that holds a date."""
+    return _week_of(date, db, shelf, {})
+
+
+@coaches.post("/week/{date}/preview")
+def preview_week(date: GymDate, form: WeekDraftForm, db: Database, shelf: Shelf) -> Week:
+    """The week as it would be with some boards on its empty days; nothing is saved."""
+    return _week_of(date, db, shelf, form.texts)
+
+
+def _week_of(date: dt.date, db: Database, shelf: Library, drafted: Mapping[dt.date, str]) -> Week:
+    """The week that holds a date, with drafts on those of its days that are empty."""
     monday = date - dt.timedelta(days=date.weekday())
     dates = [monday + dt.timedelta(days=n) for n in range(DAYS)]
     written = {day.date: day for day in days.days_between(db, dates[0], dates[-1])}
@@ -138,7 +157,8 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
         day = written.get(one)
         found = closed_on(one, shut)
         closed = (found.reason or "Closed") if found is not None else None
-        if day is None or not day.text.strip():
+        text = day.text if day is not None and day.text.strip() else drafted.get(one, "")
+        if not text.strip():
             empty = WeekDay(
                 day=day_out(one, day),
                 title="",
@@ -149,15 +169,16 @@ def read_week(date: GymDate, db: Database, shelf: Shelf) -> Week:
             )
             out.append(empty)
             continue
-        session = sessions[one] = read_board(day.text, shelf).session
+        session = sessions[one] = read_board(text, shelf).session
+        keys = keys_of(db, day) if day is not None and day.text.strip() else None
         loads[one] = day_load(session, shelf)
         out.append(
             WeekDay(
                 day=day_out(one, day),
                 title=session.title or "",
-                outline=hour_of(db, day.text, keys_of(db, day), day.date),
+                outline=hour_of(db, text, keys, one),
                 load=loads[one],
-                scored=days.has_scores(db, day),
+                scored=day is not None and days.has_scores(db, day),
                 closed=closed,
             )
         )

@@ -26,6 +26,8 @@ from pine_ladder.core.plan import Frozen
 from pine_ladder.core.units import clock_text
 
 School = Literal["linear", "undulating"]
+WEEKS = (4, 12)
+"""The fewest and the most weeks of a cycle."""
 LIGHTER_EVERY = 4
 """Every so many weeks is a lighter one (common practice, no source)."""
 TEST_DISTANCE_M, TEST_CALORIES = 2000, 60
@@ -84,6 +86,14 @@ class Cycle(Frozen):
     def phases(self) -> tuple[Phase, ...]:
         """Its weeks in order."""
         return tuple(phase_of(self.goal, week, self) for week in range(1, self.weeks + 1))
+
+
+def cycle_dates(start: dt.date, weekdays: tuple[int, ...], weeks: int) -> list[list[dt.date]]:
+    """The dates of a cycle's days by week: some weekdays (0 is Monday), the first on or after the
+    start. The day that comes first after the start is the first of every week.
+    """
+    days = sorted({start + dt.timedelta(days=(day - start.weekday()) % 7) for day in weekdays})
+    return [[day + dt.timedelta(weeks=week) for day in days] for week in range(weeks)]
 
 
 def school_of(word: str) -> School:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from functools import lru_cache
 
 from sqlalchemy import func, or_, select
@@ -15,6 +15,7 @@ from pine_ladder.core.week.balance import uses
 from pine_ladder.store.days.pieces import read_board
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
+    Attendance,
     Day,
     GymClass,
     Programme,
@@ -48,6 +49,15 @@ def has_scores(db: Session, day: Day) -> bool:
         db.scalars(select(ScoreRow.id).where(ScoreRow.day_id == day.id).limit(1)).first()
         is not None
     )
+
+
+def held_among(db: Session, days: Sequence[Day]) -> set[dt.date]:
+    """The dates of those of some days that somebody came to or has a score on."""
+    ids = [day.id for day in days]
+    scored = select(ScoreRow.day_id).where(ScoreRow.day_id.in_(ids))
+    came = select(GymClass.day_id).join(Attendance).where(GymClass.day_id.in_(ids))
+    held = set(db.scalars(scored.union(came)))
+    return {day.date for day in days if day.id in held}
 
 
 def earlier_days(

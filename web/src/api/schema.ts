@@ -911,6 +911,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/week/{date}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Week
+         * @description The week as it would be with some boards on its empty days; nothing is saved.
+         */
+        post: operations["preview_week"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/week/{date}/theme": {
         parameters: {
             query?: never;
@@ -1262,6 +1282,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cycles/{date}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cycle Boards
+         * @description The boards of a cycle around a date as a zip of text files; an empty one for no such.
+         */
+        get: operations["cycle_boards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cycles/{date}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cycle Calendar
+         * @description The classes of a cycle around a date as iCalendar.
+         */
+        get: operations["cycle_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/week/{date}/calendar": {
         parameters: {
             query?: never;
@@ -1413,9 +1473,69 @@ export interface paths {
         put?: never;
         /**
          * Post Drafts
-         * @description Three days that differ, none of them kept; refused with the constraint that none can meet.
+         * @description Days that differ, none of them kept; refused with the constraint that none can meet.
          */
         post: operations["post_drafts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cycles/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Cycle Plan
+         * @description What each week of a cycle stresses, and the dates of its days; nothing is saved.
+         */
+        post: operations["post_cycle_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cycles/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Cycle Day
+         * @description One day of a cycle drafted, not kept; refused with the constraint that none can meet.
+         */
+        post: operations["post_cycle_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cycles/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cycles
+         * @description Cycles that boards around a date belong to: each week as planned and as held.
+         */
+        get: operations["read_cycles"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4159,6 +4279,112 @@ export interface components {
             faults: components["schemas"]["FaultFrame"][];
         };
         /**
+         * CycleDate
+         * @description A day of a cycle, from 1 in its week; `written` where the gym has a board there already.
+         */
+        CycleDate: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Day */
+            day: number;
+            /** Written */
+            written: boolean;
+        };
+        /**
+         * CycleDayForm
+         * @description One day of a cycle, with the drafts of its days before.
+         */
+        CycleDayForm: {
+            /** Goal */
+            goal: string;
+            /**
+             * Weeks
+             * @default 6
+             */
+            weeks: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** Weekdays */
+            weekdays: number[];
+            /**
+             * School
+             * @default linear
+             * @enum {string}
+             */
+            school: "linear" | "undulating";
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Drafted */
+            drafted?: {
+                [key: string]: string;
+            };
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * CycleDone
+         * @description A cycle that boards belong to, by its name; `of` is how many weeks it is to have.
+         */
+        CycleDone: {
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Weeks */
+            weeks: components["schemas"]["CycleWeekDone"][];
+        };
+        /**
+         * CycleForm
+         * @description A cycle: what it leads to, how many weeks, and the weekdays (0 is Monday) of its days; the
+         *     first of them is the goal's.
+         */
+        CycleForm: {
+            /** Goal */
+            goal: string;
+            /**
+             * Weeks
+             * @default 6
+             */
+            weeks: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** Weekdays */
+            weekdays: number[];
+            /**
+             * School
+             * @default linear
+             * @enum {string}
+             */
+            school: "linear" | "undulating";
+        };
+        /**
+         * CyclePlan
+         * @description A cycle before its days are drafted.
+         */
+        CyclePlan: {
+            /** Name */
+            name: string;
+            /** Goal */
+            goal: string;
+            /** Weeks */
+            weeks: components["schemas"]["CycleWeekOut"][];
+        };
+        /**
          * CycleWeek
          * @description The cycle of weeks that a day belongs to: its name, and which week of how many (from 1).
          */
@@ -4169,6 +4395,45 @@ export interface components {
             week: number;
             /** Weeks */
             weeks: number;
+        };
+        /**
+         * CycleWeekDone
+         * @description A week of a cycle: its number from 1, the Monday of its first day, and what it loads.
+         *
+         *     `planned` and `held` are doses summed over regions, of all its boards and of those that were
+         *     held; `hard_days` are days on which a region gets a hard dose.
+         */
+        CycleWeekDone: {
+            /** Week */
+            week: number;
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Theme */
+            theme: ("build" | "deload" | "test") | null;
+            /** Days */
+            days: number;
+            /** Held Days */
+            held_days: number;
+            /** Planned */
+            planned: number;
+            /** Held */
+            held: number;
+            /** Landings */
+            landings: number;
+            /** Hard Days */
+            hard_days: number;
+        };
+        /**
+         * CycleWeekOut
+         * @description A week of a cycle: its phase and its dates.
+         */
+        CycleWeekOut: {
+            phase: components["schemas"]["Phase"];
+            /** Dates */
+            dates: components["schemas"]["CycleDate"][];
         };
         /**
          * DayConflict
@@ -4401,6 +4666,20 @@ export interface components {
              * @default 1
              */
             seed: number;
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /** Drafted */
+            drafted?: {
+                [key: string]: string;
+            };
+            /**
+             * By Turn
+             * @default false
+             */
+            by_turn: boolean;
         };
         /**
          * DraftOut
@@ -6843,6 +7122,28 @@ export interface components {
             erase_asked: string | null;
         };
         /**
+         * Phase
+         * @description A week of a cycle: what it stresses, its theme, and the goal's own work in one line.
+         *
+         *     `percent` is of the lift's best; None where the goal is no lift.
+         */
+        Phase: {
+            /** Stress */
+            stress: string;
+            /** Work */
+            work: string;
+            /** Text */
+            text: string;
+            /** Percent */
+            percent?: number | null;
+            /**
+             * Theme
+             * @default build
+             * @enum {string}
+             */
+            theme: "build" | "deload" | "test";
+        };
+        /**
          * Piece
          * @description One block of the session: a role, a format with its modifiers, and the work.
          */
@@ -9105,6 +9406,16 @@ export interface components {
             scored: boolean;
             /** Closed */
             closed: string | null;
+        };
+        /**
+         * WeekDraftForm
+         * @description Boards that are not saved, by their dates.
+         */
+        WeekDraftForm: {
+            /** Texts */
+            texts: {
+                [key: string]: string;
+            };
         };
         /**
          * WeekLoad
@@ -12146,6 +12457,62 @@ export interface operations {
             };
         };
     };
+    preview_week: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekDraftForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Week"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     write_theme: {
         parameters: {
             query?: {
@@ -13317,6 +13684,114 @@ export interface operations {
             };
         };
     };
+    cycle_boards: {
+        parameters: {
+            query: {
+                /** @description the cycle's name on its boards */
+                name: string;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cycle_calendar: {
+        parameters: {
+            query: {
+                /** @description the cycle's name on its boards */
+                name: string;
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     week_calendar: {
         parameters: {
             query?: {
@@ -13745,6 +14220,166 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_cycle_plan: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CycleForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CyclePlan"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_cycle_day: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CycleDayForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_cycles: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CycleDone"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
