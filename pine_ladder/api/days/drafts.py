@@ -12,6 +12,7 @@ from pine_ladder.api.access import Database, Shelf, router
 from pine_ladder.api.errors import ApiError, Problem
 from pine_ladder.api.forms import Form, GymDate
 from pine_ladder.core import plan
+from pine_ladder.core.day.closing import why_closed
 from pine_ladder.core.drafting import Refused, draft_day
 from pine_ladder.core.drafting.constraints import Minutes
 from pine_ladder.core.drafting.cycle import (
@@ -32,6 +33,7 @@ from pine_ladder.core.notation.tokens import MAX_TEXT
 from pine_ladder.core.week.cycles import CycleDone
 from pine_ladder.store.days import days
 from pine_ladder.store.days.pieces import read_board
+from pine_ladder.store.floor.classes import closings
 from pine_ladder.usecases.drafting import gym_boards, gym_cycles, gym_prompt
 
 coaches = router("coach", "drafts")
@@ -123,11 +125,14 @@ class CycleForm(Form):
 
 
 class CycleDate(BaseModel):
-    """A day of a cycle, from 1 in its week; `written` where the gym has a board there already."""
+    """A day of a cycle, from 1 in its week; `written` where the gym has a board there already,
+    `closed` the reason where it is shut.
+    """
 
     date: dt.date
     day: int
     written: bool
+    closed: str | None
 
 
 class CycleWeekOut(BaseModel):
@@ -174,6 +179,7 @@ def post_cycle_plan(form: CycleForm, db: Database, shelf: Shelf) -> CyclePlan:
     """What each week of a cycle stresses, and the dates of its days; nothing is saved."""
     cycle, _ = _cycle(form, db, shelf)
     dates = _dates(form)
+    shut = closings(db)
     written = {
         day.date for day in days.days_between(db, dates[0][0], dates[-1][-1]) if day.text.strip()
     }
@@ -184,7 +190,12 @@ def post_cycle_plan(form: CycleForm, db: Database, shelf: Shelf) -> CyclePlan:
             CycleWeekOut(
                 phase=phase,
                 dates=[
-                    CycleDate(date=date, day=day, written=date in written)
+                    CycleDate(
+                        date=date,
+                        day=day,
+                        written=date in written,
+                        closed=why_closed(date, shut),
+                    )
                     for day, date in enumerate(week, start=1)
                 ],
             )

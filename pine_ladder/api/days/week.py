@@ -21,7 +21,7 @@ from pine_ladder.api.days.days import (
 )
 from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Version
-from pine_ladder.core.day.closing import closed_on
+from pine_ladder.core.day.closing import why_closed
 from pine_ladder.core.day.hour_ruler import Outline
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import MAX_TEXT
@@ -155,8 +155,7 @@ def _week_of(date: dt.date, db: Database, shelf: Library, drafted: Mapping[dt.da
     out, loads, sessions, shut = [], {}, {}, closings(db)
     for one in dates:
         day = written.get(one)
-        found = closed_on(one, shut)
-        closed = (found.reason or "Closed") if found is not None else None
+        closed = why_closed(one, shut)
         text = day.text if day is not None and day.text.strip() else drafted.get(one, "")
         if not text.strip():
             empty = WeekDay(

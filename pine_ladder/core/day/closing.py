@@ -58,3 +58,9 @@ def _in_year(date: dt.date, year: int) -> dt.date:
 def closed_on(date: dt.date, closings: Iterable[Closing]) -> Closing | None:
     """The closing that holds on a date, or None."""
     return next((one for one in closings if one.holds_on(date)), None)
+
+
+def why_closed(date: dt.date, closings: Iterable[Closing]) -> str | None:
+    """Why the gym is closed on a date, "Closed" where no reason is told; None where it is open."""
+    closing = closed_on(date, closings)
+    return None if closing is None else closing.reason or "Closed"

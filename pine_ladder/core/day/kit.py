@@ -68,12 +68,20 @@ def kit_line(
     return tuple(one for one in out if not any(other.startswith(f"{one} ") for other in out))
 
 
+SHARED_REST_S, SHARERS = 90, 2
+"""From such a rest between sets on, so many share a bar: one lifts while the other rests (common
+practice, no source)."""
+
+
 def at_once(piece: plan.Piece, people: int) -> int:
     """How many of a class work at once on each line of a piece: stations share, teams who take
-    turns share, heats follow each other.
+    turns share, heats follow each other, and two share what sets with a long rest are done with.
     """
     stations = max((len(b.lines) if b.numbered else 1 for b in piece.blocks), default=1)
     turns = piece.teams.size if piece.teams and piece.teams.how != "together" else 1
+    long_rest = piece.rest is not None and piece.rest.low_s >= SHARED_REST_S
+    if turns == 1 and isinstance(piece.format, plan.Sets) and long_rest:
+        turns = SHARERS
     return -(-people // (stations * turns * (piece.heats or 1)))
 
 

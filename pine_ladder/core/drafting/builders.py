@@ -62,15 +62,17 @@ class Builder:
         spare: frozenset[Region] = frozenset(),
         apart: bool = True,
         shared: bool = False,
+        pairs: bool = False,
     ) -> list[Movement]:
         """Movements that fit, each of another region where they are to be `apart`; as many as there
-        are. Where the work is `shared` in teams, kit for one of each is enough.
+        are. Where the work is `shared` in teams, kit for one of each is enough; in `pairs`, two
+        take turns with it.
         """
         pool = [
             one
-            for one in self.material.allowed
+            for one in (self.material.allowed_in_pairs if pairs else self.material.allowed)
             if fits(one)
-            and (shared or self.material.for_all(one))
+            and (shared or pairs or self.material.for_all(one))
             and self.material.rested(one)
             and not _loads(one, spare)
         ]
@@ -443,8 +445,9 @@ SCHEMES = ((5, 5, 75), (5, 3, 80), (4, 6, 70), (4, 8, 65), (6, 2, 85), (3, 10, 6
 
 def strength(builder: Builder, slot: Slot) -> plan.Piece | None:
     """A lift in sets, with a second one that leaves it fresh where there is the time."""
-    wanted = _heavy_lift if any(_heavy_lift(m) for m in builder.material.allowed) else _lift
-    lifts = builder.pick(1, wanted, slot.spare) or builder.pick(1, _in_a_workout, slot.spare)
+    heavy = any(_heavy_lift(movement) for movement in builder.material.allowed_in_pairs)
+    lifts = builder.pick(1, _heavy_lift if heavy else _lift, slot.spare, pairs=heavy)
+    lifts = lifts or builder.pick(1, _in_a_workout, slot.spare)
     if not lifts:
         return None
     lift = lifts[0]

@@ -13,6 +13,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from pine_ladder.core import plan
+from pine_ladder.core.day.kit import SHARERS
 from pine_ladder.core.dose import Region, dose_of_session
 from pine_ladder.core.dose.regions import REGION_OF, impact, regions_of
 from pine_ladder.core.drafting.prompt import Before, Prompt
@@ -47,6 +48,10 @@ TECHNICAL = (
     "toes-to-bar",
     "get-up",
 )
+MANY_BOARDS = 10
+"""From so many boards on, what never stands on them is not how the gym trains."""
+NEVER_DONE, SELDOM_SEEN = 0.04, 0.25
+"""How gladly a movement is chosen that the boards do not know, beside one they know once (1)."""
 HARD_YESTERDAY, LIGHT_TODAY = 60.0, 30.0
 """The dose of a region from which it came hard, and the most it gets on the day after."""
 STEPS = (4, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32)
@@ -138,12 +143,18 @@ class Material:
         """The movements that may come at all."""
         return tuple(one for one in self.library.movements if self.may_come(one))
 
-    def may_come(self, movement: Movement) -> bool:
-        """Whether the prompt allows a movement: its kit is there for all who need it, nobody runs,
-        lands or does what is to be avoided against the wish.
+    @cached_property
+    def allowed_in_pairs(self) -> tuple[Movement, ...]:
+        """The movements that may come in sets with a long rest, where two share the kit."""
+        pairs = -(-self.prompt.people // SHARERS)
+        return tuple(one for one in self.library.movements if self.may_come(one, pairs))
+
+    def may_come(self, movement: Movement, people: int | None = None) -> bool:
+        """Whether the prompt allows a movement: its kit is there for so many, else for all who
+        work at once; nobody runs, lands or does what is to be avoided against the wish.
         """
         prompt = self.prompt
-        if not all(self.has(need, movement) for need in movement.kit):
+        if not all(self.has(need, movement, people) for need in movement.kit):
             return False
         if prompt.no_running and runs(movement):
             return False
@@ -224,15 +235,17 @@ class Material:
 
     def weight(self, movement: Movement, rng: random.Random, chosen: Sequence[str] = ()) -> float:
         """How gladly a movement is chosen, by chance: those of the gym's boards, those that have
-        not come for longest, those that people with limits can do, and not again those that were
-        `chosen` for the day already.
+        not come for longest, those that most people can do in spite of their limits, and not again
+        those that were `chosen` for the day already.
         """
         out = 1.0 + min(3, self.used[movement.name])
         if self.used and not self.used[movement.name]:
-            out *= 0.25
+            out *= NEVER_DONE if len(self.boards) >= MANY_BOARDS else SELDOM_SEEN
         ago = self.days_since.get(movement.name)
         out *= 1.5 if ago is None else min(1.5, 0.2 * ago)
-        out *= 0.25 ** sum(stresses(limit, movement.name) for limit in self.prompt.limits)
+        for limit, count in self.prompt.limits.items():
+            if stresses(limit, movement.name):
+                out *= 1 - 0.75 * min(1.0, count / self.prompt.people)
         out *= 0.15 ** chosen.count(movement.name)
         if self.wanted(movement):
             out *= 1e4

@@ -33,6 +33,10 @@ export const keys = {
   walls: ["walls"] as const,
   weeks: ["week"] as const,
   week: (date: string) => ["week", date] as const,
+  weekPreview: (date: string, texts: Record<string, string>) =>
+    ["week", date, "preview", texts] as const,
+  cycles: (date: string) => ["week", date, "cycles"] as const,
+  cyclePlan: (form: object) => ["cycle-plan", form] as const,
   season: (date: string, weeks: string) => ["week", date, "season", weeks] as const,
   clock: (classId: number | null) => ["class", classId, "clock"] as const,
   classes: ["class"] as const,

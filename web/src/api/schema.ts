@@ -4280,7 +4280,8 @@ export interface components {
         };
         /**
          * CycleDate
-         * @description A day of a cycle, from 1 in its week; `written` where the gym has a board there already.
+         * @description A day of a cycle, from 1 in its week; `written` where the gym has a board there already,
+         *     `closed` the reason where it is shut.
          */
         CycleDate: {
             /**
@@ -4292,6 +4293,8 @@ export interface components {
             day: number;
             /** Written */
             written: boolean;
+            /** Closed */
+            closed: string | null;
         };
         /**
          * CycleDayForm

@@ -14,6 +14,9 @@ import { HourRuler } from "../../training/HourRuler";
 import { shift, spoken } from "../../ui/dates";
 import { Failed, Waiting } from "../../ui/states";
 import { Balance } from "./Balance";
+import { Cycles } from "./Cycles";
+import { DraftWeek } from "./DraftWeek";
+import { PlanCycle } from "./PlanCycle";
 import { Season } from "./Season";
 import { StepForward } from "./StepForward";
 import { Theme } from "./Theme";
@@ -73,6 +76,7 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
   const week = useQuery(weekQuery(date));
   const bank = useQuery(bankQuery);
   const [stepping, setStepping] = useState<DayOut | null>(null);
+  const [planning, setPlanning] = useState<"week" | "cycle" | null>(null);
 
   /** Do something to days, say so, and offer to undo it. */
   const doing = useWrite(
@@ -224,6 +228,22 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
           <Link to={`/week/${shift(date, 7)}`} aria-label="Week after">
             ›
           </Link>
+          <Button
+            size="compact-sm"
+            variant="default"
+            aria-expanded={planning === "week"}
+            onClick={() => setPlanning(planning === "week" ? null : "week")}
+          >
+            Draft empty days
+          </Button>
+          <Button
+            size="compact-sm"
+            variant="default"
+            aria-expanded={planning === "cycle"}
+            onClick={() => setPlanning(planning === "cycle" ? null : "cycle")}
+          >
+            Plan a cycle
+          </Button>
           <TellWeek date={date} />
           <span className={styles.files}>
             <a href={fileAt(`/api/week/${date}/boards`)} download>
@@ -240,6 +260,23 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
             monday={week.data.monday}
             text={week.data.theme}
             version={week.data.theme_version}
+          />
+        )}
+        {week.data && planning === "week" && (
+          <DraftWeek
+            key={week.data.monday}
+            week={week.data}
+            today={gym.today}
+            tell={tell}
+            onClose={() => setPlanning(null)}
+          />
+        )}
+        {week.data && planning === "cycle" && (
+          <PlanCycle
+            monday={week.data.monday}
+            today={gym.today}
+            tell={tell}
+            onClose={() => setPlanning(null)}
           />
         )}
         {week.error && <Failed error={week.error} retry={() => week.refetch()} />}
@@ -365,6 +402,7 @@ function WeekOf({ me, gym, date }: { me: Schemas["Me"]; gym: Schemas["GymOut"]; 
           ))}
         </ol>
         {week.data && <Balance week={week.data} />}
+        {week.data && <Cycles date={date} monday={week.data.monday} />}
         <Season date={date} />
       </div>
     </Frame>
