@@ -24,8 +24,8 @@ from pine_ladder.core.drafting.cycle import (
     draft_cycle_day,
     goal_of,
 )
-from pine_ladder.core.drafting.day import Reason
 from pine_ladder.core.drafting.prompt import MINUTES, PEOPLE
+from pine_ladder.core.drafting.reasons import Reason
 from pine_ladder.core.drafting.week import edges_of, purpose_of_day
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import print_session

@@ -11,7 +11,7 @@ from pine_ladder.core.day.hour_ruler import outline
 from pine_ladder.core.day.kit import at_once
 from pine_ladder.core.dose import dose_of_session
 from pine_ladder.core.dose.regions import impact
-from pine_ladder.core.drafting.builders import EASY_TO_LEARN, MOST_NEW
+from pine_ladder.core.drafting.builder import EASY_TO_LEARN, MOST_NEW
 from pine_ladder.core.drafting.edges import movements_of
 from pine_ladder.core.drafting.material import LIGHT_TODAY, THERE, Material, meets, runs
 from pine_ladder.core.drafting.wishes import FAMILIES

@@ -15,8 +15,9 @@ from typing import Literal
 
 from pine_ladder.core import plan
 from pine_ladder.core.drafting.constraints import Constraint, Minutes
-from pine_ladder.core.drafting.day import Reason, Refused, draft_day
+from pine_ladder.core.drafting.day import Refused, draft_day
 from pine_ladder.core.drafting.prompt import Before, Prompt
+from pine_ladder.core.drafting.reasons import Reason
 from pine_ladder.core.drafting.week import ANY_MONDAY, purpose_of_day
 from pine_ladder.core.drafting.wishes import Wish
 from pine_ladder.core.movements import Library, Pattern

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.dose import Region, dose_of_piece, dose_of_session
-from pine_ladder.core.drafting.builders import block
+from pine_ladder.core.drafting.builder import block
 from pine_ladder.core.drafting.material import Material, lands
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.pace.day import losses

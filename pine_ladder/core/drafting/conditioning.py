@@ -1,0 +1,224 @@
+"""Conditioning made anew: a format by what a slot is for, movements that go together."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from pine_ladder.core import plan
+from pine_ladder.core.drafting.builder import Builder, Slot, block, in_a_workout, whole_minutes
+from pine_ladder.core.drafting.material import technical
+from pine_ladder.core.movements import Movement, Pattern
+
+
+def conditioning(builder: Builder, slot: Slot) -> plan.Piece | None:
+    """A conditioning piece: a format by chance, or of the family that is wished for."""
+    makers: dict[str, Callable[[Builder, Slot], plan.Piece | None]] = {
+        "amrap": _amrap,
+        "emom": _emom,
+        "for time": _for_time,
+        "ladder": _ladder,
+        "chipper": _chipper,
+        "intervals": _intervals,
+        "every": _every,
+        "tabata": _tabata,
+        "continuous": _continuous,
+    }
+    in_teams = ("amrap", "for time", "every")
+    usual = {
+        plan.Purpose.HARD_ENGINE: ("intervals", "every", "amrap", "emom", "for time"),
+        plan.Purpose.EASY_ENGINE: ("continuous", "amrap"),
+        plan.Purpose.GRUNT: ("every", "emom", "intervals"),
+    }
+    families = usual.get(slot.purpose, tuple(makers)[:8]) if slot.purpose else tuple(makers)[:8]
+    if builder.material.prompt.teams > 1:
+        families = tuple(one for one in families if one in in_teams) or in_teams
+    family = slot.family if slot.family in makers else builder.rng.choice(families)
+    made = makers[family](builder, slot)
+    return made and _with(made, purpose=slot.purpose, teams=_teams(builder))
+
+
+def _with(piece: plan.Piece, **changes: object) -> plan.Piece:
+    told = {field: value for field, value in changes.items() if value is not None}
+    return piece.model_copy(update=told)
+
+
+def _teams(builder: Builder) -> plan.Teams | None:
+    size = builder.material.prompt.teams
+    return plan.Teams(size=size, how="alternate") if size > 1 else None
+
+
+def _movements(builder: Builder, slot: Slot, count: int) -> list[Movement]:
+    easy = slot.purpose is plan.Purpose.EASY_ENGINE
+    grunt = slot.purpose is plan.Purpose.GRUNT
+
+    def fits(movement: Movement) -> bool:
+        if easy:
+            return movement.easy or (
+                movement.patterns[0] in (Pattern.ENGINE, Pattern.CARRY, Pattern.BRACE)
+                and movement.demand <= 0.6
+            )
+        if grunt and (movement.patterns[0] is Pattern.JUMP or technical(movement)):
+            return False
+        return in_a_workout(movement)
+
+    teams = builder.material.prompt.teams > 1
+    out = builder.pick(count, fits, slot.spare, shared=teams)
+    if grunt and not any(Pattern.CARRY in one.patterns for one in out):
+        carries = builder.pick(
+            1, lambda one: one.patterns[0] is Pattern.CARRY and bool(one.kit), slot.spare
+        )
+        out = [*out[: count - len(carries)], *carries]
+    return out
+
+
+def _amrap(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((2, 3, 3, 4)))
+    if not chosen:
+        return None
+    form = plan.Amrap(length_s=60 * whole_minutes(slot.minutes))
+    exercises = [builder.exercise(one, builder.rng.choice((20.0, 30.0))) for one in chosen]
+    pace = "steady" if slot.purpose is plan.Purpose.EASY_ENGINE else None
+    piece = plan.Piece(role=slot.role, format=form, blocks=(block(exercises),), pace=pace)
+    return piece
+
+
+def _emom(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((2, 3, 4)))
+    if not chosen:
+        return None
+    minutes = max(len(chosen), len(chosen) * round(slot.minutes / len(chosen)))
+    if minutes > slot.minutes + 1:
+        minutes -= len(chosen)
+    form = plan.Emom(length_s=60 * max(minutes, len(chosen)))
+    exercises = [builder.exercise(one, 36.0) for one in chosen]
+    return plan.Piece(
+        role=slot.role, format=form, blocks=(block(exercises, numbered=True),), aim_s=40
+    )
+
+
+def _for_time(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((2, 3, 4)))
+    if not chosen:
+        return None
+    rounds = builder.rng.choice((3, 4, 5))
+    each = 60 * slot.minutes * 0.7 / rounds / len(chosen)
+    exercises = [builder.exercise(one, min(each, 75.0)) for one in chosen]
+    piece = plan.Piece(
+        role=slot.role,
+        format=plan.ForTime(rounds=rounds),
+        blocks=(block(exercises),),
+        cap_s=60 * whole_minutes(slot.minutes, 3),
+    )
+    return piece
+
+
+LADDERS = (
+    (21, 15, 9), (10, 8, 6, 4, 2), (12, 9, 6, 3), (15, 12, 9, 6), (30, 20, 10), (27, 21, 15, 9),
+    (40, 30, 20, 10), (50, 40, 30, 20, 10), (10, 9, 8, 7, 6, 5, 4, 3, 2, 1),
+)  # fmt: skip
+"""Usual ladders that fall (common practice, no source)."""
+
+
+def _ladder(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = [one for one in _movements(builder, slot, 4) if one.measure == "reps"][:2]
+    if len(chosen) < 2:
+        return None
+    each = sum(one.seconds for one in chosen) * 1.3
+    near = sorted(LADDERS, key=lambda one: abs(sum(one) * each - 45 * slot.minutes))
+    scheme = builder.rng.choice(near[:2])
+    exercises = [
+        plan.Exercise(movement=one.name, load=builder.material.load(one, 0.9)) for one in chosen
+    ]
+    return plan.Piece(
+        role=slot.role,
+        format=plan.ForTime(scheme=scheme),
+        blocks=(block(exercises),),
+        cap_s=60 * whole_minutes(slot.minutes, 3),
+    )
+
+
+def _chipper(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((4, 5)))
+    if len(chosen) < 3:
+        return None
+    each = min(60 * slot.minutes * 0.7 / len(chosen), 110.0)
+    exercises = [builder.exercise(one, each) for one in chosen]
+    return plan.Piece(
+        role=slot.role,
+        format=plan.ForTime(),
+        blocks=(block(exercises),),
+        cap_s=60 * whole_minutes(slot.minutes, 3),
+    )
+
+
+def _intervals(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((2, 3, 4)))
+    if not chosen:
+        return None
+    work, rest = builder.rng.choice(((40, 20), (30, 30), (45, 15), (60, 30)))
+    rounds = max(1, round(60 * slot.minutes / ((work + rest) * len(chosen))))
+    return plan.Piece(
+        role=slot.role,
+        format=plan.Intervals(work_s=work, rest_s=rest, rounds=rounds),
+        blocks=(block([builder.windowed(one) for one in chosen]),),
+        score=plan.ScoreKind.TOTAL_REPS,
+    )
+
+
+def _every(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = _movements(builder, slot, builder.rng.choice((2, 3)))
+    if not chosen:
+        return None
+    interval = builder.rng.choice((90, 120, 150, 180))
+    rounds = max(1, round(60 * slot.minutes / interval))
+    if slot.purpose is plan.Purpose.GRUNT:
+        exercises = [_many(builder, one) for one in chosen]
+        rounds = max(1, round(60 * slot.minutes / interval / len(exercises)))
+        numbered = True
+    else:
+        share = interval * 0.6 / len(chosen)
+        exercises, numbered = [builder.exercise(one, share) for one in chosen], False
+    return plan.Piece(
+        role=slot.role,
+        format=plan.Every(interval_s=interval, rounds=rounds),
+        blocks=(block(exercises, numbered=numbered),),
+    )
+
+
+def _many(builder: Builder, movement: Movement) -> plan.Exercise:
+    """Fifteen to twenty plain reps, for hard simple work."""
+    one = builder.exercise(movement, 45.0)
+    if isinstance(one.amount, plan.Reps):
+        one = one.model_copy(update={"amount": plan.Reps(low=min(20, max(16, one.amount.low)))})
+    return one
+
+
+def _tabata(builder: Builder, slot: Slot) -> plan.Piece | None:
+    count = max(1, min(4, round(slot.minutes / 5)))
+    chosen = [one for one in _movements(builder, slot, 6) if one.measure == "reps"][:count]
+    if not chosen:
+        return None
+    blocks = tuple(
+        block([plan.Exercise(movement=one.name, load=builder.material.load(one, 0.7))])
+        for one in chosen
+    )
+    rest = plan.Span(low_s=60, high_s=None) if len(blocks) > 1 else None
+    return plan.Piece(role=slot.role, format=plan.Tabata(), blocks=blocks, rest=rest)
+
+
+def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
+    chosen = builder.pick(
+        builder.rng.choice((1, 2)), lambda one: one.easy and one.measure == "time", apart=False
+    )
+    if not chosen:
+        return _amrap(builder, slot)
+    length = 60 * whole_minutes(slot.minutes) // len(chosen)
+    exercises = [
+        plan.Exercise(amount=plan.Duration(seconds=length), movement=one.name) for one in chosen
+    ]
+    return plan.Piece(
+        role=slot.role,
+        format=plan.Continuous(length_s=length * len(chosen)),
+        blocks=(block(exercises),),
+        pace="steady",
+    )
