@@ -75,14 +75,25 @@ practice, no source)."""
 
 def at_once(piece: plan.Piece, people: int) -> int:
     """How many of a class work at once on each line of a piece: stations share, teams who take
-    turns share, heats follow each other, and two share what sets with a long rest are done with.
+    turns share, heats follow each other, and two share what sets with a long rest, and those up to
+    their weight, are done with.
     """
     stations = max((len(b.lines) if b.numbered else 1 for b in piece.blocks), default=1)
     turns = piece.teams.size if piece.teams and piece.teams.how != "together" else 1
     long_rest = piece.rest is not None and piece.rest.low_s >= SHARED_REST_S
-    if turns == 1 and isinstance(piece.format, plan.Sets) and long_rest:
+    in_sets = isinstance(piece.format, plan.Sets) and long_rest
+    if turns == 1 and (in_sets or _ramp(piece)):
         turns = SHARERS
     return -(-people // (stations * turns * (piece.heats or 1)))
+
+
+def _ramp(piece: plan.Piece) -> bool:
+    """Whether a piece is the warm-up sets of a lift: every line at a percentage."""
+    return piece.role is plan.Role.WARM_UP and all(
+        isinstance(task.versions[0].load, plan.Percent)
+        for line in piece.lines
+        for task in line.tasks
+    )
 
 
 def held(name: str, kit: Mapping[str, int]) -> int | None:

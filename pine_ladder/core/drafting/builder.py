@@ -86,8 +86,7 @@ class Builder:
                 continue
             seen.add(key)
             out.append(one)
-            self.chosen.append(one.name)
-            self._why(one)
+            self.note(one)
             if len(out) == count:
                 break
         return out
@@ -106,8 +105,9 @@ class Builder:
         movement = self.material.library.find(name)
         return movement.demand if movement else 0.0
 
-    def _why(self, movement: Movement) -> None:
-        """Keep the reason that a movement came for."""
+    def note(self, movement: Movement) -> None:
+        """Keep that a movement was chosen, and the reason it came for."""
+        self.chosen.append(movement.name)
         ago = self.material.days_since.get(movement.name)
         kind = movement.patterns[0].value
         if self.material.wanted(movement):

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from pine_ladder.core import plan
 from pine_ladder.core.drafting.builder import Builder, Slot, block, in_a_workout, whole_minutes
-from pine_ladder.core.drafting.material import technical
+from pine_ladder.core.drafting.material import runs, technical
 from pine_ladder.core.movements import Movement, Pattern
 
 
@@ -22,11 +22,12 @@ def conditioning(builder: Builder, slot: Slot) -> plan.Piece | None:
         "every": _every,
         "tabata": _tabata,
         "continuous": _continuous,
+        "stations": _stations,
     }
     in_teams = ("amrap", "for time", "every")
     usual = {
         plan.Purpose.HARD_ENGINE: ("intervals", "every", "amrap", "emom", "for time"),
-        plan.Purpose.EASY_ENGINE: ("continuous", "amrap"),
+        plan.Purpose.EASY_ENGINE: ("stations", "stations", "continuous", "amrap"),
         plan.Purpose.GRUNT: ("every", "emom", "intervals"),
     }
     families = usual.get(slot.purpose, tuple(makers)[:8]) if slot.purpose else tuple(makers)[:8]
@@ -220,5 +221,48 @@ def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
         role=slot.role,
         format=plan.Continuous(length_s=length * len(chosen)),
         blocks=(block(exercises),),
+        pace="steady",
+    )
+
+
+STATIONS = (3, 4)
+STATION_S, CHANGE_S = 150, 30
+"""Work at a station and the way to the next (common practice, no source)."""
+
+
+def _stations(builder: Builder, slot: Slot) -> plan.Piece | None:
+    """Easy work by stations: machines and a run, so that a few of each are enough for a class."""
+    material = builder.material
+    count = builder.rng.choice(STATIONS)
+    at_each = -(-material.prompt.people // count)
+    pool = [
+        movement
+        for movement in material.library.movements
+        if Pattern.ENGINE in movement.patterns
+        and movement.measure == "distance"
+        and (movement.kit or runs(movement))
+        and material.may_come(movement, at_each)
+        and material.rested(movement)
+    ]
+    weights = {one.name: material.weight(one, builder.rng, builder.chosen) for one in pool}
+    chosen = sorted(pool, key=lambda one: (-weights[one.name], one.name))[: count - 1]
+    if not chosen:
+        return None
+    easy = builder.pick(
+        count - len(chosen),
+        lambda one: one.patterns[0] in (Pattern.CARRY, Pattern.BRACE) and one.demand <= 0.5,
+        slot.spare,
+    )
+    for movement in chosen:
+        builder.note(movement)
+    exercises = [
+        plan.Exercise(amount=plan.Duration(seconds=STATION_S), movement=movement.name)
+        for movement in chosen
+    ] + [builder.exercise(movement, 60.0, 0.8) for movement in easy]
+    rounds = max(1, int(60 * slot.minutes / (STATION_S + CHANGE_S) / len(exercises)))
+    return plan.Piece(
+        role=slot.role,
+        format=plan.Every(interval_s=STATION_S + CHANGE_S, rounds=rounds),
+        blocks=(block(exercises, numbered=True),),
         pace="steady",
     )

@@ -31,6 +31,8 @@ from pine_ladder.core.plan import Frozen
 
 TRIES, ENOUGH = 60, 4
 """Days that are tried, at most, and days that keep everything for each draft that is asked for."""
+HOPELESS = 20
+"""Where so many days in a row all break the same constraint, no other will keep it."""
 FROM_BOARDS = 0.45
 """Share of slots filled from the gym's own boards, where one fits."""
 UNLIKE = 0.5
@@ -63,13 +65,17 @@ def draft_day(
     out: list[Draft] = []
     kept: list[Draft] = []
     failed: dict[str, tuple[int, Constraint]] = {}
+    tried = 0
     for number in range(TRIES):
         if len(out) == count or len(kept) >= ENOUGH * count:
+            break
+        if tried >= HOPELESS and any(times == tried for times, _ in failed.values()):
             break
         rng = random.Random(f"{seed}:{number}")
         made = _one(material, rng)
         if made is None:
             continue
+        tried += 1
         wrong = broken(made.constraints)
         for one in wrong:
             failed[one.name] = (failed.get(one.name, (0, one))[0] + 1, one)

@@ -9,7 +9,7 @@ import random
 import re
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from functools import cached_property
+from functools import cache, cached_property
 from typing import NamedTuple
 
 from pine_ladder.core import plan
@@ -17,9 +17,11 @@ from pine_ladder.core.day.kit import SHARERS
 from pine_ladder.core.dose import Region, dose_of_session
 from pine_ladder.core.dose.regions import REGION_OF, impact, regions_of
 from pine_ladder.core.drafting.prompt import Before, Prompt
-from pine_ladder.core.movements import Library, Movement, Pattern
+from pine_ladder.core.movements import Library, Movement, Pattern, library
 from pine_ladder.core.movements.library import fold, stresses
+from pine_ladder.core.notation import parse
 from pine_ladder.core.week.balance import on_board
+from pine_ladder.core.week.template import template_week
 
 USUAL_KIT = frozenset(
     (
@@ -50,8 +52,10 @@ TECHNICAL = (
 )
 MANY_BOARDS = 10
 """From so many boards on, what never stands on them is not how the gym trains."""
-NEVER_DONE, SELDOM_SEEN = 0.04, 0.25
-"""How gladly a movement is chosen that the boards do not know, beside one they know once (1)."""
+NEVER_DONE, SELDOM_SEEN = 0.02, 0.5
+"""How gladly a movement is chosen that the boards do not know, beside one they know once (2):
+one that no gym does often, and one that most do."""
+MACHINES = ("rower", "bike", "ski machine")
 HARD_YESTERDAY, LIGHT_TODAY = 60.0, 30.0
 """The dose of a region from which it came hard, and the most it gets on the day after."""
 STEPS = (4, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32)
@@ -239,8 +243,9 @@ class Material:
         those that were `chosen` for the day already.
         """
         out = 1.0 + min(3, self.used[movement.name])
-        if self.used and not self.used[movement.name]:
-            out *= NEVER_DONE if len(self.boards) >= MANY_BOARDS else SELDOM_SEEN
+        if not self.used[movement.name]:
+            few = len(self.boards) < MANY_BOARDS
+            out *= SELDOM_SEEN if few and movement.name in usual_movements() else NEVER_DONE
         ago = self.days_since.get(movement.name)
         out *= 1.5 if ago is None else min(1.5, 0.2 * ago)
         for limit, count in self.prompt.limits.items():
@@ -268,6 +273,18 @@ class Material:
         if Region.LANDING in spared and lands(movement):
             return False
         return not any(shares.get(region, 0.0) > 0.35 for region in spared)
+
+
+@cache
+def usual_movements() -> frozenset[str]:
+    """Names of movements that most gyms do often: those of the template's week, the rungs of the
+    ladders, and what is done on machines (common practice, no source).
+    """
+    own = library()
+    names = {name for text in template_week() for name in on_board(parse(text, own).session, own)}
+    rungs = {name for ladder in own.ladders for name in ladder.rungs}
+    machines = {one.name for one in own.movements if set(one.kit) & set(MACHINES)}
+    return frozenset(names | rungs | machines)
 
 
 def nearest(kg: float) -> float:
@@ -334,7 +351,7 @@ def meets(word: str, movement: Movement) -> bool:
     """
     plain = fold(word)
     if plain in ("jump", "jumping", "landing", "impact", "plyometric"):
-        return lands(movement)
+        return lands(movement) or "jump" in movement.name
     if plain in ("run", "running"):
         return runs(movement)
     if plain in ("overhead",):

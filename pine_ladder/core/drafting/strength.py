@@ -150,13 +150,14 @@ def _power_of(builder: Builder, slot: Slot, kind: str) -> plan.Piece | None:
         jumps = builder.pick(
             1,
             lambda one: Pattern.JUMP in one.patterns[:1] and one.landings >= 1 and one.demand < 0.8,
+            pairs=True,
         )
         exercises = [
             plan.Exercise(amount=plan.Reps(low=builder.rng.choice((3, 4, 5))), movement=one.name)
             for one in jumps
         ]
     else:
-        lifts = builder.pick(1, is_heavy_lift)
+        lifts = builder.pick(1, is_heavy_lift, pairs=True)
         exercises = [
             plan.Exercise(
                 amount=plan.Reps(low=5), movement=one.name, load=heavy_load(material, one, 60)
