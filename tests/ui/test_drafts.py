@@ -13,7 +13,7 @@ def test_an_empty_day_is_drafted_and_one_draft_used(visit):
     page = visit.enter("Maren Tolle", at=f"/day/{EMPTY}/write")
     page.get_by_label("Without").fill("jumping")
     page.get_by_role("button", name="Draft three days").click()
-    drafts = page.get_by_role("list", name="Drafts").locator("> li")
+    drafts = page.get_by_role("list", name="Drafts", exact=True).locator("> li")
     expect(drafts).to_have_count(3)
     first = drafts.first
     title = first.locator("h3").inner_text().split("\n")[0]
@@ -51,7 +51,7 @@ def test_the_empty_days_of_a_week_are_drafted_one_again_one_left_and_undone(visi
     for day in ("Thu", "Fri", "Sat", "Sun"):
         page.get_by_role("checkbox", name=re.compile(f"^{day} ")).uncheck()
     page.get_by_role("button", name="Draft 3 days").click()
-    drafts = page.get_by_role("list", name="Drafts").locator("> li")
+    drafts = page.get_by_role("list", name="Drafts", exact=True).locator("> li")
     expect(drafts).to_have_count(3)
     write = page.get_by_role("button", name="Write 3 days")
     expect(write).to_be_visible()
