@@ -142,6 +142,7 @@ POST   /days/{date}/copy
 GET    /days/{date}/floor
 POST   /days/{date}/drafts
 POST   /days/{date}/forward
+GET    /days/{date}/next-time
 GET    /days/{date}/page
 GET    /days/{date}/pieces
 GET    /days/{date}/pieces/{key}/choices

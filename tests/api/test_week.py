@@ -166,6 +166,35 @@ def test_a_load_steps_by_what_most_lifted(browser_of, gym):
     assert "5 strict press @ 40/30 kg" in made["text"]
 
 
+def test_the_next_time_is_told_from_the_scores_and_copied_with_its_step(browser_of, gym):
+    client = browser_of("Carla")
+    board = "# Ebb\n\n## Conditioning: AMRAP 12:00, target 6-8 rounds\n10 push-up\n8 sit-up\n"
+    write(client, DAY, board)
+    publish(client, f"/api/days/{DAY}")
+
+    def advice() -> dict:
+        (found,) = client.get(f"/api/days/{DAY}/next-time").json()
+        return found["advice"]
+
+    more = [
+        client.post("/api/athletes", json={"name": name, "tier": 0, "track": 0}).json()["id"]
+        for name in ("Finn Test", "Gerd Test")
+    ]
+    for person in [gym["Anna"], gym["Bert"], gym["Dora"], gym["Emma"], more[0]]:
+        score(client, person)
+    assert advice() == {"told": "Too few scores to say: 5 of 6.", "step": None}
+    score(client, more[1])
+    assert advice()["told"].startswith("10 → 14 push-up")
+    made = client.post(f"/api/days/{DAY}/forward", json={"accept": [advice()["step"]]}).json()
+    assert "14 push-up" in made["text"]
+
+
+def score(client, person: int) -> None:
+    place = f"/api/days/{DAY}/pieces/1/scores/{person}"
+    form = {"entered": "10+0", "version": 0, "tier": 0, "track": 0}
+    assert client.put(place, json=form).status_code == 200
+
+
 def test_a_named_board_is_kept_repeated_and_forgotten(browser_of):
     client = browser_of("Carla")
     write(client, DAY)

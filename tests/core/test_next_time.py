@@ -1,11 +1,13 @@
 """Next time: from how a piece went to the one change it asks for."""
 
+import datetime as dt
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from pine_ladder.core.notation import parse
-from pine_ladder.core.week.next_time import FEWEST, MOST_CHANGE, Result, next_time
+from pine_ladder.core.week.next_time import FEWEST, MOST_CHANGE, Result, advice, next_time
 from pine_ladder.core.week.progression import steps, take
 
 ROUNDS = "## Conditioning: AMRAP 12:00, target 6-8 rounds\n10 push-up\n8 sit-up\n"
@@ -26,7 +28,7 @@ def six(done: float | None, drop: float | None = None, capped: bool = False) -> 
     [
         (ROUNDS, six(4.9), "10 → 7 push-up, 8 → 6 sit-up: most did 4.9 rounds, aim 6-8"),
         (ROUNDS, six(10.5), "10 → 15 push-up, 8 → 12 sit-up: most did 10.5 rounds, aim 6-8"),
-        (ROUNDS, six(7.0), "10 → 12 push-up: everybody was inside"),
+        (ROUNDS, six(7.0), "10 → 12 push-up: everybody inside the target"),
         (
             TIME,
             six(800, 0.3),
@@ -86,3 +88,50 @@ def test_the_further_from_the_aim_the_larger_the_change_within_bounds(done: floa
         assert reps < 10
     if done > 8:
         assert reps > 10
+
+
+MARCH = dt.date(2026, 3, 2)
+
+
+def told(board: str, results: list[Result], *, weeks: tuple[int, ...] = (0,), theme=None):
+    dates = [MARCH + dt.timedelta(weeks=week) for week in weeks]
+    return advice(parse(board).session.pieces[0], results, theme, dates)
+
+
+def test_a_piece_grows_only_where_nearly_all_were_inside_its_target():
+    some = [Result(done) for done in (7.0,) * 7 + (9.0,) * 3]
+    assert change(ROUNDS, some) is None
+    most = [Result(done) for done in (7.0,) * 9 + (9.0,)]
+    grown = change(ROUNDS, most)
+    assert grown is not None
+    assert grown.label.endswith("90% inside the target")
+
+
+def test_the_advice_names_the_step_that_the_day_offers():
+    found = told(ROUNDS, six(4.9))
+    session = parse(ROUNDS).session
+    (step,) = [one for one in steps(session, results={0: six(4.9)}) if one.key == found.step]
+    assert step.label == found.told
+
+
+@pytest.mark.parametrize(
+    ("kept", "words"),
+    [
+        (told(ROUNDS, six(4.9)[:-1]), "Too few scores"),
+        (told(ROUNDS, six(4.9), theme="test"), "test stays"),
+        (told(ROUNDS, six(4.9), weeks=(0, 3, 6)), "Held 3 times since 2 March"),
+        (told(TIME, six(800, 0.15)), "no change"),
+    ],
+)
+def test_what_is_kept_says_why_and_changes_nothing(kept, words: str):
+    assert words in kept.told
+    assert kept.step is None
+
+
+def test_twice_in_six_weeks_and_often_in_five_is_not_long_enough():
+    for weeks in ((0, 6), (0, 1, 2, 3, 5)):
+        assert told(ROUNDS, six(4.9), weeks=weeks).step is not None
+
+
+def test_a_warm_up_has_no_next_time():
+    assert told("## Warm-up: 2 rounds\n10 air squat\n", six(4.9)) is None

@@ -36,6 +36,7 @@ from pine_ladder.core.week.balance import (
     regions,
     remarks,
 )
+from pine_ladder.core.week.next_time import Advice, advice
 from pine_ladder.core.week.progression import Step, steps, take
 from pine_ladder.core.week.template import template_week
 from pine_ladder.store.days import days
@@ -45,13 +46,15 @@ from pine_ladder.store.days.pieces import keys_of, read_board
 from pine_ladder.store.floor.classes import closings
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import BankedBoard, Day, Person
-from pine_ladder.store.scores.history import lifted_on, results_on
+from pine_ladder.store.scores.history import holdings, lifted_on, results_on
 from pine_ladder.usecases.days import Stale, Taken, clear_day, keep_board, move_day, place_board
 from pine_ladder.usecases.piece_matching import Asked
 
 coaches = router("coach", "week")
 
 DAYS = 7
+HOLDINGS = 12
+"""Times that a piece was held before that are looked at."""
 USUAL_WEEKS = 8
 """Weeks before this one that tell what is usual (judgement)."""
 
@@ -291,6 +294,28 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
         raise ApiError(409, f"{to:%A} holds a board already", newer=None) from None
     except Stale as stale:
         raise stale_day(to, stale) from None
+
+
+class NextTime(BaseModel):
+    """What a piece's results say about the next time, by the piece's key."""
+
+    piece: str
+    advice: Advice
+
+
+@coaches.get("/days/{date}/next-time", responses={404: {"model": Problem}})
+def read_next_time(date: GymDate, db: Database, shelf: Shelf) -> list[NextTime]:
+    """What the results of each scored piece of a day say about the next time."""
+    day = existing_day(db, date)
+    session = read_board(day.text, shelf).session
+    results = results_on(db, day)
+    out = []
+    for place, (key, piece) in enumerate(zip(keys_of(db, day), session.pieces, strict=True)):
+        before = [earlier.date for earlier, _ in holdings(db, day, key, HOLDINGS)]
+        found = advice(piece, results.get(place, []), session.theme, [*before[::-1], date])
+        if found is not None:
+            out.append(NextTime(piece=key, advice=found))
+    return out
 
 
 @coaches.get("/days/{date}/steps", responses={404: {"model": Problem}})

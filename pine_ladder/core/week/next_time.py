@@ -8,6 +8,7 @@ round (common practice, no source). Fewer than six scores say nothing.
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 from statistics import median
 from typing import NamedTuple
@@ -15,13 +16,18 @@ from typing import NamedTuple
 from pine_ladder.core import plan
 from pine_ladder.core.notation.bounds import excess
 from pine_ladder.core.notation.edits import heading_text, numbered_text
+from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.pacing import FALLING, STEADY
 from pine_ladder.core.units import clock_text, number_text
 
+LONG_ENOUGH, HELD_OFTEN = dt.timedelta(weeks=6), 3
+"""What has come so often over so long makes room for another piece (common practice, no source)."""
 FEWEST = 6
 """Scores from which what most did says something."""
 CAPPED_OFTEN = 0.3
 """Share of a class that the cap stopped, beyond which there was too much work."""
+NEARLY_ALL = 0.8
+"""Share of a class inside a target from which the piece may grow."""
 MOST_CHANGE = 0.6
 """Reps are never cut below this share of what they were, nor raised beyond its inverse."""
 SHORTER = 0.8
@@ -48,6 +54,47 @@ class Change(NamedTuple):
     lines: tuple[tuple[int, str], ...]
 
 
+class Advice(Frozen):
+    """What a piece's results say about the next time: in words, and the step that does it.
+
+    `step` is the key of a step of the day (`progression.steps`), None where nothing is changed.
+    """
+
+    told: str
+    step: str | None = None
+
+
+def advice(
+    piece: plan.Piece,
+    results: Sequence[Result],
+    theme: plan.Theme | None,
+    earlier: Sequence[dt.date],
+) -> Advice | None:
+    """What the results of a piece say about the next time; None for one that keeps no results.
+
+    `earlier` are the dates that held the same piece before, this one last. A retest stays as it
+    is, and so does what fewer than six have a score on. What has come for six weeks makes room.
+    """
+    if piece.role in (plan.Role.WARM_UP, plan.Role.COOL_DOWN):
+        return None
+    if theme == "test":
+        return Advice(told="A test stays as it is, so that it can be compared.")
+    if len(results) < FEWEST:
+        return Advice(told=f"Too few scores to say: {len(results)} of {FEWEST}.")
+    if len(earlier) >= HELD_OFTEN and earlier[-1] - earlier[0] >= LONG_ENOUGH:
+        since = f"{earlier[0]:%-d %B}"
+        return Advice(told=f"Held {len(earlier)} times since {since}: time for another piece.")
+    change = next_time(piece, results)
+    if change is None:
+        return Advice(told="The scores ask for no change: keep it, or take a usual step.")
+    return Advice(told=change.label, step=step_key(piece, change))
+
+
+def step_key(piece: plan.Piece, change: Change) -> str:
+    """The key of a change among the steps of its day."""
+    return f"next {change.rule} {piece.line}"
+
+
 def next_time(piece: plan.Piece, results: Sequence[Result]) -> Change | None:
     """The one change that the results of a piece ask for; None where they ask for none, are too
     few, or the piece is of a kind that other steps are for.
@@ -67,9 +114,15 @@ def next_time(piece: plan.Piece, results: Sequence[Result]) -> Change | None:
         return _reps(piece, 1 - capped / 2, f"the cap stopped {capped:.0%} of {len(results)}")
     if drop is not None and drop > FALLING:
         return _shorter(piece, f"the last rounds were {drop:.0%} slower than the first")
-    if piece.target is not None or (drop is not None and drop <= STEADY):
-        why = "everybody was inside" if piece.target else "the pace held to the end"
-        return _further(piece, why)
+    target = piece.target
+    if target is not None and len(done) >= FEWEST:
+        inside = sum(target.low <= one <= target.high for one in done) / len(done)
+        if inside >= NEARLY_ALL:
+            who = "everybody" if inside == 1 else f"{inside:.0%}"
+            return _further(piece, f"{who} inside the target")
+        return None
+    if target is None and drop is not None and drop <= STEADY:
+        return _further(piece, "the pace held to the end")
     return None
 
 

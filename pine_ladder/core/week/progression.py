@@ -24,7 +24,7 @@ from pine_ladder.core.notation.reading import parse
 from pine_ladder.core.plan import Frozen
 from pine_ladder.core.scores.kinds import score_kind
 from pine_ladder.core.units import KG_PER_LB, clock_text, number_text
-from pine_ladder.core.week.next_time import Result, next_time
+from pine_ladder.core.week.next_time import Result, next_time, step_key
 
 SPRINT_S = 15
 """Intervals up to this long are sprints."""
@@ -263,7 +263,7 @@ def steps(
             continue
         went = (results or {}).get(place, ())
         if session.theme != "test" and (change := next_time(piece, went)):
-            key = f"next {change.rule} {piece.line}"
+            key = step_key(piece, change)
             found.append(Step(key=key, label=change.label, lines=change.lines))
         found += [
             *_sprints(piece),

@@ -50,6 +50,7 @@ export const keys = {
   pieces: (date: string) => ["day", date, "pieces"] as const,
   scores: (date: string) => ["day", date, "scores"] as const,
   sheet: (date: string) => ["day", date, "scores", "sheet"] as const,
+  nextTime: (date: string) => ["day", date, "scores", "next-time"] as const,
   standings: (date: string) => ["day", date, "scores", "standings"] as const,
   reading: (date: string) => ["day", date, "reading"] as const,
   scaling: (date: string) => ["day", date, "scaling"] as const,

@@ -993,6 +993,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{date}/next-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Next Time
+         * @description What the results of each scored piece of a day say about the next time.
+         */
+        get: operations["read_next_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{date}/steps": {
         parameters: {
             query?: never;
@@ -3358,43 +3378,6 @@ export interface components {
             email: string;
             /** Password */
             password: string;
-        };
-        /**
-         * Advice
-         * @description What keeps the intent for an athlete: a tier by its index, or a movement's rung.
-         *
-         *     `before` and `after` are their results in words; `intent` says what is aimed for. `keeps` is
-         *     false where the way comes nearer without reaching it.
-         */
-        Advice: {
-            /** Tier */
-            tier?: number | null;
-            /**
-             * Movement
-             * @default
-             */
-            movement: string;
-            /**
-             * Instead
-             * @default
-             */
-            instead: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-            /** Before */
-            before: string;
-            /** After */
-            after: string;
-            /** Intent */
-            intent: string;
-            /**
-             * Keeps
-             * @default true
-             */
-            keeps: boolean;
         };
         /**
          * Aim
@@ -6829,6 +6812,15 @@ export interface components {
             size: number;
         };
         /**
+         * NextTime
+         * @description What a piece's results say about the next time, by the piece's key.
+         */
+        NextTime: {
+            /** Piece */
+            piece: string;
+            advice: components["schemas"]["pine_ladder__core__week__next_time__Advice"];
+        };
+        /**
          * NightOut
          * @description The backup of a night: the gym's date, its size in bytes.
          */
@@ -8025,7 +8017,7 @@ export interface components {
             versions: components["schemas"]["Version"][];
             /** Predicted */
             predicted: string;
-            advice?: components["schemas"]["Advice"] | null;
+            advice?: components["schemas"]["pine_ladder__core__athletes__advice__Advice"] | null;
             /**
              * Ask
              * @default []
@@ -9586,6 +9578,43 @@ export interface components {
             aside: components["schemas"]["Aside"][];
         };
         /**
+         * Advice
+         * @description What keeps the intent for an athlete: a tier by its index, or a movement's rung.
+         *
+         *     `before` and `after` are their results in words; `intent` says what is aimed for. `keeps` is
+         *     false where the way comes nearer without reaching it.
+         */
+        pine_ladder__core__athletes__advice__Advice: {
+            /** Tier */
+            tier?: number | null;
+            /**
+             * Movement
+             * @default
+             */
+            movement: string;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Intent */
+            intent: string;
+            /**
+             * Keeps
+             * @default true
+             */
+            keeps: boolean;
+        };
+        /**
          * Target
          * @description The range in beats a minute that a part asks for, in words with where it comes from.
          */
@@ -9695,6 +9724,18 @@ export interface components {
             unit: "reps" | "s" | "kg";
             /** Numbers */
             numbers: number[];
+        };
+        /**
+         * Advice
+         * @description What a piece's results say about the next time: in words, and the step that does it.
+         *
+         *     `step` is the key of a step of the day (`progression.steps`), None where nothing is changed.
+         */
+        pine_ladder__core__week__next_time__Advice: {
+            /** Told */
+            told: string;
+            /** Step */
+            step?: string | null;
         };
     };
     responses: never;
@@ -12707,6 +12748,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayConflict"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_next_time: {
+        parameters: {
+            query?: {
+                /** @description The programme this is about; the gym's first if none */
+                in_programme?: number | null;
+            };
+            header?: never;
+            path: {
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextTime"][];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Validation Error */

@@ -13,6 +13,7 @@ import fieldStyles from "../../../ui/fields.module.css";
 import { Empty, Failed, Waiting } from "../../../ui/states";
 import { AthleteThroughDay } from "./AthleteThroughDay";
 import styles from "./Compare.module.css";
+import { NextTime } from "./NextTime";
 import { PredictedVsActual } from "./PredictedVsActual";
 import { Retests } from "./Retests";
 import { Rounds } from "./Rounds";
@@ -94,6 +95,7 @@ export function Compare({
         />
         <TellClass date={date} />
       </div>
+      <NextTime date={date} piece={piece.key} />
       <details className="filters">
         <summary>Filters</summary>
         <div className={fieldStyles.runHead}>
