@@ -14,7 +14,7 @@ def read_together(
 ) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
-    out = [_steps(one, out[:at]) for at, one in enumerate(out)]
+    out = _spaced_steps([_steps(one, out[:at]) for at, one in enumerate(out)])
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
 
 
@@ -111,6 +111,30 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
     if ahead not in places or not falls or any(one != int(one) for one in token.value):
         return token
     return Token("scheme", (tuple(int(one) for one in token.value), False), token.start, token.end)
+
+
+def _spaced_steps(said: list[Token]) -> list[Token]:
+    """The tokens, three falling numbers and more with spaces alone before a movement as a scheme:
+    `21 15 9 of thrusters`.
+    """
+    out: list[Token] = []
+    at = 0
+    while at < len(said):
+        end = at
+        while end < len(said) and said[end].kind == "number":
+            end += 1
+        values = [one.value for one in said[at:end]]
+        after = [one.kind for one in said[end:] if one.kind != "filler"][:1]
+        whole = all(value == int(value) for value in values)
+        falls = all(one > two for one, two in pairwise(values))
+        if len(values) >= FEWEST_STEPS and whole and falls and after == ["movement"]:
+            steps = (tuple(int(value) for value in values), False)
+            out.append(Token("scheme", steps, said[at].start, said[end - 1].end))
+            at = end
+        else:
+            out.append(said[at])
+            at += 1
+    return out
 
 
 def _two_weights(said: list[Token]) -> list[Token]:

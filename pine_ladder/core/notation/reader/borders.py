@@ -99,8 +99,10 @@ def _by_number(clause: Clause, part: Part, form: Form) -> bool | None:
     if not clause.marked("number"):
         return None
     framed = bool(clause.facts.form or clause.facts.place) or any(one.sets for one in clause.works)
-    framed = framed or (("number", 0) in form.levels and not part.facts.form)
-    return framed and not _bare(part) and not part.stations
+    own = not part.facts.form or clause.facts.rounds
+    framed = bool(framed or (("number", 0) in form.levels and own))
+    named_only = _bare(part) and not (part.role and part.facts.slot)
+    return framed and not named_only and not part.stations
 
 
 def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
@@ -127,6 +129,11 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     return None
 
 
+def goes_on_by_then(clause: Clause) -> bool:
+    """Whether a clause begins with `then`, or with one word before it."""
+    return any(one.kind == "then" for one in clause.body[:2])
+
+
 def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     """A row right below work, that says something of the piece it stands in."""
     del form
@@ -141,6 +148,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     again = facts.sets and part.facts.sets and (facts.sets != part.facts.sets or part.facts.rest)
     if again and not clause.works and not facts.rest:
         return True  # `3 sets`, their work, `rest 90 s`, then `3 sets` of other work
+    timed = bool(facts.length or facts.windows)
+    if facts.form and timed and goes_on_by_then(clause) and any(one.sets for one in part.works):
+        return True  # `squat 3x12, 60 s rest`, then `then: 10 min EMOM`
     whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
     if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
         return None  # `10 min bike`, then `then AMRAP 12`

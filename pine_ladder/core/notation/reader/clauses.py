@@ -194,6 +194,10 @@ def _maximum(clause: Clause, here: Part | None) -> None:
     body = [one for one in clause.body if one.kind != "filler"]
     kinds = [one.kind for one in body]
     timed = {"number", "range", "time", "prime"} & set(kinds)
+    inside = here is not None and here.facts.form == "amrap" and "remaining" in kinds
+    if inside and "amrap" in kinds and not {"time", "prime"} & set(kinds):
+        clause.body = [one for one in clause.body if one.kind != "amrap"]
+        return  # `AMRAP 12`, `1000 m row`, then `rest of time AMRAP 7 thrusters`
     windows = here is not None and here.fresh and here.facts.form in ("intervals", "every")
     if windows and "amrap" in kinds and "movement" in kinds and not {"time", "prime"} & set(kinds):
         # `4 x 6 min on, 2 min off`, then `200 m run, 12 burpees, amrap each`: rounds of them.
@@ -297,6 +301,9 @@ def _unwrapped(body: list[Token]) -> list[Token]:
             out.append(Token("number", one.value, one.start, one.end))
             out.append(Token("rounds", "", one.end, one.end))
             inside = True
+        elif one.kind == "rounds" and after == "open" and _listed(body, at + 1):
+            out.append(one)
+            inside = True
         elif inside and one.kind == "open":
             out.append(Token("colon", None, one.start, one.end))
         elif inside and one.kind == "close":
@@ -304,6 +311,13 @@ def _unwrapped(body: list[Token]) -> list[Token]:
         else:
             out.append(one)
     return out
+
+
+def _listed(body: list[Token], opened: int) -> bool:
+    """Whether brackets hold a list of two movements and more: `3 rounds (10 rows, 5 dips), …`."""
+    close = next((n for n in range(opened, len(body)) if body[n].kind == "close"), len(body))
+    kinds = [one.kind for one in body[opened:close]]
+    return kinds.count("movement") > 1 and "open" not in kinds[1:] and "comma" in kinds
 
 
 def _out_of_brackets(said: list[Token]) -> list[Token]:

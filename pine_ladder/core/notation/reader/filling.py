@@ -47,6 +47,9 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         framed = part.facts.form not in ("", "for time")
         if work.left_time and not framed and (part.facts.rounds or (1,))[0] > 1 and work.named:
             work.place = "cash-out"  # `4 rounds`, their work, `in the time left: max row`
+        if work.left_time and part.facts.form == "amrap" and not isinstance(work.amount, plan.Max):
+            for earlier in part.works:
+                earlier.place = earlier.place or "buy-in"  # `1000 m row`, `rest of time 7 …`
         if facts.place and work.named:
             work.place = facts.place
     words = [one for one in loose if re.search(r"[a-z]{2}", one, re.IGNORECASE)]

@@ -66,6 +66,10 @@ _SETS_AFTER = re.compile(
     re.IGNORECASE,
 )
 """Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
+_LIST_AFTER = re.compile(
+    r"\bro?u?n?ds?\s*\([^()]*,[^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
+)
+"""What follows a list of rounds in brackets: `3 rounds (200 m row, 10 lunges), then …`."""
 SPOKEN = 90
 """Characters of a sentence from which on it may tell several pieces one after the other."""
 _SPOKEN_ON = re.compile(
@@ -265,6 +269,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     start, first = 0, True
     ends = {m.end() for m in _SENTENCE.finditer(text)}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
+    ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text)
     if len(text) > SPOKEN:
         ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
