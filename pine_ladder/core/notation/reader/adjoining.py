@@ -14,6 +14,7 @@ def read_together(
 ) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
+    out = _sets_behind_loads(out)
     out = _spaced_steps([_steps(one, out[:at]) for at, one in enumerate(out)])
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
 
@@ -111,6 +112,18 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
     if ahead not in places or not falls or any(one != int(one) for one in token.value):
         return token
     return Token("scheme", (tuple(int(one) for one in token.value), False), token.start, token.end)
+
+
+def _sets_behind_loads(said: list[Token]) -> list[Token]:
+    """The tokens, sets behind a load with a mark between them: `1x5 @ 75 % 1x3 @ 85 %`."""
+    out: list[Token] = []
+    for one in said:
+        last = [other.kind for other in out[-2:]]
+        loaded = last[-1:] in (["percent"], ["weight"], ["rpe"]) or last == ["at", "number"]
+        if one.kind == "by" and loaded:
+            out.append(Token("comma", None, one.start, one.start))
+        out.append(one)
+    return out
 
 
 def _spaced_steps(said: list[Token]) -> list[Token]:

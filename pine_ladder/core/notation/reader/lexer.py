@@ -35,7 +35,9 @@ _LEXEMES = re.compile(
   | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
       (?P<halfunit>miles?\b|mi\b|km?\b|kilomet\w+))
   | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\+(?P=side)(?=\s+[a-z]))
-  | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.]))
+  | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.])
+      | (?<![\d.@/])(?P<pairone>[12])\.(?P=pairone)(?=\s*[x×]\s*\d)
+      | (?<=\d\sx\s)(?P<pairtwo>[123])\.(?P=pairtwo)(?!\d|\.\d|\s*(?:kg|lb|k?m|%|mi)))
   | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
   | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
