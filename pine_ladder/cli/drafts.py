@@ -186,7 +186,7 @@ def draft_cycle_command(
     library = movements(lb)
     asked, table = _prompt(prompt, boards, library)
     own = _boards(boards, library)
-    school = school_of(str(table.get("school", "linear")))
+    school = school_of(str(table.get("school", asked.style.cycle)))
     try:
         goal = goal_of(asked.want, library, own, asked.bests)
         cycle = Cycle(goal=goal, weeks=weeks, days=days, school=school)

@@ -16,6 +16,7 @@ from pine_ladder.store.catalogue.kit import kit_of
 from pine_ladder.store.days import days
 from pine_ladder.store.days.pieces import read_board
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.styles import style_of
 from pine_ladder.store.models import Day
 
 MATERIAL = dt.timedelta(weeks=26)
@@ -58,6 +59,7 @@ def gym_prompt(
     ]
     return Prompt(
         date=date,
+        style=style_of(gym.row),
         minutes=gym.row.class_min,
         people=people or gym.row.class_size,
         kit=kit_of(db) or None,

@@ -271,3 +271,21 @@ def test_the_set_up_code_stays_the_same_until_it_is_used(bare):
     with Session(bare) as db, db.begin():
         assert opening.code_to_open(db, first) == first
         assert opening.code_to_open(db, "KTWQ-3H7P-ADLX") != first
+
+
+def test_how_the_gym_trains_is_kept_and_followed_by_checks(browser_of):
+    client = browser_of("Carla")
+    board = "## Power: 5 sets, rest 0:20, for: power\n3 box jump\n4 push-up\n"
+
+    def remarked() -> bool:
+        body = {"text": board, "tier": 0, "track": None, "date": "2026-06-01"}
+        found = client.post("/api/preview", json=body).json()["findings"]
+        return any(one["code"] == "power-set-rest" for one in found)
+
+    kept = client.get("/api/settings").json()
+    assert kept["settings"]["style"]["power"] == "rested"
+    assert remarked()
+    kept["settings"]["style"]["power"] = "paired"
+    form = {"settings": kept["settings"], "version": kept["version"]}
+    assert client.put("/api/settings", json=form).json()["settings"]["style"]["power"] == "paired"
+    assert not remarked()

@@ -32,6 +32,7 @@ from pine_ladder.store.days.pieces import (
 )
 from pine_ladder.store.days.week_themes import theme_of
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.styles import style_of
 from pine_ladder.store.models import Day, Person
 from pine_ladder.usecases.days import Stale, publish, save_day
 from pine_ladder.usecases.piece_matching import Asked, Occupied, hanging_on, put_scores
@@ -215,6 +216,7 @@ def ground_of(db: Database, shelf: Library, known: frozenset[str] | None = None)
         change_s=gym.change_s,
         known=known,
         tiers=gym_of(db).tiers,
+        style=style_of(gym),
     )
 
 

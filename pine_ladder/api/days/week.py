@@ -45,6 +45,7 @@ from pine_ladder.store.days import week_themes as themes
 from pine_ladder.store.days.pieces import keys_of, read_board
 from pine_ladder.store.floor.classes import closings
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.styles import style_of
 from pine_ladder.store.models import BankedBoard, Day, Person
 from pine_ladder.store.scores.history import holdings, lifted_on, results_on
 from pine_ladder.usecases.days import Stale, Taken, clear_day, keep_board, move_day, place_board
@@ -309,10 +310,11 @@ def read_next_time(date: GymDate, db: Database, shelf: Shelf) -> list[NextTime]:
     day = existing_day(db, date)
     session = read_board(day.text, shelf).session
     results = results_on(db, day)
+    again = style_of(gym_of(db).row).repeats == "on purpose"
     out = []
     for place, (key, piece) in enumerate(zip(keys_of(db, day), session.pieces, strict=True)):
         before = [earlier.date for earlier, _ in holdings(db, day, key, HOLDINGS)]
-        found = advice(piece, results.get(place, []), session.theme, [*before[::-1], date])
+        found = advice(piece, results.get(place, []), session.theme, [*before[::-1], date], again)
         if found is not None:
             out.append(NextTime(piece=key, advice=found))
     return out

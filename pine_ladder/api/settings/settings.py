@@ -13,6 +13,7 @@ from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.day.closing import Closing
+from pine_ladder.core.day.training_style import TrainingStyle
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
 from pine_ladder.core.units import WeightUnit, number_text
@@ -22,6 +23,7 @@ from pine_ladder.store.catalogue.kit import keep_kit
 from pine_ladder.store.floor.bookings import LATE_CANCEL, late_cancel_min
 from pine_ladder.store.floor.classes import CLOSED, classes_of, closings
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.store.gym.styles import STYLE, style_of
 from pine_ladder.store.people.people import SESSION_DAYS
 from pine_ladder.usecases.classes import keep_classes
 from pine_ladder.usecases.units import boards_without_unit, change_unit, unit_of
@@ -74,6 +76,7 @@ class Settings(Form):
     schools: dict[SchoolName, SchoolName] = Field(default_factory=dict, max_length=100)
     standings: School = "tiers apart"
     tabata: Literal["total reps", "lowest interval"] = "total reps"
+    style: TrainingStyle = Field(default_factory=TrainingStyle)
 
 
 class SettingsForm(Form):
@@ -130,6 +133,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         schools=schools,
         standings=schools_of_standings(db)[0],
         tabata="lowest interval" if schools_of_standings(db)[1] else "total reps",
+        style=style_of(gym),
     )
     return SettingsOut(
         settings=settings, version=gym.settings_version, choices=_choices(shelf, schools)
@@ -193,6 +197,7 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         "schools": wanted.schools,
         "standings": wanted.standings,
         "tabata": wanted.tabata,
+        STYLE: wanted.style.model_dump(mode="json"),
     }
     keep_kit(db, wanted.kit)
     return read_settings(db, shelf)

@@ -142,6 +142,8 @@ def power_that_is_none(session: plan.Session, ground: Ground) -> list[plan.Findi
             if isinstance(one.amount, plan.Reps)
         )
         needed = round(POWER_REST * REP_S * reps)
+        if ground.style.power == "paired" and len(sets) > 1:
+            continue  # Each of the two rests while the other works.
         if rest is not None and isinstance(piece.format, plan.Sets) and 0 < rest < needed:
             enough = -(-needed // 15) * 15
             repair = with_heading(
@@ -150,7 +152,8 @@ def power_that_is_none(session: plan.Session, ground: Ground) -> list[plan.Findi
             work = clock_text(round(REP_S * reps))
             message = (
                 f"{clock_text(rest)} of rest after about {work} of work: "
-                "power rests four times its work and more"
+                "power rests four times its work and more (a gym that pairs power sets says so "
+                "under How we train)"
             )
             found.append(finding("power-set-rest", piece.line, message, "hint", [repair]))
     return found

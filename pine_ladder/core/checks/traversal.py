@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.day.hour_ruler import DEFAULT_CHANGE_S, DEFAULT_CLASS_S
+from pine_ladder.core.day.training_style import TrainingStyle
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.edits import heading_text, numbered_text, rewrite
 
@@ -31,6 +32,7 @@ class Ground:
     plates: Mapping[float, int] | None = field(default=None)
     """Plates by their kg, with how many there are; None where they are not known."""
     bars: tuple[float, ...] = (20.0, 15.0)
+    style: TrainingStyle = field(default_factory=TrainingStyle)
 
 
 class At(NamedTuple):

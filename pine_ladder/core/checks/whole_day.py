@@ -64,7 +64,9 @@ def technical_lifts_on_tired_muscles(day: Sequence[Dosed], ground: Ground) -> li
 
 def many_pieces_of_a_kind(day: Sequence[Dosed], ground: Ground) -> list[plan.Finding]:
     """Five pieces of a day that all press, pull, squat or hinge."""
-    found = []
+    found: list[plan.Finding] = []
+    if ground.style.day == "one pattern":
+        return found
     for region in MUSCLES:
         loaded = [one.piece for one in day if one.dose.of(region) >= SOME]
         if len(loaded) >= MANY_PIECES:

@@ -246,7 +246,11 @@ def _findings(session: plan.Session, material: Material) -> Constraint:
     """Whether nothing of what coaches check is to be remarked."""
     prompt = material.prompt
     ground = Ground(
-        material.library, kit=material.kit, class_size=prompt.people, class_s=60 * prompt.minutes
+        material.library,
+        kit=material.kit,
+        class_size=prompt.people,
+        class_s=60 * prompt.minutes,
+        style=prompt.style,
     )
     found = [*check(session, ground), *check_day(session, ground)]
     told = sorted({one.code for one in found if one.severity != "error" and one.code not in TOLD})

@@ -180,7 +180,8 @@ def _work(
     """The pieces between warm-up and cool-down."""
     prompt = material.prompt
     slots = slots_of(material, rng)
-    if prompt.purpose is plan.Purpose.SAME_PATTERN and not prompt.pieces:
+    one_pattern = prompt.purpose is None and prompt.style.day == "one pattern"
+    if (prompt.purpose is plan.Purpose.SAME_PATTERN or one_pattern) and not prompt.pieces:
         pair = slow_and_fast(
             builder, Slot(plan.Role.CONDITIONING, sum(s.minutes for s, _ in slots))
         )

@@ -23,6 +23,8 @@ RAISERS = (
     "easy run",
     "walk",
 )
+LONGEST_WARM_UP_MIN = 6.0
+"""An AMRAP to get warm lasts so long at most (judgement)."""
 MOST_OF_A_SET = 0.3
 """Warming up takes at most this part of what people do in one go (judgement)."""
 MOST_LOSS = 1.02
@@ -94,13 +96,10 @@ def warm_up(
             exercises.append(_gently(rung, 15.0))
         if len(exercises) >= 5:
             break
-    made = [
-        plan.Piece(
-            role=plan.Role.WARM_UP,
-            format=plan.Rounds(low=2, high=None),
-            blocks=(block(exercises),),
-        )
-    ]
+    form: plan.Format = plan.Rounds(low=2, high=None)
+    if material.prompt.style.warm_up == "AMRAP":
+        form = plan.Amrap(length_s=60 * max(3, round(min(minutes, LONGEST_WARM_UP_MIN))))
+    made = [plan.Piece(role=plan.Role.WARM_UP, format=form, blocks=(block(exercises),))]
     ramp = _ramp(pieces, library)
     while len(exercises) > 3 and first_round_loss([*made, *ramp], pieces, library) > MOST_LOSS:
         exercises.pop()

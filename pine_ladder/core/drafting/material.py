@@ -247,6 +247,8 @@ class Material:
             few = len(self.boards) < MANY_BOARDS
             out *= SELDOM_SEEN if few and movement.name in usual_movements() else NEVER_DONE
         ago = self.days_since.get(movement.name)
+        if self.prompt.style.repeats == "on purpose":
+            ago = None  # What came lately may come again.
         out *= 1.5 if ago is None else min(1.5, 0.2 * ago)
         for limit, count in self.prompt.limits.items():
             if stresses(limit, movement.name):

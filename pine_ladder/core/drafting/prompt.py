@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import Any, get_args
 
 from pydantic import Field
 
 from pine_ladder.core import plan
+from pine_ladder.core.day.training_style import TrainingStyle
 from pine_ladder.core.drafting.wishes import Wish, wish_of
 from pine_ladder.core.movements.library import LIMITS
 from pine_ladder.core.notation import words
@@ -63,6 +64,7 @@ class Prompt(Frozen):
     ahead: tuple[Before, ...] = ()
     landings_max: int | None = None
     theme: plan.Theme | None = None
+    style: TrainingStyle = Field(default_factory=TrainingStyle)
 
 
 def _number(table: Mapping[str, Any], name: str, usual: int, bounds: tuple[int, int]) -> int:
@@ -98,6 +100,17 @@ def purpose_of(text: str) -> plan.Purpose:
             return purpose
     known = ", ".join(plan.Purpose)
     raise ValueError(f"“{text}” is no purpose: one of {known}.")
+
+
+def style_of(table: Mapping[str, Any]) -> TrainingStyle:
+    """How a gym trains, by the names of its choices; ValueError, in a sentence, for another."""
+    for name, value in table.items():
+        field = TrainingStyle.model_fields.get(name)
+        choices = get_args(field.annotation) if field else ()
+        if value not in choices:
+            known = ", ".join(choices) or ", ".join(TrainingStyle.model_fields)
+            raise ValueError(f"style: “{name} = {value}” is no choice: one of {known}.")
+    return TrainingStyle.model_validate(table)
 
 
 def prompt_of(table: Mapping[str, Any], recent: Sequence[Before] = ()) -> Prompt:
@@ -137,4 +150,5 @@ def prompt_of(table: Mapping[str, Any], recent: Sequence[Before] = ()) -> Prompt
         recent=tuple(recent),
         landings_max=None if landings is None else int(landings),
         theme=theme,
+        style=style_of(table.get("style", {})),
     )

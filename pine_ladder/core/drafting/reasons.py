@@ -31,7 +31,7 @@ def reasons_of(
     for number, piece in enumerate(session.pieces):
         source = sources.get(number - before, "formats and library")
         what = {
-            plan.Role.WARM_UP: "raises, and prepares the day's joints and patterns by easier rungs",
+            plan.Role.WARM_UP: _why_warm_up(material),
             plan.Role.COOL_DOWN: "easy moving, and long holds for what was loaded hardest",
         }.get(piece.role, _why_piece(piece, material, spared))
         out.append(Reason(line=piece.line, reason=what, source=source))
@@ -45,6 +45,12 @@ def reasons_of(
                     reason += "; an easier version for who needs it"
                 out.append(Reason(line=line.line, reason=reason, source=source))
     return out
+
+
+def _why_warm_up(material: Material) -> str:
+    told = "raises, and prepares the day's joints and patterns by easier rungs"
+    amrap = material.prompt.style.warm_up == "AMRAP"
+    return f"{told}, as an easy AMRAP" if amrap else told
 
 
 def _spared(material: Material) -> list[str]:
@@ -68,6 +74,8 @@ def _why_piece(piece: plan.Piece, material: Material, spared: list[str]) -> str:
     else:
         words.append("work for heart and lungs that leaves the lift fresh")
     words += spared
+    if piece.purpose is plan.Purpose.POWER and material.prompt.style.power == "paired":
+        words.append("power is paired here: each rests while the other works")
     if piece.teams:
         words.append(f"teams of {piece.teams.size} share the kit and rest in turn")
     if material.prompt.theme == "deload":

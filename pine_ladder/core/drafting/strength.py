@@ -167,12 +167,29 @@ def _power_of(builder: Builder, slot: Slot, kind: str) -> plan.Piece | None:
         sets = 3
     if not exercises:
         return None
+    rest_s = 120
+    if material.prompt.style.power == "paired":
+        other = builder.pick(1, _quick_upper, slot.spare)
+        exercises += [plan.Exercise(amount=plan.Reps(low=4), movement=one.name) for one in other]
+        rest_s = 75 if other else rest_s
     return plan.Piece(
         role=slot.role,
         format=plan.Sets(low=sets, high=None),
         blocks=(block(exercises),),
-        rest=plan.Span(low_s=120, high_s=None),
+        rest=plan.Span(low_s=rest_s, high_s=None),
         purpose=plan.Purpose.POWER,
+    )
+
+
+def _quick_upper(movement: Movement) -> bool:
+    """Whether a movement is fast with the arms alone, and pairs with jumps and lifts."""
+    return (
+        movement.patterns[0] in (Pattern.PRESS, Pattern.PULL)
+        and movement.measure == "reps"
+        and movement.reference_kg is None
+        and not lands(movement)
+        and movement.demand <= 0.6
+        and movement.seconds <= 2
     )
 
 

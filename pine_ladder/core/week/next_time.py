@@ -69,11 +69,13 @@ def advice(
     results: Sequence[Result],
     theme: plan.Theme | None,
     earlier: Sequence[dt.date],
+    repeats: bool = False,
 ) -> Advice | None:
     """What the results of a piece say about the next time; None for one that keeps no results.
 
     `earlier` are the dates that held the same piece before, this one last. A retest stays as it
-    is, and so does what fewer than six have a score on. What has come for six weeks makes room.
+    is, and so does what fewer than six have a score on. What has come for six weeks makes room,
+    but in a gym that `repeats` on purpose.
     """
     if piece.role in (plan.Role.WARM_UP, plan.Role.COOL_DOWN):
         return None
@@ -81,7 +83,8 @@ def advice(
         return Advice(told="A test stays as it is, so that it can be compared.")
     if len(results) < FEWEST:
         return Advice(told=f"Too few scores to say: {len(results)} of {FEWEST}.")
-    if len(earlier) >= HELD_OFTEN and earlier[-1] - earlier[0] >= LONG_ENOUGH:
+    often = len(earlier) >= HELD_OFTEN and not repeats
+    if often and earlier[-1] - earlier[0] >= LONG_ENOUGH:
         since = f"{earlier[0]:%-d %B}"
         return Advice(told=f"Held {len(earlier)} times since {since}: time for another piece.")
     change = next_time(piece, results)

@@ -8425,6 +8425,7 @@ export interface components {
              * @enum {string}
              */
             tabata: "total reps" | "lowest interval";
+            style?: components["schemas"]["TrainingStyle"];
         };
         /**
          * SettingsForm
@@ -9127,6 +9128,48 @@ export interface components {
             standing: string;
             /** Note */
             note: string;
+        };
+        /**
+         * TrainingStyle
+         * @description How a gym trains.
+         *
+         *     `power`: one movement, fully rested, or two paired, each resting while the other works.
+         *     `warm_up`: rounds that prepare the day's patterns, or the same work as an easy AMRAP.
+         *     `day`: patterns that alternate within a day, or one pattern all day.
+         *     `repeats`: something new each week, or the same on purpose until it is mastered.
+         *     `cycle`: one thing at a time, or volume and intensity in turn.
+         */
+        TrainingStyle: {
+            /**
+             * Power
+             * @default rested
+             * @enum {string}
+             */
+            power: "rested" | "paired";
+            /**
+             * Warm Up
+             * @default preparation
+             * @enum {string}
+             */
+            warm_up: "preparation" | "AMRAP";
+            /**
+             * Day
+             * @default alternating
+             * @enum {string}
+             */
+            day: "alternating" | "one pattern";
+            /**
+             * Repeats
+             * @default new
+             * @enum {string}
+             */
+            repeats: "new" | "on purpose";
+            /**
+             * Cycle
+             * @default linear
+             * @enum {string}
+             */
+            cycle: "linear" | "undulating";
         };
         /**
          * Trend

@@ -15,6 +15,7 @@ import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import { ClosingDays } from "./ClosingDays";
 import { Exports } from "./Exports";
+import { HowWeTrain } from "./HowWeTrain";
 import { ImportFile } from "./ImportFile";
 import { ImportScores } from "./ImportScores";
 import { ImportTables } from "./ImportTables";
@@ -319,6 +320,7 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
           ))}
         </div>
       </fieldset>
+      <HowWeTrain style={form.style} onChange={(style) => set({ style })} />
       {said && !said.kept && (
         <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {said.text}

@@ -3,7 +3,7 @@ import { Autocomplete, Button, Checkbox, NativeSelect, TextInput } from "@mantin
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
-import { bank as bankQuery, movements } from "../../api/queries";
+import { bank as bankQuery, movements, settings as settingsQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { useDrafting } from "../../training/useDrafting";
 import { brief, shift } from "../../ui/dates";
@@ -79,11 +79,13 @@ export function PlanCycle({
 }) {
   const library = useQuery(movements({}));
   const bank = useQuery(bankQuery);
+  const settings = useQuery(settingsQuery);
   const [goal, setGoal] = useState("");
   const [weeks, setWeeks] = useState(6);
   const [start, setStart] = useState(monday > today ? monday : shift(monday, 7));
   const [weekdays, setWeekdays] = useState<readonly number[]>([0, 2, 4]);
-  const [school, setSchool] = useState<NonNullable<School>>("linear");
+  const [ownSchool, setSchool] = useState<NonNullable<School> | null>(null);
+  const school = ownSchool ?? settings.data?.settings.style?.cycle ?? "linear";
   const [plan, setPlan] = useState<Plan | null>(null);
   const [problem, setProblem] = useState("");
   const form = { goal, weeks, start, weekdays: [...weekdays], school };
