@@ -77,7 +77,7 @@ def a_new_name_and_a_leaver_who_comes_back(nora: Page) -> None:
 
 
 def scores_of_before(visit, nora: Page) -> None:
-    nora.goto(f"{visit.base}/gym")
+    nora.goto(f"{visit.base}/gym#import")
     old = nora.get_by_role("region", name="Old scores")
     old.get_by_label("The table").fill(OLD)
     old.get_by_role("button", name="Look at it").click()

@@ -80,7 +80,7 @@ def test_a_gym_is_opened_filled_and_its_first_day_shown_to_a_member(visit, bare)
 
 
 def test_a_tier_is_merged_after_what_it_does_was_said(visit):
-    page = visit.enter("Maren Tolle", at="/gym")
+    page = visit.enter("Maren Tolle", at="/gym#training")
     shape = page.get_by_role("region", name="Tiers and tracks")
     shape.get_by_label("tier 2").fill("Lighter")
     shape.get_by_role("button", name="Remove Starter").click()

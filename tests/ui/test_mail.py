@@ -94,7 +94,7 @@ def test_an_invitation_by_mail_is_followed_and_a_word_reaches_phone_and_letterbo
         "Bring a rope tomorrow."
     )
 
-    page.goto(f"{posted.base}/gym")
+    page.goto(f"{posted.base}/gym#mail")
     mail = page.get_by_role("region", name="Mail")
     mail.get_by_role("combobox").select_option("every Sunday")
     mail.locator("summary").click()

@@ -119,7 +119,7 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
 
 
 def test_the_gym_is_backed_up_by_a_button(visit):
-    page = visit.enter("Maren Tolle", at="/gym")
+    page = visit.enter("Maren Tolle", at="/gym#export")
     with page.expect_download() as made:
         page.get_by_role("button", name="Back up", exact=True).click()
     assert made.value.suggested_filename.endswith(".backup")
@@ -215,6 +215,25 @@ def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
     expect(page).to_have_url(re.compile("/gym$"))
     assert asked == ["What you typed here is not saved. Leave without saving?"]
     expect(field).to_have_value("Kittiwake Hall East")
+
+
+def test_what_is_typed_on_one_tab_of_the_gym_stays_while_another_is_looked_at(visit):
+    page = visit.enter("Maren Tolle", at="/gym#classes")
+    tabs = page.get_by_role("navigation", name="Gym")
+    sunday = page.get_by_label("Sunday")
+    sunday.fill("11:15")
+    tabs.get_by_role("button", name="Training and scoring").click()
+    expect(sunday).to_be_hidden()
+    page.get_by_label("tier 1").fill("As on the board")
+    page.get_by_role("combobox", name="Power work").click()
+    page.get_by_role("option", name=re.compile("Two paired")).click()
+    tabs.get_by_role("button", name="Classes", exact=True).click()
+    expect(sunday).to_have_value("11:15")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("status").filter(has_text="Saved.")).to_be_visible()
+    tabs.get_by_role("button", name="Training and scoring").click()
+    expect(page.get_by_label("tier 1")).to_have_value("As on the board")
+    expect(page.get_by_role("combobox", name="Power work")).to_have_value(re.compile("Two paired"))
 
 
 def test_everybody_without_an_account_gets_a_sheet_of_codes(visit):

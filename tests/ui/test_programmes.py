@@ -62,7 +62,7 @@ def test_what_is_typed_lands_in_the_line_it_was_typed_in_however_soon_one_switch
 
 
 def test_a_gym_adds_a_line_and_a_member_follows_it_on_the_phone(visit):
-    page = visit.enter("Maren Tolle", at="/gym")
+    page = visit.enter("Maren Tolle", at="/gym#programmes")
     section = page.get_by_role("region", name="Programmes")
     section.get_by_role("textbox", name="Name of a new programme").fill("daily")
     section.get_by_role("button", name="Add").click()
@@ -73,6 +73,7 @@ def test_a_gym_adds_a_line_and_a_member_follows_it_on_the_phone(visit):
     section.get_by_role("button", name="Remove Barbell Club").click()
     expect(section).to_contain_text("Barbell Club has boards")
     choose(page, "Rowing")
+    page.get_by_role("button", name="Classes", exact=True).click()
     expect(page.get_by_role("group", name="Classes of the week: Rowing")).to_be_visible()
 
     phone = visit.enter("Bram Osei", viewport=PHONE, at="/account")

@@ -210,7 +210,7 @@ def test_a_link_nobody_made_shows_nothing(visit):
 
 
 def test_the_gyms_school_reaches_compare_and_the_phone(visit, coach):
-    coach.goto(f"{visit.base}/gym")
+    coach.goto(f"{visit.base}/gym#training")
     coach.get_by_role("combobox", name="Standings of tiers").click()
     coach.get_by_role("option", name="tier order").click()
     coach.get_by_role("button", name="Save", exact=True).click()

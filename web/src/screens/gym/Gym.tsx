@@ -1,8 +1,8 @@
 // The gym: its hour, what it owns and can load, and the trade schools it follows.
 import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { Link } from "react-router";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { Link, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useProgramme } from "../../api/programme";
@@ -15,6 +15,7 @@ import { Failed, Waiting } from "../../ui/states";
 import wordStyles from "../../ui/words.module.css";
 import { ClosingDays } from "./ClosingDays";
 import { Exports } from "./Exports";
+import styles from "./Gym.module.css";
 import { HowWeTrain } from "./HowWeTrain";
 import { ImportFile } from "./ImportFile";
 import { ImportScores } from "./ImportScores";
@@ -144,7 +145,16 @@ const said = (boards: number, unit: Weight) =>
     ? "No board has a load without a unit: nothing changes on any of them"
     : `${boards} ${boards === 1 ? "board has loads" : "boards have loads"} without a unit: ${unit} is written into them first`;
 
-function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: string | false }) {
+/** The settings: one form whose parts stand on several tabs; what is typed stays from tab to tab. */
+function Form({
+  initial,
+  line,
+  tab,
+}: {
+  initial: Schemas["SettingsOut"];
+  line?: string | false;
+  tab: Tab;
+}) {
   const client = useQueryClient();
   const [form, setForm] = useState<Settings>(initial.settings);
   const [bars, setBars] = useState(initial.settings.bars.join(", "));
@@ -205,8 +215,8 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
     write.mutate({ settings: { ...form, plates, kit, bars: marks.filter(Boolean) }, version });
   };
   return (
-    <form onSubmit={send} className={fieldStyles.profile}>
-      <div className={fieldStyles.columns}>
+    <form onSubmit={send} className={fieldStyles.profile} hidden={!FORM_TABS.includes(tab)}>
+      <div hidden={tab !== "hour"}>
         <fieldset className={`${fieldStyles.known} stack`}>
           <legend>The hour</legend>
           <TextInput
@@ -235,6 +245,8 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
             onChange={(zone) => set({ zone })}
           />
         </fieldset>
+      </div>
+      <div className={fieldStyles.columns} hidden={tab !== "kit"}>
         <div>
           <Counts
             title="Plates"
@@ -263,64 +275,70 @@ function Form({ initial, line }: { initial: Schemas["SettingsOut"]; line?: strin
           onChange={(kit) => set({ kit })}
         />
       </div>
-      <fieldset className={fieldStyles.known} id="classes">
-        <legend>{line ? `Classes of the week: ${line}` : "Classes of the week"}</legend>
-        <p>
-          As <code>6:30, 18:00</code>; a class of its own length, size or place as{" "}
-          <code>18:00 75 min 8 places in the shed</code>.
-        </p>
-        <div className={fieldStyles.rungPicks}>
-          {WEEKDAYS.map((day, at) => (
-            <TextInput
-              key={day}
-              label={day}
-              size="xs"
-              value={form.classes?.[at] ?? ""}
-              onChange={(event) => {
-                const classes = WEEKDAYS.map((_, one) => form.classes?.[one] ?? "");
-                classes[at] = event.currentTarget.value;
-                set({ classes });
-              }}
-            />
-          ))}
-        </div>
-      </fieldset>
-      <ClosingDays days={form.closed ?? []} onChange={(closed) => set({ closed })} />
-      <fieldset className={fieldStyles.known}>
-        <legend>Scoring rules</legend>
-        <div className={fieldStyles.rungPicks}>
-          <Select
-            label="Standings of tiers"
-            size="xs"
-            allowDeselect={false}
-            value={form.standings ?? "tiers apart"}
-            data={["tiers apart", "tier order", "total work"]}
-            onChange={(value) => set({ standings: (value as typeof form.standings) ?? undefined })}
-          />
-          <Select
-            label="Tabata score"
-            size="xs"
-            allowDeselect={false}
-            value={form.tabata ?? "total reps"}
-            data={["total reps", "lowest interval"]}
-            onChange={(value) => set({ tabata: (value as typeof form.tabata) ?? undefined })}
-          />
-          {initial.choices.map((choice) => (
+      <div hidden={tab !== "classes"}>
+        <fieldset className={fieldStyles.known} id="classes">
+          <legend>{line ? `Classes of the week: ${line}` : "Classes of the week"}</legend>
+          <p>
+            As <code>6:30, 18:00</code>; a class of its own length, size or place as{" "}
+            <code>18:00 75 min 8 places in the shed</code>.
+          </p>
+          <div className={fieldStyles.rungPicks}>
+            {WEEKDAYS.map((day, at) => (
+              <TextInput
+                key={day}
+                label={day}
+                size="xs"
+                value={form.classes?.[at] ?? ""}
+                onChange={(event) => {
+                  const classes = WEEKDAYS.map((_, one) => form.classes?.[one] ?? "");
+                  classes[at] = event.currentTarget.value;
+                  set({ classes });
+                }}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <ClosingDays days={form.closed ?? []} onChange={(closed) => set({ closed })} />
+      </div>
+      <div hidden={tab !== "training"}>
+        <fieldset className={fieldStyles.known}>
+          <legend>Scoring rules</legend>
+          <div className={fieldStyles.rungPicks}>
             <Select
-              key={`${choice.movement}${choice.instead}`}
-              label={`${choice.instead} for ${choice.movement}`}
+              label="Standings of tiers"
               size="xs"
               allowDeselect={false}
-              value={form.schools?.[choice.movement] ?? choice.chosen}
-              data={choice.schools}
-              onChange={(school) =>
-                school && set({ schools: { ...form.schools, [choice.movement]: school } })
+              value={form.standings ?? "tiers apart"}
+              data={["tiers apart", "tier order", "total work"]}
+              onChange={(value) =>
+                set({ standings: (value as typeof form.standings) ?? undefined })
               }
             />
-          ))}
-        </div>
-      </fieldset>
-      <HowWeTrain style={form.style} onChange={(style) => set({ style })} />
+            <Select
+              label="Tabata score"
+              size="xs"
+              allowDeselect={false}
+              value={form.tabata ?? "total reps"}
+              data={["total reps", "lowest interval"]}
+              onChange={(value) => set({ tabata: (value as typeof form.tabata) ?? undefined })}
+            />
+            {initial.choices.map((choice) => (
+              <Select
+                key={`${choice.movement}${choice.instead}`}
+                label={`${choice.instead} for ${choice.movement}`}
+                size="xs"
+                allowDeselect={false}
+                value={form.schools?.[choice.movement] ?? choice.chosen}
+                data={choice.schools}
+                onChange={(school) =>
+                  school && set({ schools: { ...form.schools, [choice.movement]: school } })
+                }
+              />
+            ))}
+          </div>
+        </fieldset>
+        <HowWeTrain style={form.style} onChange={(style) => set({ style })} />
+      </div>
       {said && !said.kept && (
         <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {said.text}
@@ -345,10 +363,52 @@ function StillOpen() {
   );
 }
 
+const TABS = [
+  { tab: "hour", label: "The hour" },
+  { tab: "classes", label: "Classes" },
+  { tab: "kit", label: "Kit" },
+  { tab: "training", label: "Training and scoring" },
+  { tab: "programmes", label: "Programmes" },
+  { tab: "mail", label: "Mail" },
+  { tab: "import", label: "Import" },
+  { tab: "export", label: "Export and backup" },
+] as const;
+type Tab = (typeof TABS)[number]["tab"];
+const FORM_TABS: readonly Tab[] = ["hour", "classes", "kit", "training"];
+
+/** The tab that the address names behind its #, else the first. */
+const tabAt = (hash: string): Tab =>
+  TABS.find(({ tab }) => tab === hash.replace("#", ""))?.tab ?? "hour";
+
 export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const found = useQuery(settingsQuery);
   const line = useProgramme() ?? gym.programmes[0]?.id;
   const named = gym.programmes.length > 1 && gym.programmes.find((one) => one.id === line)?.name;
+  const [tab, setTab] = useState<Tab>(tabAt(useLocation().hash));
+  // What was opened stays: nothing that is typed there goes with a change of tabs.
+  const [opened, setOpened] = useState<readonly Tab[]>([tab]);
+  const open = (next: Tab) => {
+    setTab(next);
+    setOpened((all) => (all.includes(next) ? all : [...all, next]));
+    // The address follows without a step back for every tab.
+    window.history.replaceState(window.history.state, "", `#${next}`);
+  };
+  const parts: readonly { of: Tab; part: ReactNode }[] = [
+    { of: "training", part: <TiersAndTracks /> },
+    { of: "programmes", part: <Programmes /> },
+    { of: "mail", part: <Mail /> },
+    {
+      of: "import",
+      part: (
+        <>
+          <ImportFile />
+          <ImportScores />
+          <ImportTables />
+        </>
+      ),
+    },
+    { of: "export", part: <Exports /> },
+  ];
   return (
     <Frame me={me} gymName={gym.name} today={gym.today} place="gym">
       <article className={pageStyles.athlete}>
@@ -357,16 +417,26 @@ export function Gym({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
           <Link to="/people">People</Link>: who trains here, who coaches, who may sign in.
         </p>
         <StillOpen />
+        <nav aria-label="Gym" className={styles.tabs}>
+          {TABS.map(({ tab: name, label }) => (
+            <button
+              key={name}
+              type="button"
+              aria-current={name === tab ? "page" : undefined}
+              onClick={() => open(name)}
+            >
+              {label}
+            </button>
+          ))}
+        </nav>
         {found.error && <Failed error={found.error} />}
         {found.isPending && <Waiting />}
-        {found.data && <Form initial={found.data} line={named} />}
-        <TiersAndTracks />
-        <Programmes />
-        <Mail />
-        <ImportFile />
-        <ImportScores />
-        <ImportTables />
-        <Exports />
+        {found.data && <Form initial={found.data} line={named} tab={tab} />}
+        {parts.map(({ of, part }) => (
+          <div key={of} hidden={of !== tab}>
+            {opened.includes(of) && part}
+          </div>
+        ))}
       </article>
     </Frame>
   );
