@@ -217,7 +217,7 @@ function Form({
   return (
     <form onSubmit={send} className={fieldStyles.profile} hidden={!FORM_TABS.includes(tab)}>
       <div hidden={tab !== "hour"}>
-        <fieldset className={`${fieldStyles.known} stack`}>
+        <fieldset className={`${fieldStyles.known} ${styles.hour}`}>
           <legend>The hour</legend>
           <TextInput
             label="Name of the gym"
