@@ -19,6 +19,7 @@ from pine_ladder.core.scores.standings import (
     born_in,
     by_lowest,
     is_tabata,
+    keys_on_line,
     number_words,
     rank_of,
     ranks,
@@ -215,3 +216,31 @@ def test_the_middle_of_a_tier_is_told_in_its_rounds_as_the_results_beside_it_are
     (without,) = standings(entries, kind=ScoreKind.ROUNDS)
     assert without.spread is not None
     assert without.spread.words.startswith("typically 337 reps")
+
+
+@given(
+    rounds=st.lists(st.integers(min_value=1, max_value=20), min_size=2, max_size=8),
+    sizes=st.tuples(st.integers(5, 60), st.integers(5, 60)),
+)
+def test_as_many_rounds_lie_at_the_same_place_in_every_tier(rounds, sizes):
+    entries = [
+        Entry(
+            athlete_id=10 * tier + at, name=f"A{at}", tier=tier, track=0, display=f"{done}",
+            order_key=float(done * sizes[tier]), reps=done * sizes[tier],
+        )
+        for tier in (0, 1)
+        for at, done in enumerate(rounds)
+    ]  # fmt: skip
+    sections = standings(entries, kind=ScoreKind.ROUNDS, round_reps=dict(enumerate(sizes)))
+    places = [{p.entry.athlete_id % 10: p.strip for p in one.places} for one in sections]
+    assert places[0] == pytest.approx(places[1])
+
+
+def test_rounds_of_unlike_size_within_a_tier_stay_in_reps():
+    entries = [
+        Entry(athlete_id=at, name=f"A{at}", tier=at, track=0, display="", order_key=60.0, reps=60)
+        for at in (0, 1)
+    ]
+    assert keys_on_line(entries, ScoreKind.ROUNDS, {0: 30}) == ([60.0, 60.0], False)
+    assert keys_on_line(entries, ScoreKind.ROUNDS, {0: 30, 1: 20}) == ([2.0, 3.0], True)
+    assert keys_on_line(entries, ScoreKind.TIME, {0: 30, 1: 20})[1] is False

@@ -23,6 +23,7 @@ from pine_ladder.core.scores.standings import (
     born_in,
     by_lowest,
     is_tabata,
+    keys_on_line,
     standings,
 )
 from pine_ladder.store.athletes import members as member_store
@@ -45,12 +46,6 @@ class StandingsOut(BaseModel):
     sections: tuple[Section, ...]
     ticks: tuple[Tick, ...]
     cut: tuple[float, float] | None
-
-
-def _round_reps(piece: plan.Piece, entries: Sequence[Entry]) -> int:
-    """Reps of a round, where it is the same for all who are ranked; else 0."""
-    sizes = {reps_in_round(piece, 1, one.tier, one.track) for one in entries}
-    return sizes.pop() if len(sizes) == 1 and not piece.grow_reps else 0
 
 
 def _tier_rounds(piece: plan.Piece, entries: Sequence[Entry]) -> dict[int, int]:
@@ -105,7 +100,10 @@ def piece_standings(
     if lowest and is_tabata(piece):
         found = by_lowest(found)
     chosen = school or gym_school
-    axis = axis_of([one.order_key for one in found if track is None or one.track == track])
+    rounds = _tier_rounds(piece, found)
+    shown = [one for one in found if track is None or one.track == track]
+    keys, in_rounds = keys_on_line(shown, kind, rounds)
+    axis = axis_of(keys)
     return as_json(
         StandingsOut(
             piece_key=key,
@@ -113,8 +111,8 @@ def piece_standings(
             kind=kind,
             school=chosen,
             pace=piece.pace,
-            sections=standings(found, track, chosen, kind, _tier_rounds(piece, found)),
-            ticks=ticks(axis, kind, _round_reps(piece, found)),
+            sections=standings(found, track, chosen, kind, rounds),
+            ticks=ticks(axis, kind, int(in_rounds)),
             cut=axis.broken(),
         )
     )

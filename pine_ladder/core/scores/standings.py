@@ -158,9 +158,32 @@ def _told(kind: ScoreKind, number: float, round_reps: int) -> str:
     return number_words(kind, number)
 
 
+def keys_on_line(
+    entries: Sequence[Entry], kind: ScoreKind, round_reps: Mapping[int, int] | None
+) -> tuple[list[float], bool]:
+    """Where entries lie on one line, and whether that is in rounds.
+
+    Rounds compare across tiers where each tier's have one size (`round_reps`); their reps do not:
+    a tier with fewer reps in a round would lie behind for every round it keeps up.
+    """
+    sizes = round_reps or {}
+    in_rounds = kind is ScoreKind.ROUNDS and all(sizes.get(entry.tier) for entry in entries)
+    if not in_rounds:
+        return [entry.order_key for entry in entries], False
+    return [
+        entry.order_key / sizes[entry.tier] if entry.order_key > CAPPED_KEY else entry.order_key
+        for entry in entries
+    ], True
+
+
 def _spread(
-    kind: ScoreKind, keys: Sequence[float], everyone: Sequence[float], round_reps: int = 0
+    kind: ScoreKind,
+    keys: Sequence[float],
+    line: Sequence[float],
+    everyone: Sequence[float],
+    round_reps: int = 0,
 ) -> Spread | None:
+    """The middle half of some keys in words, and where it is on the line, where they are `line`."""
     finished = np.array([key for key in keys if key > CAPPED_KEY])
     if kind is ScoreKind.ROUNDS:
         finished = np.floor(finished)  # What a tie-break adds is less than a rep.
@@ -168,6 +191,7 @@ def _spread(
         return None
     cuts = np.quantile(finished, (0.25, 0.5, 0.75))
     axis = axis_of(everyone)
+    places = np.quantile([key for key in line if key > CAPPED_KEY], (0.25, 0.5, 0.75))
     numbers = np.abs(cuts)
     told = [_told(kind, float(number), round_reps) for number in numbers]
     return Spread(
@@ -175,7 +199,7 @@ def _spread(
         quarter=float(numbers[0]),
         middle=float(numbers[1]),
         three_quarters=float(numbers[2]),
-        strip=tuple(axis.place(float(cut)) for cut in cuts),
+        strip=tuple(axis.place(float(place)) for place in places),
         words=f"typically {told[1]}; half are between {told[0]} and {told[2]}",
     )
 
@@ -202,7 +226,8 @@ def standings(
     every tier, and equal work is ordered by the score itself.
     """
     kept = [entry for entry in entries if track is None or entry.track == track]
-    everyone = [entry.order_key for entry in kept]
+    everyone, _ = keys_on_line(kept, kind, round_reps)
+    on_line = {entry.athlete_id: key for entry, key in zip(kept, everyone, strict=True)}
     positions = strip_positions(everyone)
     strip = {e.athlete_id: p for e, p in zip(kept, positions, strict=True)}
     tiers: list[int | None] = [*sorted({entry.tier for entry in kept})]
@@ -229,6 +254,7 @@ def standings(
                 spread=_spread(
                     kind,
                     [e.order_key for e in own if not e.to_verify],
+                    [on_line[e.athlete_id] for e in own if not e.to_verify],
                     everyone,
                     (round_reps or {}).get(tier, 0) if tier is not None else 0,
                 ),
