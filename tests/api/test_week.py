@@ -253,3 +253,14 @@ def test_a_closing_day_is_told_in_its_week(browser_of):
     told = {one["day"]["date"]: one["closed"] for one in week["days"]}
     assert told.pop(str(TODAY)) == "Harbour fair"
     assert set(told.values()) == {None}
+
+
+def test_an_even_pace_is_planned_on_the_athletes_own_day_alone(browser_of):
+    client, anna = browser_of("Carla"), browser_of("Anna")
+    even = "## Conditioning: AMRAP 15:00, pace steady\n15 pull-up\n200 m run\n"
+    write(client, DAY, f"# Ebb\n\n{even}\n## Conditioning: AMRAP 8:00\n10 burpee\n")
+    publish(client, f"/api/days/{DAY}")
+    day = anna.get(f"/api/me/days/{DAY}").json()
+    (key,) = day["plans"]
+    assert key == day["view"]["pieces"][0]["key"]
+    assert "a round" in day["plans"][key]

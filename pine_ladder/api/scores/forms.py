@@ -133,6 +133,9 @@ class MyDay(BaseModel):
         description="By the pieces' keys, what easy and hard parts ask of my heart"
     )
     strap: int | None = Field(description="The heart rate strap I wear")
+    plans: dict[str, str] = Field(
+        description="By the pieces' keys, my pace as a plan where an even one is asked for"
+    )
     heart_times: dict[str, TimeIn] = Field(
         description="By the pieces' keys, how long my heart was where, of those I wore a strap in"
     )

@@ -30,7 +30,8 @@ from pine_ladder.api.scores.forms import (
 )
 from pine_ladder.core import plan
 from pine_ladder.core.athletes.heart import Target, TimeIn, asked, time_in
-from pine_ladder.core.athletes.members import Profile, at_home
+from pine_ladder.core.athletes.members import Member, Profile, at_home
+from pine_ladder.core.athletes.pace_plan import pace_plan
 from pine_ladder.core.athletes.plausibility import doubt
 from pine_ladder.core.athletes.scaling_sheet import own_session
 from pine_ladder.core.day.athlete_view import view
@@ -373,7 +374,17 @@ def my_day(
         hearts=ranges,
         strap=strap_of(db, me.id),
         heart_times=_heart_times(db, me, ranges) if day else {},
+        plans=_plans(own, hour, mine, shelf),
     )
+
+
+def _plans(own: plan.Session, hour: Outline, mine: Member, shelf: Library) -> dict[str, str]:
+    """Pace plans of the pieces that ask for an even pace, by their keys."""
+    found = {
+        out.key: pace_plan(piece, mine.model_copy(update={"tier": 0}), shelf)
+        for piece, out in zip(own.pieces, hour.pieces, strict=True)
+    }
+    return {key: told for key, told in found.items() if told is not None}
 
 
 def _hearts(

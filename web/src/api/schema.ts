@@ -6602,6 +6602,13 @@ export interface components {
              */
             strap: number | null;
             /**
+             * Plans
+             * @description By the pieces' keys, my pace as a plan where an even one is asked for
+             */
+            plans: {
+                [key: string]: string;
+            };
+            /**
              * Heart Times
              * @description By the pieces' keys, how long my heart was where, of those I wore a strap in
              */

@@ -131,6 +131,12 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
                 return (
                   <div id={piece.key} key={piece.key}>
                     <Piece piece={piece}>
+                      {found.plans?.[piece.key] &&
+                        !found.scores.some((score) => score.piece_key === piece.key) && (
+                          <p className={styles.heart}>
+                            <b>Pace plan</b> {found.plans[piece.key]}
+                          </p>
+                        )}
                       {found.hearts[piece.key] && (
                         <p className={styles.heart}>
                           <b>Heart</b> {found.hearts[piece.key]?.words}

@@ -47,7 +47,7 @@ export function DraftDay({ date, onText }: { date: string; onText: (text: string
     },
   );
   return (
-    <div className={styles.form}>
+    <div>
       <div className={styles.wishes}>
         <NativeSelect
           label="Purpose"
