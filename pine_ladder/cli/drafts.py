@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
 
@@ -40,25 +40,23 @@ def _boards(folder: Path | None, library: Library) -> dict[str, plan.Session]:
     }
 
 
-def _recent(
-    table: Mapping[str, Any], at: Path, folder: Path | None, library: Library
-) -> list[Before]:
-    """The boards of days before, the oldest first: files, or texts, with their dates."""
+def _days(told: Sequence[Any], at: Path, folder: Path | None, library: Library) -> list[Before]:
+    """The boards of other days, the oldest first: files, or texts, with their dates."""
     import datetime as dt
 
     from pine_ladder.core.drafting.prompt import Before
     from pine_ladder.core.notation import parse
 
     out = []
-    for one in table.get("recent", []):
-        said = {"file": one} if isinstance(one, str) else dict(one)
+    for day in told:
+        said = {"file": day} if isinstance(day, str) else dict(day)
         text = str(said.get("text") or "")
         name = str(said.get("file") or said.get("board") or said.get("path") or "")
         if name:
             places = [at.parent / name, *([folder / name] if folder else []), Path(name)]
             file = next((place for place in places if place.is_file()), None)
             if file is None:
-                raise ValueError(f"{name}: there is no such board of a day before.")
+                raise ValueError(f"{name}: there is no such board.")
             text = file.read_text("utf-8")
         session = parse(text, library).session
         date = said.get("date") or session.date
@@ -74,7 +72,10 @@ def _prompt(file: Path, folder: Path | None, library: Library) -> tuple[Prompt, 
 
     try:
         table = tomllib.loads(file.read_text("utf-8"))
-        return prompt_of(table, _recent(table, file, folder, library)), table
+        recent, ahead = (
+            _days(table.get(name, []), file, folder, library) for name in ("recent", "ahead")
+        )
+        return prompt_of(table, recent, ahead), table
     except (OSError, ValueError) as error:
         typer.echo(f"{file}: {error}", err=True)
         raise typer.Exit(2) from None

@@ -270,6 +270,12 @@ def skeleton(one: Draft) -> tuple[str, ...]:
     return tuple(type(piece.format).__name__ for piece in work(one.text))
 
 
+def test_a_date_that_is_none_is_refused_in_a_sentence():
+    with pytest.raises(ValueError, match="date is a day"):
+        prompt_of({"date": "some Monday"})
+    assert prompt_of({"date": "2026-03-02"}).date == dt.date(2026, 3, 2)
+
+
 def test_drafts_differ_in_movements_and_formats_and_none_is_a_copy():
     made = [draft for seed in range(1, 5) for draft in drafts({"minutes": 60}, 3, seed)]
     assert len({skeleton(one) for one in made}) >= 5
@@ -303,6 +309,20 @@ GOALS = {
         kind="board", name="Harbour Test", piece=parse(HARBOUR, library()).session.pieces[0]
     ),
 }
+
+
+def test_a_week_passes_over_the_days_that_are_written_and_spares_what_they_load():
+    monday = dt.date(2026, 3, 2)
+    squats = parse("## Strength: 6 sets\n8 back squat @ 80%\n", library()).session
+    written = Before(session=squats, date=monday + dt.timedelta(days=1))
+    days = draft_week(Prompt(date=monday, ahead=(written,)), library(), BOARDS, 2, 3)
+    # Monday and Wednesday: both beside Tuesday's squats.
+    assert [
+        dose_of_session(parse(d.text, library()).session, library()).squat <= 30 for d in days
+    ] == [
+        True,
+        True,
+    ]
 
 
 @pytest.mark.parametrize("school", ["linear", "undulating"])

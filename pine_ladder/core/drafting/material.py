@@ -92,11 +92,11 @@ class Material:
     def hard_yesterday(self) -> frozenset[Region]:
         """Regions that the day before took hard, but for those of what is asked for today.
 
-        Without a date of its own, a draft takes the last of the days before for yesterday.
+        Where either has no date, the last of the days before is taken for yesterday.
         """
-        if self.prompt.date is not None:
-            return self._hard_on(self.prompt.recent, self.prompt.date - dt.timedelta(days=1))
         dated = [one for one in self.prompt.recent if one.date is not None]
+        if self.prompt.date is not None and dated:
+            return self._hard_on(self.prompt.recent, self.prompt.date - dt.timedelta(days=1))
         last = max(dated, key=lambda one: one.date or 0, default=None)
         last = last or (self.prompt.recent[-1] if self.prompt.recent else None)
         return frozenset() if last is None else self._hard((last,))

@@ -89,6 +89,16 @@ def _listed(table: Mapping[str, Any], name: str) -> tuple[str, ...]:
     return tuple(" ".join(one.lower().split()) for one in value)
 
 
+def _date(value: object) -> dt.date | None:
+    """The day that is drafted, as TOML or JSON writes it; None where it is not told."""
+    if value is None or isinstance(value, dt.date):
+        return value
+    try:
+        return dt.date.fromisoformat(str(value))
+    except ValueError:
+        raise ValueError(f"date is a day, as in date = 2026-03-02, not {value!r}.") from None
+
+
 def purpose_of(text: str) -> plan.Purpose:
     """The purpose that a word means; ValueError, in a sentence, for none."""
     low = " ".join(text.lower().split())
@@ -113,10 +123,12 @@ def style_of(table: Mapping[str, Any]) -> TrainingStyle:
     return TrainingStyle.model_validate(table)
 
 
-def prompt_of(table: Mapping[str, Any], recent: Sequence[Before] = ()) -> Prompt:
+def prompt_of(
+    table: Mapping[str, Any], recent: Sequence[Before] = (), ahead: Sequence[Before] = ()
+) -> Prompt:
     """A prompt out of its table; ValueError, in a sentence, for what cannot be read.
 
-    Boards of days before are read by whoever has the files, and given as `recent`.
+    Boards of other days are read by whoever has the files, and given as `recent` and `ahead`.
     """
     limits = _counts(table, "limits")
     for limit in limits:
@@ -147,7 +159,9 @@ def prompt_of(table: Mapping[str, Any], recent: Sequence[Before] = ()) -> Prompt
             )
             for lift, kilos in bests.items()
         },
+        date=_date(table.get("date")),
         recent=tuple(recent),
+        ahead=tuple(ahead),
         landings_max=None if landings is None else int(landings),
         theme=theme,
         style=style_of(table.get("style", {})),

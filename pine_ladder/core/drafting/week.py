@@ -68,15 +68,26 @@ def draft_week(
     days: int,
     seed: int,
 ) -> list[Draft]:
-    """The days of a week, each drafted with those before it in mind; raises Refused."""
+    """The days of a week, each drafted with those around it in mind; raises Refused.
+
+    They begin on the prompt's date, else on the day after the last one before. Days that are
+    written `ahead` are passed over.
+    """
     last = max((one.date for one in prompt.recent if one.date), default=ANY_MONDAY)
+    date = prompt.date or last + dt.timedelta(days=1)
+    written = {day.date for day in prompt.ahead}
     recent = list(prompt.recent)
     out = []
     for number in range(days):
         purpose = prompt.purpose or purpose_of_day(number)
-        asked = prompt.model_copy(update={"purpose": purpose, "recent": tuple(recent)})
+        while date in written:
+            recent += [day for day in prompt.ahead if day.date == date]
+            date += dt.timedelta(days=1)
+        asked = prompt.model_copy(
+            update={"purpose": purpose, "recent": tuple(recent), "date": date}
+        )
         (made,) = draft_day(asked, library, boards, seed * 100 + number, 1)
         out.append(made)
-        date = last + dt.timedelta(days=number + 1)
         recent.append(Before(session=parse(made.text, library).session, date=date))
+        date += dt.timedelta(days=1)
     return out
