@@ -10,10 +10,11 @@ from pathlib import Path
 from typing import Any
 
 from pine_ladder.core.floor.cues import Changes, script
-from pine_ladder.core.floor.remote import beat_at
+from pine_ladder.core.floor.remote import MAY_WAIT, Refusal, beat_at, load, press
 from pine_ladder.core.floor.round_times import Strip, next_place, read_jot
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
+from pine_ladder.core.plan import Piece
 from pine_ladder.core.scores.pacing import lap_verdict
 
 FOLDER = Path(__file__).resolve().parent.parent / "web" / "src"
@@ -59,7 +60,36 @@ def _stands(board: str) -> dict[str, Any]:
         beat = beat_at(played, position)
         capped = played.cap_s is not None and position >= played.cap_s
         stands.append([position, beat.id if beat and not capped else None])
-    return {"script": played.model_dump(mode="json"), "stands": stands}
+    return {
+        "script": played.model_dump(mode="json"),
+        "stands": stands,
+        "presses": _presses(piece, positions[::7]),
+    }
+
+
+BEGAN = 1000.0
+"""When the clocks of the presses began, in seconds since the epoch."""
+
+
+def _presses(piece: Piece, positions: list[float]) -> list[list[Any]]:
+    """Presses that may wait: whether the clock was held, the press, the position it was made at,
+    and what the clock says then: when it began and where it is held; None where that cannot be
+    told without the script's changes, or is refused.
+    """
+    out: list[list[Any]] = []
+    state = load("1", piece)
+    for position in [-3.0, *positions]:
+        for held in (False, True):
+            before = state.model_copy(update={"held": position} if held else {"began": BEGAN})
+            for what in MAY_WAIT:
+                try:
+                    after = press(before, what, BEGAN + position, library())
+                except Refusal:
+                    out.append([held, what, position, None])
+                    continue
+                changed = after.changes != before.changes or after.ended
+                out.append([held, what, position, None if changed else [after.began, after.held]])
+    return out
 
 
 def vectors() -> dict[Path, Any]:

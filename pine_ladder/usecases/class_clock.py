@@ -28,15 +28,25 @@ def lock(db: Session, class_id: int, after: int | None) -> Stood | None:
     return now
 
 
-def keep(db: Session, class_id: int, press: str, state: Running, by: Person | None) -> Stood:
-    """Keep the state after a press and tell every process; what was undone before is gone."""
+def keep(
+    db: Session,
+    class_id: int,
+    press: str,
+    state: Running,
+    by: Person | None,
+    at: float | None = None,
+) -> Stood:
+    """Keep the state after a press and tell every process; what was undone before is gone.
+
+    `at` is the moment the press counts from, in seconds since the epoch; None is now.
+    """
     db.execute(delete(ClockStep).where(ClockStep.class_id == class_id, ClockStep.undone))
     row = ClockStep(
         class_id=class_id,
         press=press,
         state=state.model_dump(mode="json"),
         by_id=by.id if by else None,
-        made_at=func.clock_timestamp(),
+        made_at=func.clock_timestamp() if at is None else func.to_timestamp(at),
     )
     db.add(row)
     db.flush()

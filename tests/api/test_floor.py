@@ -3,6 +3,7 @@
 import datetime as dt
 import json
 import re
+import time
 
 import pytest
 from shared import TODAY, keys, press, publish, published
@@ -63,6 +64,27 @@ def test_a_press_on_an_older_state_is_not_carried_out(coach, browser_of, held):
     late = press(browser_of("Cyril"), held, "start", loaded["step"])
     assert late.status_code == 409
     assert late.json()["newer"]["press"] == "start"
+
+
+def test_a_press_of_a_device_whose_clock_is_fast_counts_from_its_arrival(coach, held):
+    loaded = press(coach, held, None, 0, key="1").json()
+    started = press(coach, held, "start", loaded["step"], lead_s=0).json()
+    now = coach.get("/api/time").json()["now"]
+    # A device whose clock is fast presses no later than the press arrives.
+    paused = press(coach, held, "pause", started["step"], at=now + 30).json()
+    assert paused["held"] < 3
+
+
+def test_presses_that_waited_count_from_when_they_were_made_in_their_order(coach, held):
+    loaded = press(coach, held, None, 0, key="1").json()
+    started = press(coach, held, "start", loaded["step"], lead_s=0).json()
+    time.sleep(1.2)
+    paused = press(coach, held, "pause", started["step"], at=started["began"] + 0.5).json()
+    assert paused["held"] == pytest.approx(0.5, abs=0.05)
+    resumed = press(coach, held, "resume", paused["step"], at=started["began"] + 0.8).json()
+    assert resumed["began"] - started["began"] == pytest.approx(0.3, abs=0.05)
+    again = press(coach, held, "pause", resumed["step"], at=started["began"] - 60).json()
+    assert again["held"] == pytest.approx(0.5, abs=0.05)
 
 
 def test_a_press_that_does_nothing_says_why(coach, held):

@@ -135,6 +135,25 @@ def test_without_network_taps_are_kept_and_land_later(floor):
     expect(tile(page, name)).to_contain_text("1 · 0:")
 
 
+def test_a_pause_without_network_holds_the_clock_at_once_and_counts_from_its_press(floor):
+    page = floor(HAND)
+    start(page)
+    page.context.set_offline(True)
+    page.get_by_role("button", name="Pause", exact=True).tap()
+    expect(page.get_by_text("1 press waits")).to_be_visible()
+    resume = page.get_by_role("button", name="Resume", exact=True)
+    expect(resume).to_be_visible()
+    held = page.locator(".Floor_strip").get_by_text(re.compile(r"^\d+:\d\d$")).first.inner_text()
+    page.wait_for_timeout(2500)
+    page.context.set_offline(False)
+    expect(page.get_by_text("press waits")).to_be_hidden()
+    # The server holds it where it was pressed, not where the press arrived.
+    page.reload()
+    expect(resume).to_be_visible()
+    shown = page.locator(".Floor_strip").get_by_text(re.compile(r"^\d+:\d\d$")).first
+    expect(shown).to_have_text(held)
+
+
 def test_a_round_that_has_landed_counts_before_it_is_read_back(floor):
     page = floor(TABLET)
     start(page)

@@ -107,7 +107,8 @@ class PressForm(Form):
         default=None,
         ge=0,
         le=1e11,
-        description="When an end was pressed on the shared clock, if it is sent later",
+        description="When it was pressed on the shared clock, if it is sent later: an end, or what "
+        "waits in a remote without a connection (pause, resume, skip)",
     )
 
 
@@ -202,11 +203,15 @@ def _loaded(db: Session, held: GymClass, form: PressForm, shelf: Library) -> Run
     return remote.load(form.key or "", piece, form.waves)
 
 
-def _pressed_at(form: PressForm, now: float) -> float:
-    """The moment a press counts from: an end that waited for the network keeps its own."""
-    if form.at is None or form.press not in remote.IN_ANY_ORDER:
-        return now
-    return min(now, form.at)
+def _pressed_at(form: PressForm, now: float, newest: float) -> float:
+    """The moment a press counts from: one that waited for the network keeps its own, though never
+    before the press it follows.
+    """
+    if form.at is not None and form.press in remote.IN_ANY_ORDER:
+        return min(now, form.at)
+    if form.at is not None and form.press in remote.MAY_WAIT:
+        return min(now, max(newest, form.at))
+    return now
 
 
 @coaches.post(
@@ -222,14 +227,16 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
         if any_order and before and form.key != before.state.key:
             raise running.OutOfStep(before)
         if form.press is None:
-            state = _loaded(db, held, form, shelf)
+            state, waited = _loaded(db, held, form, shelf), None
         elif before is None:
             raise ApiError(422, "choose a piece first")
         else:
+            at = _pressed_at(form, clock.moment(db), clock.pressed_at(db, before.step))
+            waited = at if form.press in remote.MAY_WAIT else None
             state = remote.press(
                 before.state,
                 form.press,
-                _pressed_at(form, clock.moment(db)),
+                at,
                 shelf,
                 athlete_id=form.athlete_id,
                 heat=form.heat,
@@ -243,7 +250,7 @@ def press_clock(class_id: Id, form: PressForm, db: Database, shelf: Shelf, me: M
     except remote.Refusal as refusal:
         raise ApiError(422, str(refusal)) from None
     return clock_out(
-        db, held, running.keep(db, class_id, form.press or "load", state, me), shelf, me
+        db, held, running.keep(db, class_id, form.press or "load", state, me, waited), shelf, me
     )
 
 

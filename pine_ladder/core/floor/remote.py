@@ -45,6 +45,8 @@ Press = Literal[
 PRESSES: tuple[Press, ...] = get_args(Press)
 IN_ANY_ORDER: tuple[Press, ...] = ("finish", "unfinish")
 """Presses that mean the same whatever was pressed in between on the same piece."""
+MAY_WAIT: tuple[Press, ...] = ("pause", "resume", "skip")
+"""Presses that a remote without a connection keeps, and sends later with their moment."""
 
 
 class Refusal(Exception):

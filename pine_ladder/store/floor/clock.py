@@ -35,6 +35,12 @@ def moment(db: Session) -> float:
     return float(db.scalar(text("select extract(epoch from clock_timestamp())")) or 0.0)
 
 
+def pressed_at(db: Session, step: int) -> float:
+    """The moment a press counts from, in seconds since the epoch; 0 for one that is gone."""
+    query = select(func.extract("epoch", ClockStep.made_at)).where(ClockStep.id == step)
+    return float(db.scalar(query) or 0.0)
+
+
 def tell(db: Session, **message: Any) -> None:
     """Tell every process, once this transaction stands."""
     db.execute(select(func.pg_notify(CHANNEL, json.dumps(message))))

@@ -3,7 +3,7 @@ import { Button, SegmentedControl, Select } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import { api, ask, type Refusal, type Schemas } from "../../../api/client";
+import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { useLive } from "../../../api/live";
 import {
@@ -15,7 +15,7 @@ import {
 import { useWrite } from "../../../api/writes";
 import { type Moment, useMoment, usePosition } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
-import { CALLS, useCalls, useSilent, wakeSound } from "../../../clock/sounds";
+import { CALLS, useCalls, useSilent } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
 import { MovementIcon } from "../../../training/MovementIcon";
 import { TellClass } from "../../../training/TellClass";
@@ -36,9 +36,21 @@ import { Limits, PieceTiles } from "./PieceTiles";
 import { RoundTimes } from "./RoundTimes";
 import styles from "./Run.module.css";
 import { ScreenLinks } from "./ScreenLinks";
+import { useClockRemote } from "./useClockRemote";
 
 const Floor = lazy(() => import("./Floor").then((m) => ({ default: m.Floor })));
 const FloorStart = lazy(() => import("./FloorStart").then((m) => ({ default: m.FloorStart })));
+
+/** How many presses wait for the connection, in words. */
+function Waits({ count }: { count: number }) {
+  if (!count) return null;
+  return (
+    <p role="status" className={wordStyles.cellWords}>
+      No connection: {count === 1 ? "1 press waits" : `${count} presses wait`} and will count from
+      when you pressed.
+    </p>
+  );
+}
 
 /** Presses whose undoing stops a clock that runs. */
 const STOPS: ReadonlySet<string> = new Set(["start", "restart", "resume", "load"]);
@@ -255,7 +267,6 @@ export function Run({
 }) {
   const client = useQueryClient();
   const floor = useQuery(floorQuery(date));
-  const [problem, setProblem] = useState("");
   // The floor stays open on its class through a reload: a phone may drop the page at any time.
   const [search, setSearch] = useSearchParams();
   const onFloor = search.has("floor");
@@ -292,10 +303,16 @@ export function Run({
         : (heats?.find((one) => one.lanes.some((lane) => lane.id === person))?.number ?? 1),
     [heats, waves],
   );
-  const again = () => client.invalidateQueries({ queryKey: keys.classes });
+  const remote = useClockRemote(id, moment);
+  const { problem, setProblem, send } = remote;
+  // What waits is sent before the clock is read anew: it would show that nothing was pressed.
+  const again = () =>
+    remote.sendWaiting().then(() => client.invalidateQueries({ queryKey: keys.classes }));
   const connected = useLive("/api/live", {
     clock: (said) => {
-      if (said.class_id === id) client.invalidateQueries({ queryKey: keys.clock(id) });
+      if (said.class_id === id && !remote.waits) {
+        client.invalidateQueries({ queryKey: keys.clock(id) });
+      }
     },
     class: () => {
       client.invalidateQueries({ queryKey: keys.floor(date) });
@@ -310,36 +327,9 @@ export function Run({
     again,
   });
 
-  // One press after the other, each made on what the one before has left.
-  const line = useRef<Promise<unknown>>(Promise.resolve());
-  const say = (work: (step: number) => Promise<Clock | null>) => {
-    wakeSound();
-    const one = async () => {
-      setProblem("");
-      try {
-        const stood = client.getQueryData<Clock | null>(keys.clock(id));
-        client.setQueryData(keys.clock(id), await work(stood?.step ?? 0));
-      } catch (error) {
-        const refusal = error as Refusal;
-        setProblem(refusal.message);
-        if (refusal.status === 409) await client.invalidateQueries({ queryKey: keys.clock(id) });
-      }
-    };
-    line.current = line.current.then(one);
-  };
-  const send = (body: Omit<Schemas["PressForm"], "step">) =>
-    say((step) =>
-      ask(
-        api.POST("/api/classes/{class_id}/clock", {
-          params: { path: { class_id: id ?? 0 } },
-          body: { ...body, step },
-        }),
-      ),
-    );
   const [question, confirm] = useConfirm();
   const runs = clock.data ? clock.data.began !== null && !clock.data.ended : false;
   const title = clock.data?.script.title ?? "";
-  const at = (step: number) => ({ params: { path: { class_id: id ?? 0, step } } });
   /** What stops or replaces a clock that runs is asked about first. */
   const guarded = (what: string, verb: string, act: () => void) => {
     if (!runs) return act();
@@ -359,20 +349,12 @@ export function Run({
     guarded(`Its clock stops, and ${next} is put on.`, "Replace", () => put(key));
   };
   const undo = () => {
-    const act = () =>
-      say((step) =>
-        ask(api.DELETE("/api/classes/{class_id}/clock/{step}", at(step))).then(
-          (got) => got ?? null,
-        ),
-      );
+    const act = remote.undo;
     const stops = clock.data && STOPS.has(clock.data.press);
     if (!stops) return act();
     guarded("Undo stops its clock. Redo brings it back with the time it would show.", "Undo", act);
   };
-  const redo = () =>
-    say((step) =>
-      ask(api.PUT("/api/classes/{class_id}/clock/{step}", at(step))).then((got) => got ?? null),
-    );
+  const redo = remote.redo;
   const opening = useWrite(
     (time: string) =>
       ask(api.PUT("/api/days/{date}/classes/{start}", { params: { path: { date, start: time } } })),
@@ -397,6 +379,7 @@ export function Run({
       <Suspense fallback={<Waiting />}>
         {question}
         <ClockOff />
+        <Waits count={remote.waits} />
         {problem && (
           <p role="alert" className={wordStyles.cellWords} data-state="refused">
             {problem}
@@ -467,6 +450,7 @@ export function Run({
           <span className={fieldStyles.runOffline}>no connection: the clock goes on</span>
         )}
       </div>
+      <Waits count={remote.waits} />
       {problem && (
         <p role="alert" className={wordStyles.cellWords} data-state="refused">
           {problem}
