@@ -185,6 +185,17 @@ def test_the_next_time_is_told_from_the_scores_and_copied_with_its_step(browser_
     assert advice() == {"told": "Too few scores to say: 5 of 6.", "step": None}
     score(client, more[1])
     assert advice()["told"].startswith("10 → 14 push-up")
+    later = str(dt.date.fromisoformat(DAY) + dt.timedelta(weeks=2))
+
+    def hints(text: str) -> list[dict]:
+        found = client.post("/api/testrun", json={"text": text, "date": later}).json()["findings"]
+        return [one for one in found if one["code"] == "next-time"]
+
+    (hint,) = hints(board)
+    assert "10 → 14 push-up" in hint["message"]
+    assert any("14 push-up" in edit["text"] for edit in hint["repairs"][0]["edits"])
+    assert hints(board.replace("10 push-up", "11 push-up")) == []
+    assert hints(board.replace("rounds\n", "rounds, meant next-time\n", 1)) == []
     made = client.post(f"/api/days/{DAY}/forward", json={"accept": [advice()["step"]]}).json()
     assert "14 push-up" in made["text"]
 

@@ -18,6 +18,7 @@ from pine_ladder.core.plan import Finding, Role
 from pine_ladder.store.days import days
 from pine_ladder.store.days.pieces import keys_while_writing, read_board
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.usecases.coming_again import coming_again
 
 coaches = router("coach", "testruns")
 
@@ -83,4 +84,5 @@ def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
                 PiecePrediction(key=key, target=piece.target, target_words=words, tiers=tiers)
             )
     found = foresee(session, runs, ground_of(db, shelf, known), names)
-    return Testrun(pieces=pieces, findings=found)
+    again = coming_again(db, session, form.date) if form.date else []
+    return Testrun(pieces=pieces, findings=[*found, *again])

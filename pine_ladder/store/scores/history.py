@@ -102,14 +102,24 @@ def _in_units(row: ScoreRow, piece: plan.Piece, tier: int, track: int) -> float 
 def holdings(db: Session, day: Day, key: str, most: int = 6) -> list[tuple[Day, str]]:
     """Earlier days of the programme that held the same piece, the newest first, with its key."""
     piece = piece_of(db, day, key)
-    if piece is None:
-        return []
+    return [] if piece is None else _held(db, piece, day.programme_id, day.date, most)
+
+
+def last_holding(db: Session, piece: plan.Piece, before: dt.date) -> tuple[Day, str] | None:
+    """The newest day before a date on which the programme held a piece, with its key there."""
+    found = _held(db, piece, gym_of(db).programme.id, before, 1)
+    return found[0] if found else None
+
+
+def _held(
+    db: Session, piece: plan.Piece, programme: int, before: dt.date, most: int
+) -> list[tuple[Day, str]]:
     query = (
         select(Day, PieceRow.id)
         .join(PieceRow, PieceRow.day_id == Day.id)
         .where(
-            Day.programme_id == day.programme_id,
-            Day.date < day.date,
+            Day.programme_id == programme,
+            Day.date < before,
             Day.published,
             PieceRow.fingerprint == fingerprint(piece),
             PieceRow.position.is_not(None),
