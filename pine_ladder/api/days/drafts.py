@@ -176,7 +176,7 @@ def _dates(form: CycleForm) -> list[list[dt.date]]:
 
 @coaches.post("/cycles/plan", responses={422: {"model": Problem}})
 def post_cycle_plan(form: CycleForm, db: Database, shelf: Shelf) -> CyclePlan:
-    """What each week of a cycle stresses, and the dates of its days; nothing is saved."""
+    """The weeks of a cycle: the stress of each, and the dates of its days; nothing is saved."""
     cycle, _ = _cycle(form, db, shelf)
     dates = _dates(form)
     shut = closings(db)

@@ -298,7 +298,7 @@ def _place(db: Database, text: str, to: dt.date, version: int, me: Person) -> Da
 
 
 class NextTime(BaseModel):
-    """What a piece's results say about the next time, by the piece's key."""
+    """Advice for the next time from a piece's results, by the piece's key."""
 
     piece: str
     advice: Advice
@@ -306,7 +306,7 @@ class NextTime(BaseModel):
 
 @coaches.get("/days/{date}/next-time", responses={404: {"model": Problem}})
 def read_next_time(date: GymDate, db: Database, shelf: Shelf) -> list[NextTime]:
-    """What the results of each scored piece of a day say about the next time."""
+    """Advice for the next time from the results of each piece of a day."""
     day = existing_day(db, date)
     session = read_board(day.text, shelf).session
     results = results_on(db, day)

@@ -11,7 +11,7 @@ from pine_ladder.core.plan import Frozen
 
 
 class TrainingStyle(Frozen):
-    """How a gym trains.
+    """The schools that a gym follows.
 
     `power`: one movement, fully rested, or two paired, each resting while the other works.
     `warm_up`: rounds that prepare the day's patterns, or the same work as an easy AMRAP.

@@ -32,11 +32,11 @@ WEEKS = (4, 12)
 LIGHTER_EVERY = 4
 """Every so many weeks is a lighter one (common practice, no source)."""
 TEST_DISTANCE_M, TEST_CALORIES = 2000, 60
-"""What the last week of a cycle towards a capacity is done for time."""
+"""The distance or calories of the test of a capacity, done for time."""
 
 
 class Goal(Frozen):
-    """What a cycle leads to; `piece` is the work of a test board, None for the other two."""
+    """The goal of a cycle; `piece` is the work of a test board, None for the other two."""
 
     kind: Literal["lift", "capacity", "board"]
     name: str
@@ -145,7 +145,7 @@ def phase_of(goal: Goal, week: int, cycle: Cycle) -> Phase:
 
 
 def _stress(week: int, cycle: Cycle) -> str:
-    """What a week stresses: test, lighter, and by the school volume and heavy or slow to sharp."""
+    """The stress of a week: test, lighter, and by the school volume and heavy or slow to sharp."""
     if week == cycle.weeks:
         return "test"
     if week % LIGHTER_EVERY == 0:
@@ -188,7 +188,7 @@ def _fives(percent: float) -> int:
 
 
 EFFORTS = {"easy": "for: easy engine", "steady": "pace steady", "hard": "pace hard"}
-"""How an effort is written in a heading."""
+"""Efforts as a heading writes them."""
 
 
 def _capacity(goal: Goal, stress: str, share: float) -> Phase:

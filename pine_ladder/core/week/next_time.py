@@ -55,7 +55,7 @@ class Change(NamedTuple):
 
 
 class Advice(Frozen):
-    """What a piece's results say about the next time: in words, and the step that does it.
+    """Advice for the next time from a piece's results: in words, and the step that does it.
 
     `step` is the key of a step of the day (`progression.steps`), None where nothing is changed.
     """
@@ -71,7 +71,7 @@ def advice(
     earlier: Sequence[dt.date],
     repeats: bool = False,
 ) -> Advice | None:
-    """What the results of a piece say about the next time; None for one that keeps no results.
+    """Advice for the next time from the results of a piece; None for one that keeps no results.
 
     `earlier` are the dates that held the same piece before, this one last. A retest stays as it
     is, and so does what fewer than six have a score on. What has come for six weeks makes room,

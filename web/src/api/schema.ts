@@ -1002,7 +1002,7 @@ export interface paths {
         };
         /**
          * Read Next Time
-         * @description What the results of each scored piece of a day say about the next time.
+         * @description Advice for the next time from the results of each piece of a day.
          */
         get: operations["read_next_time"];
         put?: never;
@@ -1513,7 +1513,7 @@ export interface paths {
         put?: never;
         /**
          * Post Cycle Plan
-         * @description What each week of a cycle stresses, and the dates of its days; nothing is saved.
+         * @description The weeks of a cycle: the stress of each, and the dates of its days; nothing is saved.
          */
         post: operations["post_cycle_plan"];
         delete?: never;
@@ -6820,7 +6820,7 @@ export interface components {
         };
         /**
          * NextTime
-         * @description What a piece's results say about the next time, by the piece's key.
+         * @description Advice for the next time from a piece's results, by the piece's key.
          */
         NextTime: {
             /** Piece */
@@ -7480,7 +7480,7 @@ export interface components {
             lead_s?: number | null;
             /**
              * At
-             * @description When an end was pressed on the shared clock, if it is sent later
+             * @description When it was pressed on the shared clock, if it is sent later: an end, or what waits in a remote without a connection (pause, resume, skip)
              */
             at?: number | null;
         };
@@ -9138,7 +9138,7 @@ export interface components {
         };
         /**
          * TrainingStyle
-         * @description How a gym trains.
+         * @description The schools that a gym follows.
          *
          *     `power`: one movement, fully rested, or two paired, each resting while the other works.
          *     `warm_up`: rounds that prepare the day's patterns, or the same work as an easy AMRAP.
@@ -9777,7 +9777,7 @@ export interface components {
         };
         /**
          * Advice
-         * @description What a piece's results say about the next time: in words, and the step that does it.
+         * @description Advice for the next time from a piece's results: in words, and the step that does it.
          *
          *     `step` is the key of a step of the day (`progression.steps`), None where nothing is changed.
          */

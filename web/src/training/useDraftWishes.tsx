@@ -1,4 +1,4 @@
-// What a draft is to hold and to leave out, as fields and as the body of a request.
+// Wishes for a draft, as fields and as the body of a request.
 import { Checkbox, TextInput } from "@mantine/core";
 import { useState } from "react";
 

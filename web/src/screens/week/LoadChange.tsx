@@ -1,4 +1,4 @@
-// What a week loads before and after its drafts: region by day, and the whole.
+// The load of a week before and after its drafts: region by day, and the whole.
 import type { Schemas } from "../../api/client";
 import { at } from "../../ui/dates";
 import styles from "./Planning.module.css";

@@ -1,4 +1,4 @@
-// What a piece's scores ask for the next time, and its day copied a week on with that change.
+// The change that a piece's scores ask for next time, and its day copied a week on with that change.
 import { Button } from "@mantine/core";
 import { notifications } from "@mantine/notifications";
 import { useQuery } from "@tanstack/react-query";

@@ -12,22 +12,22 @@ type Body = Omit<Schemas["PressForm"], "step">;
 
 const AGAIN_MS = 3000;
 
-/** How to press, undo and redo; what was refused, in words; how many presses wait. */
+/** Press, undo and redo of a class's clock; the last refusal in words; the number that waits. */
 export function useClockRemote(id: number | null, moment: Moment) {
   const client = useQueryClient();
   const [problem, setProblem] = useState("");
   const [waits, setWaits] = useState(0);
-  const waiting = useRef<{ press: MayWait; at: number }[]>([]);
+  const waiting = useRef<{ press: MayWait; at: number; of: number | null }[]>([]);
   /** The newest press that the server told of when the first that waits was made. */
   const step = useRef(0);
   // One press after the other, each made on what the one before has left.
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const key = keys.clock(id);
   const stood = () => client.getQueryData<Clock | null>(keys.clock(id));
-  const post = (body: Schemas["PressForm"]) =>
+  const post = (body: Schemas["PressForm"], of = id) =>
     ask(
       api.POST("/api/classes/{class_id}/clock", {
-        params: { path: { class_id: id ?? 0 } },
+        params: { path: { class_id: of ?? 0 } },
         body,
       }),
     );
@@ -39,7 +39,7 @@ export function useClockRemote(id: number | null, moment: Moment) {
     const after = now && at !== undefined ? pressedHere(now, press, at) : null;
     if (!now || !after || at === undefined) return false;
     if (waiting.current.length === 0) step.current = now.step;
-    waiting.current.push({ press, at });
+    waiting.current.push({ press, at, of: id });
     client.setQueryData(key, after);
     setWaits(waiting.current.length);
     return true;
@@ -48,11 +48,12 @@ export function useClockRemote(id: number | null, moment: Moment) {
   const flush = async () => {
     while (waiting.current[0]) {
       try {
-        const next = { ...waiting.current[0], step: step.current, heat: 1 };
-        const now = await post(next);
+        // Another class may be chosen by now: a press belongs to the one it was made in.
+        const { press, at, of } = waiting.current[0];
+        const now = await post({ press, at, step: step.current, heat: 1 }, of);
         step.current = now.step;
         waiting.current.shift();
-        if (waiting.current.length === 0) client.setQueryData(key, now);
+        if (waiting.current.length === 0) client.setQueryData(keys.clock(of), now);
       } catch (error) {
         const refusal = error as Refusal;
         if (refusal.status === 0) return;
