@@ -105,10 +105,17 @@ CUT = """() => [...document.querySelectorAll(".Wall_work, .Wall_results, .Wall_s
 
 
 def fits(wall: Page, width: int = WALL["width"], height: int = WALL["height"]) -> bool:
-    """Whether all of a display is on the screen and nothing cut; nobody scrolls a wall."""
+    """Whether all of a display is on the screen and nothing cut; nobody scrolls a wall.
+
+    Letters that arrive late move everything once, so a display has two seconds to settle.
+    """
     page = "document.documentElement"
-    across, down = wall.evaluate(f"[{page}.scrollWidth, {page}.scrollHeight]")
-    return across <= width and down <= height and wall.evaluate(CUT) == []
+    for _ in range(20):
+        across, down = wall.evaluate(f"[{page}.scrollWidth, {page}.scrollHeight]")
+        if across <= width and down <= height and wall.evaluate(CUT) == []:
+            return True
+        wall.wait_for_timeout(100)
+    return False
 
 
 LONG = """# Ebb
