@@ -66,6 +66,10 @@ def test_what_coaches_name_is_known(movements: Library):
         "rotational jump", "rotational slam", "hop and stick", "kneeling chest pass",
         "weighted sit-up", "dumbbell sit-up", "hollow hold", "hollow rock", "straddle lift",
         "shoulder primer", "thoracic twist", "foam rolling", "rowing", "air bike",
+        "burpee to plate", "sots press", "sandbag clean", "stone to shoulder", "depth jump",
+        "snatch-grip RDL", "snatch balance", "close-grip bench press", "nordic curl",
+        "copenhagen plank", "tire flip", "yoke carry", "partner carry", "log press",
+        "triple-under", "skin the cat", "box breathing", "monster walk", "leg press",
     ):  # fmt: skip
         assert movements.find(said) is not None, said
 

@@ -125,8 +125,9 @@ SLOWER = 1.3
 def from_neighbours(name: str, library: Library) -> float:
     """Seconds a rep of a movement as its neighbours would have it, itself left out.
 
-    A mean of log seconds over movements of the same measure: near rungs of its ladder count most,
-    then those of its pattern which tire alike.
+    The weighted median over movements of the same measure: near rungs of its ladder count most,
+    then those of its pattern which tire alike. A mean would follow the few that are thrown or
+    carried over a shoulder.
     """
     own = library.find(name)
     assert own is not None, name
@@ -144,4 +145,7 @@ def from_neighbours(name: str, library: Library) -> float:
         if weight:
             weights.append(weight)
             logs.append(math.log(other.seconds))
-    return math.exp(float(np.average(logs, weights=weights)))
+    order = np.argsort(logs)
+    share = np.array(weights)[order]
+    middle = np.cumsum(share) - share / 2
+    return math.exp(float(np.interp(share.sum() / 2, middle, np.array(logs)[order])))
