@@ -142,8 +142,8 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "> 1 5x5 70% 2:00\n> 2 5x3 80% 3:00\n> 3 3x2 85% 2:30\n",
         ),
         (  # A name holds the thing a jump goes to, and the place of the work.
-            "3 rounds\n8 burpees to a plate\n10 bag drags in plank\n6 box jumps 24/20",
-            "## Conditioning: 3 rounds\n8 burpees to a plate\n10 bag drags in plank\n"
+            "3 rounds\n8 burpees to a kerb\n10 bag drags in plank\n6 box jumps 24/20",
+            "## Conditioning: 3 rounds\n8 burpees to a kerb\n10 bag drags in plank\n"
             "6 box jump @ 24/20 in\n",
         ),
         (  # Stretches that come last cool down.
@@ -297,8 +297,8 @@ def test_plain_characters_stand_where_the_typed_ones_stood(line: str):
             "## Conditioning: 5 rounds for time, cap 15:00\n12 burpee\n",
         ),
         (  # A word behind a movement that makes it another one.
-            "3 rounds\n5 frog jumps\n10 burpees",
-            "## Conditioning: 3 rounds\n5 frog jumps\n10 burpee\n",
+            "3 rounds\n5 kerb jumps\n10 burpees",
+            "## Conditioning: 3 rounds\n5 kerb jumps\n10 burpee\n",
         ),
         (  # Short marks of a list: a side, a tempo behind its figures, many steps by slashes.
             "Split squat, 3x8e, 3111 tempo",

@@ -51,6 +51,7 @@ from pine_ladder.core.notation.reader.labels import (
     minutes_as_stations,
     numbered,
     opening_rows,
+    phases,
     without_times,
 )
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
@@ -142,6 +143,9 @@ class Board:
                 self.here.block += 1
             row = replace(row, gap=bool(heads))
         before = self._planned()
+        phase_s = self.form.phase_s.get(row.number)
+        if phase_s and self.here is not None and self.here.facts.form == "emom":
+            self.here.facts.length = (phase_s,)
         self._take(row, following)
         if row.gap and before == self._planned():
             self.gap_line = row.number
@@ -452,9 +456,11 @@ def read(lines: Sequence[str], library: Library) -> Board:
     openings = [one for one in said if not exact and looks_like_opening(one, library)]
     places = clock_rows(said)
     said, times = without_times(said)
+    said, phase_s = phases(said)
     form = Form(
         opening_rows=opening_rows(said) | set(times),
         day_slots=times,
+        phase_s=phase_s,
         alone=len(said) == 1,
         hour_rows=hour_rows(said),
         clock_rows=set(places),

@@ -140,6 +140,10 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     row, facts = clause.row, clause.facts
     if row.gap or part.fresh or row.marked:
         return None
+    if facts.form == part.facts.form == "intervals" and clause.works and part.works:
+        return True  # `bike 4 x (3 min hard / 2 min easy)`, then `row 4 x (2 min hard / 1 min easy)`
+    if part.facts.form == "continuous" and part.works and (facts.sets or facts.rounds):
+        return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
@@ -267,6 +271,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return row.gap or part.facts.builds
     if row.gap and any(one.kind == "then" for one in clause.body[:2]):
         return True
+    if facts.sets and not clause.works and row.gap and part.works:
+        return True  # sets of a lift, line by line, and behind a blank line `superset x 4`
     if part.lift is not None and not any(one.known for one in clause.works):
         return False
     if sets and facts.rest and part.facts.rest and not facts.form and not part.label:

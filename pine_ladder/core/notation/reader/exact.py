@@ -20,6 +20,7 @@ from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.pieces import piece_of
 from pine_ladder.core.notation.reader.roles import Place, other_roles
+from pine_ladder.core.notation.reader.tables import which_day
 from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
 
@@ -104,7 +105,8 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         )
     ]
     untimed = tuple(part.number for place, part in enumerate(parts) if open_ends[place])
-    return Reading(ordered, tuple(told), untimed, tuple(_questions(ordered, asked, pieces)))
+    questions = (*which_day(rows(lines)), *_questions(ordered, asked, pieces))
+    return Reading(ordered, tuple(told), untimed, questions)
 
 
 _TURNS = re.compile(r"\b(?:alternat|rotat|in turn|odds?\b|evens?\b)", re.IGNORECASE)

@@ -17,7 +17,7 @@ class Facts:
 
     role: str = ""
     form: str = ""
-    """amrap, emom, every, for time, tabata, intervals, accumulate, death."""
+    """amrap, emom, every, for time, tabata, intervals, accumulate, death, continuous."""
     rounds: Range = ()
     sets: Range = ()
     each: tuple[int, ...] = ()

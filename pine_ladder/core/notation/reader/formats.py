@@ -322,6 +322,12 @@ def _in_rounds(part: Part, main: Works) -> plan.Format | None:
     return plan.Rounds(low=rounds[0], high=_high(rounds))
 
 
+def _continuous(part: Part, main: Works) -> plan.Format | None:
+    del main
+    length = _length(part)
+    return plan.Continuous(length_s=length[0]) if part.facts.form == "continuous" else None
+
+
 def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     """A cap alone is for time; a length alone, or timed lines, go on steadily."""
     timed = [one.amount for one in main if isinstance(one.amount, plan.Duration)]
@@ -367,6 +373,7 @@ RULES: tuple[Rule, ...] = (
     _intervals,
     _tabata,
     _accumulate,
+    _continuous,
     _build,
     _scheme,
     _for_time,

@@ -16,6 +16,8 @@ from pine_ladder.core.notation.reader.token import CODES, Token
 
 MOST_STEPS = 30
 """Steps of a ladder that is told by its ends."""
+FEWEST_WINDOWS = 3
+"""A number below this before `every 90 s` is the reps of each window, not their number."""
 SHORTEST_S = 30
 """Seconds below which the length of an AMRAP is in minutes: `AMRAP 8s` are several of them."""
 LONG_S = 180
@@ -99,6 +101,14 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
         facts.form = "emom"
         facts.length = (facts.total_s,) if facts.total_s else facts.length
     return facts.every_s > 0
+
+
+def _in_each(facts: Facts, tokens: list[Token]) -> bool:
+    """`snatch: 2 every 90 s`: so many in each window."""
+    if tokens[0].value >= FEWEST_WINDOWS:
+        return False
+    facts.each = _count(tokens[0])
+    return True
 
 
 def _on_clock(facts: Facts, tokens: list[Token]) -> bool:
@@ -440,6 +450,7 @@ def _place(facts: Facts, tokens: list[Token]) -> bool:
 
 
 PATTERNS: tuple[tuple[str, Take], ...] = (
+    (r"(?<![b(])n(?=V[ti])", _in_each),
     (r"[nr][OS]1t", _on_clock),
     (r"bV[ti]|(?<!b)[nr]V[ti](?!,?[xnr])|[nr][OS][,-]?V[ti](?!,?x)", _on_clock),
     (r"V[ti][,:-]*[nr][OS]", _every),
@@ -514,6 +525,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     body = [one for one in tokens if one.kind != "filler"]
     _off_half(facts, body)
     _length_ahead(facts, body)
+    _named_time(facts, body)
     said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
@@ -524,7 +536,40 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
             facts.used.append(one)
     _in_turns(facts, body)
     _again(facts, body)
+    _and_back(facts, body)
     return facts
+
+
+def _and_back(facts: Facts, body: Sequence[Token]) -> None:
+    """`1-10 and back down`: a ladder whose steps come back to the first."""
+    if (facts.scheme and len(facts.scheme) < 3) or facts.endless:
+        return
+    at = next((place for place, one in enumerate(body) if one.kind in ("scheme", "range")), None)
+    behind = body[at + 1 :] if at is not None else []
+    run = _until(behind, ("word", "and", "then", "down", "comma"))
+    said = {str(one.value) for one in run if one.kind == "word"}
+    if "back" not in said or not said <= {"back", "up", "again"}:
+        return
+    steps = facts.scheme
+    if not steps and at == 0 and body[0].kind == "range":
+        steps = by_ones(*body[0].value)  # `1-5 and back down to 1`
+        facts.used.append(body[0])
+    if not steps:
+        return
+    last = behind[len(run) : len(run) + 1]
+    ends = last if last and last[0].kind == "number" and last[0].value == steps[0] else []
+    facts.scheme = (*steps, *reversed(steps[:-1]))
+    facts.used += [*run, *ends]
+
+
+def _until(body: Sequence[Token], kinds: Sequence[str]) -> list[Token]:
+    """The tokens at the start that are of some kinds."""
+    out = []
+    for one in body:
+        if one.kind not in kinds:
+            break
+        out.append(one)
+    return out
 
 
 def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
@@ -538,6 +583,21 @@ def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
         facts.used += [
             one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
         ]
+
+
+_NAMES = ("word", "goal", "easy", "style", "role", "at", "percent", "quality")
+MOST_NAMES = 4
+"""Words between a time and a colon that say what the time is for."""
+
+
+def _named_time(facts: Facts, body: Sequence[Token]) -> None:
+    """`10 min flow: …`, `40 min at talking pace:`: how long what follows goes on."""
+    run = _until(body[1:], _NAMES)
+    ends = body[1 + len(run) : 2 + len(run)]
+    named = 0 < len(run) <= MOST_NAMES and any(one.kind in ("word", "goal") for one in run)
+    if named and ends and ends[0].kind == "colon" and body[0].kind in ("time", "prime"):
+        facts.form, facts.length = "continuous", seconds(body[0])
+        facts.used += [body[0], ends[0]]
 
 
 _EASIER = ("easy", "rest", "off")

@@ -283,6 +283,7 @@ def numbered(said: list[Row]) -> list[Row]:
     return out
 
 
+_EVERY_MINUTE = re.compile(r"emom|every min|on the minute", re.IGNORECASE)
 _MINUTE_OF = re.compile(r"\s*(\d{1,2}):00(?:\s*[-:]\s*|\s+)(?=[^\W\d]|\d)")
 
 
@@ -290,7 +291,7 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
     """The rows below an EMOM that begin with `0:00`, `1:00`, `2:00`, marked as stations."""
     out = list(said)
     for at, row in enumerate(said):
-        if not re.search(r"emom|every min|on the minute", row.text, re.IGNORECASE):
+        if not _EVERY_MINUTE.search(row.text):
             continue
         place, minute = at + 1, 0
         found: list[re.Match[str]] = []
@@ -304,6 +305,34 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
             mark = f"m{number}:".ljust(one.end())
             out[at + number] = replace(below, text=mark + below.text[one.end() :])
     return out
+
+
+_PHASE = re.compile(
+    r"\s*(?:min(?:ute)?s?|m)\s*(\d{1,2})\s*(?:-|to)\s*(\d{1,2})\b\s*[:.)\-]?\s*", re.IGNORECASE
+)
+
+
+def phases(said: Sequence[Row]) -> tuple[list[Row], dict[int, int]]:
+    """The rows without the minutes of their phase, `min 6-10`, each but the first behind a rule;
+    and the seconds of each such line. Phases are of one length and join from the first minute.
+    """
+    found = {at: one for at, row in enumerate(said) if (one := _PHASE.match(row.text))}
+    ends = [(int(one[1]), int(one[2])) for one in found.values()]
+    joined = all(after[0] == before[1] + 1 for before, after in pairwise(ends))
+    lengths = {last - first + 1 for first, last in ends}
+    above = said[: min(found, default=0)]
+    if not any(_EVERY_MINUTE.search(row.text) for row in above):
+        return list(said), {}
+    if len(ends) < 2 or ends[0][0] != 1 or not joined or len(lengths) > 1 or lengths == {1}:
+        return list(said), {}
+    first = min(found)
+    out = [
+        replace(row, text=" " * found[at].end() + row.text[found[at].end() :], ruled=at > first)
+        if at in found
+        else row
+        for at, row in enumerate(said)
+    ]
+    return out, {said[at].number: 60 * next(iter(lengths)) for at in found}
 
 
 FEW_COUNTED = 2

@@ -51,6 +51,8 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
     here = board.here.facts
     timed = here.form in (*clocks, "for time") or here.builds
     before = following is not None and timed and _clocked(board, following)
+    if here.form == "intervals" and board.here.works and following is not None:
+        before = before or _intervals_of(board, following)
     if before and not board.here.facts.times:
         return facts.rest
     return facts.rest if (row.gap and ends) or dashed or numbered else None
@@ -67,6 +69,13 @@ def _practise(board: Board, clause: Clause) -> bool:
             work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
             clause.works = [replace(work, said=said)]
     return bool(clause.works)
+
+
+def _intervals_of(board: Board, row: Row) -> bool:
+    """Whether a row is intervals of its own: `row 4 x (2 min hard / 1 min easy)`."""
+    kinds = [one.kind for one in tokens(row.text, board.library)]
+    times = sum(kind in ("time", "prime") for kind in kinds)
+    return "movement" in kinds and times > 1 and bool({"by", "rounds"} & set(kinds))
 
 
 def _clocked(board: Board, row: Row) -> bool:

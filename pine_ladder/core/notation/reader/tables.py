@@ -10,12 +10,14 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
+from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Movement
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.naming import AMOUNTS
 from pine_ladder.core.notation.reader.tiers import rank_named
 from pine_ladder.core.notation.reader.token import Token
+from pine_ladder.core.notation.tokens import WHOLE_LINE
 
 _HEADINGS = {
     "label": r"#|no\.?|nr|part|block|set|wk|week|lap|station",
@@ -76,19 +78,25 @@ def _this_week(rows: Sequence[Row]) -> list[Row]:
     while at < len(rows):
         head = rows[at]
         if columns := _week_columns(head):
-            end = at + 1
-            while end < len(rows) and rows[end].cells and not rows[end].gap:
-                end += 1
+            end = _table_end(rows, at)
             out += _of_the_week(rows[at:end], columns, [*rows[:at], *rows[end:]])
+            at = end
+            continue
+        if days := _day_columns(head):
+            end = _table_end(rows, at)
+            table, others = rows[at:end], [*rows[:at], *rows[end:]]
+            chosen, _ = _day_on(head, days, others)
+            out += [
+                replace(row, text=text, typed=text, at=0, cells=())
+                for row, text in _of_the_day(table, days, chosen)
+            ]
             at = end
             continue
         if len(head.cells) < 2 or not _WEEK.fullmatch(head.cells[0].strip(" #*")):
             out.append(head)
             at += 1
             continue
-        end = at + 1
-        while end < len(rows) and rows[end].cells and not rows[end].gap:
-            end += 1
+        end = _table_end(rows, at)
         weeks, others = rows[at + 1 : end], [*rows[:at], *rows[end:]]
         chosen = _week_on(weeks, others)
         if chosen is None:
@@ -96,6 +104,84 @@ def _this_week(rows: Sequence[Row]) -> list[Row]:
         else:
             out.append(_week_row(head, chosen, others))
         at = end
+    return out
+
+
+def _table_end(rows: Sequence[Row], at: int) -> int:
+    """The place behind the last row of the table that begins at `at`."""
+    end = at + 1
+    while end < len(rows) and rows[end].cells and not rows[end].gap:
+        end += 1
+    return end
+
+
+_DAY_COLUMN = re.compile(
+    r"\W*((?:mon|tues?|wed(?:nes)?|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:day)?)\b.{0,12}", re.IGNORECASE
+)
+
+
+def _day_columns(head: Row) -> dict[int, str]:
+    """The places of columns that are weekdays, with their names; empty for any other row."""
+    found = {
+        at: one[1].capitalize()
+        for at, cell in enumerate(head.cells)
+        if (one := _DAY_COLUMN.fullmatch(cell.strip()))
+    }
+    return found if len(found) > 1 and len(head.cells) - len(found) <= 1 else {}
+
+
+def _day_on(head: Row, days: Mapping[int, str], others: Sequence[Row]) -> tuple[int, bool]:
+    """The column of the day that is meant, the first where nothing tells; whether it is told."""
+    typed = [cell.strip() for cell in head.typed.strip().strip("|").split("|")]
+    bold = [at for at in days if at < len(typed) and _BOLD.search(typed[at])]
+    said = [at for at, day in days.items() if any(_says_day(day, one.text) for one in others)]
+    told = next((one for one in (bold, said) if len(one) == 1), [])
+    return (told or list(days))[0], bool(told)
+
+
+def _of_the_day(
+    table: Sequence[Row], days: Mapping[int, str], chosen: int
+) -> list[tuple[Row, str]]:
+    """The rows of a table whose columns are days, each with the text of one of them."""
+    head, *body = table
+    title = " ".join(cell.strip() for at, cell in enumerate(head.cells) if at not in days)
+    out = [(head, f"{title} {days[chosen]}".strip())]
+    for row in body:
+        cells = [cell.strip() for cell in row.cells]
+        name = ": ".join(cell for at, cell in enumerate(cells) if at not in days and cell)
+        cell = cells[chosen] if chosen < len(cells) else ""
+        if re.search(r"\w", cell):
+            out.append((row, f"{name}: {cell}" if name else cell))
+    return out
+
+
+def which_day(rows: Sequence[Row]) -> list[plan.Finding]:
+    """A question for each table of a week's days where nothing tells which of them is meant."""
+    out = []
+    for at, head in enumerate(rows):
+        days = _day_columns(head)
+        if not days:
+            continue
+        table = rows[at : _table_end(rows, at)]
+        others = [one for one in rows if one not in table]
+        chosen, told = _day_on(head, days, others)
+        if told or len(table) == 1:
+            continue
+        repairs = []
+        for place in (chosen, *(one for one in days if one != chosen)):
+            texts = {row.number: text for row, text in _of_the_day(table, days, place)}
+            edits = tuple(
+                plan.Edit(line=row.number, start=1, end=WHOLE_LINE, text=texts.get(row.number, ""))
+                for row in table
+            )
+            repairs.append(plan.Repair(label=days[place], edits=edits))
+        names = ", ".join(days.values())
+        out.append(
+            plan.Finding(
+                code="which-day", severity="question", line=head.number, column=1, end_column=0,
+                message=f"{names}: which day is this board for?", repairs=tuple(repairs),
+            )
+        )  # fmt: skip
     return out
 
 
