@@ -118,6 +118,20 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
     return any(one.kind in framed for one in below)
 
 
+def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool:
+    """Whether `Part 2: Squat` is the name of what stands below, `back squat 3x3`, and no work."""
+    opens = clause.marked("part", "letter") or clause.role
+    if not opens or following is None or following.gap or not clause.works:
+        return False
+    kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
+    below = tokens(following.text, board.library)
+    framed = {"sets", "by", "scheme", "percent", "build", "every"} & {one.kind for one in below}
+    moves = {str(one.means["movement"]).split()[-1] for one in below if one.kind == "movement"}
+    same = clause.works[0].name.split()[-1] in moves
+    named = same or (moves and clause.marked("part", "letter"))
+    return kinds == ["movement"] and bool(framed) and bool(named)
+
+
 def names_sets(board: Board, row: Row) -> bool:
     """Whether a row begins with sets of a movement: `3x8 back extension`."""
     kinds = [one.kind for one in tokens(row.text, board.library) if one.kind != "filler"]

@@ -16,6 +16,7 @@ from pine_ladder.core.notation.exactly import is_heading
 from pine_ladder.core.notation.reader.again import share_work
 from pine_ladder.core.notation.reader.ahead import (
     before_all,
+    labels_its_lift,
     names_a_lift,
     names_sets,
     steps_of_the_title,
@@ -348,6 +349,10 @@ class Board:
             made.facts.rest = length
             self.parts.append(made)
             return
+        if labels_its_lift(self, clause, following):
+            start = clause.body[0].start
+            clause.name = clause.name or row.typed[row.at + start : row.at + len(row.text)].strip()
+            clause.works = []
         if names_a_lift(self, clause, following):
             made = Part(row.number, typed=row.typed, indent=row.indent, works=clause.works[:1])
             made.facts.slot = clause.slot

@@ -56,7 +56,7 @@ def is_talk(clause: Clause, part: Part) -> bool:
     if part.fresh and not part.facts.builds:
         return False
     again = facts.form in ("emom", "every") and facts.form == part.facts.form
-    talks = any(one.kind == "word" for one in clause.body)
+    talks = any(one.kind in ("word", "couplet") for one in clause.body)
     return again or talks
 
 
@@ -141,7 +141,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     if row.gap or part.fresh or row.marked:
         return None
     if facts.form == part.facts.form == "intervals" and clause.works and part.works:
-        return True  # `bike 4 x (3 min hard / 2 min easy)`, then `row 4 x (2 min hard / 1 min easy)`
+        return (
+            True  # `bike 4 x (3 min hard / 2 min easy)`, then `row 4 x (2 min hard / 1 min easy)`
+        )
     if part.facts.form == "continuous" and part.works and (facts.sets or facts.rounds):
         return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`
     placed = part.role and part.facts.slot and not part.facts.frames
@@ -267,6 +269,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         and {one.known for one in sets}.isdisjoint({one.known for one in part.works})
     ):
         return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
+    told = part.works and all(one.row == part.number for one in part.works)
+    if part.facts.form and told and row.first and sets and not facts.form:
+        return True  # `AMRAP 8 of 3 devil's press, 9 box jumps`, then `3x15 face pulls`
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds
     if row.gap and any(one.kind == "then" for one in clause.body[:2]):

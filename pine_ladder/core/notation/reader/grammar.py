@@ -409,6 +409,13 @@ def _rounds_for_quality(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _couplets(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 couplets, 5 min each`: so many AMRAPs."""
+    facts.form, facts.times = "amrap", int(tokens[0].value)
+    facts.length = seconds(tokens[-2])
+    return True
+
+
 def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
@@ -481,6 +488,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l[5R]|[ti]5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
         _at_stations,
     ),
+    (r"n£,?[ti]l", _couplets),
     (r"U", _accumulate),
     (r"D", _death),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),

@@ -136,9 +136,11 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
     lines = tuple(map(_line, groups))
     numbered = windowed and any(group[0].station is not None for group in groups)
     block = plan.Block(line=part.number, lines=lines, numbered=numbered)
-    rows = {group[0].row for group in groups}
-    if part.stations and part.facts.times == len(rows) == len(lines) > 1:
-        return tuple(plan.Block(line=line.line, lines=(line,)) for line in lines)
+    rows = sorted({group[0].row for group in groups})
+    if part.stations and part.facts.times == len(rows) > 1:
+        # `3 x AMRAP 5`, then `1. …`, `2. …`, `3. …`: each row is a block of its own.
+        of_row = [tuple(line for line in lines if line.line == row) for row in rows]
+        return tuple(plan.Block(line=row, lines=of) for row, of in zip(rows, of_row, strict=True))
     if part.facts.times > 1 and isinstance(form, plan.Amrap):
         return (block,) * min(part.facts.times, MOST_COPIES)
     if isinstance(form, plan.Tabata) and len(lines) > 1:

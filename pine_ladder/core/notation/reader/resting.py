@@ -31,7 +31,10 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
     roles = (one for one in clause.body if one.kind == "role")
     role = next((one for one in roles if one.means["role"] in LOOSE), None)
     if talk and role is not None and not any(one.named and one.amount for one in clause.works):
-        clause.role, clause.works = str(role.means["role"]), []  # `general + specific warm-up`
+        # `general + specific warm-up`; what stands behind a colon is its work.
+        listed = any(one.kind == "colon" for one in clause.body[clause.body.index(role) + 1 :])
+        clause.role = str(role.means["role"])
+        clause.works = [one for one in clause.works if listed and one.named]
         return None
     practised = PRACTICE.search(row.text) and _practise(board, clause)
     if talk and ends and not stretches and not practised:

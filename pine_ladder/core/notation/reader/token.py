@@ -22,7 +22,7 @@ CODES = {
     "each side": "l", "alternating": "l", "left": "l", "right": "l", "one arm": "l",
     "unbroken": "l", "total": "T", "heavy": "Y", "light": "Y", "easy": "z", "hard": "z",
     "tempo": "6", "down": "7", "single": "8", "double": "8", "triple": "8", "of 1rm": "9",
-    "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W",
+    "reps": "3", "slot": "_", "odd": "4", "even": "4", "station": "5", "part": "W", "couplet": "£",
     "first": "^", "team": "m", "partners": "m", "team how": "*", "twice": "2", "adding": "+",
     "change": "ç", "held": "l",
     "last time": "_", "each time": "Ž", "rep max": "9", "remaining": "_",
