@@ -85,10 +85,10 @@ def _this_week(rows: Sequence[Row]) -> list[Row]:
         if days := _day_columns(head):
             end = _table_end(rows, at)
             table, others = rows[at:end], [*rows[:at], *rows[end:]]
-            chosen, _ = _day_on(head, days, others)
+            on, _ = _day_on(head, days, others)
             out += [
                 replace(row, text=text, typed=text, at=0, cells=())
-                for row, text in _of_the_day(table, days, chosen)
+                for row, text in _of_the_day(table, days, on)
             ]
             at = end
             continue

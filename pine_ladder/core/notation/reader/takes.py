@@ -35,7 +35,8 @@ from pine_ladder.core.units import M_PER_FT
 PAIR_OF_SIDES = 60
 """Reps up to which an equal pair is one number for each side: `10/10`."""
 _COUNTING = re.compile(
-    r"(?:\b(?:minus|less)|(?:^|[a-z,;(]\s*)\b(?<!every )(?<!each )(?:minute|min|round|rd|set|week|wk|day|part|number|no))"
+    r"(?:\b(?:minus|less)|(?:^|[a-z,;(]\s*)\b(?<!every )(?<!each )"
+    r"(?:minute|min|round|rd|set|week|wk|day|part|number|no))"
     r"\.?\s*$",
     re.IGNORECASE,
 )
