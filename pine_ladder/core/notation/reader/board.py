@@ -33,6 +33,7 @@ from pine_ladder.core.notation.reader.borders import (
     LIFTING,
     LOOSE,
     MANY_SETS,
+    NAME,
     begins_part,
     is_talk,
 )
@@ -60,6 +61,7 @@ from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening
 from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
 from pine_ladder.core.notation.reader.resting import rest_of
+from pine_ladder.core.notation.reader.set_loads import take_set_loads
 from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
 from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_it
@@ -139,6 +141,7 @@ class Board:
                 is_soft(one) or (one.known is not None and one.known.easy) for one in clause.works
             )
             heads = clause.facts.frames or clause.role or clause.marked("letter", "part") or easy
+            heads = heads or bool(NAME.fullmatch(row.text))
             self.here.closed |= easy
             if not heads or self.here.exactly is not None:
                 self.here.block += 1
@@ -192,6 +195,9 @@ class Board:
         if not exactly and is_statement(row.text, self.library):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
+        if (left := take_set_loads(self, row)) is None:
+            return
+        row = left
         tier, after = tier_of(row, self.library)
         loads = {} if exactly else loads_said(row, self.library)
         if loads and (here is None or here.fresh or len(loads) > 1 or tier is None):
@@ -336,6 +342,8 @@ class Board:
     def _place(self, clause: Clause, following: Row | None) -> None:
         """Open a part with a row, or put it into the part under way."""
         row, part = clause.row, self.here
+        if NAME.fullmatch(row.text) and not any(one.known for one in clause.works):
+            clause.works = []  # `"Twelve Below"`
         resting = clause.facts.rest and following is None
         if not self.parts and not resting and before_all(self, clause, following):
             return

@@ -12,6 +12,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part, is_soft
+from pine_ladder.core.notation.reader.work import Work
 
 LIFTING = ("strength", "power", "skill")
 """Roles whose parts are not followed by rounds of the same piece."""
@@ -21,7 +22,8 @@ MANY_SETS = 3
 """Sets of a lift from which on they are no warm-up that is told in its heading's line."""
 LONG_S = 480
 """Seconds of engine work from which on it is no part of sets."""
-_NAME = re.compile(r'\s*"[^"]+"\s*')
+NAME = re.compile(r'\s*"[^"]+"\s*')
+"""A quoted name and no more."""
 _AFTERWARDS = re.compile(r"\W*(?:after(?:wards?| that| class)?|finally|to finish)\s*:\s*\S", re.I)
 
 
@@ -69,7 +71,8 @@ def _by_opening(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     if row.first and not part.fresh and _AFTERWARDS.match(row.text):
         return True
-    named = row.gap and not row.cells and _NAME.fullmatch(row.text)
+    apart = row.gap or row.ruled or not part.fresh
+    named = apart and not row.cells and NAME.fullmatch(row.text)
     if row.first and (row.number in form.opening_rows or named):
         return True
     return None
@@ -112,8 +115,11 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     goes_on = not row.first and any(one.kind == "then" for one in clause.body[:2])
     told = not part.fresh or part.facts.slot
     loaded = any(one.load is not None and (one.sets or facts.sets) for one in clause.works)
-    if goes_on and told and loaded:
-        return True  # `…, then deadlifts 5x3 at 80 %`
+    lifts = any(one.known and one.known.reference_kg for one in clause.works)
+    counted = bool(facts.sets) or any(one.sets for one in clause.works)
+    warmed = bool(part.works) and not part.facts.frames and all(map(_steady, part.works))
+    if goes_on and ((told and loaded) or (warmed and counted and (lifts or not part.role))):
+        return True  # `10 min on the rower. Then deadlifts 5x3`
     if part.fresh or not row.first:
         return None
     if row.bullet and ("bullet", row.indent) in form.levels and says:
@@ -127,6 +133,12 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     if facts.place and not clause.works:
         return row.gap or row.marked
     return None
+
+
+def _steady(work: Work) -> bool:
+    """Whether a work goes on for a time on a machine or on foot."""
+    engine = work.known is not None and Pattern.ENGINE in work.known.patterns
+    return engine and isinstance(work.amount, plan.Duration)
 
 
 def goes_on_by_then(clause: Clause) -> bool:
@@ -144,8 +156,11 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         return (
             True  # `bike 4 x (3 min hard / 2 min easy)`, then `row 4 x (2 min hard / 1 min easy)`
         )
-    if part.facts.form == "continuous" and part.works and (facts.sets or facts.rounds):
-        return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`
+    if part.facts.form == "continuous" and part.works:
+        told = all(one.row == part.number for one in part.works)
+        timed = bool(clause.works) and isinstance(clause.works[0].amount, plan.Duration)
+        if facts.sets or facts.rounds or (told and timed and row.first):
+            return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`, or `5 min walk`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
@@ -229,8 +244,9 @@ def _continues(part: Part, clause: Clause) -> bool:
         return False
     # Work listed above its own format: `buy-in`, then `4 rounds for time`.
     ahead = facts.form == "for time" and all(one.place for one in part.works)
+    own = bool(part.facts.sets) and bool(clause.works)
     windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
-    return (not part.facts.frames and ahead) or (not part.facts.form and windows)
+    return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
 
 
 def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
@@ -276,6 +292,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return row.gap or part.facts.builds
     if row.gap and any(one.kind == "then" for one in clause.body[:2]):
         return True
+    stepped = any(isinstance(one.amount, plan.Scheme) for one in part.works)
+    if goes_on and sets and stepped and not part.facts.form:
+        return True  # `3-3-2-2-1`, then `then 2x3 @ 85 % of it`
     if facts.sets and not clause.works and row.gap and part.works:
         return True  # sets of a lift, line by line, and behind a blank line `superset x 4`
     if part.lift is not None and not any(one.known for one in clause.works):

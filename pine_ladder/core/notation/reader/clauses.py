@@ -114,7 +114,7 @@ def _rest_behind_sets(clause: Clause, library: Library) -> None:
 
 def _before_rounds(clause: Clause) -> None:
     """Place what stands before rounds in the same row: `250 m row, then 5 rounds of …`."""
-    told = [one.start for one in clause.facts.used if one.kind in ("rounds", "rft")]
+    told = [one.start for one in clause.facts.used if one.kind in ("rounds", "rft", "twice")]
     begins = any(one.kind == "then" and told and one.start < told[0] for one in clause.body)
     if not begins or clause.facts.form not in ("", "for time") or clause.facts.sets:
         return
@@ -122,6 +122,8 @@ def _before_rounds(clause: Clause) -> None:
     if len(ahead) < len(clause.works):
         for one in ahead:
             one.place = one.place or "buy-in"
+        if clause.facts.place == "buy-in":
+            clause.facts.place = ""  # `we start with 4 min bike, then twice through …`
 
 
 def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:

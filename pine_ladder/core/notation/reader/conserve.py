@@ -130,7 +130,7 @@ def lost(
         start = mark.end if mark is not None else 0
         for token in tokens(row.text, library):
             if token.start >= start and not _held(token, row, low, words, numbers):
-                said = row.typed[row.at + token.start : row.at + token.end]
+                said = _as_typed(row, token)
                 slot = (
                     token.kind in ("range", "clock range") and not row.text[: token.start].strip()
                 )
@@ -201,8 +201,18 @@ def said_twice(
                 continue
             printed[value] -= 1
             if printed[value] < 0:
-                text = row.typed[row.at + token.start : row.at + token.end]
-                yield Lost(number, row.at + token.start + 1, text, True)
+                yield Lost(number, row.at + token.start + 1, _as_typed(row, token), True)
+
+
+def _as_typed(row: Row, token: Token) -> str:
+    """What was typed of a token; of a number word, `ten` read as `10 `, the whole word."""
+    start, end = row.at + token.start, row.at + token.end
+    if row.typed[start:end].isalpha():
+        end += len(row.typed[end:]) - len(row.typed[end:].lstrip(_LETTERS))
+    return row.typed[start:end]
+
+
+_LETTERS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ"
 
 
 def _with_next(said: Sequence[Token]) -> Iterator[tuple[Token, str]]:

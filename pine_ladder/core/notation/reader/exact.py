@@ -194,7 +194,15 @@ def _told(
     items = list(zip(_numbers(part, pieces[place]), planned.splitlines(), strict=False))
     told = [one for one in lost(of_it, bare, library, implies) if one.amount]
     told += _elsewhere(of_it, items, told, library, implies)
-    told += said_twice(of_it, items, told, library, implies)
+    others = [
+        one
+        for at in beside
+        if at != place
+        for one in zip(
+            _numbers(parts[at], pieces[at]), print_piece(pieces[at]).splitlines(), strict=False
+        )
+    ]
+    told += said_twice(of_it, [*items, *others], told, library, implies)
     items += [(number, f"> {note}") for number, note in notes]
     return _in_order(items, part.number), told
 

@@ -213,9 +213,18 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
     for one in main:
         if isinstance(one.amount, plan.Scheme) and one.amount.values == facts.scheme:
             one.amount = None
+        one.amount = _the_other_way(one.amount, facts.scheme)
     if any(_counts_calories(one) for one in main):
         return _in_calories(main, facts.scheme)
     return plan.ForTime(scheme=facts.scheme)
+
+
+def _the_other_way(amount: plan.Amount | None, steps: Sequence[int]) -> plan.Amount | None:
+    """`10-1 swings`, `1-10 burpees`: the steps of a scheme from its end; any other amount as is."""
+    back = tuple(reversed(steps))
+    if isinstance(amount, plan.Reps) and (amount.low, amount.high) == (back[0], back[-1]):
+        return plan.Scheme(values=back)
+    return amount
 
 
 _CALORIES = ("cal", "cals", "calories", "calorie")

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from itertools import pairwise
 from typing import Literal
 
 from pine_ladder.core.movements import Library
@@ -355,7 +356,8 @@ def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind in ("time", "prime"):
         facts.length = facts.length or seconds(tokens[0])  # `10 min ladder: 2-4-6-…`
     facts.scheme, facts.endless = token.value
-    if any(one.kind in ("ladder", "down") for one in tokens) and len(facts.scheme) == 2:
+    ladder = any(one.kind in ("ladder", "down") for one in tokens) or facts.scheme[-1] == 1
+    if ladder and len(facts.scheme) == 2:
         facts.scheme = by_ones(*facts.scheme)
     facts.ladder = facts.ladder or any(one.kind == "ladder" for one in tokens)
     facts.endless = facts.endless or any(one.kind == "etc" for one in tokens)
@@ -473,7 +475,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
     (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
-    (r"(?:[nr][OS],?)?b?[tij][z1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?)?b?[tij][zX1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
         r"(?:[nr]O,?)?b[tij]/[tij]|[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
@@ -534,6 +536,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     _off_half(facts, body)
     _length_ahead(facts, body)
     _named_time(facts, body)
+    _two_on(facts, body)
     said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
@@ -598,11 +601,23 @@ MOST_NAMES = 4
 """Words between a time and a colon that say what the time is for."""
 
 
+def _two_on(facts: Facts, body: Sequence[Token]) -> None:
+    """`teams of 4, 2 on 2 off`: partners take turns, where the two numbers are the team."""
+    sizes = [two.value for one, two in pairwise(body) if (one.kind, two.kind) == ("team", "number")]
+    for at in range(len(body) - 3):
+        run = body[at : at + 4]
+        kinds = [one.kind for one in run]
+        if kinds == ["number", "on", "number", "off"] and run[0].value + run[2].value in sizes:
+            facts.how = "alternate"
+            facts.used += run
+
+
 def _named_time(facts: Facts, body: Sequence[Token]) -> None:
     """`10 min flow: …`, `40 min at talking pace:`: how long what follows goes on."""
     run = _until(body[1:], _NAMES)
     ends = body[1 + len(run) : 2 + len(run)]
-    named = 0 < len(run) <= MOST_NAMES and any(one.kind in ("word", "goal") for one in run)
+    said = any(one.kind in ("word", "goal", "easy") for one in run)
+    named = 0 < len(run) <= MOST_NAMES and said
     if named and ends and ends[0].kind == "colon" and body[0].kind in ("time", "prime"):
         facts.form, facts.length = "continuous", seconds(body[0])
         facts.used += [body[0], ends[0]]

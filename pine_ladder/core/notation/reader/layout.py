@@ -70,14 +70,27 @@ _LIST_AFTER = re.compile(
     r"\bro?u?n?ds?\s*\([^()]*,[^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
 )
 """What follows a list of rounds in brackets: `3 rounds (200 m row, 10 lunges), then …`."""
+_THEN_SETS = re.compile(
+    r"^\s*\d+(?:-\d+)?\s*(?:min(?:ute)?s?|')[^,;]*,?\s+then\s+\d+\s*x\s*\d", re.IGNORECASE
+)
+_THEN_ON = re.compile(r",?\s+(?=then\s+\d)", re.IGNORECASE)
+"""What goes on in one line: `20 min easy row, then 4 x 20 cal, then 10 min bike`."""
 SPOKEN = 90
 """Characters of a sentence from which on it may tell several pieces one after the other."""
+_FRAME = r"amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*(?:x|by)\s*\d+"
 _SPOKEN_ON = re.compile(
-    r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?=(?:and\s+)?(?:then|finish(?:ing)?(?:\s+up)?\s+with|after\s+that)\b"
-    r".{0,60}?\b(?:amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*x\s*\d)\b)",
+    r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?="
+    r"(?:and\s+)?(?:then|finish(?:ing)?(?:\s+(?:up|off))?\s+with|after\s+(?:that|this)|afterwards"
+    rf"|to\s+finish(?:\s+off)?|next\s+up)\b.{{0,60}}?\b(?:{_FRAME})\b"
+    r"|(?:and\s+)?(?:after\s+(?:that|this)|to\s+finish(?:\s+off)?)\b.{0,40}?\b\d+\s*rounds?\b"
+    r"|(?:(?:and|then|so|for|the|our|your)\s+){0,3}"
+    r"(?:strength|work\s?out|met\s?con|wod|conditioning|skill|cool\s?down|finisher|cash\s?out)\s+"
+    r"(?:is|are|we|today|will|it's|we've|we'll)\b)",
     re.IGNORECASE,
 )
-"""A new piece inside a long sentence: `…, and finish with a 12 minute AMRAP of …`."""
+"""A new piece inside a long sentence: `…, and finish with a 12 minute AMRAP of …`, `… and then the
+workout is …`.
+"""
 _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
@@ -271,6 +284,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text)
+    if _THEN_SETS.match(text):
+        ends |= {m.end() for m in _THEN_ON.finditer(text)}
     if len(text) > SPOKEN:
         ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
     for end in (*sorted(ends), len(text)):

@@ -29,7 +29,7 @@ _LEXEMES = re.compile(
       \s*(?P<clocku>min(?:ute)?s?|secs?|seconds?|')?\s+clock\b)
   | (?P<everyclock>e(?P<ecn>\d{{1,2}}:\d\d)\b)
   | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
-      (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)|'(?!'))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d))))
+      (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)|'(?!'))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d|$))))
   | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
       |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
   | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
@@ -42,7 +42,7 @@ _LEXEMES = re.compile(
   | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
-      |\btwice\s+(?:as|the|that)\b
+      |\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
         \s+(?:recovery|recover|rest|back)\b)
@@ -69,7 +69,7 @@ _LEXEMES = re.compile(
       (?:/{NUMBER})+(?!\d)(?:(?=\s+/\s)|(?:\s+/\s+{NUMBER})*(?!\d))
       |(?:\s*/\s*{NUMBER})+(?!\d)
       |(?:(?!\s+-\s+\d[\d.,]*\s*(?:%|:\d\d))\s*-\s*(?:{NUMBER}|amrap\b|max\b))+
-      |(?:\s*(?:to|or)\s+{NUMBER}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times)\b|\s*$))
+      |(?:\s*(?:to|or)\s+{NUMBER}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times|of)\b|\s*$))
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
     (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?

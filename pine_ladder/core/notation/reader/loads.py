@@ -14,8 +14,9 @@ BY_PAIR = 2
 def take_load(work: Work, token: Token, around: Around) -> bool:
     """Give a work its load; a feel gives way to a weight. True where it was taken."""
     made = load_of(token)
-    if made is None:
-        return False
+    added = around.before is not None and around.before.kind == "adding"
+    if made is None or added:
+        return False  # `add 1 kg from last time`
     if token.kind == "percent" and len(token.value) > 2:
         work.percents = tuple(token.value)
         return True

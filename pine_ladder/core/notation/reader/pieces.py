@@ -38,6 +38,9 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
     for work in part.works:
         settle(work, library)
     _join_sections(part, library)
+    if of > 1 and all(work.place == "buy-in" for work in part.works):
+        for work in part.works:
+            work.place = ""  # `We start with 10 min row.` Nothing follows in its piece.
     _rest_in_place(part)
     _sets_of_their_own(part)
     _write_out(part)

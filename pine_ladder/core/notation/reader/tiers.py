@@ -47,6 +47,8 @@ _TOO_MUCH = re.compile(
     re.IGNORECASE,
 )
 """`If wall walks are too much do inchworms`."""
+_SUB_OF = re.compile(r"\s*(?P<what>[a-z][a-z0-9' /-]{1,30}?) subs?\s*[:=]\s*(?=\S)", re.IGNORECASE)
+"""`MU sub = 60 pull-ups`."""
 _OF_IT = re.compile(r"tier (\d) of it \(([^)]*)\): ")
 _LEVEL = re.compile(r"\s*(?:lane|group|wave|level)\s*(\d)\s*[:)\-]\s*", re.IGNORECASE)
 
@@ -84,7 +86,7 @@ def tier_of(row: Row, library: Library) -> tuple[int | None, int]:
         one.kind == "movement" for one in tokens(row.text, library)
     ) > 1:
         return 1, found.end()
-    if found := _TOO_MUCH.match(row.text):
+    if found := (_TOO_MUCH.match(row.text) or _SUB_OF.match(row.text)):
         return 1, found.start("what")
     return None, 0
 
@@ -93,11 +95,13 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
     """Give the works what a tier does instead; True where something of it found no place."""
     if not works:
         return True
-    if _UNABLE.match(scope.text) or _TOO_MUCH.match(scope.text):
+    if any(one.match(scope.text) for one in (_UNABLE, _TOO_MUCH, _SUB_OF)):
         first = next((one for one in body if one.kind == "movement"), None)
         mine = [one for one in works if first is not None and one.name == first.means["movement"]]
         if mine and first is not None:
-            rest = body[list(body).index(first) + 1 :]
+            rest = list(body[list(body).index(first) + 1 :])
+            while rest and rest[0].kind in ("sub", "equals", "colon"):
+                rest = rest[1:]
             return give_tiers(mine[:1], tier, rest, replace_text(scope))
     of_it = bool(_OF_IT.match(scope.text))
     targets = [works[-1]] if of_it else works

@@ -1,0 +1,80 @@
+"""Rows that give each set its load: `sets 1-3 @ 70 %, 4-5 @ 80 %`."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import TYPE_CHECKING, NamedTuple
+
+from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.work import set_by_set
+
+if TYPE_CHECKING:
+    from pine_ladder.core.notation.reader.board import Board
+
+_EACH = re.compile(
+    r"(?:sets?\s*)?(?P<first>\d{1,2})(?:\s*(?:-|to|&|and)\s*(?P<last>\d{1,2}))?"
+    r"\s*(?:at\b|@|=|:(?=\s))\s*(?P<load>\d{2,3}(?:\.5)?)\s*(?P<mark>%?)(?:[\s,;]|\band\b|\bthen\b)*",
+    re.IGNORECASE,
+)
+_FROM_THE_FIRST = re.compile(r"\s*(?=sets?\s*1\b)", re.IGNORECASE)
+_OF = re.compile(
+    r"of\s+(?:(?:your|the|today's)\s+)?[\w&]+(?:\s+(?:max|1rm|single))?", re.IGNORECASE
+)
+
+
+class SetLoads(NamedTuple):
+    """The percent of each set, and the column behind the last of them."""
+
+    percents: tuple[float, ...]
+    end: int
+
+
+def percents_by_set(text: str) -> SetLoads | None:
+    """The percents of the sets that a row gives from the first on; None where it gives none.
+
+    >>> percents_by_set("sets 1-2 @ 70 %, 3-5 @ 80 %").percents
+    (70.0, 70.0, 80.0, 80.0, 80.0)
+    >>> percents_by_set("sets 2-3 @ 80 %, 4-5 @ 85 %") is None
+    True
+    """
+    begins = _FROM_THE_FIRST.match(text)
+    at, marked = begins.end() if begins else 0, False
+    percents: list[float] = []
+    while begins and (found := _EACH.match(text, at)):
+        first, last = int(found["first"]), int(found["last"] or found["first"])
+        if first != len(percents) + 1 or last < first:
+            return None
+        percents += [float(found["load"])] * (last - first + 1)
+        at, marked = found.end(), marked or bool(found["mark"])
+    several = len(set(percents)) > 1
+    if of := _OF.match(text, at):
+        at = of.end()
+    return SetLoads(tuple(percents), at) if several and marked else None
+
+
+def take_set_loads(board: Board, row: Row) -> Row | None:
+    """Give the lift of the part under way the percents of its sets, and answer what is left of
+    the row; the whole row where it says none.
+
+    Of several lifts in one set nobody is told which the percents are of: they are a note.
+    """
+    said, part = percents_by_set(row.text), board.here
+    if said is None or part is None or part.exactly is not None:
+        return row
+    named = [one for one in part.works if one.named]
+    lift = named[0] if named else part.lift or board.lift
+    if lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
+        board.note(row.number, row.typed[row.at : row.at + said.end].strip(" ,;."))
+    else:
+        each = part.facts.each[:1]
+        amount = lift.amount or (plan.Reps(low=each[0]) if each else None)
+        number = lift.row if named else row.number
+        made = replace(lift, row=number, amount=amount, load=None, sets=(), percents=said.percents)
+        part.works = [one for one in part.works if one is not lift] + set_by_set(made)
+        part.facts.sets, part.facts.each = (), ()
+    rest = row.text[said.end :]
+    if not re.search(r"\w", rest):
+        return None
+    return replace(row, text=" " * said.end + rest, first=False)
