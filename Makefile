@@ -66,6 +66,7 @@ openapi: ## renew the API description and the types made from it
 	.venv/bin/python tools/vectors.py
 	for name in plan check clock testrun dose score figure read; do \
 	  .venv/bin/pine-ladder schema $$name > docs/schemas/$$name.json; done
+	.venv/bin/pine-ladder schema records > docs/schemas/records.json
 
 lock: ## renew the Python lock file
 	bash tools/lock.sh

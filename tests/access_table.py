@@ -110,6 +110,7 @@ PUT    /athletes/{athlete_id}/profile
 GET    /athletes/{athlete_id}/strap
 PUT    /athletes/{athlete_id}/strap
 POST   /backup
+GET    /everything
 GET    /backups
 GET    /bank
 POST   /bank

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from fastapi import Path, Request, Response
 from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
 
 from pine_ladder.api.access import Database, Myself, router
 from pine_ladder.api.errors import ApiError, Problem
@@ -19,6 +20,7 @@ from pine_ladder.store.backup import BackupError, backup
 from pine_ladder.store.backups import is_late, nights
 from pine_ladder.store.exports import TABLES
 from pine_ladder.store.gym.loaded import gym_of
+from pine_ladder.usecases.open_records import zipped
 from pine_ladder.usecases.profiles import StaleProfile
 from pine_ladder.usecases.questionnaire import take_in
 
@@ -54,6 +56,17 @@ def take_table_in(table: TakenIn, form: TableForm, db: Database, me: Myself) -> 
     except (ValueError, StaleProfile) as error:
         said = str(error) or "somebody has changed bests in the meantime: look at it again"
         raise ApiError(422, said) from None
+
+
+@coaches.get("/everything")
+def everything_file(request: Request, db: Database) -> Response:
+    """All the gym's records in open formats, in one zip: JSON lines with their schema, tables as
+    CSV, boards as text. What signs somebody in is left out, and what is an athlete's alone.
+    """
+    headers = {"Content-Disposition": f'attachment; filename="gym-{gym_of(db).today}.zip"'}
+    with Session(request.app.state.engine) as whole:
+        content = zipped(whole)
+    return Response(content, media_type="application/zip", headers=headers)
 
 
 @coaches.post("/backup", responses={503: {"model": Problem}})

@@ -185,31 +185,46 @@ def restore_command(
 
 
 def export_command(folder: Path) -> None:
-    """Write everything in open formats into a folder: tables as CSV, boards as text."""
+    """Write everything in open formats into a folder: records as JSON lines with their schema,
+    tables as CSV, boards as text.
+    """
     from sqlalchemy.orm import Session
 
-    from pine_ladder.files.tables import write_csv
-    from pine_ladder.files.zip_archive import board_name, folder_name
     from pine_ladder.store.database import connect, database_url
-    from pine_ladder.store.exports import TABLES, boards
+    from pine_ladder.usecases.open_records import everything
 
     if folder.exists() and any(folder.iterdir()):
         typer.echo(f"{folder} is not empty: name a new folder", err=True)
         raise typer.Exit(1)
-    (folder / "boards").mkdir(parents=True, exist_ok=True)
     with Session(connect(database_url(), patient=True)) as db:
-        # One moment of the gym, however long it takes.
-        db.connection(execution_options={"isolation_level": "REPEATABLE READ"})
-        for name, table in TABLES.items():
-            text = write_csv(*table(db))
-            (folder / f"{name}.csv").write_text(text, encoding="utf-8", newline="")
-        numbers: dict[str, int] = {}
-        for programme, date, board in boards(db):
-            number = numbers.setdefault(programme, len(numbers) + 1)
-            own = folder / "boards" / folder_name(programme, number)
-            own.mkdir(exist_ok=True)
-            (own / board_name(date)).write_text(board, encoding="utf-8")
+        for path, content in everything(db):
+            file = folder / path
+            file.parent.mkdir(parents=True, exist_ok=True)
+            file.write_bytes(content)
     typer.echo(f"everything is in {folder}")
+
+
+def take_command(place: Path) -> None:
+    """Take a gym from the records of an export, a folder or a zip, into an empty database.
+
+    Nobody has a password then, and screens and calendars need new addresses.
+    """
+    from sqlalchemy.orm import Session
+
+    from pine_ladder.store.database import connect, database_url
+    from pine_ladder.store.records import RecordsError
+    from pine_ladder.usecases.open_records import take_everything
+    from pine_ladder.usecases.upgrade import upgrade
+
+    upgrade(database_url())
+    with Session(connect(database_url(), patient=True)) as db, db.begin():
+        try:
+            about = take_everything(db, place)
+        except RecordsError as error:
+            typer.echo(str(error), err=True)
+            raise typer.Exit(1) from None
+    typer.echo(f"{about.gym}: {sum(about.records.values())} records are taken")
+    typer.echo("Nobody has a password: gym reset-password ADDRESS, for a coach")
 
 
 def import_command(

@@ -20,6 +20,7 @@ from pine_ladder.cli.gym import (
     gym,
     import_command,
     restore_command,
+    take_command,
 )
 from pine_ladder.cli.reading import print_json
 
@@ -33,12 +34,19 @@ app.command("backup")(backup_command)
 app.command("restore")(restore_command)
 app.command("export")(export_command)
 app.command("import")(import_command)
+app.command("take")(take_command)
 
 
 @app.command()
 def schema(name: str) -> None:
     """Print the JSON Schema of a plan, or of check, clock, testrun, score or figure output."""
     from pine_ladder.cli.outputs import SCHEMAS, schema_of
+
+    if name == "records":
+        from pine_ladder.store.records import schema as of_records
+
+        print_json(of_records())
+        return
 
     if name not in SCHEMAS:
         raise typer.BadParameter(f"{name}: one of {', '.join(SCHEMAS)}")

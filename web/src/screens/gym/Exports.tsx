@@ -69,6 +69,13 @@ export function Exports() {
             {table}.csv
           </a>
         ))}
+        <a href="/api/everything" download>
+          All records (zip)
+        </a>
+      </p>
+      <p>
+        All records are JSON lines with their schema, tables as CSV and boards as text: any program
+        can read them. Passwords, links and heart rates are left out. A backup holds everything.
       </p>
       <div className={fieldStyles.lineTools}>
         <Button variant="default" onClick={() => make.mutate(undefined)} loading={make.isPending}>
