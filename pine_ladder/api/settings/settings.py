@@ -13,6 +13,7 @@ from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.day.calendar import read_week, zone_of
 from pine_ladder.core.day.closing import Closing
+from pine_ladder.core.day.kit_choices import kit_choices
 from pine_ladder.core.day.training_style import TrainingStyle
 from pine_ladder.core.movements import Library
 from pine_ladder.core.scores.standings import School
@@ -87,11 +88,12 @@ class SettingsForm(Form):
 
 
 class SettingsOut(BaseModel):
-    """The settings at a version, and the schools there are to choose from."""
+    """The settings at a version, and the schools and the kit there are to choose from."""
 
     settings: Settings
     version: int
     choices: list[SchoolChoice]
+    kit_choices: tuple[str, ...]
 
 
 def _choices(shelf: Library, chosen: dict[str, str]) -> list[SchoolChoice]:
@@ -136,7 +138,10 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         style=style_of(gym),
     )
     return SettingsOut(
-        settings=settings, version=gym.settings_version, choices=_choices(shelf, schools)
+        settings=settings,
+        version=gym.settings_version,
+        choices=_choices(shelf, schools),
+        kit_choices=kit_choices(shelf, settings.unit),
     )
 
 

@@ -8466,7 +8466,7 @@ export interface components {
         };
         /**
          * SettingsOut
-         * @description The settings at a version, and the schools there are to choose from.
+         * @description The settings at a version, and the schools and the kit there are to choose from.
          */
         SettingsOut: {
             settings: components["schemas"]["Settings"];
@@ -8474,6 +8474,8 @@ export interface components {
             version: number;
             /** Choices */
             choices: components["schemas"]["SchoolChoice"][];
+            /** Kit Choices */
+            kit_choices: string[];
         };
         /**
          * Shape

@@ -46,6 +46,7 @@ function Counts({
   title,
   placeholder,
   unit = "",
+  choices = [],
   values,
   order,
   typed,
@@ -56,6 +57,7 @@ function Counts({
   title: string;
   placeholder: string;
   unit?: string;
+  choices?: readonly string[];
   values: Record<string, number>;
   order: (a: string, b: string) => number;
   /** The text in the box to add; saving takes it too. */
@@ -101,12 +103,14 @@ function Counts({
           ))}
       </ul>
       <div className={fieldStyles.add}>
-        <TextInput
+        <Autocomplete
           aria-label={`${title}: add`}
           placeholder={placeholder}
           size="xs"
           value={typed}
-          onChange={(event) => onTyped(event.currentTarget.value)}
+          data={choices.filter((one) => !(one in values))}
+          limit={12}
+          onChange={onTyped}
         />
         <Button size="compact-sm" variant="default" disabled={!typed.trim()} onClick={add}>
           Add
@@ -268,6 +272,7 @@ function Form({
           id="kit"
           title="Kit"
           placeholder="kettlebell 20 kg, or 6 rowers"
+          choices={initial.kit_choices}
           typed={thing}
           onTyped={setThing}
           values={form.kit}
