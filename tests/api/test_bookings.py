@@ -388,6 +388,28 @@ def test_no_class_of_the_week_is_held_on_a_closing_day(coach, browser_of):
     assert anna.get(PLACES).json()["closed"] is None
 
 
+def test_in_a_season_its_classes_are_held_in_place_of_the_weeks(coach, browser_of):
+    season = {
+        "name": "Regatta", "first": str(TOMORROW), "last": str(TOMORROW),
+        "classes": ["07:00, 20:30 45 min 3 places"] * 7,
+    }  # fmt: skip
+    assert settings(coach, seasons=[season]).status_code == 200
+    anna = browser_of("Anna")
+    found = anna.get(PLACES).json()["classes"]
+    assert [one["start"] for one in found] == ["07:00:00", "20:30:00"]
+    assert found[1]["size"] == 3
+    assert settings(coach, seasons=[]).status_code == 200
+    assert "07:00:00" not in [one["start"] for one in anna.get(PLACES).json()["classes"]]
+
+
+def test_a_season_whose_times_cannot_be_read_is_refused_with_the_day(coach):
+    season = {"name": "Regatta", "first": str(TOMORROW), "last": str(TOMORROW),
+              "classes": ["", "25:00", "", "", "", "", ""]}  # fmt: skip
+    refused = settings(coach, seasons=[season])
+    assert refused.status_code == 422
+    assert "Tuesday" in refused.text
+
+
 def test_a_closing_that_ends_before_it_begins_is_refused(coach):
     wrong = [{"first": "2026-12-26", "last": "2026-12-24"}]
     assert settings(coach, closed=wrong).status_code == 422

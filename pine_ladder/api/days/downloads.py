@@ -22,7 +22,7 @@ from pine_ladder.files.printed_page import day_page
 from pine_ladder.files.zip_archive import board_name, zip_boards
 from pine_ladder.store.days import days
 from pine_ladder.store.days.pieces import read_board
-from pine_ladder.store.floor.classes import weekly_starts
+from pine_ladder.store.floor.classes import slots_on
 from pine_ladder.store.gym.calendar import now
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import Day
@@ -117,7 +117,7 @@ def _calendar(found: Sequence[Day], db: Database, shelf: Library, name: str) -> 
             board=day.text,
         )
         for day in found
-        for start in weekly_starts(db, day.date.weekday())
+        for start in (slot.start for slot in slots_on(db, day.date))
     ]
     content = calendar(gym.name, held, now(db), gym_of(db).zone)
     return _file(content, "text/calendar; charset=utf-8", f"{name}.ics")

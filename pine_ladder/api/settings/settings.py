@@ -12,7 +12,7 @@ from pine_ladder.api.forms import Form, Version
 from pine_ladder.core.athletes.loads import weight_kg
 from pine_ladder.core.athletes.members import Rack
 from pine_ladder.core.day.calendar import read_week, zone_of
-from pine_ladder.core.day.closing import Closing
+from pine_ladder.core.day.closing import ClassSeason, Closing
 from pine_ladder.core.day.kit_choices import kit_choices
 from pine_ladder.core.day.training_style import TrainingStyle
 from pine_ladder.core.movements import Library
@@ -22,7 +22,7 @@ from pine_ladder.store.athletes.members import rack_of, schools_of, schools_of_s
 from pine_ladder.store.backups import MOST_NIGHTS, kept_of
 from pine_ladder.store.catalogue.kit import keep_kit
 from pine_ladder.store.floor.bookings import LATE_CANCEL, late_cancel_min
-from pine_ladder.store.floor.classes import CLOSED, classes_of, closings
+from pine_ladder.store.floor.classes import CLOSED, classes_of, closings, keep_seasons, seasons
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.styles import STYLE, style_of
 from pine_ladder.store.people.people import SESSION_DAYS
@@ -71,6 +71,7 @@ class Settings(Form):
     nights_kept: int = Field(default=0, ge=0, le=MOST_NIGHTS)
     late_cancel_min: int = Field(default=0, ge=0, le=1440)
     closed: list[Closing] = Field(default_factory=list, max_length=60)
+    seasons: list[ClassSeason] = Field(default_factory=list, max_length=12)
     plates: dict[Mark, Count] = Field(max_length=20)
     bars: list[Mark] = Field(min_length=1, max_length=10)
     kit: dict[KitName, Count] = Field(max_length=200)
@@ -129,6 +130,7 @@ def read_settings(db: Database, shelf: Shelf) -> SettingsOut:
         nights_kept=kept_of(gym),
         late_cancel_min=late_cancel_min(gym),
         closed=closings(db),
+        seasons=seasons(db),
         plates={_mark(kg, rack): count for kg, count in rack.plates.items()},
         bars=[_mark(kg, rack) for kg in rack.bars],
         kit=rack.kit,
@@ -204,5 +206,6 @@ def write_settings(form: SettingsForm, db: Database, shelf: Shelf) -> SettingsOu
         "tabata": wanted.tabata,
         STYLE: wanted.style.model_dump(mode="json"),
     }
+    keep_seasons(db, wanted.seasons)
     keep_kit(db, wanted.kit)
     return read_settings(db, shelf)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from sqlalchemy import func, select
@@ -10,7 +11,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from pine_ladder.core.day.calendar import Slot, classes_text
-from pine_ladder.core.day.closing import Closing, closed_on
+from pine_ladder.core.day.closing import ClassSeason, Closing, closed_on, season_on
 from pine_ladder.store.days.pieces import id_of
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.models import (
@@ -46,9 +47,32 @@ def closings(db: Session) -> list[Closing]:
     return [Closing.model_validate(one) for one in gym_of(db).row.settings.get(CLOSED, ())]
 
 
+SEASONS = "seasons"
+"""The setting that holds each programme's seasons, by the programme's id."""
+
+
+def seasons(db: Session) -> list[ClassSeason]:
+    """The programme's seasons of other classes."""
+    gym = gym_of(db)
+    kept = gym.row.settings.get(SEASONS, {}).get(str(gym.programme.id), ())
+    return [ClassSeason.model_validate(one) for one in kept]
+
+
+def keep_seasons(db: Session, wanted: Iterable[ClassSeason]) -> None:
+    """Keep the programme's seasons in place of those it had."""
+    gym = gym_of(db)
+    own = {str(gym.programme.id): [one.model_dump(mode="json") for one in wanted]}
+    gym.row.settings = {**gym.row.settings, SEASONS: {**gym.row.settings.get(SEASONS, {}), **own}}
+
+
 def slots_on(db: Session, date: dt.date) -> list[Slot]:
-    """The programme's weekly classes that are held on a date: none where the gym is closed."""
-    return [] if closed_on(date, closings(db)) else weekly_slots(db, date.weekday())
+    """The programme's classes of the week that are held on a date, those of a season in it: none
+    where the gym is closed.
+    """
+    if closed_on(date, closings(db)):
+        return []
+    season = season_on(date, seasons(db))
+    return list(season.slots(date.weekday())) if season else weekly_slots(db, date.weekday())
 
 
 def weekly_starts(db: Session, weekday: int) -> list[dt.time]:

@@ -4007,6 +4007,32 @@ export interface components {
             kit?: components["schemas"]["pine_ladder__core__day__kit__KitNeed"][];
         };
         /**
+         * ClassSeason
+         * @description Days from `first` to `last` on which other classes are held than in the rest of the year:
+         *     a text a weekday, from Monday on, as `18:00, 19:15 75 min`.
+         */
+        ClassSeason: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Yearly
+             * @default false
+             */
+            yearly: boolean;
+            /** Name */
+            name: string;
+            /** Classes */
+            classes: string[];
+        };
+        /**
          * ClassTimeOut
          * @description A weekly class; weekday 0 is Monday.
          */
@@ -4143,15 +4169,15 @@ export interface components {
              */
             last: string;
             /**
-             * Reason
-             * @default
-             */
-            reason: string;
-            /**
              * Yearly
              * @default false
              */
             yearly: boolean;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * ColumnName
@@ -8427,6 +8453,8 @@ export interface components {
             late_cancel_min: number;
             /** Closed */
             closed?: components["schemas"]["Closing"][];
+            /** Seasons */
+            seasons?: components["schemas"]["ClassSeason"][];
             /** Plates */
             plates: {
                 [key: string]: number;

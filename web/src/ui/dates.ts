@@ -46,3 +46,14 @@ export function minutes(seconds: number): string {
 /** Days since the epoch, for an axis of dates; and back. */
 export const dayNumber = (iso: string) => Math.round(Date.parse(iso) / DAY_MS);
 export const dayAt = (days: number) => new Date(days * DAY_MS).toISOString().slice(0, 10);
+
+/** The days of the week from Monday on. */
+export const WEEKDAYS = [
+  "Monday",
+  "Tuesday",
+  "Wednesday",
+  "Thursday",
+  "Friday",
+  "Saturday",
+  "Sunday",
+];

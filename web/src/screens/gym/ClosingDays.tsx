@@ -1,14 +1,11 @@
 // The days on which the gym is closed: each a day or a span, this year's or every year's.
-import { Button, Checkbox, TextInput } from "@mantine/core";
+import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { brief as dateText } from "../../ui/dates";
 import fieldStyles from "../../ui/fields.module.css";
+import { NO_DAYS, SpanFields, spanOf, spanText } from "./SpanFields";
 
 type Closing = Schemas["Closing"];
-
-const span = (one: Closing) =>
-  one.first === one.last ? dateText(one.first) : `${dateText(one.first)} – ${dateText(one.last)}`;
 
 export function ClosingDays({
   days,
@@ -17,18 +14,13 @@ export function ClosingDays({
   days: readonly Closing[];
   onChange: (days: Closing[]) => void;
 }) {
-  const [first, setFirst] = useState("");
-  const [last, setLast] = useState("");
+  const [typed, setTyped] = useState(NO_DAYS);
   const [reason, setReason] = useState("");
-  const [yearly, setYearly] = useState(false);
-  const ends = last || first;
-  const backwards = Boolean(first) && ends < first;
+  const span = spanOf(typed);
   const add = () => {
-    onChange([...days, { first, last: ends, reason: reason.trim(), yearly }]);
-    setFirst("");
-    setLast("");
+    if (span) onChange([...days, { ...span, reason: reason.trim() }]);
+    setTyped(NO_DAYS);
     setReason("");
-    setYearly(false);
   };
   return (
     <fieldset className={fieldStyles.known} id="closing-days">
@@ -40,14 +32,14 @@ export function ClosingDays({
           .map((one) => (
             <li key={`${one.first}${one.last}${one.reason}`}>
               <span>
-                {span(one)}
+                {spanText(one)}
                 {one.reason && ` · ${one.reason}`}
                 {one.yearly && " · every year"}
               </span>
               <Button
                 size="compact-sm"
                 variant="subtle"
-                aria-label={`Remove ${span(one)}`}
+                aria-label={`Remove ${spanText(one)}`}
                 onClick={() => onChange(days.filter((other) => other !== one))}
               >
                 Remove
@@ -56,22 +48,7 @@ export function ClosingDays({
           ))}
       </ul>
       <div className={fieldStyles.add} data-labels>
-        <TextInput
-          type="date"
-          size="xs"
-          label="From"
-          value={first}
-          onChange={(event) => setFirst(event.currentTarget.value)}
-        />
-        <TextInput
-          type="date"
-          size="xs"
-          label="To"
-          min={first}
-          value={last}
-          error={backwards && "ends before it begins"}
-          onChange={(event) => setLast(event.currentTarget.value)}
-        />
+        <SpanFields span={typed} onChange={setTyped} />
         <TextInput
           size="xs"
           label="Reason"
@@ -80,16 +57,10 @@ export function ClosingDays({
           value={reason}
           onChange={(event) => setReason(event.currentTarget.value)}
         />
-        <Checkbox
-          size="xs"
-          label="Every year"
-          checked={yearly}
-          onChange={(event) => setYearly(event.currentTarget.checked)}
-        />
         <Button
           size="compact-sm"
           variant="default"
-          disabled={!first || backwards}
+          disabled={!span}
           aria-label="Add closing days"
           onClick={add}
         >

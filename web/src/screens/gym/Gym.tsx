@@ -9,6 +9,7 @@ import { useProgramme } from "../../api/programme";
 import { settings as settingsQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { Frame } from "../../app/Frame";
+import { WEEKDAYS } from "../../ui/dates";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
 import { Failed, Waiting } from "../../ui/states";
@@ -22,12 +23,12 @@ import { ImportScores } from "./ImportScores";
 import { ImportTables } from "./ImportTables";
 import { Mail } from "./Mail";
 import { Programmes } from "./Programmes";
+import { Seasons } from "./Seasons";
 import { useStillOpen } from "./SetupChecklist";
 import { TiersAndTracks } from "./TiersAndTracks";
 
 type Settings = Schemas["Settings"];
 
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** A piece of kit as it was typed, with its number: `6 rowers` are six. */
@@ -304,6 +305,11 @@ function Form({
           </div>
         </fieldset>
         <ClosingDays days={form.closed ?? []} onChange={(closed) => set({ closed })} />
+        <Seasons
+          seasons={form.seasons ?? []}
+          usual={form.classes ?? []}
+          onChange={(seasons) => set({ seasons })}
+        />
       </div>
       <div hidden={tab !== "training"}>
         <fieldset className={fieldStyles.known}>

@@ -4,14 +4,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
-import { brief, clockTime } from "../../ui/dates";
+import { brief, clockTime, WEEKDAYS } from "../../ui/dates";
 import fieldStyles from "../../ui/fields.module.css";
 import { Failed } from "../../ui/states";
 import styles from "./Mail.module.css";
 
 type Letter = Schemas["LetterOut"];
 
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const STATES: Record<string, string> = {
   waiting: "waits",
   going: "going now",
@@ -82,7 +81,10 @@ export function Mail() {
             value={mail.weekly === null ? "" : String(mail.weekly)}
             data={[
               { value: "", label: "not by itself" },
-              ...DAYS.map((label, value) => ({ label: `every ${label}`, value: String(value) })),
+              ...WEEKDAYS.map((label, value) => ({
+                label: `every ${label}`,
+                value: String(value),
+              })),
             ]}
             onChange={(event) => {
               const day = event.currentTarget.value;

@@ -3,10 +3,10 @@ import { Autocomplete, Button, PasswordInput, Select, Textarea, TextInput } from
 import { type FormEvent, useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writes";
+import { WEEKDAYS } from "../../ui/dates";
 import styles from "./SignIn.module.css";
 
 const ZONES = Intl.supportedValuesOf("timeZone");
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const lines = (text: string) => text.split("\n").filter((line) => line.trim());
 
 export function SetUp() {

@@ -6,14 +6,13 @@ import { api, ask, type Schemas } from "../../api/client";
 import { bank as bankQuery, movements, settings as settingsQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
 import { useDrafting } from "../../training/useDrafting";
-import { brief, shift } from "../../ui/dates";
+import { brief, shift, WEEKDAYS } from "../../ui/dates";
 import { DraftedDays, type Tell } from "./DraftedDays";
 import styles from "./Planning.module.css";
 
 type Plan = Schemas["CyclePlan"];
 type School = Schemas["CycleForm"]["school"];
 
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const WEEKS = [4, 5, 6, 7, 8, 9, 10, 11, 12];
 const SCHOOLS: readonly { value: NonNullable<School>; label: string; why: string }[] = [
   {
