@@ -381,6 +381,7 @@ def test_no_class_of_the_week_is_held_on_a_closing_day(coach, browser_of):
     anna = browser_of("Anna")
     found = anna.get(PLACES).json()
     assert found["classes"] == [] and found["closed"] == "Holiday"
+    assert coach.get(f"/api/days/{TOMORROW}").json()["closed"] == "Holiday"
     assert come(anna).status_code == 404
     plan(coach, "10:00", version=0)
     assert [one["start"] for one in anna.get(PLACES).json()["classes"]] == ["10:00:00"]

@@ -15,6 +15,7 @@ from pine_ladder.api.forms import Form, GymDate, Key, Place, Version
 from pine_ladder.core import plan
 from pine_ladder.core.checks import Ground, check
 from pine_ladder.core.day.athlete_view import BoardView, view
+from pine_ladder.core.day.closing import why_closed
 from pine_ladder.core.day.hour_ruler import Outline, outline
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.tokens import MAX_LINE, MAX_PIECES, MAX_TEXT
@@ -31,6 +32,7 @@ from pine_ladder.store.days.pieces import (
     read_board,
 )
 from pine_ladder.store.days.week_themes import theme_of
+from pine_ladder.store.floor.classes import closings
 from pine_ladder.store.gym.loaded import gym_of
 from pine_ladder.store.gym.styles import style_of
 from pine_ladder.store.models import Day, Person
@@ -70,6 +72,7 @@ class DayOut(BaseModel):
     saved_by: str | None
     saved_at: dt.datetime | None
     theme: str = Field(default="", description="What its week is about, where the day is read")
+    closed: str | None = Field(default=None, description="Why the gym is closed on it")
 
 
 class Whereto(Form):
@@ -286,7 +289,8 @@ def list_days(
 def read_day(date: GymDate, db: Database) -> DayOut:
     """A day's board, with what its week is about."""
     theme, _ = theme_of(db, gym_of(db).programme.id, date)
-    return day_out(date, days.find_day(db, date)).model_copy(update={"theme": theme})
+    told = {"theme": theme, "closed": why_closed(date, closings(db))}
+    return day_out(date, days.find_day(db, date)).model_copy(update=told)
 
 
 def unread_lines(text: str, shelf: Library) -> list[UnreadLine]:

@@ -4552,6 +4552,11 @@ export interface components {
              * @default
              */
             theme: string;
+            /**
+             * Closed
+             * @description Why the gym is closed on it
+             */
+            closed?: string | null;
         };
         /**
          * DayTitle

@@ -67,6 +67,11 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
         <>
           <HourRuler outline={plan.data.outline} selected={selected} onSelect={select} />
           <p className={`${styles.rulerSum} num`}>
+            {saved.data?.closed && (
+              <>
+                <b>Closed: {saved.data.closed}.</b>{" "}
+              </>
+            )}
             {plan.data.outline.sentence}
             {saved.data?.theme && (
               <>
