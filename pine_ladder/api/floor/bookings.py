@@ -13,7 +13,7 @@ from pine_ladder.api.errors import ApiError, Problem, not_found
 from pine_ladder.api.forms import Form, GymDate, Id, Start, Version
 from pine_ladder.api.links import configured_url
 from pine_ladder.core.day.calendar import LONGEST, MOST_PLACES, SHORTEST
-from pine_ladder.core.day.closing import closed_on
+from pine_ladder.core.day.closing import why_closed
 from pine_ladder.core.day.kit import KitNeed, kit_line, kit_needed
 from pine_ladder.core.day.letters import ClassTold, class_letter, place_letter
 from pine_ladder.core.floor.capacity import TO_DECLINE, Places, decline_until
@@ -158,11 +158,10 @@ def my_places(date: GymDate, db: Database, shelf: Shelf, me: Myself) -> MyPlaces
     if day is not None and day.text.strip():
         session = read_board(day.text, shelf).session
         kit = list(kit_line(session, shelf, me.tier.position, me.track.position))
-    shut = closed_on(date, closings(db))
     return MyPlaces(
         classes=[_mine(db, date, one, me) for one in signups.planned(db, date)],
         kit=kit,
-        closed=(shut.reason or "Closed") if shut is not None else None,
+        closed=why_closed(date, closings(db)),
     )
 
 

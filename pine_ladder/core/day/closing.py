@@ -11,6 +11,7 @@ from pydantic import Field, field_validator, model_validator
 from pine_ladder.core.day.calendar import Slot, read_classes, read_week
 from pine_ladder.core.plan import Frozen
 
+NO_REASON = "closing day"
 MOST_DAYS, MOST_DAYS_OF_A_SEASON = 92, 300
 """Days that one closing, and one season, may last."""
 
@@ -98,6 +99,6 @@ def closed_on(date: dt.date, closings: Iterable[Closing]) -> Closing | None:
 
 
 def why_closed(date: dt.date, closings: Iterable[Closing]) -> str | None:
-    """Why the gym is closed on a date, "Closed" where no reason is told; None where it is open."""
+    """Why the gym is closed on a date, `NO_REASON` where none is told; None where it is open."""
     closing = closed_on(date, closings)
-    return None if closing is None else closing.reason or "Closed"
+    return None if closing is None else closing.reason or NO_REASON
