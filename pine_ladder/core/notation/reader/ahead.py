@@ -60,7 +60,8 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
             work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
             board.lift = work  # `Back squats today.`
     times = [one for one in said if one.kind in ("time", "prime")]
-    if times and board.title is None:
+    begins = bool(times) and said[0] is times[0] and not board.title_s
+    if times and (board.title is None or begins):
         board.title_s = seconds(times[0])
     title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
     if re.fullmatch(r'["“][^"“”]*["”]', title):

@@ -41,7 +41,8 @@ def say_of_the_part(clause: Clause, part: Part) -> bool:
 
 def _time_alone(clause: Clause, part: Part) -> None:
     """Take a time that stands alone: to build in, a rest between sets, or a cap."""
-    facts, length = part.facts, seconds(clause.body[0])
+    token = next(one for one in clause.body if one.kind in ("time", "prime"))
+    facts, length = part.facts, seconds(token)
     sets = bool(facts.sets) or any(one.sets for one in part.works)
     raced = facts.form == "for time" or bool(facts.scheme)
     if facts.builds:
@@ -50,6 +51,8 @@ def _time_alone(clause: Clause, part: Part) -> None:
         facts.rest = length  # `4 x 6`, then `2 min`
     elif raced and not facts.cap:
         facts.cap = length[0]  # `21-15-9`, then `16 min`
+    elif part.fresh and not (facts.frames or facts.slot or facts.length):
+        facts.length = length  # `WOD`, then `in 20 minutes complete`
     else:
         return
     clause.works = []

@@ -55,6 +55,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     scope = _scope(clause, here, library)
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
+    _without_label(clause)
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
     _before_rounds(clause)
@@ -71,6 +72,19 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _without_label(clause: Clause) -> None:
+    """`Snatch: every 1:30 x 8: 1 hang snatch + 1 snatch`: the first names what follows it."""
+    if len(clause.works) < 2 or not clause.facts.form or clause.works[0].known is None:
+        return
+    first, *others = clause.works
+    bare = first.amount is None and first.load is None and not first.sets
+    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    last = first.name.split()[-1]
+    named = kinds[:2] == ["movement", "colon"] and any(last in one.name for one in others)
+    if bare and named:
+        clause.works = others
 
 
 def _side_by_side(clause: Clause, here: Part | None) -> None:
@@ -196,6 +210,12 @@ def _maximum(clause: Clause, here: Part | None) -> None:
     body = [one for one in clause.body if one.kind != "filler"]
     kinds = [one.kind for one in body]
     timed = {"number", "range", "time", "prime"} & set(kinds)
+    open_end = here is not None and not here.facts.form and here.works
+    if here is not None and open_end and {"amrap", "remaining"} <= set(kinds):
+        # `in 20 minutes`, `1 mile run`, `then in the remaining time AMRAP of`
+        here.facts.form = "amrap"
+        for work in here.works:
+            work.place = "buy-in"
     inside = here is not None and here.facts.form == "amrap" and "remaining" in kinds
     if inside and "amrap" in kinds and not {"time", "prime"} & set(kinds):
         clause.body = [one for one in clause.body if one.kind != "amrap"]

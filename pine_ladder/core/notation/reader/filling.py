@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -37,6 +38,9 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
     if part.lift is None and part.fresh and not any(one.named for one in works):
         part.lift = title_lift
     works = _lifted(part, works, library)
+    for before, work in pairwise(works if part.role in LOOSE else ()):
+        if isinstance(before.amount, plan.Scheme):
+            work.amount = work.amount or before.amount  # `10-8-6 of squats and push-ups`
     part.closing |= closes(clause, part)
     if clause.marked("block") and part.facts.times > 1 and clause.label is not None:
         part.block = int(clause.label.value) - 1

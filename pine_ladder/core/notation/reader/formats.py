@@ -32,6 +32,9 @@ Works = Sequence[Work]
 def format_of(part: Part, main: Works) -> plan.Format:
     """How a part is timed; one round where nothing says it."""
     _ladder(part, main)
+    if part.facts.each and not (part.facts.sets or part.facts.every_s):
+        for one in main:
+            one.amount = one.amount or plan.Reps(low=part.facts.each[0])
     found = (rule(part, main) for rule in RULES)
     return next((one for one in found if one is not None), plan.Rounds(low=1))
 

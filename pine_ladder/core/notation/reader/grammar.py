@@ -510,7 +510,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
-    (r"^[bx]$|^b(?=:)", _rounds),
+    (r"^[bx]$|^b(?=:)|\([bx]\)", _rounds),
     (r"^[tij]z\.?$", _rest),
     (r"^S[.,:]*x", _rounds_of_sets),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),
@@ -548,7 +548,19 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     _in_turns(facts, body)
     _again(facts, body)
     _and_back(facts, body)
+    _of_each(facts, body)
     return facts
+
+
+def _of_each(facts: Facts, body: Sequence[Token]) -> None:
+    """`3 rounds, 10 each`: so many of everything that is listed below."""
+    last = body[-2:]
+    kinds = [one.kind for one in last]
+    listed = facts.rounds or facts.form in ("amrap", "for time")
+    moves = any(one.kind == "movement" for one in body)
+    if kinds == ["number", "each side"] and listed and not moves and last[0] not in facts.used:
+        facts.each = _count(last[0])
+        facts.used += last
 
 
 def _and_back(facts: Facts, body: Sequence[Token]) -> None:

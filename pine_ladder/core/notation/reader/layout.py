@@ -137,6 +137,8 @@ def plain_text(line: str) -> str:
     out = _INITIAL.sub(_without_point, out)
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda found: "TC".ljust(len(found[0])), out)
+    out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox)\.(?=\s)", r"\1 ", out)
+    out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda found: f"{found[1]}:{found[2]}", out)

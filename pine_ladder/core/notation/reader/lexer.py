@@ -42,10 +42,11 @@ _LEXEMES = re.compile(
   | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
-      |\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
+      |\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
         \s+(?:recovery|recover|rest|back)\b)
+  | (?P<ratio>(?<=rest\s)1:[1-4](?!\d)|1:[1-4]\s+(?=(?:work|rest)\b))
   | (?P<held>(?P<heldn>\d{{1,2}})\s*(?:s|secs?|seconds?)\s+(?:(?:pause|hold)\s+)?
       (?:in\s+the\s+(?:hole|bottom)|at\s+(?:the\s+)?(?:bottom|chest|knee))\b)
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
@@ -162,6 +163,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
     "pace": lambda found: Token("word", found[0], *found.span()),
     "asis": lambda found: Token("word", found[0], *found.span()),
+    "ratio": lambda found: Token("as needed", None, *found.span()),
     "held": lambda found: Token("held", float(found["heldn"]), *found.span()),
     "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
     "shortrest": lambda found: Token("rest", None, *found.span()),

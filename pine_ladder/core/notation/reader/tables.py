@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Movement
@@ -252,7 +253,8 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
     by_move: list[str] = []
     tiers: dict[str, str] = {}
     width = 0
-    for at, row in enumerate(rows):
+    for at in range(len(rows)):
+        row = rows[at]
         if not row.cells:
             columns = columns if row.gap is False and columns and row.indent else []
             yield row
@@ -274,6 +276,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             below = rows[at + 1] if at + 1 < len(rows) else None
             if below is not None and below.cells:
                 columns, width = named, len(row.cells)
+                rows = _with_lengths(rows, at + 1, named)
                 tiers = dict(zip(named, (cell.strip("* ") for cell in row.cells), strict=False))
                 continue
         if not columns and (found := _without_headings(row, rows, at, library)):
@@ -308,6 +311,34 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
         yield from _versions(row, library)
 
 
+_START = re.compile(r"\s*(\d{1,2}):(\d\d)\s*")
+
+
+def _with_lengths(rows: Sequence[Row], first: int, columns: Sequence[str]) -> Sequence[Row]:
+    """The rows, times that rise from row to row of a table, `0:00`, `0:12`, as the minutes until
+    the next one; the last of them says nothing.
+    """
+    if columns.count("time") != 1:
+        return rows
+    at, end = columns.index("time"), first
+    while end < len(rows) and len(rows[end].cells) > at and not rows[end].gap:
+        end += 1
+    table = [place for place in range(first, end) if not _RULE.fullmatch(rows[place].text)]
+    found = [_START.fullmatch(rows[place].cells[at]) for place in table]
+    starts = [60 * int(one[1]) + int(one[2]) for one in found if one]
+    lengths = [after - before for before, after in pairwise(starts)]
+    if len(starts) < max(3, len(table)) or min(lengths) < 1 or max(lengths) > LONGEST_PART:
+        return rows
+    out = list(rows)
+    for place, length in zip(table, [*lengths, 0], strict=True):
+        cells = list(rows[place].cells)
+        cells[at] = f"{length} min" if length else ""
+        out[place] = replace(rows[place], cells=tuple(cells))
+    return out
+
+
+LONGEST_PART = 60
+"""Minutes from one row of a table to the next at most, where its times are those of the hour."""
 _MINUTES = re.compile(r"(\d{1,3})\s*-\s*(\d{1,3})")
 
 
