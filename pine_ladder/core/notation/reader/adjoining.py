@@ -35,6 +35,8 @@ def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> To
     ahead = [other.kind for other in row[max(0, place - 2) : place]]
     if one.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
         return Token("word", said, one.start, one.end)  # `run 2 laps`
+    if one.kind == "build" and said == "climbs":
+        return Token("word", said, one.start, one.end)  # `6 to 8 climbs`
     return _as_single(one, place, row) if one.kind == "movement" else one
 
 
@@ -122,6 +124,11 @@ def _sets_behind_loads(said: list[Token]) -> list[Token]:
         loaded = last[-1:] in (["percent"], ["weight"], ["rpe"]) or last == ["at", "number"]
         if one.kind == "by" and loaded:
             out.append(Token("comma", None, one.start, one.start))
+        if one.kind == "by" and last[-1:] == ["slash"] and len(out) > 1:
+            # `3x5 @ 80 / 1x3 @ 85`
+            behind = [other.kind for other in out[-3:-1]]
+            if behind[-1] in ("percent", "weight", "rpe") or behind == ["at", "number"]:
+                out[-1] = out[-1].as_kind("comma")
         out.append(one)
     return out
 

@@ -12,6 +12,26 @@ _AGAIN = re.compile(r"\bsame\b|\brepeat|\bagain\b|\bas above\b", re.IGNORECASE)
 _BOTH = re.compile(r"\s*(?:both|each|same for (?:both|all)|all)\b", re.IGNORECASE)
 
 
+_BACK = re.compile(
+    r"\W*(?:(?:and|then|now|go|work|come)\s+)*(?:the same\s+)?"
+    r"(?:backwards?|back (?:up|down|again|the other way|the way you came)|in reverse(?: order)?)"
+    r"\W*",
+    re.IGNORECASE,
+)
+
+
+def go_back(part: Part, text: str) -> bool:
+    """Take the work of a part once more from its end where a row says `then the same backwards`."""
+    if not part.works or not _BACK.fullmatch(text):
+        return False
+    if part.facts.scheme:
+        part.facts.scheme = (*part.facts.scheme, *reversed(part.facts.scheme[:-1]))
+    else:
+        last = part.works[-1].row
+        part.works += [replace(one, row=last, tiers=dict(one.tiers)) for one in part.works[::-1]]
+    return True
+
+
 def share_work(parts: Sequence[Part]) -> None:
     """Give pieces of which only the clock is told the work that a row below says is for both."""
     for place, part in enumerate(parts):

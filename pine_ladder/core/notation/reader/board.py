@@ -13,7 +13,7 @@ from dataclasses import replace
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.exactly import is_heading
-from pine_ladder.core.notation.reader.again import share_work
+from pine_ladder.core.notation.reader.again import go_back, share_work
 from pine_ladder.core.notation.reader.ahead import (
     before_all,
     labels_its_lift,
@@ -23,6 +23,7 @@ from pine_ladder.core.notation.reader.ahead import (
 )
 from pine_ladder.core.notation.reader.asides import (
     HALF,
+    PRACTICE,
     TOTAL,
     TOTAL_TIME,
     is_aside,
@@ -126,6 +127,8 @@ class Board:
                 or bool(self.here.facts.sets)
                 or any(one.sets for one in self.here.works)
             )
+            if self.here is not None and not lifted and PRACTICE.search(self.here.typed):
+                lifted, self.here.role = True, self.here.role or "skill"  # `rope climb practice`
             self.gap_line = following.number if lifted and following is not None else 0
             if following is not None and names_sets(self, following):
                 self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
@@ -192,6 +195,9 @@ class Board:
         if here is not None and not here.fresh and is_aside(row.text):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
+        if here is not None and not exactly and go_back(here, row.text):
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
         if not exactly and is_statement(row.text, self.library):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
@@ -231,7 +237,9 @@ class Board:
         part = self.here
         if part is None or part.fresh or clause.row.gap:
             return False
-        return part.facts.form == "for time" and clause.facts.form in ("emom", "every")
+        raced = part.facts.form == "for time" or (part.facts.cap and not part.facts.form)
+        again = clause.facts.form in ("emom", "every") and not clause.facts.windows
+        return bool(raced) and again and not clause.facts.rounds
 
     def _of_teams(self, clause: Clause) -> bool:
         """A row that says how partners share, and asks no work of its own."""

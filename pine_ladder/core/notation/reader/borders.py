@@ -158,8 +158,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         )
     if part.facts.form == "continuous" and part.works:
         told = all(one.row == part.number for one in part.works)
-        timed = bool(clause.works) and isinstance(clause.works[0].amount, plan.Duration)
-        if facts.sets or facts.rounds or (told and timed and row.first):
+        begun = clause.works[0] if clause.works else None
+        own = begun is not None and (begun.sets or isinstance(begun.amount, plan.Duration))
+        if facts.sets or facts.rounds or (told and own and row.first):
             return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`, or `5 min walk`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
@@ -267,6 +268,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
     if not (facts.sets or sets):
         return None
+    heavy = any(one.load is not None or one.bare is not None for one in sets)
+    if part.fresh and part.role in LOOSE and part.facts.slot and heavy and not clause.marked():
+        return True  # `warm up 10 min easy`, then `snatch 5x1 @ 70`
     if part.fresh and part.facts.builds and part.lift is not None:
         return True  # `work up to a heavy single`, then `4 x 6 @ 80 %`.
     if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
@@ -349,6 +353,9 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     before = [one for one in part.works if one.known]
     if not before or all(is_soft(one) for one in before):
         return None
+    named = len(works) == 1 and works[0].amount is None and clause.row.first
+    if named and part.facts.frames and works[0].name == "easy stretching":
+        return True  # `3 rounds: 10 cal ski, 8 step-ups`, then `stretch out`
     return clause.row.gap or (not clause.row.first and part.facts.frames)
 
 

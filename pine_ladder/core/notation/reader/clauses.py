@@ -51,6 +51,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _maximum(clause, here)
     clause.facts = read_facts(clause.body, library)
     clause.facts.slot = clause.slot or clause.facts.slot
+    _easy_for_a_time(clause)
     _exactly(clause)
     scope = _scope(clause, here, library)
     left = _left(clause)
@@ -72,6 +73,14 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _easy_for_a_time(clause: Clause) -> None:
+    """`Warm up 10 min easy`: how long it lasts, and no rest."""
+    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    if clause.role in LOOSE and kinds in (["time", "easy"], ["prime", "easy"]):
+        clause.facts.slot = clause.facts.slot or clause.facts.rest
+        clause.facts.rest, clause.facts.rests = (), []
 
 
 def _without_label(clause: Clause) -> None:
@@ -279,6 +288,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
     )
     given = given or clause.facts.form in ("intervals", "tabata", "death")
     listed = row.bullet or clause.label is not None or row.indent > 0
+    prose = bool(PROSE & set(re.findall(r"[a-z']+", text.lower())))
     return Scope(
         library=library,
         row=row.number,
@@ -289,7 +299,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         first=next((one.start for one in clause.body if one.kind != "filler"), 0),
         listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
         loose=here is not None and (clause.role or here.role) in LOOSE,
-        talk=bool(PROSE & set(re.findall(r"[a-z']+", text.lower()))),
+        talk=prose and clause.facts.form != "continuous",
         names=given,
         builds=clause.facts.builds,
     )

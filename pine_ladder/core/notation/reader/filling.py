@@ -27,10 +27,14 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         part.name = row.typed[row.at + quoted.start(1) : row.at + quoted.end(1)].strip()
         loose = [one for one in loose if part.name not in one]
     station = station_of(clause, part)
-    rests = any(one.kind == "rest" for one in clause.body)
+    rests = any(one.kind in ("rest", "off") for one in clause.body)
     turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
     if (station is not None or turns) and not works and rests:
         works = [Work(row.number, 0, name="rest")]
+    if station is not None and not works and [one.kind for one in clause.body] == ["cal"]:
+        numbers, joint = clause.body[0].value
+        counted = plan.Calories(calories=tuple(int(one) for one in numbers[: 1 + (joint == "/")]))
+        works = [Work(row.number, 0, name="machine", amount=counted)]  # `4. 15/12 cal`
     if not works and not facts.any and loose and _is_name(clause, part):
         start = clause.label.end if clause.label else 0
         name = own_words(row.typed[row.at + start : row.at + len(row.text)])
@@ -61,10 +65,23 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         works[0].notes[:0] = words
     elif words and not works and not facts.any:
         part.notes.append((row.number, clause.typed))
+    works = [one for one in works if not _loads_another(one, part)]
     if part.tier and works:
         part.sections.setdefault(part.tier, []).extend(works)
     else:
         part.works += [one for one in works if one.named]
+
+
+def _loads_another(work: Work, part: Part) -> bool:
+    """Give a movement of the part its load where a row below says no more: `thrusters 43/30`."""
+    told = work.load is not None or work.bare is not None
+    if work.amount is not None or work.sets or not told or work.known is None or part.tier:
+        return False
+    alike = [one for one in part.works if one.known is work.known and one.row != work.row]
+    free = [one for one in alike if one.amount is not None and one.load is None and not one.bare]
+    for one in free:
+        one.load, one.bare = work.load, work.bare
+    return bool(free)
 
 
 def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:

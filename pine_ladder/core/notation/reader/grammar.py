@@ -189,8 +189,9 @@ def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
 
 def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     """`3 min at each station`."""
-    if facts.form:
-        return False
+    there = [one for one in tokens if one.kind == "station"]
+    if facts.form or any("station only" not in one.means for one in there):
+        return False  # `8 minutes of movement`
     length = _first(tokens, "time", "prime") or tokens[0]
     facts.form, facts.work_s = "intervals", seconds(length)[0]
     facts.off_s = facts.off_s or 0
@@ -608,7 +609,7 @@ def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
         ]
 
 
-_NAMES = ("word", "goal", "easy", "style", "role", "at", "percent", "quality")
+_NAMES = ("word", "goal", "easy", "style", "role", "at", "percent", "quality", "station")
 MOST_NAMES = 4
 """Words between a time and a colon that say what the time is for."""
 
@@ -626,13 +627,16 @@ def _two_on(facts: Facts, body: Sequence[Token]) -> None:
 
 def _named_time(facts: Facts, body: Sequence[Token]) -> None:
     """`10 min flow: …`, `40 min at talking pace:`: how long what follows goes on."""
-    run = _until(body[1:], _NAMES)
-    ends = body[1 + len(run) : 2 + len(run)]
-    said = any(one.kind in ("word", "goal", "easy") for one in run)
-    named = 0 < len(run) <= MOST_NAMES and said
-    if named and ends and ends[0].kind == "colon" and body[0].kind in ("time", "prime"):
-        facts.form, facts.length = "continuous", seconds(body[0])
-        facts.used += [body[0], ends[0]]
+    ahead = _until(body, ("word", "and", "first", "buy-in", "then"))
+    at = len(ahead) if len(ahead) <= MOST_NAMES else 0
+    run = _until(body[at + 1 :], _NAMES)
+    ends = body[at + 1 + len(run) : at + 2 + len(run)]
+    said = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
+    named = len(run) <= MOST_NAMES and said
+    timed = body[at : at + 1]
+    if named and ends and ends[0].kind == "colon" and timed[0].kind in ("time", "prime"):
+        facts.form, facts.length = "continuous", seconds(timed[0])
+        facts.used += [*ahead, *timed, *ends, *(one for one in run if one.kind == "station")]
 
 
 _EASIER = ("easy", "rest", "off")

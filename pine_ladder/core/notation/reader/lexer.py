@@ -42,7 +42,9 @@ _LEXEMES = re.compile(
   | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
-      |\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
+      |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
+      |(?<=max\s)minus\s+\d+\b
+      |\buntil\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
         \s+(?:recovery|recover|rest|back)\b)
@@ -68,7 +70,7 @@ _LEXEMES = re.compile(
       (?P<trackunit>kgs?|lbs?|\#|cals?)(?![a-z]))
   | (?P<num>(?:\d+(?:\s*,\s*\d+){{2,}}(?=\s*,?\s*(?:\.\.|…))|{NUMBER})(?:
       (?:/{NUMBER})+(?!\d)(?:(?=\s+/\s)|(?:\s+/\s+{NUMBER})*(?!\d))
-      |(?:\s*/\s*{NUMBER})+(?!\d)
+      |(?:\s*/\s*{NUMBER}(?!\s*x\s*\d))+(?!\d)
       |(?:(?!\s+-\s+\d[\d.,]*\s*(?:%|:\d\d))\s*-\s*(?:{NUMBER}|amrap\b|max\b))+
       |(?:\s*(?:to|or)\s+{NUMBER}(?=\s*{_UNIT}|\s+(?:reps?|rounds?|rds?|sets?|times|of)\b|\s*$))
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}

@@ -37,7 +37,7 @@ _SUB = re.compile(
     re.IGNORECASE,
 )
 _UNABLE = re.compile(
-    r"\s*(?:and\s+)?(?:if you (?:can't|cannot|don't have|do not have|haven't)"
+    r"[\s(]*(?:and\s+)?(?:if you (?:can't|cannot|don't have|do not have|haven't)"
     r"|(?:no|can't|cannot)\b(?!\s*(?:score|rest|time|clock)))",
     re.IGNORECASE,
 )
