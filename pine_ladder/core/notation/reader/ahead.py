@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.counts import MARKS, seconds
 from pine_ladder.core.notation.reader.facts import Facts
-from pine_ladder.core.notation.reader.grammar import MARKS, seconds
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import merge_facts

@@ -6,7 +6,7 @@ import re
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.clause import Clause
-from pine_ladder.core.notation.reader.grammar import seconds
+from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.parts import Part, merge_facts
 from pine_ladder.core.notation.reader.pieces import MOST_COPIES

@@ -40,6 +40,7 @@ from pine_ladder.core.notation.reader.borders import (
 )
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.clauses import clause_of, is_goal
+from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.exact_pieces import (
     AS_IT_STANDS,
     ExactPieces,
@@ -47,7 +48,6 @@ from pine_ladder.core.notation.reader.exact_pieces import (
 )
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.filling import fill
-from pine_ladder.core.notation.reader.grammar import seconds
 from pine_ladder.core.notation.reader.labels import (
     clock_rows,
     hour_rows,

@@ -8,15 +8,21 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from itertools import pairwise
 from typing import Literal
 
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.reader.facts import Facts, Range
+from pine_ladder.core.notation.reader import phrases
+from pine_ladder.core.notation.reader.counts import (
+    MARKS,
+    TIMES,
+    by_ones,
+    count_of,
+    first_of,
+    seconds,
+)
+from pine_ladder.core.notation.reader.facts import Facts
 from pine_ladder.core.notation.reader.token import CODES, Token
 
-MOST_STEPS = 30
-"""Steps of a ladder that is told by its ends."""
 FEWEST_WINDOWS = 3
 """A number below this before `every 90 s` is the reps of each window, not their number."""
 SHORTEST_S = 30
@@ -27,42 +33,9 @@ MINUTES_ALONE = 15
 """A rest of a bare number below this is minutes, from it on seconds."""
 
 
-def seconds(token: Token, unit: Literal["min", "s"] = "min") -> Range:
-    """The time a token says; a bare number is in `unit`."""
-    if token.kind in ("time", "clock range"):
-        return tuple(token.value)
-    each = 60 if unit == "min" else 1
-    if token.kind == "prime":
-        return tuple(round(60 * one) for one in token.value[0])
-    if token.kind == "seconds or inches":
-        return tuple(round(one) for one in token.value)
-    if token.kind == "number":
-        return (round(each * token.value),)
-    if token.kind == "range":
-        return tuple(round(each * one) for one in token.value)
-    if token.kind == "distance" and len(token.value[0]) == 1:
-        return (round(60 * token.value[0][0]),)
-    return ()
-
-
-def _count(token: Token) -> Range:
-    if token.kind == "range":
-        return tuple(int(one) for one in token.value)
-    if token.kind == "times n":
-        return tuple(int(one) for one in token.value)
-    return (int(token.value),)
-
-
 Take = Callable[[Facts, list[Token]], bool | None]
 _T = "[ti]"
 _TN = "[tinrK]"
-
-
-def _first(tokens: Sequence[Token], *kinds: str) -> Token | None:
-    return next((one for one in tokens if one.kind in kinds), None)
-
-
-_TIMES = ("time", "clock range", "prime", "number", "range", "seconds or inches", "distance")
 
 
 def _every(facts: Facts, tokens: list[Token]) -> bool:
@@ -82,20 +55,20 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "every"
     for at, token in enumerate(rest):
         if token.kind in ("rounds", "sets", "rft"):
-            facts.rounds, facts.windows = _count(rest[at - 1]), facts.windows
+            facts.rounds, facts.windows = count_of(rest[at - 1]), facts.windows
         elif token.kind == "times n":
-            facts.windows = _count(token)
+            facts.windows = count_of(token)
         elif token.kind in ("time", "prime"):
             facts.total_s = seconds(token)[0]
         elif token.kind in ("number", "range") and (
             at + 1 == len(rest) or rest[at + 1].kind not in ("rounds", "sets", "times")
         ):
             if lead.kind == "every n":
-                facts.total_s = 60 * int(_count(token)[0])
+                facts.total_s = 60 * int(count_of(token)[0])
             else:
-                facts.windows = _count(token)
+                facts.windows = count_of(token)
         elif token.kind == "times" and at:
-            facts.windows = _count(rest[at - 1])
+            facts.windows = count_of(rest[at - 1])
     if lead.kind == "every n" and facts.every_s == 60 and len(facts.windows) == 1:
         facts.total_s, facts.windows = 60 * facts.windows[0], ()  # `E1MOM x 12`: twelve minutes.
     if facts.every_s == 60 and not facts.windows:
@@ -108,26 +81,26 @@ def _in_each(facts: Facts, tokens: list[Token]) -> bool:
     """`snatch: 2 every 90 s`: so many in each window."""
     if tokens[0].value >= FEWEST_WINDOWS:
         return False
-    facts.each = _count(tokens[0])
+    facts.each = count_of(tokens[0])
     return True
 
 
 def _on_clock(facts: Facts, tokens: list[Token]) -> bool:
     """`6 sets on 3:00`."""
     last = tokens[-1]
-    facts.form, facts.windows = "every", _count(tokens[0])
+    facts.form, facts.windows = "every", count_of(tokens[0])
     facts.every_s = int(last.value) if last.kind == "every n" else seconds(last)[0]
     return facts.every_s > 0
 
 
 def _emom(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = facts.form or "emom"
-    many = _first(tokens, "times n")
-    token = _first(tokens, *_TIMES)
+    many = first_of(tokens, "times n")
+    token = first_of(tokens, *TIMES)
     if many is not None:
         facts.length = tuple(60 * one for one in many.value)
     elif token is not None and tokens[-1].kind == "rounds":
-        facts.rounds = _count(token)
+        facts.rounds = count_of(token)
     elif token is not None:
         facts.length = seconds(token)
     return True
@@ -137,10 +110,10 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     if facts.form and facts.form != "amrap":
         return False
     facts.form = "amrap"
-    by, many = _first(tokens, "by"), _first(tokens, "times n")
+    by, many = first_of(tokens, "by"), first_of(tokens, "times n")
     rounds = next((at for at, one in enumerate(tokens) if one.kind == "rounds"), 0)
     behind = by is not None and tokens[0].kind == "amrap"
-    if by is not None and behind and (often := _first(tokens, "number")) is not None:
+    if by is not None and behind and (often := first_of(tokens, "number")) is not None:
         facts.length, facts.times = (60 * by.value,), int(often.value)  # `AMRAP 6 x 2`
         return True
     if by is not None:
@@ -148,11 +121,11 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     elif many is not None:
         facts.times = many.value[0]
     elif rounds:
-        facts.times = _count(tokens[rounds - 1])[0]
+        facts.times = count_of(tokens[rounds - 1])[0]
         tokens = [one for one in tokens if one is not tokens[rounds - 1]]
-    elif tokens[0].kind == "number" and tokens[-1].kind in _TIMES and len(tokens) > 2:
+    elif tokens[0].kind == "number" and tokens[-1].kind in TIMES and len(tokens) > 2:
         facts.times, tokens = int(tokens[0].value), tokens[1:]  # `two AMRAP 8s`
-    token = _first(tokens, *_TIMES)
+    token = first_of(tokens, *TIMES)
     if token is not None:
         length = seconds(token)
         few = token.kind == "time" and length[0] < SHORTEST_S
@@ -164,13 +137,13 @@ def _for_time(facts: Facts, tokens: list[Token]) -> bool:
     if facts.form in ("amrap", "emom", "every"):
         return True
     facts.form = "for time"
-    number = _first(tokens, "number", "range")
+    number = first_of(tokens, "number", "range")
     rounds = any(one.kind in ("rounds", "rft") for one in tokens)
     if number is not None and number.kind == "range" and not rounds:
-        facts.scheme = by_ones(*_count(number))  # `1-10 for time`
+        facts.scheme = by_ones(*count_of(number))  # `1-10 for time`
     elif number is not None:
-        facts.rounds = _count(number)
-    scheme = _first(tokens, "scheme")
+        facts.rounds = count_of(number)
+    scheme = first_of(tokens, "scheme")
     if scheme is not None:
         facts.scheme, facts.endless = scheme.value
         if len(facts.scheme) == 2 and facts.scheme[1] == 1 and not facts.endless:
@@ -192,7 +165,7 @@ def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     there = [one for one in tokens if one.kind == "station"]
     if facts.form or any("station only" not in one.means for one in there):
         return False  # `8 minutes of movement`
-    length = _first(tokens, "time", "prime") or tokens[0]
+    length = first_of(tokens, "time", "prime") or tokens[0]
     facts.form, facts.work_s = "intervals", seconds(length)[0]
     facts.off_s = facts.off_s or 0
     return True
@@ -206,9 +179,9 @@ def _change(facts: Facts, tokens: list[Token]) -> bool:
 
 def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "tabata"
-    often = _first(tokens, "range")
+    often = first_of(tokens, "range")
     if often is not None:
-        facts.rounds = _count(often)
+        facts.rounds = count_of(often)
     return True
 
 
@@ -227,8 +200,8 @@ def _unit_of(halves: Sequence[Token]) -> Literal["min", "s"]:
 
 def _intervals(facts: Facts, tokens: list[Token]) -> bool:
     times = [one for one in tokens if one.kind in ("time", "prime", "number", "seconds or inches")]
-    pair = _first(tokens, "pair")
-    by, many = _first(tokens, "by"), _first(tokens, "times n")
+    pair = first_of(tokens, "pair")
+    by, many = first_of(tokens, "by"), first_of(tokens, "times n")
     rounds_at = next(
         (at for at, one in enumerate(tokens) if one.kind in ("rounds", "sets", "times")), None
     )
@@ -251,13 +224,13 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
     elif many is not None:
         facts.rounds = tuple(many.value)
     elif rounds_at:
-        facts.rounds = _count(tokens[rounds_at - 1])
+        facts.rounds = count_of(tokens[rounds_at - 1])
     return True
 
 
 def _work_and_rest(facts: Facts, tokens: list[Token]) -> bool:
     """`Tonight is 45/15.`: seconds of work and rest that fill half minutes."""
-    pair = _first(tokens, "pair")
+    pair = first_of(tokens, "pair")
     if facts.form or pair is None or len(pair.value) != 2:
         return False
     work, off = (int(one) for one in pair.value)
@@ -295,7 +268,7 @@ def _build(facts: Facts, tokens: list[Token]) -> bool:
     for end in (tokens[0], tokens[-1]):
         if end.kind in ("time", "prime"):
             facts.slot = seconds(end)
-    token = _first(tokens, "number", "rep max", "single", "double", "triple")
+    token = first_of(tokens, "number", "rep max", "single", "double", "triple")
     if token is not None:
         facts.build = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
     return True
@@ -309,10 +282,10 @@ def _heavier(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _rounds(facts: Facts, tokens: list[Token]) -> bool:
-    token = _first(tokens, "number", "range", "by", "times n")
+    token = first_of(tokens, "number", "range", "by", "times n")
     if token is None:
         return False
-    facts.rounds = (token.value,) if token.kind == "by" else _count(token)
+    facts.rounds = (token.value,) if token.kind == "by" else count_of(token)
     return True
 
 
@@ -326,10 +299,10 @@ def _sets(facts: Facts, tokens: list[Token]) -> bool:
     numbers = [one for one in tokens if one.kind in ("number", "range")]
     if not numbers:
         return False
-    facts.sets = _count(numbers[0])
+    facts.sets = count_of(numbers[0])
     if len(numbers) > 1:
-        facts.each = _count(numbers[1])
-    many = _first(tokens, "times n")
+        facts.each = count_of(numbers[1])
+    many = first_of(tokens, "times n")
     if many is not None:
         facts.each = tuple(many.value)
     return True
@@ -337,13 +310,13 @@ def _sets(facts: Facts, tokens: list[Token]) -> bool:
 
 def _rounds_of_sets(facts: Facts, tokens: list[Token]) -> bool:
     """`Superset x 4`."""
-    many = _first(tokens, "times n")
-    facts.sets = _count(many) if many is not None else ()
+    many = first_of(tokens, "times n")
+    facts.sets = count_of(many) if many is not None else ()
     return bool(facts.sets)
 
 
 def _scheme(facts: Facts, tokens: list[Token]) -> bool:
-    token = _first(tokens, "scheme", "range")
+    token = first_of(tokens, "scheme", "range")
     numbers = [one for one in tokens if one.kind == "number"]
     if token is None and len(numbers) == 2:
         ends = (int(numbers[0].value), int(numbers[1].value))
@@ -365,16 +338,8 @@ def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
-def by_ones(first: int, last: int) -> tuple[int, ...]:
-    """The steps of `ladder 10 to 1`; the two numbers themselves where they are far apart."""
-    step = 1 if last > first else -1
-    if abs(last - first) > MOST_STEPS:
-        return first, last
-    return tuple(range(first, last + step, step))
-
-
 def _cap(facts: Facts, tokens: list[Token]) -> bool:
-    token = _first(tokens, *_TIMES)
+    token = first_of(tokens, *TIMES)
     if token is not None:
         facts.cap = max(seconds(token))
     return token is not None
@@ -384,7 +349,7 @@ def _rest(facts: Facts, tokens: list[Token]) -> bool:
     if any(one.kind == "as needed" for one in tokens):
         facts.rest_as_needed = True
         return True
-    token = _first(tokens, *_TIMES)
+    token = first_of(tokens, *TIMES)
     moves = [str(one.means["movement"]) for one in tokens if one.kind == "movement"]
     if any(one != "walk" and not one.startswith("easy ") for one in moves):
         return False
@@ -408,7 +373,7 @@ def _rounds_for_quality(facts: Facts, tokens: list[Token]) -> bool:
     """`4 RNFT`."""
     if facts.rounds or facts.sets or str(tokens[-1].means.get("quality", "")):
         return False
-    facts.rounds, facts.quality = _count(tokens[0]), True
+    facts.rounds, facts.quality = count_of(tokens[0]), True
     return True
 
 
@@ -423,7 +388,7 @@ def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
         return True
-    number = _first(tokens, "number")
+    number = first_of(tokens, "number")
     if number is None:
         return False
     facts.team = int(number.value)
@@ -436,7 +401,7 @@ def _how(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _grow(facts: Facts, tokens: list[Token]) -> bool:
-    token = _first(tokens, "grow", "number", "time")
+    token = first_of(tokens, "grow", "number", "time")
     if token is None:
         return False
     value = token.value[0] if token.kind == "time" else token.value
@@ -448,7 +413,7 @@ def _grow(facts: Facts, tokens: list[Token]) -> bool:
 
 def _ladder(facts: Facts, tokens: list[Token]) -> bool:
     facts.ladder = True
-    token = _first(tokens, "time", "number")
+    token = first_of(tokens, "time", "number")
     if token is not None:
         facts.length = facts.length or seconds(token)
     return True
@@ -522,7 +487,6 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
 )
 _COMPILED = tuple((re.compile(pattern), take) for pattern, take in PATTERNS)
 MASK = "·"
-MARKS = ("comma", "colon", "dash", "open", "pipe")
 _ALONE = re.compile("P?:?s~?")
 """A scheme in a clause without a movement."""
 
@@ -534,10 +498,10 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     known = [library.find(str(one.means["movement"])) for one in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = [one for one in tokens if one.kind != "filler"]
-    _off_half(facts, body)
-    _length_ahead(facts, body)
-    _named_time(facts, body)
-    _two_on(facts, body)
+    phrases.off_half(facts, body)
+    phrases.length_ahead(facts, body)
+    phrases.named_time(facts, body)
+    phrases.two_on(facts, body)
     said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
@@ -546,148 +510,11 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
         if one.kind == "scheme" and one.value[1] and one not in facts.used and not facts.scheme:
             facts.scheme, facts.endless = one.value  # `AMRAP 12: 1-2-3… of burpees and swings`
             facts.used.append(one)
-    _in_turns(facts, body)
-    _again(facts, body)
-    _and_back(facts, body)
-    _of_each(facts, body)
+    phrases.in_turns(facts, body)
+    phrases.again(facts, body)
+    phrases.and_back(facts, body)
+    phrases.of_each(facts, body)
     return facts
-
-
-def _of_each(facts: Facts, body: Sequence[Token]) -> None:
-    """`3 rounds, 10 each`: so many of everything that is listed below."""
-    last = body[-2:]
-    kinds = [one.kind for one in last]
-    listed = facts.rounds or facts.form in ("amrap", "for time")
-    moves = any(one.kind == "movement" for one in body)
-    if kinds == ["number", "each side"] and listed and not moves and last[0] not in facts.used:
-        facts.each = _count(last[0])
-        facts.used += last
-
-
-def _and_back(facts: Facts, body: Sequence[Token]) -> None:
-    """`1-10 and back down`: a ladder whose steps come back to the first."""
-    if (facts.scheme and len(facts.scheme) < 3) or facts.endless:
-        return
-    at = next((place for place, one in enumerate(body) if one.kind in ("scheme", "range")), None)
-    behind = body[at + 1 :] if at is not None else []
-    run = _until(behind, ("word", "and", "then", "down", "comma"))
-    said = {str(one.value) for one in run if one.kind == "word"}
-    if "back" not in said or not said <= {"back", "up", "again"}:
-        return
-    steps = facts.scheme
-    if not steps and at == 0 and body[0].kind == "range":
-        steps = by_ones(*body[0].value)  # `1-5 and back down to 1`
-        facts.used.append(body[0])
-    if not steps:
-        return
-    last = behind[len(run) : len(run) + 1]
-    ends = last if last and last[0].kind == "number" and last[0].value == steps[0] else []
-    facts.scheme = (*steps, *reversed(steps[:-1]))
-    facts.used += [*run, *ends]
-
-
-def _until(body: Sequence[Token], kinds: Sequence[str]) -> list[Token]:
-    """The tokens at the start that are of some kinds."""
-    out = []
-    for one in body:
-        if one.kind not in kinds:
-            break
-        out.append(one)
-    return out
-
-
-def _length_ahead(facts: Facts, body: Sequence[Token]) -> None:
-    """`12 min clean complex EMOM: …`: the length stands before what it is of."""
-    named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
-    between = {one.kind for one in body[1:named]}
-    ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
-    if ahead and between <= {"movement", "word", "style", "implement", "colon"}:
-        facts.form, facts.length = "emom", seconds(body[0])
-        behind = any(one.kind == "movement" for one in body[named:])
-        facts.used += [
-            one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
-        ]
-
-
-_NAMES = ("word", "goal", "easy", "style", "role", "at", "percent", "quality", "station")
-MOST_NAMES = 4
-"""Words between a time and a colon that say what the time is for."""
-
-
-def _two_on(facts: Facts, body: Sequence[Token]) -> None:
-    """`teams of 4, 2 on 2 off`: partners take turns, where the two numbers are the team."""
-    sizes = [two.value for one, two in pairwise(body) if (one.kind, two.kind) == ("team", "number")]
-    for at in range(len(body) - 3):
-        run = body[at : at + 4]
-        kinds = [one.kind for one in run]
-        if kinds == ["number", "on", "number", "off"] and run[0].value + run[2].value in sizes:
-            facts.how = "alternate"
-            facts.used += run
-
-
-def _named_time(facts: Facts, body: Sequence[Token]) -> None:
-    """`10 min flow: …`, `40 min at talking pace:`: how long what follows goes on."""
-    ahead = _until(body, ("word", "and", "first", "buy-in", "then"))
-    at = len(ahead) if len(ahead) <= MOST_NAMES else 0
-    run = _until(body[at + 1 :], _NAMES)
-    ends = body[at + 1 + len(run) : at + 2 + len(run)]
-    said = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
-    named = len(run) <= MOST_NAMES and said
-    timed = body[at : at + 1]
-    if named and ends and ends[0].kind == "colon" and timed[0].kind in ("time", "prime"):
-        facts.form, facts.length = "continuous", seconds(timed[0])
-        facts.used += [*ahead, *timed, *ends, *(one for one in run if one.kind == "station")]
-
-
-_EASIER = ("easy", "rest", "off")
-
-
-def _off_half(facts: Facts, body: Sequence[Token]) -> None:
-    """`5 x 30 s hard bike / 90 s easy`: the work stands between the two times."""
-    kinds = [one.kind for one in body]
-    for at, kind in enumerate(kinds[:-3]):
-        if kind != "by" or kinds[at + 1] not in ("time", "prime", "seconds or inches"):
-            continue
-        ahead = next((n for n in range(at + 2, len(kinds)) if kinds[n] in _TIMES), 0)
-        marked = ahead and kinds[ahead - 1] in ("slash", "comma", "dash", "then", "plus", "and")
-        if not marked or "movement" not in kinds[at + 2 : ahead]:
-            continue
-        behind = body[ahead + 1 : ahead + 2]
-        if not behind or behind[0].kind not in _EASIER or len(body) > ahead + 3:
-            continue
-        times = (seconds(body[at + 1], "s"), seconds(body[ahead], "s"))
-        facts.form, facts.rounds = "intervals", (int(body[at].value),)
-        facts.work_s, facts.off_s = times[0][0], times[1][0]
-        facts.used += [body[at], body[at + 1], *body[ahead - 1 : ahead + 2]]
-        return
-
-
-def _again(facts: Facts, body: Sequence[Token]) -> None:
-    """`AMRAP 4, rest 2, x4`: how often the whole is done, said behind its rest."""
-    if facts.form != "amrap" or not facts.rest or facts.times:
-        return
-    free = [one for one in body if one not in facts.used and one.kind not in MARKS]
-    if len(free) == 1 and free[0].kind == "times n" and free[0] is body[-1]:
-        facts.times = int(free[0].value[0])
-        facts.used.append(free[0])
-
-
-def _in_turns(facts: Facts, body: Sequence[Token]) -> None:
-    """`in pairs, alternating`: partners take turns, where no movement stands behind the word."""
-    for one in body:
-        if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
-            facts.how = one.means["team how"]
-            facts.used.append(one)
-    first = next((one for one in body if one not in facts.used), None)
-    if facts.form == "emom" and first is not None and first.kind == "alternating":
-        facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
-    for one, after in zip(body, (*body[1:], None), strict=False):
-        free = one.kind == "alternating" and one not in facts.used
-        if facts.team and not facts.how and free and (after is None or after.kind != "movement"):
-            facts.how = "alternate"
-            facts.used.append(one)
-            if after is not None and after.kind == "rounds":
-                facts.used.append(after)
 
 
 def _find(

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.facts import Range
-from pine_ladder.core.notation.reader.grammar import seconds
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens

@@ -12,7 +12,7 @@ from collections.abc import Callable, Sequence
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.reader.around import Around
-from pine_ladder.core.notation.reader.grammar import by_ones
+from pine_ladder.core.notation.reader.counts import by_ones
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.loads import (
     BY_PAIR,

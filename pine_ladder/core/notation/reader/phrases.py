@@ -1,0 +1,144 @@
+"""Facts that the order of a clause's tokens tells, before and after the patterns of grammar.py."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+
+from pine_ladder.core.notation.reader.counts import MARKS, TIMES, by_ones, count_of, seconds
+from pine_ladder.core.notation.reader.facts import Facts
+from pine_ladder.core.notation.reader.token import Token
+
+_NAMES = ("word", "goal", "easy", "style", "role", "at", "percent", "quality", "station")
+MOST_NAMES = 4
+"""Words between a time and a colon that say what the time is for."""
+_EASIER = ("easy", "rest", "off")
+
+
+def of_each(facts: Facts, body: Sequence[Token]) -> None:
+    """`3 rounds, 10 each`: so many of everything that is listed below."""
+    last = body[-2:]
+    kinds = [one.kind for one in last]
+    listed = facts.rounds or facts.form in ("amrap", "for time")
+    moves = any(one.kind == "movement" for one in body)
+    if kinds == ["number", "each side"] and listed and not moves and last[0] not in facts.used:
+        facts.each = count_of(last[0])
+        facts.used += last
+
+
+def and_back(facts: Facts, body: Sequence[Token]) -> None:
+    """`1-10 and back down`: a ladder whose steps come back to the first."""
+    if (facts.scheme and len(facts.scheme) < 3) or facts.endless:
+        return
+    at = next((place for place, one in enumerate(body) if one.kind in ("scheme", "range")), None)
+    behind = body[at + 1 :] if at is not None else []
+    run = _until(behind, ("word", "and", "then", "down", "comma"))
+    said = {str(one.value) for one in run if one.kind == "word"}
+    if "back" not in said or not said <= {"back", "up", "again"}:
+        return
+    steps = facts.scheme
+    if not steps and at == 0 and body[0].kind == "range":
+        steps = by_ones(*map(int, body[0].value))  # `1-5 and back down to 1`
+        facts.used.append(body[0])
+    if not steps:
+        return
+    last = behind[len(run) : len(run) + 1]
+    ends = last if last and last[0].kind == "number" and last[0].value == steps[0] else []
+    facts.scheme = (*steps, *reversed(steps[:-1]))
+    facts.used += [*run, *ends]
+
+
+def _until(body: Sequence[Token], kinds: Sequence[str]) -> list[Token]:
+    """The tokens at the start that are of some kinds."""
+    out = []
+    for one in body:
+        if one.kind not in kinds:
+            break
+        out.append(one)
+    return out
+
+
+def length_ahead(facts: Facts, body: Sequence[Token]) -> None:
+    """`12 min clean complex EMOM: …`: the length stands before what it is of."""
+    named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
+    between = {one.kind for one in body[1:named]}
+    ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
+    if ahead and between <= {"movement", "word", "style", "implement", "colon"}:
+        facts.form, facts.length = "emom", seconds(body[0])
+        behind = any(one.kind == "movement" for one in body[named:])
+        facts.used += [
+            one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
+        ]
+
+
+def two_on(facts: Facts, body: Sequence[Token]) -> None:
+    """`teams of 4, 2 on 2 off`: partners take turns, where the two numbers are the team."""
+    sizes = [two.value for one, two in pairwise(body) if (one.kind, two.kind) == ("team", "number")]
+    for at in range(len(body) - 3):
+        run = body[at : at + 4]
+        kinds = [one.kind for one in run]
+        if kinds == ["number", "on", "number", "off"] and run[0].value + run[2].value in sizes:
+            facts.how = "alternate"
+            facts.used += run
+
+
+def named_time(facts: Facts, body: Sequence[Token]) -> None:
+    """`10 min flow: …`, `40 min at talking pace:`: how long what follows goes on."""
+    ahead = _until(body, ("word", "and", "first", "buy-in", "then"))
+    at = len(ahead) if len(ahead) <= MOST_NAMES else 0
+    run = _until(body[at + 1 :], _NAMES)
+    ends = body[at + 1 + len(run) : at + 2 + len(run)]
+    said = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
+    named = len(run) <= MOST_NAMES and said
+    timed = body[at : at + 1]
+    if named and ends and ends[0].kind == "colon" and timed[0].kind in ("time", "prime"):
+        facts.form, facts.length = "continuous", seconds(timed[0])
+        facts.used += [*ahead, *timed, *ends, *(one for one in run if one.kind == "station")]
+
+
+def off_half(facts: Facts, body: Sequence[Token]) -> None:
+    """`5 x 30 s hard bike / 90 s easy`: the work stands between the two times."""
+    kinds = [one.kind for one in body]
+    for at, kind in enumerate(kinds[:-3]):
+        if kind != "by" or kinds[at + 1] not in ("time", "prime", "seconds or inches"):
+            continue
+        ahead = next((n for n in range(at + 2, len(kinds)) if kinds[n] in TIMES), 0)
+        marked = ahead and kinds[ahead - 1] in ("slash", "comma", "dash", "then", "plus", "and")
+        if not marked or "movement" not in kinds[at + 2 : ahead]:
+            continue
+        behind = body[ahead + 1 : ahead + 2]
+        if not behind or behind[0].kind not in _EASIER or len(body) > ahead + 3:
+            continue
+        times = (seconds(body[at + 1], "s"), seconds(body[ahead], "s"))
+        facts.form, facts.rounds = "intervals", (int(body[at].value),)
+        facts.work_s, facts.off_s = times[0][0], times[1][0]
+        facts.used += [body[at], body[at + 1], *body[ahead - 1 : ahead + 2]]
+        return
+
+
+def again(facts: Facts, body: Sequence[Token]) -> None:
+    """`AMRAP 4, rest 2, x4`: how often the whole is done, said behind its rest."""
+    if facts.form != "amrap" or not facts.rest or facts.times:
+        return
+    free = [one for one in body if one not in facts.used and one.kind not in MARKS]
+    if len(free) == 1 and free[0].kind == "times n" and free[0] is body[-1]:
+        facts.times = int(free[0].value[0])
+        facts.used.append(free[0])
+
+
+def in_turns(facts: Facts, body: Sequence[Token]) -> None:
+    """`in pairs, alternating`: partners take turns, where no movement stands behind the word."""
+    for one in body:
+        if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
+            facts.how = one.means["team how"]
+            facts.used.append(one)
+    first = next((one for one in body if one not in facts.used), None)
+    if facts.form == "emom" and first is not None and first.kind == "alternating":
+        facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
+    for one, after in zip(body, (*body[1:], None), strict=False):
+        free = one.kind == "alternating" and one not in facts.used
+        if facts.team and not facts.how and free and (after is None or after.kind != "movement"):
+            facts.how = "alternate"
+            facts.used.append(one)
+            if after is not None and after.kind == "rounds":
+                facts.used.append(after)
