@@ -215,11 +215,18 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
         return plan.Sets(low=len(facts.scheme))
     for one in main:
         if isinstance(one.amount, plan.Scheme) and one.amount.values == facts.scheme:
-            one.amount = None
+            _without_steps(one)
         one.amount = _the_other_way(one.amount, facts.scheme)
     if any(_counts_calories(one) for one in main):
         return _in_calories(main, facts.scheme)
     return plan.ForTime(scheme=facts.scheme)
+
+
+def _without_steps(work: Work) -> None:
+    """Take the steps away that the heading of the piece says, from every tier's version too."""
+    steps = work.amount
+    for one in (work, *work.tiers.values()):
+        one.amount = None if one.amount == steps else one.amount
 
 
 def _the_other_way(amount: plan.Amount | None, steps: Sequence[int]) -> plan.Amount | None:
@@ -268,7 +275,7 @@ def _for_time(part: Part, main: Works) -> plan.Format | None:
         if len({one.values for one in schemes}) > 1:
             return plan.ForTime(rounds=len(schemes[0].values))
         for one in main:
-            one.amount = None
+            _without_steps(one)
         return plan.ForTime(scheme=schemes[0].values)
     return plan.ForTime()
 
@@ -283,7 +290,7 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
     if first.unit == "cal":
         _by_rounds(part, main, first)
         return plan.ForTime()
-    main[0].amount = None
+    _without_steps(main[0])
     return plan.ForTime(scheme=first.values)
 
 

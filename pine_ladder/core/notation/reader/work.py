@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field, replace
+from itertools import pairwise
 from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
@@ -159,6 +160,8 @@ BARE_WAY_M = 100
 
 def set_by_set(work: Work) -> list[Work]:
     """A work whose sets have loads of their own, as a work for each of them; others as they are."""
+    if (loads := _load_a_step(work)) is not None:
+        return loads
     if not work.percents:
         return [work]
     reps: list[plan.Amount | None] = [work.amount] * len(work.percents)
@@ -170,6 +173,26 @@ def set_by_set(work: Work) -> list[Work]:
     return [
         replace(work, amount=amount, load=plan.Percent(low=percent), sets=(), percents=())
         for amount, percent in zip(reps, work.percents, strict=True)
+    ]
+
+
+FEWEST_LOADS, HEAVIEST_REPS = 3, 6
+"""Loads from which on they may be those of the sets, and reps of a set up to which they are."""
+
+
+def _load_a_step(work: Work) -> list[Work] | None:
+    """`5-5-5 @ 70/75/80` as three sets, each with its load; None where loads are no set's own."""
+    amount, bare = work.amount, work.bare
+    if not isinstance(amount, plan.Scheme) or bare is None or amount.unit != "reps":
+        return None
+    loads = bare.values
+    rises = all(one < two for one, two in pairwise(loads))
+    alike = len(loads) == len(amount.values) >= FEWEST_LOADS
+    if not alike or not rises or max(amount.values) > HEAVIEST_REPS:
+        return None
+    return [
+        replace(work, amount=plan.Reps(low=step), bare=Bare((load,), bare.of))
+        for step, load in zip(amount.values, loads, strict=True)
     ]
 
 
