@@ -35,11 +35,14 @@ def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> To
     ahead = [other.kind for other in row[max(0, place - 2) : place]]
     if one.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
         return Token("word", said, one.start, one.end)  # `run 2 laps`
+    if one.kind == "role" and "station" in one.means and text[: one.start].endswith(_OF_EACH):
+        return one.as_kind("station")  # `3 min per station`
     if one.kind == "build" and said == "climbs":
         return Token("word", said, one.start, one.end)  # `6 to 8 climbs`
     return _as_single(one, place, row) if one.kind == "movement" else one
 
 
+_OF_EACH = ("per ", "each ", "every ", "a ", "at ")
 _LIFTED = ("build", "percent", "sets", "every", "every n", "emom", "every minute", "rpe")
 """Kinds of token that speak of a lift."""
 _SETS_OF = ("single", "double", "triple")

@@ -125,7 +125,7 @@ class Board:
             lifted = self.here is not None and (
                 self.here.role in LIFTING
                 or bool(self.here.facts.sets)
-                or any(one.sets for one in self.here.works)
+                or any(one.sets or _is_loaded(one) for one in self.here.works)
             )
             if self.here is not None and not lifted and PRACTICE.search(self.here.typed):
                 lifted, self.here.role = True, self.here.role or "skill"  # `rope climb practice`
@@ -150,9 +150,11 @@ class Board:
                 self.here.block += 1
             row = replace(row, gap=bool(heads))
         before = self._planned()
-        phase_s = self.form.phase_s.get(row.number)
-        if phase_s and self.here is not None and self.here.facts.form == "emom":
-            self.here.facts.length = (phase_s,)
+        windows = self.form.phases.get(row.number)
+        if windows and self.here is not None and self.here.facts.form == "emom":
+            self.here.facts.length = (60 * windows,)
+        elif windows and self.here is not None and self.here.facts.form == "every":
+            self.here.facts.windows, self.here.facts.total_s = (windows,), 0
         self._take(row, following)
         if row.gap and before == self._planned():
             self.gap_line = row.number
@@ -437,6 +439,8 @@ class Board:
         if before is not None and unnamed and part.lift is None:
             lifts = [one for one in before.works if one.known and one.known.reference_kg]
             part.lift = before.lift or (lifts[-1] if lifts else None)
+            if part.lift is None and len(before.works) == 1:
+                part.lift = before.works[0]  # `500 m row x 5; then 250 m x 4`
         if before is not None and plain and any(one.sets for one in clause.works):
             # Other sets right below are of the same kind of work.
             loaded = any(
@@ -460,6 +464,12 @@ class Board:
         return part
 
 
+def _is_loaded(work: Work) -> bool:
+    """Whether a work is a set of a lift with its load."""
+    lift = work.known is not None and work.known.reference_kg is not None
+    return lift and (work.load is not None or work.bare is not None)
+
+
 def _raced(part: Part) -> str:
     """The form of rounds or a scheme with a cap, which are for time without a word of it."""
     return "for time" if part.facts.cap and (part.facts.rounds or part.facts.scheme) else ""
@@ -477,11 +487,11 @@ def read(lines: Sequence[str], library: Library) -> Board:
     openings = [one for one in said if not exact and looks_like_opening(one, library)]
     places = clock_rows(said)
     said, times = without_times(said)
-    said, phase_s = phases(said)
+    said, windows = phases(said)
     form = Form(
         opening_rows=opening_rows(said) | set(times),
         day_slots=times,
-        phase_s=phase_s,
+        phases=windows,
         alone=len(said) == 1,
         hour_rows=hour_rows(said),
         clock_rows=set(places),

@@ -135,6 +135,16 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     return None
 
 
+def _falls(work: Work) -> bool:
+    """Whether a work has falling steps of many reps, as in a workout for time."""
+    steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
+    return len(steps) > 2 and steps[0] > MOST_OF_A_SET and list(steps) == sorted(steps)[::-1]
+
+
+MOST_OF_A_SET = 12
+"""Reps of the first step beyond which falling steps are no sets of a lift."""
+
+
 def _steady(work: Work) -> bool:
     """Whether a work goes on for a time on a machine or on foot."""
     engine = work.known is not None and Pattern.ENGINE in work.known.patterns
@@ -212,6 +222,9 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     steps = [one.kind for one in clause.body if one.kind != "filler"][:1] == ["scheme"]
     if steps and row.gap and len(clause.works) > 1 and part.facts.frames and not part.fresh:
         return True  # `4 sets`, and behind a blank line `15-12-9 of sit-ups and thrusters`
+    lifted = bool(part.facts.sets) or any(one.sets for one in part.works)
+    if lifted and row.first and len(clause.works) > 1 and _falls(clause.works[0]):
+        return True  # `2 x 2 @ 85 %`, then `15-10-5 power snatch + muscle-up`
     if facts.scheme and not clause.works and part.facts.scheme and part.works:
         return True  # `50-40-30`, its work, then `10-8-6` and its own
     if facts.scheme and not clause.works:

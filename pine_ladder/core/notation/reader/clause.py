@@ -59,8 +59,8 @@ class Form:
     """Lines that begin with a place on the clock: `0:00-10:00`, `10:00-12:00`."""
     day_slots: dict[int, int] = field(default_factory=dict)
     """Lines that begin with a time of the day, with the minutes to the next one."""
-    phase_s: dict[int, int] = field(default_factory=dict)
-    """Lines that are a phase of an EMOM, `min 6-10`, with its seconds."""
+    phases: dict[int, int] = field(default_factory=dict)
+    """Lines that are a phase of windows, `min 6-10`, with how many windows it has."""
     last_place_s: int = 0
     """The latest of those places, read as minutes and seconds."""
     prose: bool = False

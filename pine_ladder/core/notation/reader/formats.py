@@ -158,6 +158,8 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     fills = facts.slot and window_s and facts.slot[0] % (window_s * stations) == 0
     often = (facts.slot[0] // (window_s * stations),) if fills else ()
     rounds = (facts.rounds or _sets(part, main) or often or (1,))[0]
+    if part.stations and rounds > stations > 1 and rounds % stations == 0:
+        rounds //= stations  # `10 x 30/30` over five stations: two rounds of them
     counts = plan.Reps | plan.Calories | plan.Distance
     counted = [one for one in main if isinstance(one.amount, counts)]
     if facts.work_s >= LONG_S and len(counted) > 1:

@@ -453,13 +453,14 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
     (
-        r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l[5R]|[ti]5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
+        r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l[5R]|[ti]\.?5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
         _at_stations,
     ),
     (r"n£,?[ti]l", _couplets),
     (r"U", _accumulate),
     (r"D", _death),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
+    (r"[tij][.y]Z", _rest),
     (r"[tij]0?\.?B[OSl.]*|[tij]MB[OSl.]*|[tij]z?MB[OSl.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%.]{0,2}Ž", _heavier),
@@ -499,6 +500,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = [one for one in tokens if one.kind != "filler"]
     phrases.off_half(facts, body)
+    phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)
     phrases.named_time(facts, body)
     phrases.two_on(facts, body)

@@ -308,20 +308,23 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
 
 
 _PHASE = re.compile(
-    r"\s*(?:min(?:ute)?s?|m)\s*(\d{1,2})\s*(?:-|to)\s*(\d{1,2})\b\s*[:.)\-]?\s*", re.IGNORECASE
+    r"\s*(?:(?:min(?:ute)?s?|m|sets?|rounds?|rds?)\s*(\d{1,2})\s*(?:-|to)\s*(\d{1,2})\b\s*[:.)\-]?"
+    r"|(\d{1,2})\s*-\s*(\d{1,2})\s*:)\s*",
+    re.IGNORECASE,
 )
+_WINDOWS = re.compile(r"emom|every|on the minute|\be\d+[a-z:]*\b", re.IGNORECASE)
 
 
 def phases(said: Sequence[Row]) -> tuple[list[Row], dict[int, int]]:
     """The rows without the minutes of their phase, `min 6-10`, each but the first behind a rule;
-    and the seconds of each such line. Phases are of one length and join from the first minute.
+    and the windows of each such line. Phases are of one length and join from the first window.
     """
     found = {at: one for at, row in enumerate(said) if (one := _PHASE.match(row.text))}
-    ends = [(int(one[1]), int(one[2])) for one in found.values()]
+    ends = [(int(one[1] or one[3]), int(one[2] or one[4])) for one in found.values()]
     joined = all(after[0] == before[1] + 1 for before, after in pairwise(ends))
     lengths = {last - first + 1 for first, last in ends}
     above = said[: min(found, default=0)]
-    if not any(_EVERY_MINUTE.search(row.text) for row in above):
+    if not any(_WINDOWS.search(row.text) for row in above):
         return list(said), {}
     if len(ends) < 2 or ends[0][0] != 1 or not joined or len(lengths) > 1 or lengths == {1}:
         return list(said), {}
@@ -332,7 +335,7 @@ def phases(said: Sequence[Row]) -> tuple[list[Row], dict[int, int]]:
         else row
         for at, row in enumerate(said)
     ]
-    return out, {said[at].number: 60 * next(iter(lengths)) for at in found}
+    return out, {said[at].number: next(iter(lengths)) for at in found}
 
 
 FEW_COUNTED = 2

@@ -96,6 +96,19 @@ def named_time(facts: Facts, body: Sequence[Token]) -> None:
         facts.used += [*ahead, *timed, *ends, *(one for one in run if one.kind == "station")]
 
 
+def way_and_easy(facts: Facts, body: Sequence[Token]) -> None:
+    """`500 m hard / 2 min easy x 5`: so many ways, with a rest between."""
+    run = [one for one in body if one.kind != "hard"]
+    for at in range(len(run) - 4):
+        part = run[at : at + 5]
+        kinds = [one.kind for one in part]
+        marked = kinds[0] == "distance" and kinds[1] in ("slash", "comma", "then", "plus")
+        if marked and kinds[2] in ("time", "prime") and kinds[3:] == ["easy", "times n"]:
+            facts.form, facts.rounds, facts.rest = "for time", count_of(part[4]), seconds(part[2])
+            facts.used += part[1:]
+            return
+
+
 def off_half(facts: Facts, body: Sequence[Token]) -> None:
     """`5 x 30 s hard bike / 90 s easy`: the work stands between the two times."""
     kinds = [one.kind for one in body]
