@@ -127,8 +127,8 @@ def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool
     kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
     below = tokens(following.text, board.library)
     framed = {"sets", "by", "scheme", "percent", "build", "every"} & {one.kind for one in below}
-    moves = {str(one.means["movement"]).split()[-1] for one in below if one.kind == "movement"}
-    same = clause.works[0].name.split()[-1] in moves
+    moves = {str(one.means["movement"]).split(" ")[-1] for one in below if one.kind == "movement"}
+    same = clause.works[0].name.split(" ")[-1] in moves
     named = same or (moves and clause.marked("part", "letter"))
     return kinds == ["movement"] and bool(framed) and bool(named)
 

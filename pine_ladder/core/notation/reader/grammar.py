@@ -193,7 +193,10 @@ def _unit_of(halves: Sequence[Token]) -> Literal["min", "s"]:
     """The unit of bare numbers in work and rest: minutes where the work is said in minutes."""
     work = halves[0]
     if work.kind == "number":
-        return "min" if all(half.value < SHORTEST_ON for half in halves) else "s"
+        bare = [half.value for half in halves if half.kind == "number"]
+        minutes = all(value < SHORTEST_ON for value in bare)
+        minutes = minutes and all(min(seconds(half)) >= 60 for half in halves[len(bare) :])
+        return "min" if minutes else "s"
     whole = work.kind == "time" and work.value[0] >= 60 and work.value[0] % 60 == 0
     return "min" if work.kind == "prime" or whole else "s"
 
