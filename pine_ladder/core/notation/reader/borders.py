@@ -24,6 +24,7 @@ LONG_S = 480
 """Seconds of engine work from which on it is no part of sets."""
 NAME = re.compile(r'\s*"[^"]+"\s*')
 """A quoted name and no more."""
+_LATER = re.compile(r"\W*(?:afterwards?|after that)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\W*(?:after(?:wards?| that| class)?|finally|to finish)\s*:\s*\S", re.I)
 
 
@@ -120,6 +121,8 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     warmed = bool(part.works) and not part.facts.frames and all(map(_steady, part.works))
     if goes_on and ((told and loaded) or (warmed and counted and (lifts or not part.role))):
         return True  # `10 min on the rower. Then deadlifts 5x3`
+    if not part.fresh and not row.first and facts.rounds and _LATER.match(row.text):
+        return True  # `8 hill sprints. Afterwards 3 rounds of …`
     if part.fresh or not row.first:
         return None
     if row.bullet and ("bullet", row.indent) in form.levels and says:

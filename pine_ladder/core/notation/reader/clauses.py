@@ -43,7 +43,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     ]
     if body and body[-1].kind == "stop":
         body.pop()
-    clause = Clause(row, label, _unwrapped(body))
+    clause = Clause(row, label, _unwrapped(_without_dash(body)))
     open_clause(clause, form, first=here is None)
     if is_goal(clause.body):
         return clause
@@ -73,6 +73,13 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _without_dash(body: list[Token]) -> list[Token]:
+    """The tokens without the dash of `80 - double-unders`."""
+    kinds = [one.kind for one in body[:3]]
+    counted = kinds[:2] == ["number", "dash"] and kinds[2:] in (["movement"], ["implement"])
+    return [body[0], *body[2:]] if counted else body
 
 
 def _easy_for_a_time(clause: Clause) -> None:

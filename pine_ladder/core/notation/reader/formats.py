@@ -198,7 +198,7 @@ def _build(part: Part, main: Works) -> plan.Format | None:
             # `snatch 1RM, 20 min`: the time to find it in.
             facts.slot, one.amount = facts.slot or (one.amount.seconds,), None
         if one.amount is None and (facts.build or one.known):
-            one.amount = plan.Reps(low=facts.build or 1)
+            one.amount = plan.Reps(low=facts.build or (facts.each or (1,))[0])
     sets = _sets(part, main)
     return plan.Sets(low=sets[0] if sets else SETS_TO_BUILD)
 

@@ -391,6 +391,8 @@ def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
         return True
+    if tokens[-1].kind == "partners":
+        return False  # `10 partner deadlifts`
     number = first_of(tokens, "number")
     if number is None:
         return False
@@ -475,7 +477,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr],?q(?![nr])", _rounds_for_quality),
     (r"q", _quality),
     (r"mn|nm", _team),
-    (r"m", _team),
+    (r"(?<!n)m|m(?!M)", _team),
     (r"\*", _how),
     (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
