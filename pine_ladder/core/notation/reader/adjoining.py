@@ -37,6 +37,9 @@ def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> To
         return Token("word", said, one.start, one.end)  # `run 2 laps`
     if one.kind == "role" and "station" in one.means and text[: one.start].endswith(_OF_EACH):
         return one.as_kind("station")  # `3 min per station`
+    behind = row[place + 1].value if place + 1 < len(row) else ""
+    if one.kind == "build" and behind in ("pace", "speed", "intensity", "effort"):
+        return Token("word", said, one.start, one.end)  # `3 rounds, increasing pace`
     if one.kind == "build" and said == "climbs":
         return Token("word", said, one.start, one.end)  # `6 to 8 climbs`
     return _as_single(one, place, row) if one.kind == "movement" else one

@@ -144,6 +144,8 @@ def _falls(work: Work) -> bool:
     return len(steps) > 2 and steps[0] > MOST_OF_A_SET and list(steps) == sorted(steps)[::-1]
 
 
+ANY_MACHINE = ("machine", "any machine", "erg", "any erg")
+"""Names of engine work of which the athlete chooses the machine."""
 MOST_OF_A_SET = 12
 """Reps of the first step beyond which falling steps are no sets of a lift."""
 
@@ -356,8 +358,10 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     lifted = part.role not in LOOSE and (part.facts.sets or any(one.sets for one in part.works))
     steady = bool(works) and all(
-        one.known is not None
-        and Pattern.ENGINE in one.known.patterns
+        (
+            (one.known is not None and Pattern.ENGINE in one.known.patterns)
+            or one.name in ANY_MACHINE
+        )
         and isinstance(one.amount, plan.Duration)
         and one.amount.seconds >= LONG_S
         for one in works

@@ -310,6 +310,16 @@ def _by_rounds(part: Part, main: Works, first: plan.Scheme) -> None:
     part.works[:] = [*around[:at], *out, *around[at:]]
 
 
+def _falling(part: Part, main: Works) -> plan.Format | None:
+    """`50-40-30 double-unders`, `25-20-15 toes-to-bar`, with no word of a format: for time."""
+    steps = [one.amount.values for one in main if isinstance(one.amount, plan.Scheme)]
+    if part.role in (*LOOSE, *LIFTING) or len(steps) < max(2, len(main)):
+        return None
+    alike = len({len(one) for one in steps}) == 1 and len(steps[0]) > 2
+    falls = all(one[0] > HEAVY_REPS * 2 and list(one) == sorted(one)[::-1] for one in steps)
+    return plan.ForTime(rounds=len(steps[0])) if alike and falls else None
+
+
 def _in_sets(part: Part, main: Works) -> plan.Format | None:
     facts, sets = part.facts, _sets(part, main)
     if not sets:
@@ -399,6 +409,7 @@ RULES: tuple[Rule, ...] = (
     _scheme,
     _for_time,
     _by_the_first,
+    _falling,
     _in_sets,
     _in_rounds,
     _by_the_clock,

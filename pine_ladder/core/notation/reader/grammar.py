@@ -348,6 +348,11 @@ def _cap(facts: Facts, tokens: list[Token]) -> bool:
     return token is not None
 
 
+def _cap_of_race(facts: Facts, tokens: list[Token]) -> bool:
+    """`4 RFT (20:00)`."""
+    return facts.form == "for time" and not facts.cap and bool(_cap(facts, tokens))
+
+
 def _rest(facts: Facts, tokens: list[Token]) -> bool:
     if any(one.kind == "as needed" for one in tokens):
         facts.rest_as_needed = True
@@ -464,6 +469,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"n£,?[ti]l", _couplets),
     (r"U", _accumulate),
     (r"D", _death),
+    (r"·\([ti]\)", _cap_of_race),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
     (r"[tij][.y]Z", _rest),
     (r"[tij]0?\.?B[OSl.]*|[tij]MB[OSl.]*|[tij]z?MB[OSl.]*", _rest),

@@ -50,9 +50,15 @@ def _weighted(name: str, library: Library) -> bool:
 
 def _beyond_all(found: Sequence[Token], library: Library) -> bool:
     """Whether a pair of a row is too much in kilograms for its movement, and usual in pounds."""
-    named = [one.value for one in found if one.kind == "movement"]
-    pairs = [max(one.value) for one in found if one.kind == "pair"]
-    movement = library.find(str(named[0])) if len(named) == 1 and len(pairs) == 1 else None
+    named = [at for at, one in enumerate(found) if one.kind == "movement"]
+    placed = [at for at, one in enumerate(found) if one.kind == "pair"]
+    if len(named) != 1 or len(placed) != 1:
+        return False
+    first, last = sorted((named[0], placed[0]))
+    if any(one.kind in ("comma", "semicolon") for one in found[first:last]):
+        return False  # `beginner: 60/40, DB press`: the load of another lift.
+    movement = library.find(str(found[named[0]].value))
+    pairs = [max(found[placed[0]].value)]
     if movement is None or movement.reference_kg is None:
         return False
     times = BEYOND_ALL_OF_A_BAR if "barbell" in movement.kit else BEYOND_ALL
