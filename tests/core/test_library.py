@@ -3,7 +3,7 @@
 import pytest
 
 from pine_ladder.core.movements import Library, Movement, OwnMovement
-from pine_ladder.core.movements.library import LIMITS
+from pine_ladder.core.movements.library import LIMITS, stresses
 
 
 def test_the_library_is_sound(movements: Library):
@@ -103,6 +103,15 @@ def test_a_swap_for_missing_kit_does_not_need_that_kit(movements: Library):
         assert instead is not None
         if swap.because.startswith("no "):
             assert swap.because.removeprefix("no ") not in instead.kit, swap
+
+
+def test_what_lands_or_goes_overhead_is_spared_whom_it_would_hurt(movements: Library):
+    for movement in movements.movements:
+        if movement.landings >= 1:
+            for limit in ("knee", "ankle", "pregnancy"):
+                assert stresses(limit, movement.name), (limit, movement.name)
+        if any("verhead" in caution for caution in movement.cautions):
+            assert stresses("shoulder", movement.name), movement.name
 
 
 def test_a_swap_for_a_shoulder_is_not_overhead(movements: Library):
