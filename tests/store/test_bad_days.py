@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import http.client
+import io
 import json
 import os
 import signal
@@ -12,6 +14,7 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable
+from email.message import Message
 from pathlib import Path
 
 from cluster import ROOT, Cluster, free_port, private_log
@@ -54,6 +57,14 @@ class Application:
         self.process.wait()
 
 
+class Answer(io.BytesIO):
+    """An answer that has arrived whole, with its headers."""
+
+    def __init__(self, content: bytes, headers: Message) -> None:
+        super().__init__(content)
+        self.headers = headers
+
+
 class Caller:
     """A browser of the coach's: sends, and sends the same again until it is answered."""
 
@@ -74,12 +85,13 @@ class Caller:
             self.tries += 1
             request = urllib.request.Request(self.base + path, data, self.headers, method=method)
             try:
-                return urllib.request.urlopen(request, timeout=10)
+                with urllib.request.urlopen(request, timeout=10) as answer:
+                    return Answer(answer.read(), answer.headers)
             except urllib.error.HTTPError as refusal:
                 if refusal.code < 500:
                     raise AssertionError((path, body, refusal.read())) from None
-            except (OSError, urllib.error.URLError):
-                pass
+            except (OSError, http.client.HTTPException):
+                pass  # Nobody answers, or the answer broke off.
             if time.monotonic() > end:
                 raise TimeoutError(path)
             time.sleep(0.1)

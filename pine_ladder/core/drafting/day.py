@@ -31,7 +31,7 @@ from pine_ladder.core.plan import Frozen
 
 TRIES, ENOUGH = 60, 4
 """Days that are tried, at most, and days that keep everything for each draft that is asked for."""
-HOPELESS = 20
+HOPELESS = 40
 """Where so many days in a row all break the same constraint, no other will keep it."""
 FROM_BOARDS = 0.45
 """Share of slots filled from the gym's own boards, where one fits."""
