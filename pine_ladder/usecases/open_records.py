@@ -29,7 +29,7 @@ ABOUT, SCHEMA, RECORDS = "about.json", "schema.json", "records"
 
 
 class About(BaseModel):
-    """What a set of records is of: the gym's name, the program's version and its tables' schema,
+    """The origin of a set of records: the gym's name, the program's version and its tables' schema,
     and how many records there are, by table.
     """
 
@@ -76,8 +76,8 @@ def zipped(db: Session) -> bytes:
 def _files(place: Path) -> Mapping[str, bytes]:
     """The files of a folder or a zip by their paths; raises RecordsError for anything else."""
     if place.is_dir():
-        found = [one for one in place.rglob("*") if one.is_file()]
-        return {one.relative_to(place).as_posix(): one.read_bytes() for one in found}
+        paths = [path for path in place.rglob("*") if path.is_file()]
+        return {path.relative_to(place).as_posix(): path.read_bytes() for path in paths}
     try:
         with zipfile.ZipFile(place) as archive:
             return {name: archive.read(name) for name in archive.namelist()}
@@ -114,8 +114,8 @@ def take_everything(db: Session, place: Path) -> About:
         take(db, dict(given))
         db.flush()
     except (IntegrityError, DataError) as error:
-        said = str(error.orig).splitlines()[0]
-        raise RecordsError(f"The records do not fit together: {said}.") from None
+        reason = str(error.orig).splitlines()[0]
+        raise RecordsError(f"The records do not fit together: {reason}.") from None
     return about
 
 

@@ -126,8 +126,8 @@ def from_neighbours(name: str, library: Library) -> float:
     """Seconds a rep of a movement as its neighbours would have it, itself left out.
 
     The weighted median over movements of the same measure: near rungs of its ladder count most,
-    then those of its pattern which tire alike. A mean would follow the few that are thrown or
-    carried over a shoulder.
+    those of its pattern that are called alike (`kettlebell swing`, `dumbbell swing`), then those
+    which tire alike. A mean would follow the few that are thrown or carried over a shoulder.
     """
     own = library.find(name)
     assert own is not None, name
@@ -142,6 +142,9 @@ def from_neighbours(name: str, library: Library) -> float:
             weight += math.exp(1 - apart)
         if other.patterns[0] == own.patterns[0] and capacity_of(other) == capacity_of(own):
             weight += 0.3 * math.exp(-(((other.demand - own.demand) / 0.15) ** 2))
+        called_alike = other.name.split()[-1] == own.name.split()[-1]
+        if other.patterns[0] == own.patterns[0] and called_alike:
+            weight += 1.0
         if weight:
             weights.append(weight)
             logs.append(math.log(other.seconds))

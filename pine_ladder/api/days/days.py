@@ -289,8 +289,8 @@ def list_days(
 def read_day(date: GymDate, db: Database) -> DayOut:
     """A day's board, with what its week is about."""
     theme, _ = theme_of(db, gym_of(db).programme.id, date)
-    told = {"theme": theme, "closed": why_closed(date, closings(db))}
-    return day_out(date, days.find_day(db, date)).model_copy(update=told)
+    week = {"theme": theme, "closed": why_closed(date, closings(db))}
+    return day_out(date, days.find_day(db, date)).model_copy(update=week)
 
 
 def unread_lines(text: str, shelf: Library) -> list[UnreadLine]:

@@ -27,19 +27,19 @@ _BOXES: Mapping[WeightUnit, tuple[str, ...]] = {
     "lb": ("20 in", "24 in", "30 in"),
 }
 _OF_THE_HALL = frozenset(("wall", "stairs", "pool", "plate", "plates"))
-"""What movements ask for and nobody counts: the house, and the plates, which have a list."""
+"""Things that movements ask for and nobody counts: the house, and plates, which have a list."""
 
 
 def kit_choices(library: Library, unit: WeightUnit) -> tuple[str, ...]:
     """Names of kit by the alphabet, those with sizes once a size: `("bench", "box 50 cm", …)`."""
-    asked = {
+    names = {
         name.strip()
         for movement in library.movements
         for kit in movement.kit
         for name in kit.split(" or ")
     }
     out: list[str] = []
-    for name in sorted(asked - _OF_THE_HALL):
+    for name in sorted(names - _OF_THE_HALL):
         weights = _WEIGHTS[unit].get(name, ())
         heights = _BOXES[unit] if name == "box" else ()
         sizes = [f"{number_text(weight)} {unit}" for weight in weights] + list(heights)

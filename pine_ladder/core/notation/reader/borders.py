@@ -172,10 +172,10 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
             True  # `bike 4 x (3 min hard / 2 min easy)`, then `row 4 x (2 min hard / 1 min easy)`
         )
     if part.facts.form == "continuous" and part.works:
-        told = all(one.row == part.number for one in part.works)
+        in_heading = all(work.row == part.number for work in part.works)
         begun = clause.works[0] if clause.works else None
         own = begun is not None and (begun.sets or isinstance(begun.amount, plan.Duration))
-        if facts.sets or facts.rounds or (told and own and row.first):
+        if facts.sets or facts.rounds or (in_heading and own and row.first):
             return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`, or `5 min walk`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
@@ -307,8 +307,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         and {one.known for one in sets}.isdisjoint({one.known for one in part.works})
     ):
         return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
-    told = part.works and all(one.row == part.number for one in part.works)
-    if part.facts.form and told and row.first and sets and not facts.form:
+    in_heading = part.works and all(work.row == part.number for work in part.works)
+    if part.facts.form and in_heading and row.first and sets and not facts.form:
         return True  # `AMRAP 8 of 3 devil's press, 9 box jumps`, then `3x15 face pulls`
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds

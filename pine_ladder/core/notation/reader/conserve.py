@@ -205,7 +205,7 @@ def said_twice(
 
 
 def _as_typed(row: Row, token: Token) -> str:
-    """What was typed of a token; of a number word, `ten` read as `10 `, the whole word."""
+    """The typed text of a token; of a number word, `ten` read as `10 `, the whole word."""
     start, end = row.at + token.start, row.at + token.end
     if row.typed[start:end].isalpha():
         end += len(row.typed[end:]) - len(row.typed[end:].lstrip(_LETTERS))

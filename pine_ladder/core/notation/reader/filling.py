@@ -74,8 +74,8 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
 
 def _loads_another(work: Work, part: Part) -> bool:
     """Give a movement of the part its load where a row below says no more: `thrusters 43/30`."""
-    told = work.load is not None or work.bare is not None
-    if work.amount is not None or work.sets or not told or work.known is None or part.tier:
+    loaded = work.load is not None or work.bare is not None
+    if work.amount is not None or work.sets or not loaded or work.known is None or part.tier:
         return False
     alike = [one for one in part.works if one.known is work.known and one.row != work.row]
     free = [one for one in alike if one.amount is not None and one.load is None and not one.bare]

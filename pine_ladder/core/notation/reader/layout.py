@@ -74,7 +74,7 @@ _THEN_SETS = re.compile(
     r"^\s*\d+(?:-\d+)?\s*(?:min(?:ute)?s?|')[^,;]*,?\s+then\s+\d+\s*x\s*\d", re.IGNORECASE
 )
 _THEN_ON = re.compile(r",?\s+(?=then\s+\d)", re.IGNORECASE)
-"""What goes on in one line: `20 min easy row, then 4 x 20 cal, then 10 min bike`."""
+"""The parts of one line that go on: `20 min easy row, then 4 x 20 cal, then 10 min bike`."""
 SPOKEN = 90
 """Characters of a sentence from which on it may tell several pieces one after the other."""
 _FRAME = r"amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*(?:x|by)\s*\d+"

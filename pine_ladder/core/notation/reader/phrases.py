@@ -33,8 +33,8 @@ def and_back(facts: Facts, body: Sequence[Token]) -> None:
     at = next((place for place, one in enumerate(body) if one.kind in ("scheme", "range")), None)
     behind = body[at + 1 :] if at is not None else []
     run = _until(behind, ("word", "and", "then", "down", "comma"))
-    said = {str(one.value) for one in run if one.kind == "word"}
-    if "back" not in said or not said <= {"back", "up", "again"}:
+    words = {str(one.value) for one in run if one.kind == "word"}
+    if "back" not in words or not words <= {"back", "up", "again"}:
         return
     steps = facts.scheme
     if not steps and at == 0 and body[0].kind == "range":
@@ -88,8 +88,8 @@ def named_time(facts: Facts, body: Sequence[Token]) -> None:
     at = len(ahead) if len(ahead) <= MOST_NAMES else 0
     run = _until(body[at + 1 :], _NAMES)
     ends = body[at + 1 + len(run) : at + 2 + len(run)]
-    said = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
-    named = len(run) <= MOST_NAMES and said
+    worded = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
+    named = len(run) <= MOST_NAMES and worded
     timed = body[at : at + 1]
     if named and ends and ends[0].kind == "colon" and timed[0].kind in ("time", "prime"):
         facts.form, facts.length = "continuous", seconds(timed[0])

@@ -60,21 +60,21 @@ def take_set_loads(board: Board, row: Row) -> Row | None:
 
     Of several lifts in one set nobody is told which the percents are of: they are a note.
     """
-    said, part = percents_by_set(row.text), board.here
-    if said is None or part is None or part.exactly is not None:
+    loads, part = percents_by_set(row.text), board.here
+    if loads is None or part is None or part.exactly is not None:
         return row
     named = [one for one in part.works if one.named]
     lift = named[0] if named else part.lift or board.lift
     if lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
-        board.note(row.number, row.typed[row.at : row.at + said.end].strip(" ,;."))
+        board.note(row.number, row.typed[row.at : row.at + loads.end].strip(" ,;."))
     else:
         each = part.facts.each[:1]
         amount = lift.amount or (plan.Reps(low=each[0]) if each else None)
         number = lift.row if named else row.number
-        made = replace(lift, row=number, amount=amount, load=None, sets=(), percents=said.percents)
+        made = replace(lift, row=number, amount=amount, load=None, sets=(), percents=loads.percents)
         part.works = [one for one in part.works if one is not lift] + set_by_set(made)
         part.facts.sets, part.facts.each = (), ()
-    rest = row.text[said.end :]
+    rest = row.text[loads.end :]
     if not re.search(r"\w", rest):
         return None
-    return replace(row, text=" " * said.end + rest, first=False)
+    return replace(row, text=" " * loads.end + rest, first=False)

@@ -135,9 +135,9 @@ def _day_on(head: Row, days: Mapping[int, str], others: Sequence[Row]) -> tuple[
     """The column of the day that is meant, the first where nothing tells; whether it is told."""
     typed = [cell.strip() for cell in head.typed.strip().strip("|").split("|")]
     bold = [at for at in days if at < len(typed) and _BOLD.search(typed[at])]
-    said = [at for at, day in days.items() if any(_says_day(day, one.text) for one in others)]
-    told = next((one for one in (bold, said) if len(one) == 1), [])
-    return (told or list(days))[0], bool(told)
+    named = [at for at, day in days.items() if any(_says_day(day, row.text) for row in others)]
+    meant = next((columns for columns in (bold, named) if len(columns) == 1), [])
+    return (meant or list(days))[0], bool(meant)
 
 
 def _of_the_day(
@@ -165,8 +165,8 @@ def which_day(rows: Sequence[Row]) -> list[plan.Finding]:
             continue
         table = rows[at : _table_end(rows, at)]
         others = [one for one in rows if one not in table]
-        chosen, told = _day_on(head, days, others)
-        if told or len(table) == 1:
+        chosen, is_told = _day_on(head, days, others)
+        if is_told or len(table) == 1:
             continue
         repairs = []
         for place in (chosen, *(one for one in days if one != chosen)):
@@ -324,8 +324,8 @@ def _with_lengths(rows: Sequence[Row], first: int, columns: Sequence[str]) -> Se
     while end < len(rows) and len(rows[end].cells) > at and not rows[end].gap:
         end += 1
     table = [place for place in range(first, end) if not _RULE.fullmatch(rows[place].text)]
-    found = [_START.fullmatch(rows[place].cells[at]) for place in table]
-    starts = [60 * int(one[1]) + int(one[2]) for one in found if one]
+    times = [_START.fullmatch(rows[place].cells[at]) for place in table]
+    starts = [60 * int(time[1]) + int(time[2]) for time in times if time]
     lengths = [after - before for before, after in pairwise(starts)]
     if len(starts) < max(3, len(table)) or min(lengths) < 1 or max(lengths) > LONGEST_PART:
         return rows
