@@ -14,7 +14,7 @@ def read_together(
 ) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
-    out = _sets_behind_loads(out)
+    out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
     out = _spaced_steps([_steps(one, out[:at]) for at, one in enumerate(out)])
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
 
@@ -104,6 +104,10 @@ def _easy_half(found: list[Token], text: str, said: Mapping[str, Mapping[str, st
     return out
 
 
+MOST_REPS = 20
+"""Reps behind a load at most: `60 kg x 20`."""
+FEWEST_LOADS = 2
+"""Loads of a list whose last says the unit of all."""
 FEWEST_STEPS, MOST_STEPS = 3, 12
 """Numbers between strokes at least that may be the steps of a scheme: `21/15/9`."""
 
@@ -136,6 +140,54 @@ def _sets_behind_loads(said: list[Token]) -> list[Token]:
             if behind[-1] in ("percent", "weight", "rpe") or behind == ["at", "number"]:
                 out[-1] = out[-1].as_kind("comma")
         out.append(one)
+    return out
+
+
+def _load_reps_sets(said: list[Token]) -> list[Token]:
+    """The tokens, a load with its reps and sets behind it as sets: `70 % x 2 x 3`, `80 %x2`."""
+    out: list[Token] = []
+    at = 0
+    while at < len(said):
+        one = said[at]
+        behind = [other.kind for other in said[at + 1 : at + 3]]
+        if one.kind in ("percent", "weight") and behind[:1] == ["times n"]:
+            reps = said[at + 1].value[0]
+            twice = behind[1:] == ["times n"]
+            sets = said[at + 2].value[0] if twice else 1
+            end = said[at + 2 if twice else at + 1].end
+            if len(said[at + 1].value) == 1 and reps <= MOST_REPS:
+                many = [Token("by", int(sets), one.start, one.start)] if twice else []
+                out += [
+                    *many,
+                    Token("number", float(reps), one.start, one.start),
+                    Token("at", None, one.start, one.start),
+                    Token(one.kind, one.value, one.start, end, one.means),
+                ]
+                at += 3 if twice else 2
+                continue
+        out.append(one)
+        at += 1
+    return out
+
+
+def _of_the_last(said: list[Token]) -> list[Token]:
+    """The tokens, loads of a list of sets in the unit of its last: `1x5 @ 65, 3x5 @ 80 %`."""
+    at_load = [
+        at
+        for at in range(3, len(said))
+        if [one.kind for one in said[at - 3 : at]] == ["by", "number", "at"]
+    ]
+    kinds = [said[at].kind for at in at_load]
+    if len(at_load) < FEWEST_LOADS or kinds[-1] not in ("percent", "weight"):
+        return said
+    if set(kinds[:-1]) != {"number"}:
+        return said
+    last = said[at_load[-1]]
+    out = list(said)
+    for at in at_load[:-1]:
+        one = said[at]
+        value = (one.value,) if last.kind == "percent" else ((one.value,), *last.value[1:])
+        out[at] = Token(last.kind, value, one.start, one.end)
     return out
 
 

@@ -55,6 +55,7 @@ from pine_ladder.core.notation.reader.labels import (
     numbered,
     opening_rows,
     phases,
+    without_last_place,
     without_times,
 )
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
@@ -130,6 +131,8 @@ class Board:
             if self.here is not None and not lifted and PRACTICE.search(self.here.typed):
                 lifted, self.here.role = True, self.here.role or "skill"  # `rope climb practice`
             self.gap_line = following.number if lifted and following is not None else 0
+            if self.here is not None and any(one.sets for one in self.here.works):
+                self.form.after_then.add(self.gap_line)
             if following is not None and names_sets(self, following):
                 self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
                 return
@@ -270,6 +273,8 @@ class Board:
             return self._most_counts(clause)
         form = facts.form or (part.facts.form or _raced(part) if part is not None else "")
         said = score_named(clause.row.text[body[at].end :], form)
+        if not said and at == len(body) - 1:
+            said = score_named(clause.row.text[: body[at].start], form)  # `slowest round counts`
         late = 2
         if part is None:
             facts.score = said if facts.frames and said != "none" else ""
@@ -448,7 +453,9 @@ class Board:
                 or (one.known and one.known.reference_kg and one.sets and one.sets[0] >= MANY_SETS)
                 for one in clause.works
             )
-            other = before.role == "finisher" or (before.role in LOOSE and loaded)
+            other = before.role == "finisher" or (
+                before.role in LOOSE and (loaded or clause.facts.rest)
+            )
             part.role = "" if other else before.role
         loose = before is not None and plain and before.role in LOOSE and not clause.facts.form
         if before is not None and loose and clause.facts.rounds:
@@ -486,7 +493,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]
     places = clock_rows(said)
-    said, times = without_times(said)
+    said, times = without_times(without_last_place(said, places))
     said, windows = phases(said)
     form = Form(
         opening_rows=opening_rows(said) | set(times),

@@ -119,6 +119,7 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     lifts = any(one.known and one.known.reference_kg for one in clause.works)
     counted = bool(facts.sets) or any(one.sets for one in clause.works)
     warmed = bool(part.works) and not part.facts.frames and all(map(_steady, part.works))
+    warmed = warmed or (bool(part.works) and part.facts.form == "continuous")
     if goes_on and ((told and loaded) or (warmed and counted and (lifts or not part.role))):
         return True  # `10 min on the rower. Then deadlifts 5x3`
     if not part.fresh and not row.first and facts.rounds and _LATER.match(row.text):
@@ -144,7 +145,10 @@ def _falls(work: Work) -> bool:
     return len(steps) > 2 and steps[0] > MOST_OF_A_SET and list(steps) == sorted(steps)[::-1]
 
 
-ANY_MACHINE = ("machine", "any machine", "erg", "any erg")
+ANY_MACHINE = (
+    "machine", "any machine", "erg", "any erg", "choice of machine", "machine of choice",
+    "cardio", "any cardio", "cardio of choice", "machine of your choice",
+)  # fmt: skip
 """Names of engine work of which the athlete chooses the machine."""
 MOST_OF_A_SET = 12
 """Reps of the first step beyond which falling steps are no sets of a lift."""
@@ -153,6 +157,7 @@ MOST_OF_A_SET = 12
 def _steady(work: Work) -> bool:
     """Whether a work goes on for a time on a machine or on foot."""
     engine = work.known is not None and Pattern.ENGINE in work.known.patterns
+    engine = engine or work.name.lower() in ANY_MACHINE
     return engine and isinstance(work.amount, plan.Duration)
 
 
@@ -182,6 +187,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
     if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
+    stepped = [isinstance(one.amount, plan.Scheme) for one in part.works]
+    if facts.scheme and not clause.works and stepped and all(stepped) and not part.facts.form:
+        return True  # `front squat 5-5-3-3-1-1`, then `15-12-9` and its own work
     again = facts.sets and part.facts.sets and (facts.sets != part.facts.sets or part.facts.rest)
     if again and not clause.works and not facts.rest:
         return True  # `3 sets`, their work, `rest 90 s`, then `3 sets` of other work
@@ -270,7 +278,6 @@ def _continues(part: Part, clause: Clause) -> bool:
 
 def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
-    del form
     row, facts = clause.row, clause.facts
     sets = [one for one in clause.works if one.sets]
     goes_on = any(one.kind == "then" for one in clause.body[:2])
@@ -284,6 +291,13 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     backs_off = any(isinstance(one.load, plan.Percent) and one.amount for one in clause.works)
     if part.facts.builds and part.works and backs_off and row.first and not facts.builds:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
+    if _steps_of_a_lift(clause, part):
+        return True
+    steady = bool(part.works) and all(map(_steady, part.works)) and not part.facts.any
+    if sets and steady and row.first and not part.role and not clause.label and not part.label:
+        return True  # `20 min easy on any machine`, then `3 x 8 goblet squat`
+    if row.number in form.after_then and clause.works and not sets and not facts.sets:
+        return True  # `10 x 100 m sprint`, `then`, `100 sit-ups`
     if not (facts.sets or sets):
         return None
     heavy = any(one.load is not None or one.bare is not None for one in sets)
@@ -336,6 +350,18 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     return row.gap or differs
 
 
+def _steps_of_a_lift(clause: Clause, part: Part) -> bool:
+    """Whether a row is a lift in steps, `front squat 5-5-3-3`, below a row that lists a round."""
+    work = clause.works[0] if len(clause.works) == 1 else None
+    steps = work.amount.values if work and isinstance(work.amount, plan.Scheme) else ()
+    lift = work is not None and work.known is not None and bool(work.known.reference_kg)
+    if not lift or len(steps) <= 2 or steps[0] > MOST_OF_A_SET or not part.facts.rounds:
+        return False
+    last = part.works[-1].row if part.works else 0
+    listed = sum(one.row == last for one in part.works) > 1
+    return listed and clause.row.first and clause.row.indent <= part.indent
+
+
 def _by_rounds(clause: Clause, part: Part, form: Form) -> bool | None:
     """Rounds after work that has its own, or after a blank line."""
     del form
@@ -366,6 +392,10 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
         and one.amount.seconds >= LONG_S
         for one in works
     )
+    only = works[0] if len(works) == 1 and clause.row.first and not works[0].sets else None
+    if only is not None and only.known is None and not only.side:
+        length = only.amount.seconds if isinstance(only.amount, plan.Duration) else 0
+        steady = steady or length >= LONG_S  # `10 min of hips`
     if lifted and steady and not clause.label:
         return True  # `bench 3 x 5`, then `20 min bike`
     if not works or part.role in LOOSE or not all(is_soft(one) for one in works):

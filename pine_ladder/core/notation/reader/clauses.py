@@ -154,6 +154,18 @@ def _before_rounds(clause: Clause) -> None:
             one.place = one.place or "buy-in"
         if clause.facts.place == "buy-in":
             clause.facts.place = ""  # `we start with 4 min bike, then twice through …`
+        _closes_as_begun(clause, ahead)
+
+
+def _closes_as_begun(clause: Clause, ahead: Sequence[Work]) -> None:
+    """Place the last work of a row behind its rounds where it is what stands before them once
+    more: `run 1 mile, then 5 rounds of …, then run 1 mile again`.
+    """
+    last = clause.works[-1]
+    said = [one.start for one in clause.body if one.kind == "then"]
+    again = any(one.known is last.known and one.amount == last.amount for one in ahead)
+    if again and last not in ahead and said and clause.works[-2].start < said[-1] < last.start:
+        last.place = "cash-out"
 
 
 def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:
@@ -293,7 +305,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         or here.facts.form in ("intervals", "tabata", "death")
         or (clause.marked("minute", "station") and here.facts.form)
     )
-    given = given or clause.facts.form in ("intervals", "tabata", "death")
+    given = given or clause.facts.form in ("intervals", "tabata", "death", "continuous")
     listed = row.bullet or clause.label is not None or row.indent > 0
     prose = bool(PROSE & set(re.findall(r"[a-z']+", text.lower())))
     return Scope(
@@ -309,7 +321,14 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         talk=prose and clause.facts.form != "continuous",
         names=given,
         builds=clause.facts.builds,
+        framed=_says_windows(clause),
     )
+
+
+def _says_windows(clause: Clause) -> bool:
+    """Whether a clause says how often and how long its work is done."""
+    facts = clause.facts
+    return bool((facts.form == "emom" and facts.length) or (facts.sets and facts.each))
 
 
 def is_goal(body: Sequence[Token]) -> bool:

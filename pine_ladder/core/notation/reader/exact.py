@@ -18,7 +18,7 @@ from pine_ladder.core.notation.reader.labels import without_times
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import Part, is_soft
-from pine_ladder.core.notation.reader.pieces import piece_of
+from pine_ladder.core.notation.reader.pieces import MOST_SETS, piece_of
 from pine_ladder.core.notation.reader.roles import Place, other_roles
 from pine_ladder.core.notation.reader.tables import which_day
 from pine_ladder.core.notation.reader.work import Work, clean_note
@@ -342,6 +342,8 @@ def _by_sets(part: Part) -> list[Part]:
     rows_of = {work.row for work in part.works}
     if not apart or len(rows_of) > 1 or not all(sets) or len(set(sets)) < 2:
         return [part]
+    if len({work.name for work in part.works}) == 1 and sum(one[0] for one in sets) <= MOST_SETS:
+        return [part]  # Sets of one lift are one piece, written out.
     out: list[Part] = []
     for work in part.works:
         if out and out[-1].works[-1].sets == work.sets:

@@ -86,13 +86,15 @@ def _loads_another(work: Work, part: Part) -> bool:
 
 def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
     """Sets without a movement under the lift they are sets of."""
-    out = []
+    out: list[Work] = []
     for work in works:
         if work.named:
             out.append(work)
             continue
         lifts = (one for one in reversed(part.works) if one.known and one.known.reference_kg)
         lift = part.lift or next(lifts, part.works[-1] if part.works else None)
+        if lift is None and out and work.sets:
+            lift = out[-1]  # `Back squat`, then `1x5 @ 65 %, 3x5 @ 80 %`
         titled = lift is not None and lift is part.lift
         loads = lift is not None and lift.known is not None and lift.known.reference_kg
         if lift is not None and work.sets and not (titled or loads):

@@ -15,7 +15,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
 from pine_ladder.core.notation.reader.facts import Range
-from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.work import Work
 
 SETS_TO_BUILD = 5
@@ -183,8 +183,13 @@ def _tabata(part: Part, main: Works) -> plan.Format | None:
 
 
 def _accumulate(part: Part, main: Works) -> plan.Format | None:
-    del main
-    return plan.Accumulate() if part.facts.form == "accumulate" else None
+    if part.facts.form != "accumulate":
+        return None
+    counted = [one for one in main if isinstance(one.amount, plan.Reps | plan.Calories)]
+    if part.facts.team and len(counted) > 1 and part.facts.slot:
+        part.facts.cap, part.facts.slot = part.facts.cap or max(part.facts.slot), ()
+        return plan.ForTime()  # `Teams of 4, in 25 min accumulate 200 cal row, 200 cleans`
+    return plan.Accumulate()
 
 
 def _build(part: Part, main: Works) -> plan.Format | None:
@@ -287,7 +292,12 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
     first = main[0].amount if main else None
     if part.role in LIFTING or len(main) < 2 or not isinstance(first, plan.Scheme):
         return None
-    if any(one.amount is not None for one in main[1:]):
+    steps = first.values
+    falls = steps[0] > HEAVY_REPS and list(steps) == sorted(set(steps), reverse=True)
+    ways = [one for one in main[1:] if isinstance(one.amount, plan.Distance)]
+    if len(main) - len(ways) < 2 or (ways and not falls):
+        return None  # `10-8-6-4-2 deadlifts and burpees, a 200 m run after each round`
+    if any(one.amount is not None for one in main[1:] if one not in ways):
         return None
     if first.unit == "cal":
         _by_rounds(part, main, first)
@@ -374,6 +384,8 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     length = _length(part)
     if length and length[0] > 0 and any(map(_fills, main)):
         return plan.Every(interval_s=length[0], rounds=1)  # `10 minute clock`, `max … in the rest`
+    if length and length[0] > 0 and _comes_round(part, main):
+        return plan.Amrap(length_s=length[0], high_s=_high(length))
     if length and length[0] > 0:
         return plan.Continuous(length_s=length[0])
     if timed and len(timed) * 2 >= len(main):
@@ -384,6 +396,19 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
         )
         return plan.Continuous(length_s=max(1, total))
     return None
+
+
+def _comes_round(part: Part, main: Works) -> bool:
+    """Whether several counted works stand in a time of which no more is said: `9 mins: 9 squats, 9
+    burpees`. They are done round and round, where the part is no warm-up and no lifting.
+    """
+    if part.role not in ("", "conditioning") or part.facts.quality or part.facts.builds:
+        return False
+    counts = plan.Reps | plan.Calories | plan.Distance
+    counted = all(isinstance(one.amount, counts) and not one.sets for one in main)
+    easy = any(one.known is not None and one.known.easy for one in main)
+    soft = any(is_soft(one) for one in main)
+    return counted and len(main) > 1 and not easy and not soft
 
 
 def _raced(part: Part, main: Works) -> bool:

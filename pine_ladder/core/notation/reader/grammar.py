@@ -177,6 +177,15 @@ def _change(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _rotate(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 groups, rotate every 10 min`: a station lasts so long."""
+    length = first_of(tokens, "time", "prime")
+    if facts.form or length is None:
+        return False
+    facts.form, facts.every_s = "every", seconds(length)[0]
+    return True
+
+
 def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     facts.form = "tabata"
     often = first_of(tokens, "range")
@@ -253,10 +262,11 @@ def _times_of_length(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _accumulate(facts: Facts, tokens: list[Token]) -> bool:
-    del tokens
     if facts.form:
         return False
     facts.form = "accumulate"
+    if tokens[0].kind in ("time", "prime"):
+        facts.slot = seconds(tokens[0])  # `In 25:00 accumulate`
     return True
 
 
@@ -460,14 +470,15 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
     (r"^[.]?[.]?p[.]?$", _work_and_rest),
     (r"^b[ti](?=$|@|[,(-](?:[ti]M?B|Z|@))", _times_of_length),
+    (r"ç[lV]?b?[ti]|V[ti]ç", _rotate),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
     (
-        r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l[5R]|[ti]\.?5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
+        r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l,?[nr]5|[ti]l[5R]|[ti]\.?5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
         _at_stations,
     ),
     (r"n£,?[ti]l", _couplets),
-    (r"U", _accumulate),
+    (r"[ti]?U", _accumulate),
     (r"D", _death),
     (r"·\([ti]\)", _cap_of_race),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
@@ -484,7 +495,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"q", _quality),
     (r"mn|nm", _team),
     (r"(?<!n)m|m(?!M)", _team),
-    (r"\*", _how),
+    (r"(?<![nr])\*|\*(?!M)", _how),
     (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"2", _twice),
@@ -514,6 +525,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)
     phrases.named_time(facts, body)
+    phrases.timed_list(facts, body)
     phrases.two_on(facts, body)
     said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
     for pattern, take in _COMPILED:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+import unicodedata
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 from typing import NamedTuple
@@ -13,7 +14,7 @@ from pine_ladder.core.notation.reader.quantities import clock
 
 _LABEL = re.compile(
     r"\s*(?:(?P<part>part|section|block|piece|event)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
-    r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop)\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
+    r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop|group|grp|g(?=[1-6]\b))\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
     r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*[:.)\-]\s*"
@@ -108,6 +109,7 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
             by_kind.setdefault((label.kind, row.indent), []).append(at)
         elif row.bullet:
             by_kind.setdefault(("bullet", row.indent), []).append(at)
+    out |= _pictured(said)
     for (kind, indent), places in by_kind.items():
         if len(places) < 2:
             continue
@@ -126,6 +128,21 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         if sum(under[:-1]) * 2 >= len(under) - 1 and sum(under) >= 2:
             out |= {said[at].number for at in places}
     return out
+
+
+FEWEST_PICTURES = 3
+"""Rows that begin with a picture of their own at least, where such rows begin parts."""
+
+
+def _pictured(said: Sequence[Row]) -> set[int]:
+    """The lines that begin with a picture, no two with the same: one a part."""
+    signs: dict[int, str] = {}
+    for row in said:
+        sign = row.typed.lstrip()[:1]
+        if row.first and sign and not row.bullet and unicodedata.category(sign) == "So":
+            signs[row.number] = sign
+    apart = len(set(signs.values())) == len(signs) >= FEWEST_PICTURES
+    return set(signs) if apart else set()
 
 
 _MINUTES = re.compile(
@@ -173,6 +190,20 @@ def clock_rows(said: Sequence[Row]) -> dict[int, int]:
     return {
         number: end for (number, _), (_, end) in zip(found, places, strict=True) if number in kept
     }
+
+
+_BEGINS_AT = re.compile(r"\s*(\d{1,2}:\d\d)\s*-?\s+(?=[^\W\d])")
+
+
+def without_last_place(said: Sequence[Row], places: Mapping[int, int]) -> list[Row]:
+    """The rows, the last one without the place on the clock at which it begins, `50:00 cool down`,
+    where the rows before it are told by theirs.
+    """
+    out = list(said)
+    found = _BEGINS_AT.match(out[-1].text) if out and places else None
+    if found is not None and out[-1].first and clock(found[1]) >= max(places.values()):
+        out[-1] = replace(out[-1], text=" " * found.end() + out[-1].text[found.end() :])
+    return out
 
 
 _OF_DAY = re.compile(
@@ -284,15 +315,25 @@ def numbered(said: list[Row]) -> list[Row]:
 
 
 _EVERY_MINUTE = re.compile(r"emom|every min|on the minute", re.IGNORECASE)
+_ODD_EVEN = re.compile(r"\s*([OE])[:)]\s*(?=\S)")
 _MINUTE_OF = re.compile(r"\s*(\d{1,2}):00(?:\s*[-:]\s*|\s+)(?=[^\W\d]|\d)")
 
 
 def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
-    """The rows below an EMOM that begin with `0:00`, `1:00`, `2:00`, marked as stations."""
+    """The rows below an EMOM that begin with `0:00`, `1:00`, `2:00`, or with `O:` and `E:` for its
+    odd and even minutes, marked as stations.
+    """
     out = list(said)
     for at, row in enumerate(said):
         if not _EVERY_MINUTE.search(row.text):
             continue
+        halves = [_ODD_EVEN.match(below.text) for below in said[at + 1 : at + 3]]
+        if [half[1] for half in halves if half] == ["O", "E"]:
+            for number, half in enumerate(halves, start=1):
+                assert half is not None
+                text = out[at + number].text
+                text = f"{text[: half.start(1)]}{number}){text[half.start(1) + 2 :]}"
+                out[at + number] = replace(out[at + number], text=text)
         place, minute = at + 1, 0
         found: list[re.Match[str]] = []
         while place < len(said) and (one := _MINUTE_OF.match(said[place].text)):

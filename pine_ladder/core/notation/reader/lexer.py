@@ -34,6 +34,8 @@ _LEXEMES = re.compile(
       |(?<![\d-])\d-[\dx]-[\dx]-[\dx](?![\d-]))
   | (?P<half>(?:(?:an?\s+half|half\s+an?|half)\s+|(?<![\d/])(?<!\d\s)(?:½|1/2)\s*)
       (?P<halfunit>miles?\b|mi\b|km?\b|kilomet\w+))
+  | (?P<onemile>(?:(?<=\ba\s)|(?<=\bone\s)|(?<=\b1\s)|(?<![a-z\d.,/½]\s)(?<![a-z\d.,/½]))
+      mile\b(?=\s*(?:run|row|jog|ski|walk|,|$|\.|again)))
   | (?P<sides>(?<![\d+.:])(?P<side>[2-9]|[1-5]\d)\+(?P=side)(?=\s+[a-z]))
   | (?P<cluster>(?<![\d.])\d(?:\.\d){{2,5}}(?![\d.])
       | (?<![\d.@/])(?P<pairone>[12])\.(?P=pairone)(?=\s*[x×]\s*\d)
@@ -76,7 +78,7 @@ _LEXEMES = re.compile(
       |(?:\ +\d{{1,2}}(?![\d.,:/%]|\s*[a-z\#"'@-])){{2,}}
       |(?:\s*,\s*\d+){{2,}})?)
     (?:(?P<ell>\s*[-,]?\s*(?:\.\.+|…|etc\.?))(?:\s*[-,]?\s*(?P<till>\d+)(?![\d:/.]))?)?
-    (?:[\s-]{{0,14}}?(?P<unit>{_UNIT})(?![a-z0-9&])|(?P<ord>st|nd|rd|th)\b)?
+    (?:[\s-]{{0,14}}?(?P<unit>{_UNIT})(?!(?!x\d)[a-z0-9&])|(?P<ord>st|nd|rd|th)\b)?
   | (?P<word>(?:c/d|w/u|b/w|l/r|r/l|e/s|p/s|w/)(?![a-z])
       |[a-z]+(?:['&][a-z0-9]+|\d+[a-z0-9]*(?![a-z0-9]))*
       |[a-z]\d[a-z0-9]*)
@@ -158,6 +160,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "everyclock": lambda found: Token("every n", clock(found["ecn"]), *found.span()),
     "nth": lambda found: Token("every n", 60 * int(found["nthn"]), *found.span()),
     "half": _half,
+    "onemile": lambda found: Token("distance", ((metres(1, "mile"),), "-"), *found.span()),
     "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
     "atleast": lambda found: Token(
         "number", float(found["least"]), *found.span(), {"more": "or more"}
@@ -188,7 +191,10 @@ def _lexemes(text: str) -> list[Token]:
     for found in _LEXEMES.finditer(low):
         start, end = found.span()
         if found["word"]:
-            out += _glued(found["word"], start)
+            most = text[start:end] == "ME" or (
+                found["word"] == "me" and out and out[-1].kind == "by"
+            )
+            out += [Token("max", None, start, end)] if most else _glued(found["word"], start)
         elif found["tempocode"]:
             named = _TEMPO_BEHIND.match(low, end) is not None
             if _SETS_NOT_TEMPO.match(low, start) and not named:
@@ -204,8 +210,8 @@ def _lexemes(text: str) -> list[Token]:
     return out
 
 
-_GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)(\d{1,3})")
-"""A word of the format and the number that was typed at it: `AMRAP20`."""
+_GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)x?(\d{1,3})")
+"""A word of the format and the number that was typed at it: `AMRAP20`, `EMOMx16`."""
 
 
 def _glued(word: str, start: int) -> list[Token]:

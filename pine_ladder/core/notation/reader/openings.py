@@ -44,6 +44,8 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         at = _past(body, at, ("station",))
     if _named_role(clause, at, form):
         return
+    if _role_behind_way(clause, at):
+        return
     lead = [one.kind for one in body[at : at + 4] if one.kind != "filler"]
     if lead[:1] in (["first"], ["then"]) and lead[1:3] in (["time", "role"], ["prime", "role"]):
         at = next(n for n in range(at, len(body)) if body[n].kind in _TIMES)
@@ -103,6 +105,25 @@ def _named_role(clause: Clause, at: int, form: Form) -> bool:
         return False
     clause.role, clause.body = str(role.means["role"]), body[at + named + 2 :]
     clause.name = row.text[body[at].start : role.end].strip()
+    return True
+
+
+def _role_behind_way(clause: Clause, at: int) -> bool:
+    """Take the role behind how far one goes in it: `2 mile warm up`, `800 m easy cool down`."""
+    body = clause.body
+    role = _past(body, at + 1, ("filler", "easy"))
+    if not clause.row.first or role >= len(body) or body[at].kind != "distance":
+        return False
+    if body[role].kind != "role" or body[role].means["role"] not in ("warm-up", "cool-down"):
+        return False
+    clause.role = str(body[role].means["role"])
+    behind = body[role + 1 :]
+    if all(one.kind in (*_MARKS, "stop", "filler") for one in behind):
+        end = body[at].end
+        means = {"movement": "easy run"}  # On foot, where nothing else is said.
+        behind = [Token("movement", "easy run", end, end, means)]
+        role = at + 1
+    clause.body = [*body[at:role], *behind]
     return True
 
 
@@ -208,6 +229,8 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     row, body = clause.row, clause.body
     token = body[at]
     after = body[at + 1] if at + 1 < len(body) else None
+    if at > 0 and not row.first and all(one.kind in (*_TIMES, "filler") for one in body[at + 1 :]):
+        return True  # `then we'll stretch for 5 min`
     if "movement" in token.means or token.kind != "role":
         return after is None and (row.gap or first or clause.label is not None)
     if after is None or row.marked:

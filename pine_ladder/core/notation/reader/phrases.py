@@ -60,6 +60,13 @@ def _until(body: Sequence[Token], kinds: Sequence[str]) -> list[Token]:
 
 def length_ahead(facts: Facts, body: Sequence[Token]) -> None:
     """`12 min clean complex EMOM: …`: the length stands before what it is of."""
+    last = body[-1] if body else None
+    if len(body) > 2 and last is not None and last.kind == "every minute":
+        first, mark = body[:2]  # `20 minutes: 1 get-up a side, every minute on the minute`
+        if first.kind in ("time", "prime") and mark.kind in ("colon", "comma", "dash"):
+            facts.form, facts.length = "emom", seconds(first)
+            facts.used += [first, mark, last]
+            return
     named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
     between = {one.kind for one in body[1:named]}
     ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
@@ -69,6 +76,17 @@ def length_ahead(facts: Facts, body: Sequence[Token]) -> None:
         facts.used += [
             one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
         ]
+
+
+def timed_list(facts: Facts, body: Sequence[Token]) -> None:
+    """`10 min: 5 burpees, 10 swings`: how long all that is listed goes on."""
+    kinds = [one.kind for one in body[:3]]
+    counted = sum(one.kind in ("number", "cal", "distance", "pair") for one in body[2:])
+    moves = sum(one.kind == "movement" for one in body[2:])
+    timed = kinds[:1] in (["time"], ["prime"]) and kinds[1:2] == ["colon"]
+    if timed and kinds[2:] in (["number"], ["cal"], ["distance"]) and min(counted, moves) > 1:
+        facts.length = facts.length or seconds(body[0])
+        facts.used += body[:2]
 
 
 def two_on(facts: Facts, body: Sequence[Token]) -> None:
@@ -141,7 +159,11 @@ def again(facts: Facts, body: Sequence[Token]) -> None:
 
 def in_turns(facts: Facts, body: Sequence[Token]) -> None:
     """`in pairs, alternating`: partners take turns, where no movement stands behind the word."""
-    for one in body:
+    around = zip((None, *body), body, (*body[1:], None), strict=False)
+    for before, one, after in around:
+        counted = before is not None and before.kind in ("number", "range")
+        if counted and after is not None and after.kind == "movement":
+            continue  # `100 synchro air squats`: how that line is done
         if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
             facts.how = one.means["team how"]
             facts.used.append(one)

@@ -133,6 +133,8 @@ class Scope:
     """The row is one of a list: what stands first in it may be a name."""
     builds: bool = False
     """The clause says that a lift is built up to."""
+    framed: bool = False
+    """The clause says how often its work is done: in windows, or in sets of so many reps."""
     talk: bool = False
     """The row has words of talk."""
     loose: bool = False

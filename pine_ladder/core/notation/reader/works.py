@@ -412,7 +412,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     if scope.builds and work.known is not None and work.known.reference_kg:
         return True
     steps = bool(before) and isinstance(before[-1].amount, plan.Scheme)
-    if work.amount is None and scope.talk and not (scope.names or steps):
+    led = scope.framed and not before and _leads(work, part)
+    if work.amount is None and scope.talk and not (scope.names or steps or led):
         return False
     if talk > 1 and work.amount is not None and not _counted_before(part):
         return False
@@ -426,7 +427,12 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
         return False
     sentence = scope.text.rstrip().endswith(".") and "," not in scope.text
-    if not before and sentence and not scope.names:
+    whole = (
+        _leads(work, part)
+        and part[0].start <= scope.first
+        and not scope.text[part[-1].end :].strip(" .")
+    )
+    if not before and sentence and not scope.names and not whole:
         return False
     return (
         scope.names
