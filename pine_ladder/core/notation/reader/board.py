@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.exactly import is_heading
 from pine_ladder.core.notation.reader.again import go_back, share_work
 from pine_ladder.core.notation.reader.ahead import (
@@ -118,6 +118,8 @@ class Board:
             return
         if self._exactly_written(row):
             return
+        if self.here is None and not self.form.engine:
+            self.form.engine = self._engine_named(row)
         if self.here is not None and self.here.exactly is not None:
             if (whole := self.exact.whole_line(row)) is None:
                 return
@@ -161,6 +163,17 @@ class Board:
         self._take(row, following)
         if row.gap and before == self._planned():
             self.gap_line = row.number
+
+    def _engine_named(self, row: Row) -> str:
+        """The machine, or the run, that a row above all work begins with; empty where there is
+        another word of work in it.
+        """
+        said = [one for one in tokens(row.text, self.library) if one.kind != "filler"]
+        moves = [one for one in said if one.kind == "movement"]
+        known = self.library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
+        named = known is not None and Pattern.ENGINE in known.patterns and said[0] is moves[0]
+        told = any(one.kind in ("number", "by", "time", "prime", "cal", "max") for one in said)
+        return known.name if known is not None and named and not told else ""
 
     def _exactly_written(self, row: Row) -> bool:
         """Take a line of exact notation as it stands: a header, a heading, or work under it."""
@@ -462,6 +475,11 @@ class Board:
             part.role = before.role  # `warm-up`, `run 2 laps`, then `5 rds: 2 pull-ups, …`
         if before is not None and self._heads_times(before, row):
             part.role, part.name = part.role or before.role, part.name or before.name
+            self._unnote(self.parts.pop())
+            before = None
+        heads = before is not None and before.fresh and before.role in LIFTING
+        if before is not None and heads and before.facts.slot and clause.marked("number"):
+            part.role = part.role or before.role  # `Strength, 25 minutes`, then `1. squat 8x2`
             self._unnote(self.parts.pop())
             before = None
         named_only = before is not None and before.implied and before.fresh

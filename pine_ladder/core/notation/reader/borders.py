@@ -196,6 +196,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     timed = bool(facts.length or facts.windows)
     if facts.form and timed and goes_on_by_then(clause) and any(one.sets for one in part.works):
         return True  # `squat 3x12, 60 s rest`, then `then: 10 min EMOM`
+    heading = all(work.row == part.number for work in part.works)
+    if part.role in LOOSE and facts.form and timed and row.first and heading:
+        return True  # `warm up: 2 rounds 200 m jog, 10 lunges`, then `teams of 3, 24 min AMRAP`
     whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
     if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
         return None  # `10 min bike`, then `then AMRAP 12`
@@ -280,6 +283,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
     row, facts = clause.row, clause.facts
     sets = [one for one in clause.works if one.sets]
+    if _names_another_lift(clause, part):
+        return True
     goes_on = any(one.kind == "then" for one in clause.body[:2])
     if goes_on and (sets or facts.sets) and part.facts.rounds and not part.fresh:
         return True  # `4 rounds`, their work, `then 3 sets of 10 curls`
@@ -348,6 +353,22 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `squat 10-8-6-4`, then `RDL 3 x 10`
     differs = bool(before) and (before[-1] != now or (not part.label and not part.role))
     return row.gap or differs
+
+
+def _names_another_lift(clause: Clause, part: Part) -> bool:
+    """Whether a row is a lift in steps or sets of its own below one that is in sets: `snatch pull
+    3x3`, then `front squat 6-5-4-3-2-1`; or names a skill below a warm-up's time alone.
+    """
+    work = clause.works[0] if clause.works else None
+    if work is None or work.known is None or not clause.row.first or clause.label:
+        return False
+    kinds = [one.kind for one in clause.body[:2]]
+    if kinds == ["movement", "colon"] and part.fresh and part.role in LOOSE and part.facts.slot:
+        return bool(work.sets) or any(one.sets for one in clause.works)
+    stepped = isinstance(work.amount, plan.Scheme) and len(work.amount.values) > 2
+    in_sets = bool(part.works) and all(one.sets for one in part.works) and not part.label
+    others = all(one.known is not work.known for one in part.works)
+    return len(clause.works) == 1 and stepped and in_sets and others
 
 
 def _steps_of_a_lift(clause: Clause, part: Part) -> bool:

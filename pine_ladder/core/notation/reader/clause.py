@@ -59,6 +59,8 @@ class Form:
     """Lines that begin with a place on the clock: `0:00-10:00`, `10:00-12:00`."""
     day_slots: dict[int, int] = field(default_factory=dict)
     """Lines that begin with a time of the day, with the minutes to the next one."""
+    engine: str = ""
+    """The machine, or the run, that the board's title names: `Row intervals`, `Run club`."""
     after_then: set[int] = field(default_factory=set)
     """Lines below a `then` alone that stands under sets."""
     phases: dict[int, int] = field(default_factory=dict)

@@ -49,6 +49,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         return clause
     _name(clause)
     _maximum(clause, here)
+    _on_its_machine(clause, form, library)
     clause.facts = read_facts(clause.body, library)
     clause.facts.slot = clause.slot or clause.facts.slot
     _easy_for_a_time(clause)
@@ -73,6 +74,25 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
+
+
+def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
+    """Name ways and easy minutes of a row without a movement after the machine of the title."""
+    kinds = [one.kind for one in clause.body]
+    if (
+        not form.engine
+        or {"movement", "rest", "off", "cap"} & set(kinds[:2])
+        or "movement" in kinds
+    ):
+        return
+    at = kinds.index("distance") if "distance" in kinds else None
+    name = form.engine
+    if at is None and len(kinds) > 1 and kinds[0] in ("time", "prime") and kinds[1] == "easy":
+        at, easy = 1, library.find(f"easy {name}")
+        name = easy.name if easy is not None else name
+    if at is not None and not clause.role:
+        end = clause.body[at].end
+        clause.body.insert(at + 1, Token("movement", name, end, end, {"movement": name}))
 
 
 def _without_dash(body: list[Token]) -> list[Token]:

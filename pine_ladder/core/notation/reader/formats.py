@@ -13,7 +13,7 @@ from typing import Literal
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
-from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
+from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE, MOST_OF_A_SET
 from pine_ladder.core.notation.reader.facts import Range
 from pine_ladder.core.notation.reader.parts import Part, is_soft
 from pine_ladder.core.notation.reader.work import Work
@@ -62,6 +62,8 @@ def _sets(part: Part, main: Works) -> Range:
     schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
     lifts = all(one.known and one.known.reference_kg for one in main)
     lifts = lifts or (len(main) == 1 and bool(schemes) and len(set(schemes[0].values)) == 1)
+    even = all(len(set(one.values)) == 1 and one.values[0] <= MOST_OF_A_SET for one in schemes)
+    lifts = lifts or (even and len({len(one.values) for one in schemes}) == 1 and len(main) > 1)
     if schemes and len(schemes) == len(main) and (part.role in LIFTING or lifts):
         return (len(schemes[0].values),)
     return ()

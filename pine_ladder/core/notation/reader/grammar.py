@@ -287,6 +287,13 @@ def _build(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _slowly_heavier(facts: Facts, tokens: list[Token]) -> bool:
+    """`add 2.5 kg every 2 min`: heavier as it goes on; a rep more now and then stays as told."""
+    if any(one.kind in ("weight", "percent") for one in tokens):
+        facts.builds = facts.heavier = True
+    return True
+
+
 def _heavier(facts: Facts, tokens: list[Token]) -> bool:
     """`+2.5 kg each set`."""
     del tokens
@@ -449,6 +456,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr][OS]1t", _on_clock),
     (r"bV[ti]|(?<!b)[nr]V[ti](?!,?[xnr])|[nr][OS][,-]?V[ti](?!,?x)", _on_clock),
     (r"V[ti][,:-]*[nr][OS]", _every),
+    (r"\+[wn%.r3]{0,3}(?:V[tin]|µ|v)[O3]?", _slowly_heavier),
     (r"[nr][OS][,-]?v(?!,?x)", _on_clock),
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr](?![M.k3l])|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k3l])|{_T})?", _every),
@@ -480,7 +488,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"n£,?[ti]l", _couplets),
     (r"[ti]?U", _accumulate),
     (r"D", _death),
-    (r"·\([ti]\)", _cap_of_race),
+    (r"·(?:\([ti]\)|[.,-]*[ti]$)", _cap_of_race),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
     (r"[tij][.y]Z", _rest),
     (r"[tij]0?\.?B[OSl.]*|[tij]MB[OSl.]*|[tij]z?MB[OSl.]*", _rest),

@@ -13,7 +13,8 @@ from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.quantities import clock
 
 _LABEL = re.compile(
-    r"\s*(?:(?P<part>part|section|block|piece|event)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
+    r"\s*(?:(?P<part>part|section|block|piece|event|option)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
+    r"|(?P<half>[ap])\.?m\.?\s*:\s*"
     r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop|group|grp|g(?=[1-6]\b))\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
@@ -51,6 +52,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
     end = found.end()
     if found["part"]:
         return Label("part", found["p"].lower(), end)
+    if found["half"]:
+        return Label("part", found["half"].lower(), end)  # `AM: …`, `PM: …`
     if found["stn"]:
         said = found["s"].lower()
         return Label("station", NUMBERS.get(said, said), end)

@@ -94,8 +94,8 @@ workout is …`.
 _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
-    r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z])"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
+    r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )

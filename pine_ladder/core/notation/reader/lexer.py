@@ -46,7 +46,7 @@ _LEXEMES = re.compile(
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
       |(?<=max\s)minus\s+\d+\b
-      |\buntil\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
+      |\buntil\s+\d+:\d\d\b|\buntil\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
         \s+(?:recovery|recover|rest|back)\b)

@@ -27,7 +27,7 @@ _TIER = re.compile(
     r"\b\s*[:=\-]?\s*(?=[@\d])",
     re.IGNORECASE,
 )
-_MARKS = ("at", "open", "close", "colon", "comma", "dash", "filler", "stop")
+_MARKS = ("and", "at", "open", "close", "colon", "comma", "dash", "filler", "stop")
 
 
 def loads_said(row: Row, library: Library) -> dict[int, Work]:
@@ -38,7 +38,8 @@ def loads_said(row: Row, library: Library) -> dict[int, Work]:
         named = _TIER.match(text)
         rank = _rank(named["name"]) if named else 0
         said = tokens(text[named.end() :] if named else text, library)
-        load = _only_load(said, row.number, bar=named is not None)
+        led = [one.kind for one in said] in (["and", "pair"], ["at", "pair"])  # `w/ 60/40`
+        load = _only_load(said, row.number, bar=named is not None or led)
         if load is None or rank in found or (named is None and len(parts) > 1):
             return {}
         found[rank] = load
