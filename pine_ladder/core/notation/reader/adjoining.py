@@ -37,9 +37,18 @@ def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> To
         return Token("word", said, one.start, one.end)  # `run 2 laps`
     if one.kind == "role" and "station" in one.means and text[: one.start].endswith(_OF_EACH):
         return one.as_kind("station")  # `3 min per station`
+    if (
+        one.kind == "role"
+        and said.startswith("work")
+        and "set" in said
+        and ahead[-1:] == ["number"]
+    ):
+        return Token("sets", None, one.start, one.end)  # `5 working sets of 5`
     behind = row[place + 1].value if place + 1 < len(row) else ""
     if one.kind == "build" and behind in ("pace", "speed", "intensity", "effort"):
         return Token("word", said, one.start, one.end)  # `3 rounds, increasing pace`
+    if said == "building" and text[: one.start].lower().endswith(("the ", "a ", "our ")):
+        return Token("word", said, one.start, one.end)  # `2 laps of the building`
     if one.kind == "build" and said == "climbs":
         return Token("word", said, one.start, one.end)  # `6 to 8 climbs`
     return _as_single(one, place, row) if one.kind == "movement" else one
@@ -67,7 +76,16 @@ def _as_single(one: Token, place: int, row: Sequence[Token]) -> Token:
 
 def parted(token: Token, before: Sequence[Token], text: str) -> list[Token]:
     """A token, or the two numbers that a dash parts behind a format: `AMRAP 8 - 8 pull-ups`."""
-    parts = text[token.start : token.end].split(" - ")
+    whole = text[token.start : token.end]
+    if token.kind == "time" and len(token.value) == 2 and " / " in whole:
+        low, high = token.value
+        size, _, minutes = whole.partition(" / ")
+        if low < high and size.isdigit() and low >= 60:  # `teams of 3 / 35 minutes`
+            slash = token.start + len(size) + 1
+            people = Token("number", float(size), token.start, slash - 1)
+            stroke = Token("slash", None, slash, slash + 1)
+            return [people, stroke, Token("time", (high,), token.end - len(minutes), token.end)]
+    parts = whole.split(" - ")
     last = before[-1].value if before else ""
     named = last in ("amrap", "emom")
     if token.kind == "time" and last in ("heavy", "of") and len(parts) == 2 and parts[0].isdigit():

@@ -7,12 +7,13 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from pine_ladder.core import plan
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause
 from pine_ladder.core.notation.reader.counts import MARKS, seconds
 from pine_ladder.core.notation.reader.facts import Facts
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
-from pine_ladder.core.notation.reader.parts import merge_facts
+from pine_ladder.core.notation.reader.parts import Part, merge_facts
 from pine_ladder.core.notation.reader.work import Work
 
 if TYPE_CHECKING:
@@ -60,7 +61,8 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
             work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
             board.lift = work  # `Back squats today.`
     times = [one for one in said if one.kind in ("time", "prime")]
-    begins = bool(times) and said[0] is times[0] and not board.title_s
+    first = next((one for one in said if one.kind != "filler"), None)
+    begins = bool(times) and first is times[0] and not board.title_s
     if times and (board.title is None or begins):
         board.title_s = seconds(times[0])
     title = re.sub(r"^[#>*\s•-]+|[*_\s]+$", "", clause.typed).strip()
@@ -100,7 +102,9 @@ def steps_of_the_title(board: Board, clause: Clause, following: Row | None) -> N
 def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
     """Whether a row behind a blank one is a lift alone, whose sets or windows stand below."""
     row, here = clause.row, board.here
-    if here is None or here.fresh or here.exactly is not None or not row.gap:
+    if here is None or here.fresh or here.exactly is not None:
+        return False
+    if not row.gap and not _sets_alone(board, here, following):
         return False
     if clause.slot or clause.role or clause.marked("part", "letter"):
         return False
@@ -117,6 +121,14 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
     below = tokens(following.text, board.library)
     framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
     return any(one.kind in framed for one in below)
+
+
+def _sets_alone(board: Board, here: Part, following: Row | None) -> bool:
+    """Whether sets without a movement, `5 x 5 from 60 %`, stand below a row behind a warm-up."""
+    if following is None or here.role not in LOOSE:
+        return False
+    below = [one.kind for one in tokens(following.text, board.library) if one.kind != "filler"]
+    return below[:2] == ["by", "number"] and "movement" not in below
 
 
 def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool:

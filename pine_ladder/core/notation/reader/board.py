@@ -60,7 +60,7 @@ from pine_ladder.core.notation.reader.labels import (
 )
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import tokens
-from pine_ladder.core.notation.reader.openings import looks_like_opening
+from pine_ladder.core.notation.reader.openings import looks_like_opening, timed_rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
 from pine_ladder.core.notation.reader.resting import rest_of
 from pine_ladder.core.notation.reader.set_loads import take_set_loads
@@ -520,6 +520,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
         alone=len(said) == 1,
         hour_rows=hour_rows(said),
         clock_rows=set(places),
+        timed_rows=timed_rows(said, library),
         last_place_s=max(places.values(), default=0),
         prose=len(long) * 2 >= len(said),
         by_then=sum(bool(_THEN.match(one.text)) and not one.gap for one in said if one.first) > 1,

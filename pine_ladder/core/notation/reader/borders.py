@@ -249,6 +249,8 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     named = all(
         one.amount is None and one.load is None and not one.sets and one.known for one in part.works
     )
+    if facts.builds and _names_another_lift(clause, part):
+        return True
     if facts.builds and named:
         return False  # `Strength - back squat`, then `build to a heavy 3`.
     if facts.builds and not part.fresh:
@@ -355,6 +357,10 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     return row.gap or differs
 
 
+WORDS_OF_A_ROLE = 2
+"""Words of a row that says a role and no more: `warm up`."""
+
+
 def _names_another_lift(clause: Clause, part: Part) -> bool:
     """Whether a row is a lift in steps or sets of its own below one that is in sets: `snatch pull
     3x3`, then `front squat 6-5-4-3-2-1`; or names a skill below a warm-up's time alone.
@@ -365,6 +371,10 @@ def _names_another_lift(clause: Clause, part: Part) -> bool:
     kinds = [one.kind for one in clause.body[:2]]
     if kinds == ["movement", "colon"] and part.fresh and part.role in LOOSE and part.facts.slot:
         return bool(work.sets) or any(one.sets for one in clause.works)
+    told = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
+    if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and told:
+        built = clause.facts.builds or work.sets
+        return part.role in LOOSE and bool(built) and bool(work.known.reference_kg)
     stepped = isinstance(work.amount, plan.Scheme) and len(work.amount.values) > 2
     in_sets = bool(part.works) and all(one.sets for one in part.works) and not part.label
     others = all(one.known is not work.known for one in part.works)

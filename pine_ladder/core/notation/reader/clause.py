@@ -57,6 +57,8 @@ class Form:
     """Lines that begin with minutes of the hour: `0-10`, `10-25`."""
     clock_rows: set[int] = field(default_factory=set)
     """Lines that begin with a place on the clock: `0:00-10:00`, `10:00-12:00`."""
+    timed_rows: set[int] = field(default_factory=set)
+    """Lines that begin with the minutes of a part each: `15' mobility`, `30' snatch technique`."""
     day_slots: dict[int, int] = field(default_factory=dict)
     """Lines that begin with a time of the day, with the minutes to the next one."""
     engine: str = ""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -50,6 +51,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _name(clause)
     _maximum(clause, here)
     _on_its_machine(clause, form, library)
+    _ways_in_a_list(clause)
     clause.facts = read_facts(clause.body, library)
     clause.facts.slot = clause.slot or clause.facts.slot
     _easy_for_a_time(clause)
@@ -93,6 +95,27 @@ def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
     if at is not None and not clause.role:
         end = clause.body[at].end
         clause.body.insert(at + 1, Token("movement", name, end, end, {"movement": name}))
+
+
+_LIST_MARKS = ("slash", "comma", "plus", "then")
+
+
+def _ways_in_a_list(clause: Clause) -> None:
+    """Name ways without a movement between counted work as runs: `800 m / 40 lunges / 400 m`."""
+    body = clause.body
+    kinds = [one.kind for one in body]
+    counted = any(pair == ("number", "movement") for pair in pairwise(kinds))
+    if not counted or "rest" in kinds:
+        return
+    out: list[Token] = []
+    for at, one in enumerate(body):
+        out.append(one)
+        before = kinds[at - 1] if at else ""
+        after = kinds[at + 1] if at + 1 < len(body) else ""
+        ends = after in (*_LIST_MARKS, "") and before in (*_LIST_MARKS, "colon", "for time", "")
+        if one.kind == "distance" and ends:
+            out.append(Token("movement", "run", one.end, one.end, {"movement": "run"}))
+    clause.body = out
 
 
 def _without_dash(body: list[Token]) -> list[Token]:
@@ -253,6 +276,9 @@ def _name(clause: Clause) -> None:
     clause.body = [one for one in clause.body if one.start >= found.end(1)]
 
 
+_IN_WHAT_IS_LEFT = ("amrap", "remaining", "then")
+
+
 def _maximum(clause: Clause, here: Part | None) -> None:
     """`AMRAP burpees` inside a piece is as many as possible, no piece of its own."""
     body = [one for one in clause.body if one.kind != "filler"]
@@ -264,6 +290,13 @@ def _maximum(clause: Clause, here: Part | None) -> None:
         here.facts.form = "amrap"
         for work in here.works:
             work.place = "buy-in"
+    blocks = here is not None and here.facts.form == "intervals" and here.works
+    if here is not None and blocks and {"amrap", "remaining"} <= set(kinds):
+        # `4 x 5 min, rest 2 min`, `500 m row`, `in the remaining time AMRAP of`
+        for work in here.works:
+            work.place = "buy-in"
+        clause.body = [one for one in clause.body if one.kind not in _IN_WHAT_IS_LEFT]
+        return
     inside = here is not None and here.facts.form == "amrap" and "remaining" in kinds
     if inside and "amrap" in kinds and not {"time", "prime"} & set(kinds):
         clause.body = [one for one in clause.body if one.kind != "amrap"]

@@ -151,6 +151,14 @@ def _for_time(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _times_for_time(facts: Facts, tokens: list[Token]) -> bool:
+    """`500 m row, 20 thrusters x 3 for time`."""
+    if facts.form:
+        return False
+    facts.form, facts.rounds = "for time", count_of(tokens[0])
+    return True
+
+
 def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
     """`10 to 1 for time`."""
     first, last = (int(one.value) for one in tokens[:2])
@@ -466,6 +474,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _amrap,
     ),
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN}(?!3))|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
+    (r"x,?F", _times_for_time),
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
     (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
@@ -478,6 +487,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
     (r"^[.]?[.]?p[.]?$", _work_and_rest),
     (r"^b[ti](?=$|@|[,(-](?:[ti]M?B|Z|@))", _times_of_length),
+    (r"^[._]?b[ti],?[ti]Z$", _intervals),
     (r"ç[lV]?b?[ti]|V[ti]ç", _rotate),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),

@@ -283,6 +283,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         return
     start, first = 0, True
     ends = {m.end() for m in _SENTENCE.finditer(text)}
+    ends -= {end for end in ends if _listed_for_a_tier(text[:end])}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text)
@@ -299,6 +300,18 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         start = end
 
 
+_TIER_LIST = re.compile(
+    r"(?:^|[.;]\s)\s*(?:scal(?:ed|ing|e)|sc|int(?:ermediate)?|beg(?:inners?)?|easier|options?)\b[^.;]*:"
+    r"(?:[^.;]|\.\d)*(?:;(?:[^.;]|\.\d)*)*;\s+$",
+    re.IGNORECASE,
+)
+
+
+def _listed_for_a_tier(before: str) -> bool:
+    """Whether a semicolon parts what a tier does: `Scaling: 35 cal; step-ups; 5 wall walks`."""
+    return before.rstrip().endswith(";") and _TIER_LIST.search(before) is not None
+
+
 _MINUTE = re.compile(
     r"\b(?:min(?:ute)?|station)\s+(\d)\b(?!\s*(?:-|/|:\d|min|sec|round|rest))", re.IGNORECASE
 )
@@ -313,7 +326,7 @@ def _minutes_told(text: str) -> set[int]:
     return {start for _, start in found if start}
 
 
-_COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)\)\s")
+_COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)[.)]\s")
 FEW_ITEMS = 3
 
 

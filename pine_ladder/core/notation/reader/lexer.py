@@ -41,7 +41,8 @@ _LEXEMES = re.compile(
       | (?<![\d.@/])(?P<pairone>[12])\.(?P=pairone)(?=\s*[x×]\s*\d)
       | (?<=\d\sx\s)(?P<pairtwo>[123])\.(?P=pairtwo)(?!\d|\.\d|\s*(?:kg|lb|k?m|%|mi)))
   | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
-  | (?P<pace>(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
+  | (?P<pace>(?<=@\s)[125]0?\s?k\s?[+-]\s?\d{{1,2}}\b
+      |(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?

@@ -185,6 +185,9 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
         behind = body[body.index(after) + 1 :]
         if not behind or behind[0].kind in _MARKS:
             return seconds(here), at + 1  # `5 stretch`
+    timed = here.kind in _TIMES and clause.row.number in form.timed_rows and clause.row.first
+    if timed and after.kind not in ("amrap", "emom", "every"):
+        return seconds(here), at + 1
     apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
     if here.kind in _TIMES and apart:
         return seconds(here), at + 1
@@ -272,3 +275,26 @@ def looks_like_opening(row: Row, library: Library) -> bool:
     body = [one for one in tokens(row.text, library) if one.kind != "filler"]
     opens = ("role", "amrap", "emom", "clock range")
     return bool(row.marked or label_of(row) or (body and body[0].kind in opens))
+
+
+FEWEST_TIMED, SHORTEST_S = 3, 300
+"""Lines that begin with their minutes at least, and seconds of each, where they are parts."""
+OTHERS = 2
+"""Other lines of such a board at most: its title, a word to the class."""
+_PARTS_OF = ("role", "by", "sets", "amrap", "emom", "rft", "for time", "every", "style", "build")
+
+
+def timed_rows(said: Sequence[Row], library: Library) -> set[int]:
+    """The lines of a board whose parts begin with their minutes, as most of its lines do; some of
+    them say what they are for or how they are done, as minutes on machines do not.
+    """
+    out: set[int] = set()
+    framed = 0
+    for row in said:
+        body = [one for one in tokens(row.text, library) if one.kind != "filler"]
+        minutes = body[:1] and body[0].kind in ("time", "prime") and min(seconds(body[0]))
+        if row.first and minutes and minutes >= SHORTEST_S and len(body) > 1:
+            out.add(row.number)
+            framed += any(one.kind in _PARTS_OF for one in body[1:])
+    whole = len(out) >= FEWEST_TIMED and len(out) + OTHERS >= len({row.number for row in said})
+    return out if whole and framed >= FEWEST_TIMED - 1 else set()

@@ -56,6 +56,8 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
     before = following is not None and timed and _clocked(board, following)
     if here.form == "intervals" and board.here.works and following is not None:
         before = before or _intervals_of(board, following)
+    steps = following is not None and _steps_alone(board, following)
+    before = before or (steps and bool(here.scheme) and bool(board.here.works))
     if before and not board.here.facts.times:
         return facts.rest
     return facts.rest if (row.gap and ends) or dashed or numbered else None
@@ -79,6 +81,11 @@ def _intervals_of(board: Board, row: Row) -> bool:
     kinds = [one.kind for one in tokens(row.text, board.library)]
     times = sum(kind in ("time", "prime") for kind in kinds)
     return "movement" in kinds and times > 1 and bool({"by", "rounds"} & set(kinds))
+
+
+def _steps_alone(board: Board, row: Row) -> bool:
+    """Whether a row is a scheme and no more: `12-9-6`."""
+    return [one.kind for one in tokens(row.text, board.library)] == ["scheme"]
 
 
 def _clocked(board: Board, row: Row) -> bool:
