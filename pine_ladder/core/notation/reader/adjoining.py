@@ -14,6 +14,7 @@ def read_together(
 ) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
+    out = _paired_steps(out)
     out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
     out = _spaced_steps([_steps(one, out[:at]) for at, one in enumerate(out)])
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
@@ -147,10 +148,12 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
 def _sets_behind_loads(said: list[Token]) -> list[Token]:
     """The tokens, sets behind a load with a mark between them: `1x5 @ 75 % 1x3 @ 85 %`."""
     out: list[Token] = []
-    for one in said:
+    for place, one in enumerate(said):
         last = [other.kind for other in out[-2:]]
         loaded = last[-1:] in (["percent"], ["weight"], ["rpe"]) or last == ["at", "number"]
-        if one.kind == "by" and loaded:
+        after = said[place + 1].kind if place + 1 < len(said) else ""
+        again = one.kind == "number" and after == "at" and last == ["at", "number"]
+        if (one.kind == "by" and loaded) or again:
             out.append(Token("comma", None, one.start, one.start))
         if one.kind == "by" and last[-1:] == ["slash"] and len(out) > 1:
             # `3x5 @ 80 / 1x3 @ 85`
@@ -207,6 +210,39 @@ def _of_the_last(said: list[Token]) -> list[Token]:
         value = (one.value,) if last.kind == "percent" else ((one.value,), *last.value[1:])
         out[at] = Token(last.kind, value, one.start, one.end)
     return out
+
+
+FEWEST_PAIRS = 2
+
+
+def _paired_steps(said: list[Token]) -> list[Token]:
+    """The tokens, pairs of equal numbers that rise by the same step as an endless scheme:
+    `3/3 6/6 9/9…`, of two movements in turn.
+    """
+    out: list[Token] = []
+    at = 0
+    while at < len(said):
+        end, steps = at, [said[at].value[0]] if _even(said[at]) else []
+        while steps:
+            more = end + 2 if said[end + 1 : end + 2] and said[end + 1].kind == "comma" else end + 1
+            if more >= len(said) or not _even(said[more]):
+                break
+            steps.append(said[more].value[0])
+            end = more
+        gaps = {after - before for before, after in pairwise(steps)}
+        if len(steps) >= FEWEST_PAIRS and len(gaps) == 1 and min(gaps) > 0:
+            values = tuple(int(one) for one in steps)
+            out.append(Token("scheme", (values, True), said[at].start, said[end].end))
+            at = end + 1
+            continue
+        out.append(said[at])
+        at += 1
+    return out
+
+
+def _even(token: Token) -> bool:
+    """Whether a token is a pair of two equal whole numbers."""
+    return token.kind == "pair" and len(set(token.value)) == 1 and token.value[0] % 1 == 0
 
 
 def _spaced_steps(said: list[Token]) -> list[Token]:

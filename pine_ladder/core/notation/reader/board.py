@@ -432,6 +432,7 @@ class Board:
         """Begin a part with a clause."""
         row = clause.row
         part = Part(row.number, role=clause.role, typed=row.typed, indent=row.indent)
+        part.said = clause.typed
         if clause.label is not None and clause.marked("letter", "part"):
             part.label = clause.label.value[0]
         part.facts = replace(clause.facts)

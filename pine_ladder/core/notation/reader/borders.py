@@ -22,7 +22,7 @@ MANY_SETS = 3
 """Sets of a lift from which on they are no warm-up that is told in its heading's line."""
 LONG_S = 480
 """Seconds of engine work from which on it is no part of sets."""
-NAME = re.compile(r'\s*"[^"]+"\s*')
+NAME = re.compile(r'\s*"[^"]+"\s*(?:for\s+(?:reps|load|quality|calories|rounds))?\s*', re.I)
 """A quoted name and no more."""
 _LATER = re.compile(r"\W*(?:afterwards?|after that)\b", re.IGNORECASE)
 _AFTERWARDS = re.compile(r"\W*(?:after(?:wards?| that| class)?|finally|to finish)\s*:\s*\S", re.I)
@@ -249,8 +249,10 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     named = all(
         one.amount is None and one.load is None and not one.sets and one.known for one in part.works
     )
-    if facts.builds and _names_another_lift(clause, part):
-        return True
+    lift = clause.works[0].known if clause.works else None
+    loose = part.fresh and part.role in LOOSE and row.first
+    if facts.builds and loose and lift is not None and lift.reference_kg:
+        return True  # `warm up game (10)`, then `bench 1RM test, 20 minutes`
     if facts.builds and named:
         return False  # `Strength - back squat`, then `build to a heavy 3`.
     if facts.builds and not part.fresh:
@@ -402,6 +404,10 @@ def _by_rounds(clause: Clause, part: Part, form: Form) -> bool | None:
     if part.fresh:
         return bool(facts.rounds) and clause.row.gap
     counted = facts.rounds or facts.sets or facts.scheme or facts.builds
+    lifted = [one.known is not None and bool(one.known.reference_kg) for one in part.works]
+    stepped = [isinstance(one.amount, plan.Scheme) for one in part.works]
+    if lifted and all(lifted) and all(stepped) and clause.works and not facts.form:
+        return True  # `bench 10-8-6-4-2`, then `5 rounds of 250 m row, 15 push-ups`
     if facts.form == "for time" and not counted and not clause.row.gap:
         return False  # `for time`, `1 mile run`, then `10 rounds of 5 pull-ups, …`
     return clause.row.gap or facts.frames

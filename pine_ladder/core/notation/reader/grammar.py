@@ -528,7 +528,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
 )
 _COMPILED = tuple((re.compile(pattern), take) for pattern, take in PATTERNS)
 MASK = "·"
-_ALONE = re.compile("P?:?s~?")
+_ALONE = re.compile("(?:[ti]?P)?:?s~?")
 """A scheme in a clause without a movement."""
 
 

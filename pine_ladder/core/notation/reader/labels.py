@@ -18,7 +18,8 @@ _LABEL = re.compile(
     r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop|group|grp|g(?=[1-6]\b))\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
-    r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*[:.)\-]\s*"
+    r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*(?:(?!:\d\d)[:.)\-])\s*"
+    r"|min(?:ute)?\s+(?P<atclock>\d{1,2})\s+(?=:\d\d)"
     r"|min(?:ute)?\s+(?P<said>\d)\s+(?=\d|[a-z])"
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
     r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?(?:\s*[:\-]\s*|\s+(?=\d))"
@@ -59,8 +60,9 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("station", NUMBERS.get(said, said), end)
     if found["wave"]:
         return Label("wave", found["wave"], end)
-    if found["min"] or found["min2"] or found["said"]:
-        return Label("minute", found["min"] or found["min2"] or found["said"], end)
+    minute = found["min"] or found["min2"] or found["said"] or found["atclock"]
+    if minute:
+        return Label("minute", minute, end)
     if found["odd"]:
         return Label("minute", "1" if found["odd"].lower().startswith("odd") else "2", end)
     if found["ord"]:
@@ -247,7 +249,7 @@ def without_times(said: Sequence[Row]) -> tuple[list[Row], dict[int, int]]:
 
 
 _BARE_NUMBER = re.compile(
-    r"\s*(\d{1,2})(?:(?P<mark>[.)])?\s+(?=[A-Za-z])|\s?(?P<dash>[-:])\s+(?=\S))"
+    r"\s*(\d{1,2})(?:(?P<mark>[.)])?\s+(?=[A-Za-z]|\d|:\d\d)|\s?(?P<dash>[-:])\s+(?=\S))"
 )
 
 
@@ -322,12 +324,26 @@ _ODD_EVEN = re.compile(r"\s*([OE])[:)]\s*(?=\S)")
 _MINUTE_OF = re.compile(r"\s*(\d{1,2}):00(?:\s*[-:]\s*|\s+)(?=[^\W\d]|\d)")
 
 
+_MINUTES_ALONE = re.compile(r"\s*\d{1,2}\s*(?:min(?:ute)?s?|')\s*:?\s*", re.IGNORECASE)
+_ODD, _EVEN = re.compile(r"\s*odd", re.IGNORECASE), re.compile(r"\s*even", re.IGNORECASE)
+
+
+def _odd_and_even(labels: Sequence[Label | None], said: Sequence[Row]) -> bool:
+    """Whether two rows are the work of odd and of even minutes."""
+    marked = len(labels) > 1 and all(one is not None and one.kind == "minute" for one in labels)
+    return marked and bool(_ODD.match(said[0].text) and _EVEN.match(said[1].text))
+
+
 def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
     """The rows below an EMOM that begin with `0:00`, `1:00`, `2:00`, or with `O:` and `E:` for its
     odd and even minutes, marked as stations.
     """
     out = list(said)
     for at, row in enumerate(said):
+        labels = [label_of(below) for below in said[at + 1 : at + 3]]
+        if _MINUTES_ALONE.fullmatch(row.text) and _odd_and_even(labels, said[at + 1 : at + 3]):
+            out[at] = replace(row, text=row.text.rstrip(" :") + " emom")
+            continue  # `10 min:`, `odd mins 200 m row`, `even mins 10 swings`
         if not _EVERY_MINUTE.search(row.text):
             continue
         halves = [_ODD_EVEN.match(below.text) for below in said[at + 1 : at + 3]]

@@ -94,7 +94,7 @@ workout is …`.
 _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])\s+(?=\d)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
     r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
@@ -137,7 +137,7 @@ def plain_text(line: str) -> str:
     out = _INITIAL.sub(_without_point, out)
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda found: "TC".ljust(len(found[0])), out)
-    out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox)\.(?=\s)", r"\1 ", out)
+    out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)

@@ -84,6 +84,10 @@ def timed_list(facts: Facts, body: Sequence[Token]) -> None:
     counted = sum(one.kind in ("number", "cal", "distance", "pair") for one in body[2:])
     moves = sum(one.kind == "movement" for one in body[2:])
     timed = kinds[:1] in (["time"], ["prime"]) and kinds[1:2] == ["colon"]
+    times = sum(one.kind in ("time", "prime") for one in body[2:])
+    if timed and kinds[2:] == ["movement"] and min(times, moves) > 1:
+        facts.length = facts.length or seconds(body[0])
+        facts.used += body[:2]  # `60 minutes: run 10 min / bike 10 min / row 10 min`
     if timed and kinds[2:] in (["number"], ["cal"], ["distance"]) and min(counted, moves) > 1:
         facts.length = facts.length or seconds(body[0])
         facts.used += body[:2]

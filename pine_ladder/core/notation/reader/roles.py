@@ -57,7 +57,7 @@ def role_of(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -
     """The role that was said, or what the work is most likely for."""
     if part.role and part.role != "finisher":
         return Role(part.role)
-    if part.role != "finisher" and PRACTICE.search(part.typed) and isinstance(form, _STEADY):
+    if part.role != "finisher" and PRACTICE.search(part.opening) and isinstance(form, _STEADY):
         return Role.SKILL  # `double-unders, practice 5 min`
     return _at_the_ends(part, main, form, place) or _by_work(part, main, form, place)
 
@@ -78,7 +78,7 @@ def other_roles(part: Part, role: Role, form: plan.Format, place: Place) -> tupl
     told = any(isinstance(one.load, _EFFORT) for one in part.works)
     if windows and role is Role.STRENGTH and not told:
         return (Role.CONDITIONING,)
-    if place.first and role is Role.WARM_UP and not _EASILY.search(part.typed):
+    if place.first and role is Role.WARM_UP and not _EASILY.search(part.opening):
         if lifts:
             return (Role.STRENGTH,)
         soft = all(one.known is None or _loosens(one.known) for one in part.works)
@@ -116,14 +116,14 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
     if (
         place.first
         and not raced
-        and (_EASILY.search(part.typed) or not (part.facts.cap or long or weighed))
+        and (_EASILY.search(part.opening) or not (part.facts.cap or long or weighed))
     ):
         return Role.WARM_UP
-    if part.role == "finisher" or _HARD.search(part.typed):
+    if part.role == "finisher" or _HARD.search(part.opening):
         return None
     engine = any(Pattern.ENGINE in one.patterns for one in _moves(main))
     trains = engine and isinstance(form, plan.Continuous) and form.length_s >= TRAINS_S
-    if trains and not _EASILY.search(part.typed):
+    if trains and not _EASILY.search(part.opening):
         return None
     if place.last and isinstance(form, plan.Continuous):
         return Role.COOL_DOWN
@@ -164,7 +164,7 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     tiring = any(set(one.patterns) & {Pattern.ENGINE, Pattern.JUMP} for one in moves)
     if isinstance(form, plan.Rounds) and paused and weighed and moves and not tiring:
         return Role.STRENGTH
-    easily = bool(_EASILY.search(part.typed)) or (bool(moves) and all(one.easy for one in moves))
+    easily = bool(_EASILY.search(part.opening)) or (bool(moves) and all(one.easy for one in moves))
     if easily and isinstance(form, _STEADY) and place.of > 1:
         ends = {place.first: Role.WARM_UP, place.last: Role.COOL_DOWN}
         return ends.get(True, Role.CONDITIONING)

@@ -328,7 +328,12 @@ def instead_of(work: Work, item: Work, before: Work | None, library: Library) ->
     base = before or replace(work, tiers={}, notes=[], instead=[])
     if item.named:
         short = set(re.findall(r"[a-z]+", (item.said or item.name).lower().rstrip("s")))
-        if item.name != work.name and short and short < set(re.findall(r"[a-z]+", work.name)):
+        # `thrusters 35/25` is short for the work's own; `pull-ups` alone is what is done instead.
+        ladder = library.ladder_of(work.name) if item.known is not None else None
+        changes = item.amount is not None or item.load is not None or item.bare is not None
+        easier = ladder is not None and item.name in ladder.rungs and not changes
+        within = bool(short) and short < set(re.findall(r"[a-z]+", work.name))
+        if item.name != work.name and within and not easier:
             item = replace(item, name=work.name, known=work.known)
         changed = replace(
             item,
