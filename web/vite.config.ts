@@ -29,6 +29,8 @@ const shellFirst: Plugin = {
 };
 
 export default defineConfig({
+  // Addresses count from the page's base, which the server says: it may be under a path of its host.
+  base: "./",
   plugins: [
     react(),
     wallPage,
@@ -42,21 +44,21 @@ export default defineConfig({
         name: "Pine Ladder",
         short_name: "Pine Ladder",
         description: "Write, time, run, score and compare the sessions of a gym.",
-        start_url: "/",
+        start_url: "./",
         display: "standalone",
         background_color: "#f7f5ef",
         theme_color: "#12261f",
-        icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+        icons: [{ src: "icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
       },
       workbox: {
         globPatterns: ["**/*.{js,css,html,svg,woff2}"],
         maximumFileSizeToCacheInBytes: 4_000_000,
-        navigateFallback: "/index.html",
-        navigateFallbackDenylist: [/^\/api\//, /^\/wall\//],
+        navigateFallback: "index.html",
+        navigateFallbackDenylist: [/\/api\//, /\/wall\//],
         runtimeCaching: [
           {
             urlPattern: ({ request, url }) =>
-              request.mode === "navigate" && url.pathname.startsWith("/wall/"),
+              request.mode === "navigate" && /\/wall\//.test(url.pathname),
             handler: "NetworkFirst",
           },
         ],

@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Any, Literal
 
 from fastapi import FastAPI, Request, Response
-from fastapi.responses import FileResponse, JSONResponse
+from fastapi.responses import FileResponse, HTMLResponse, JSONResponse
 from pydantic import BaseModel
 from sqlalchemy import Connection, Engine
 from sqlalchemy.exc import SQLAlchemyError
@@ -40,7 +40,7 @@ from pine_ladder.api.floor import classes as floor
 from pine_ladder.api.floor import remote as running
 from pine_ladder.api.floor import scores_from_floor as keeping
 from pine_ladder.api.floor import screens as walls
-from pine_ladder.api.links import PUBLIC_URL
+from pine_ladder.api.links import PUBLIC_URL, path_prefix
 from pine_ladder.api.live import Hub
 from pine_ladder.api.people import account as myself
 from pine_ladder.api.people import people as everybody
@@ -51,6 +51,7 @@ from pine_ladder.api.scores import history_and_bests as progress
 from pine_ladder.api.scores import imports, moving_in, standings
 from pine_ladder.api.scores import needs_checking as doubts
 from pine_ladder.api.scores import sheet as scores
+from pine_ladder.api.serving import UnderPath
 from pine_ladder.api.settings import gym, programmes, settings
 from pine_ladder.api.settings import setup as opening
 from pine_ladder.api.settings import tiers as shape
@@ -74,7 +75,7 @@ from pine_ladder.usecases import week_letters
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 CONTENT_POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
-    "frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+    "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
 )
 
 AT_THE_ROOT = ("icon.svg", "sw.js", "manifest.webmanifest")
@@ -246,6 +247,7 @@ def create_app(
     app.add_middleware(Bounds)
     app.add_middleware(errors.Unexpected)
     app.add_middleware(Headers)
+    app.add_middleware(UnderPath)
 
     include(
         app,
@@ -316,7 +318,7 @@ def _serve_front_end(app: FastAPI, folder: Path) -> None:
         app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
+    def page(path: str, request: Request) -> Response:
         if path.startswith("api/"):
             return JSONResponse({"detail": "there is nothing at this address"}, 404)
         fresh = {"Cache-Control": "no-cache"}
@@ -325,7 +327,13 @@ def _serve_front_end(app: FastAPI, folder: Path) -> None:
             if at_the_root.is_file():
                 return FileResponse(at_the_root, headers=fresh)
             return JSONResponse({"detail": "there is nothing at this address"}, 404)
-        name = "wall.html" if path.startswith("wall/") else "index.html"
+        name = "wall.html" if path.startswith("wall/") or path == "wall.html" else "index.html"
         if not (folder / name).is_file():
             return JSONResponse({"detail": "the front end is not built: run make setup"}, 503)
-        return FileResponse(folder / name, headers=fresh)
+        return HTMLResponse(_based(folder / name, path_prefix(request)), headers=fresh)
+
+
+def _based(page: Path, prefix: str) -> str:
+    """A built page whose addresses begin at the application's own, wherever that is."""
+    html = page.read_text(encoding="utf-8")
+    return html.replace("<head>", f'<head>\n    <base href="{prefix}/" />', 1)

@@ -10,6 +10,8 @@ import segno
 from fastapi import Request
 from pydantic import BaseModel
 
+from pine_ladder.api.serving import PREFIX
+
 PUBLIC_URL = "PINE_LADDER_PUBLIC_URL"
 """Where the application is reached, as https://gym.example; else as the request came."""
 
@@ -32,7 +34,13 @@ def only_here(address: str) -> bool:
 
 def public_url(request: Request) -> str:
     """Where the application is reached from outside, without a slash at its end."""
-    return configured_url() or str(request.base_url).rstrip("/")
+    here = str(request.base_url).rstrip("/") + path_prefix(request)
+    return configured_url() or here
+
+
+def path_prefix(request: Request) -> str:
+    """The path of its host under which the application is reached, as `/ladder`; mostly empty."""
+    return str(getattr(request.state, PREFIX, ""))
 
 
 def configured_url() -> str | None:

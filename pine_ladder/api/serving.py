@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import asyncio
+import os
+import re
 from collections.abc import Mapping
 from typing import Any
 
+from starlette.datastructures import Headers
+from starlette.types import ASGIApp, Receive, Scope, Send
 from uvicorn.protocols.http.httptools_impl import HttpToolsProtocol
 
 PROXIES = "PINE_LADDER_PROXIES"
@@ -71,3 +75,38 @@ def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
         "forwarded_allow_ips": proxies,
         "timeout_graceful_shutdown": 2,
     }
+
+
+PREFIX = "prefix"
+"""Where a request's state has the path under which the application is reached."""
+_PREFIX_HEADER = "x-forwarded-prefix"
+_A_PATH = re.compile(r"(?:/[A-Za-z0-9._~-]+)+")
+
+
+class UnderPath:
+    """The application under a path of its host, `https://club.example/ladder`, as a proxy says it.
+
+    The proxy's `X-Forwarded-Prefix: /ladder` counts where proxies are believed at all, and where it
+    is a path of plain letters; the path is taken off what is asked for, if the proxy left it there.
+    """
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, its path as the application knows it."""
+        prefix = _prefix_told(scope) if scope["type"] == "http" else ""
+        if prefix:
+            scope = {**scope, "state": {**scope.get("state", {}), PREFIX: prefix}}
+            if scope["path"].startswith(f"{prefix}/"):
+                scope["path"] = scope["path"][len(prefix) :]
+                scope["raw_path"] = scope["raw_path"][len(prefix) :]
+        await self.app(scope, receive, send)
+
+
+def _prefix_told(scope: Scope) -> str:
+    """The path a proxy says the application is under, without a slash at its end; or empty."""
+    if not os.environ.get(PROXIES):
+        return ""
+    said = Headers(scope=scope).get(_PREFIX_HEADER, "").rstrip("/")
+    return said if _A_PATH.fullmatch(said) else ""

@@ -1,4 +1,6 @@
-"""Behind nginx, as the page on running a gym sets it up: two processes, with TLS and without."""
+"""Behind nginx, as the page on running a gym sets it up: two processes, with TLS and without, on
+ports of their own, and under a path of the host.
+"""
 
 from __future__ import annotations
 
@@ -24,6 +26,7 @@ from pine_ladder.store.database import DATABASE_URL, connect, migrate
 PAGE = ROOT / "docs" / "running-a-gym.md"
 HOST = "gym.example"
 PUBLIC = f"https://{HOST}"
+PREFIX = "/ladder"
 PATIENCE_S = 60
 NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
 FRAME = """
@@ -35,11 +38,17 @@ fastcgi_temp_path {folder}/c; uwsgi_temp_path {folder}/d; scgi_temp_path {folder
 """
 
 
-def server_block(folder: Path, port: int, behind: int, tls: bool) -> str:
+def server_block(folder: Path, port: int, behind: int, tls: bool, prefix: str = "") -> str:
     """The page's own words, with this machine's ports and certificate in them."""
-    server = re.search(r"^server \{.*?^\}", PAGE.read_text("utf-8"), re.S | re.M)
-    assert server, "the page shows how nginx is set up"
-    words = server[0].replace("127.0.0.1:8430", f"127.0.0.1:{behind}")
+    said = PAGE.read_text("utf-8")
+    server = re.search(r"^server \{.*?^\}", said, re.S | re.M)
+    under = re.search(r"^    location (/\w+)/ \{\n.*?(?=^```)", said, re.S | re.M)
+    assert server and under, "the page shows how nginx is set up"
+    words = server[0]
+    if prefix:
+        assert under[1] == prefix
+        words = re.sub(r"    location / \{\n.*?\n", under[0], words, count=1)
+    words = words.replace("127.0.0.1:8430", f"127.0.0.1:{behind}")
     words = words.replace("listen 443 ssl http2", f"listen 127.0.0.1:{port}{' ssl http2' * tls}")
     words = words.replace("/etc/ssl/gym.", f"{folder}/gym.")
     if not tls:
@@ -59,10 +68,15 @@ def certificate(folder: Path) -> None:
 class Outside:
     """Somebody who knows the gym's public address alone."""
 
-    def __init__(self, port: int, pem: Path | None) -> None:
-        self.port, self.origin = port, f"http{'s' * bool(pem)}://{HOST}"
+    def __init__(self, port: int, pem: Path | None, prefix: str = "") -> None:
+        self.port, self.prefix = port, prefix
+        self.origin = f"http{'s' * bool(pem)}://{HOST}:{port}"
         self.safe = ssl.create_default_context(cafile=str(pem)) if pem else None
-        self.headers = {"Host": HOST, "Origin": self.origin, "Content-Type": "application/json"}
+        self.headers = {
+            "Host": f"{HOST}:{port}",
+            "Origin": self.origin,
+            "Content-Type": "application/json",
+        }
 
     def open(self) -> http.client.HTTPConnection:
         if self.safe is None:
@@ -72,21 +86,25 @@ class Outside:
     def ask(self, method: str, path: str, body: object = None):
         link = self.open()
         data = None if body is None else json.dumps(body)
-        link.request(method, path, data, self.headers)
+        link.request(method, self.prefix + path, data, self.headers)
         answer = link.getresponse()
         answer.said = json.loads(answer.read() or "null")
         return answer
 
 
-@pytest.fixture(params=[True, False], ids=["TLS", "plain"])
+@pytest.fixture(params=["TLS", "plain", "under a path"])
 def outside(request, behind) -> Outside:
-    folder, with_tls, plain = behind
-    return Outside(with_tls, folder / "gym.pem") if request.param else Outside(plain, None)
+    folder, with_tls, plain, under = behind
+    if request.param == "TLS":
+        return Outside(with_tls, folder / "gym.pem")
+    return Outside(plain, None) if request.param == "plain" else Outside(under, None, PREFIX)
 
 
 @pytest.fixture(scope="module")
-def behind(database_url, password_hash, tmp_path_factory) -> Iterator[tuple[Path, int, int]]:
-    """nginx on two ports, with TLS and without, in front of two processes; its folder and ports."""
+def behind(database_url, password_hash, tmp_path_factory) -> Iterator[tuple[Path, int, int, int]]:
+    """nginx on three ports, with TLS, without, and with the application under a path, in front of
+    two processes; its folder and ports.
+    """
     assert NGINX, "nginx is not installed: make setup installs it for the tests"
     folder = tmp_path_factory.mktemp("proxy")
     url = f"{database_url}_behind"
@@ -97,9 +115,13 @@ def behind(database_url, password_hash, tmp_path_factory) -> Iterator[tuple[Path
     engine = connect(url)
     small_gym(engine, password_hash)
     engine.dispose()
-    app, ports = free_port(), (free_port(), free_port())
+    app, ports = free_port(), (free_port(), free_port(), free_port())
     certificate(folder)
-    servers = [server_block(folder, port, app, port == ports[0]) for port in ports]
+    servers = [
+        server_block(folder, ports[0], app, True),
+        server_block(folder, ports[1], app, False),
+        server_block(folder, ports[2], app, False, PREFIX),
+    ]
     config = folder / "nginx.conf"
     config.write_text(FRAME.format(folder=folder, server="\n".join(servers)))
     environment = {
@@ -152,7 +174,7 @@ def test_signing_in_writing_links_and_live_news_go_through_the_proxy(outside):
 
     # News arrive at once: nothing on the way keeps them back.
     live = outside.open()
-    live.request("GET", "/api/live", headers=outside.headers)
+    live.request("GET", f"{outside.prefix}/api/live", headers=outside.headers)
     stream = live.getresponse()
     heard: list[str] = []
     told = threading.Event()
@@ -182,3 +204,18 @@ def test_signing_in_writing_links_and_live_news_go_through_the_proxy(outside):
     # Who knocks too often is told by their own address, not by the proxy's.
     outside.headers["X-Forwarded-For"] = "203.0.113.9"
     assert outside.ask("GET", "/api/me").status == 200
+
+
+def test_a_page_counts_its_addresses_from_where_the_application_is(outside):
+    for path in ("/", "/week/2026-03-02", "/wall/some-screen"):
+        link = outside.open()
+        link.request("GET", outside.prefix + path, headers=outside.headers)
+        answer = link.getresponse()
+        page = answer.read().decode()
+        assert answer.status == 200, page
+        assert f'<base href="{outside.prefix}/" />' in page
+        script = re.search(r'src="\./(assets/[^"]+\.js)"', page)
+        assert script, page
+        link.request("GET", f"{outside.prefix}/{script[1]}", headers=outside.headers)
+        assert link.getresponse().status == 200
+        link.close()

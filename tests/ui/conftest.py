@@ -98,13 +98,25 @@ class Visit:
 
 
 @pytest.fixture
-def visit(browser: Browser, base: str) -> Iterator[Visit]:
-    made = Visit(browser, base)
-    yield made
-    for context in made.contexts:
-        context.close()
-    assert made.outside == []
-    assert made.errors == []
+def visit_at(browser: Browser) -> Iterator[Callable[[str], Visit]]:
+    """Visits to an address of the application, which ask for nothing elsewhere."""
+    made: list[Visit] = []
+
+    def begin(address: str) -> Visit:
+        made.append(Visit(browser, address))
+        return made[-1]
+
+    yield begin
+    for visit in made:
+        for context in visit.contexts:
+            context.close()
+        assert visit.outside == []
+        assert visit.errors == []
+
+
+@pytest.fixture
+def visit(visit_at: Callable[[str], Visit], base: str) -> Visit:
+    return visit_at(base)
 
 
 @pytest.fixture(scope="session")

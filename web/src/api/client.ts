@@ -1,5 +1,6 @@
 // The typed way to the server: every call through here carries the session's guard.
 import createClient, { createQuerySerializer } from "openapi-fetch";
+import { base } from "./base";
 import { inProgramme } from "./programme";
 import type { components, paths } from "./schema";
 
@@ -22,7 +23,7 @@ export const guardOwner = (): number | null => owner;
 const plain = createQuerySerializer();
 
 export const api = createClient<paths>({
-  baseUrl: window.location.origin,
+  baseUrl: window.location.origin + base,
   fetch: (request) => globalThis.fetch(request),
   querySerializer: (query) => plain(inProgramme(query)),
 });

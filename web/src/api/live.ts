@@ -3,7 +3,9 @@
 // A browser opens six connections to a server at most (HTTP/1.1), and a stream keeps one. The page
 // that holds a lock reads the stream and passes on what it hears; the lock goes to another page when
 // that one is closed, or has been hidden for a while.
+
 import { useEffect, useRef, useState } from "react";
+import { at } from "./base";
 import { guardOwner } from "./client";
 
 type Said = Record<string, unknown>;
@@ -147,7 +149,7 @@ class Stream {
   }
 
   private open(): void {
-    const source = new EventSource(this.url);
+    const source = new EventSource(at(this.url));
     this.source = source;
     source.onopen = () => this.tell(true);
     source.onerror = () => {

@@ -1,6 +1,8 @@
 // Which programme this page is about: each tab has its own, a new one begins with the last chosen.
 // Null is the gym's first, which is all there is in most gyms.
+
 import { useSyncExternalStore } from "react";
+import { at } from "./base";
 
 export type Line = number | null;
 
@@ -46,4 +48,6 @@ export function inProgramme(query: Record<string, unknown>): Record<string, unkn
 
 /** The address of a file, of the programme the page is about. */
 export const fileAt = (path: string): string =>
-  current === null ? path : `${path}${path.includes("?") ? "&" : "?"}in_programme=${current}`;
+  current === null
+    ? at(path)
+    : `${at(path)}${path.includes("?") ? "&" : "?"}in_programme=${current}`;

@@ -246,7 +246,7 @@ export function Frame({
   return (
     <>
       {!bare && (
-        <a href="#main" className={styles.skip}>
+        <a href={`${window.location.pathname}#main`} className={styles.skip}>
           To the content
         </a>
       )}

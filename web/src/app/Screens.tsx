@@ -1,7 +1,9 @@
 // Who is signed in decides which screens there are.
+
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useSyncExternalStore } from "react";
 import { Navigate, Route, Routes, useMatch } from "react-router";
+import { pathHere } from "../api/base";
 import { chooseProgramme, useProgramme } from "../api/programme";
 import { frontDoor, gym, me } from "../api/queries";
 import { useLines } from "../api/useLines";
@@ -32,8 +34,8 @@ const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ defaul
 const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
 
 // The screen that the address asks for comes along with who is signed in, not after it.
-if (window.location.pathname.startsWith("/me/")) void import("../screens/me/MyDay");
-if (window.location.pathname.startsWith("/day/")) void import("../screens/day/Day");
+if (pathHere().startsWith("/me/")) void import("../screens/me/MyDay");
+if (pathHere().startsWith("/day/")) void import("../screens/day/Day");
 
 export function Screens() {
   const joining = useMatch("/join/:token");

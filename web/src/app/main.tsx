@@ -1,4 +1,5 @@
 // The entry: theme, server state, and which screen stands at which address.
+import { base, pathHere } from "../api/base";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource/barlow-condensed/500.css";
@@ -53,11 +54,11 @@ void dressed().then(() =>
           onSuccess={() => {
             client.invalidateQueries();
             // An athlete's day comes along with who they are, not after it.
-            const [, date] = /^\/me\/(\d{4}-\d\d-\d\d)$/.exec(window.location.pathname) ?? [];
+            const [, date] = /^\/me\/(\d{4}-\d\d-\d\d)$/.exec(pathHere()) ?? [];
             if (date) client.prefetchQuery(myDay(date));
           }}
         >
-          <BrowserRouter>
+          <BrowserRouter basename={base}>
             <Unbroken>
               <Screens />
             </Unbroken>

@@ -1,7 +1,9 @@
 // The gym to take away: its tables as CSV, and a backup of everything in one file.
+
 import { Button } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { at } from "../../api/base";
 import { api, ask } from "../../api/client";
 import { keys } from "../../api/keys";
 import { settings } from "../../api/queries";
@@ -65,11 +67,11 @@ export function Exports() {
       <h2>Export</h2>
       <p className={fieldStyles.lineTools}>
         {TABLES.map((table) => (
-          <a key={table} href={`/api/tables/${table}`} download={`${table}.csv`}>
+          <a key={table} href={at(`/api/tables/${table}`)} download={`${table}.csv`}>
             {table}.csv
           </a>
         ))}
-        <a href="/api/everything" download>
+        <a href={at("/api/everything")} download>
           All records (zip)
         </a>
       </p>

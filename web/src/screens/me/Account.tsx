@@ -1,8 +1,10 @@
 // Settings and privacy: limits and wishes, name and address, where I am signed in, what is kept
 // about me, being erased.
+
 import { Button, Checkbox, PasswordInput, Select, TextInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { at } from "../../api/base";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useWrite } from "../../api/writes";
@@ -156,7 +158,7 @@ function Kept({ about }: { about: About }) {
         efforts, classes. Coaches see it; members see scores unless you are left out of them, above.
       </p>
       <div className={fieldStyles.lineTools}>
-        <a href="/api/me/everything" download="about-me.zip">
+        <a href={at("/api/me/everything")} download="about-me.zip">
           Take all of it away
         </a>
         {about.erase_asked ? (

@@ -1,8 +1,10 @@
 // A one-time link was followed: a password is set, and its owner steps in.
+
 import { Button, PasswordInput } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
+import { at } from "../../api/base";
 import { api, ask } from "../../api/client";
 import { useWrite } from "../../api/writes";
 import { Failed, Waiting } from "../../ui/states";
@@ -22,7 +24,7 @@ export function Join({ token }: { token: string }) {
       ask(api.POST("/api/links/{token}", { params: { path }, body: { password } })),
     {
       // Nothing that another person saw in this browser stays.
-      onDone: () => window.location.assign("/"),
+      onDone: () => window.location.assign(at("/")),
       onRefused: (refusal) => setProblem(refusal.message),
     },
   );

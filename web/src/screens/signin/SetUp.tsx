@@ -1,6 +1,8 @@
 // No gym is here yet: one form opens it, with the code that the start command printed.
+
 import { Autocomplete, Button, PasswordInput, Select, Textarea, TextInput } from "@mantine/core";
 import { type FormEvent, useState } from "react";
+import { at } from "../../api/base";
 import { api, ask, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writes";
 import { WEEKDAYS } from "../../ui/dates";
@@ -29,7 +31,7 @@ export function SetUp() {
   };
   const open = useWrite((body: Schemas["Opening"]) => ask(api.POST("/api/setup", { body })), {
     // Everything is read anew, as of a gym that is there.
-    onDone: () => window.location.assign("/first-evening"),
+    onDone: () => window.location.assign(at("/first-evening")),
     onRefused: (refusal) => setProblem(refusal.message),
   });
   const submit = (event: FormEvent) => {

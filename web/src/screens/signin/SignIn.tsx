@@ -1,7 +1,9 @@
 // The front door.
+
 import { Button, PasswordInput, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { at } from "../../api/base";
 import { api, ask, type Schemas } from "../../api/client";
 import { frontDoor, me as meQuery } from "../../api/queries";
 import { useWrite } from "../../api/writes";
@@ -18,7 +20,7 @@ export function SignIn() {
       const before = client.getQueryData(meQuery.queryKey);
       if (before && before.id !== found.id) {
         // Another person: nothing that was seen in this browser stays, what waits to be sent does.
-        window.location.assign("/");
+        window.location.assign(at("/"));
         return;
       }
       if (!before) client.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });

@@ -1,4 +1,5 @@
 // The wall's own entry: board and clock, and nothing of the coach's program.
+import { pathHere } from "../../api/base";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource/barlow-condensed/500.css";
 import "@fontsource/barlow-condensed/600.css";
@@ -10,7 +11,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Wall } from "./Wall";
 
-const token = decodeURIComponent(window.location.pathname.split("/")[2] ?? "");
+const token = decodeURIComponent(pathHere().split("/")[2] ?? "");
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>

@@ -1,8 +1,10 @@
 // Display links: any browser that has one shows board and clock, and nothing else.
+
 import { Button, Modal, NativeSelect, TextInput } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { at } from "../../../api/base";
 import { api, ask, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { gym, walls } from "../../../api/queries";
@@ -35,7 +37,7 @@ function Wall({ one, lines }: { one: Schemas["WallLinkOut"]; lines: Lines }) {
         <div className={fieldStyles.lineTools}>
           <Button
             component="a"
-            href={`/wall/${one.token}`}
+            href={at(`/wall/${one.token}`)}
             target="_blank"
             rel="noopener"
             size="compact-sm"
