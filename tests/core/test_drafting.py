@@ -173,6 +173,47 @@ def test_simple_hard_work_has_a_carry_and_nothing_to_be_learnt():
             assert word not in told
 
 
+def test_two_share_a_bar_in_a_lift_that_is_asked_for():
+    table = {
+        "purpose": "strength", "minutes": 60, "people": 14, "want": ["back squat"],
+        "kit": {"barbell": 7, "rower": 4, "kettlebell": 10, "box": 6},
+    }  # fmt: skip
+    for one in drafts(table, 2, seed=3):
+        assert "back squat" in names(one.text)
+    with pytest.raises(Refused, match="kit"):
+        drafts(table | {"kit": {"barbell": 6, "rower": 4}})
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3, 4])
+@pytest.mark.parametrize("form", ["Tabata", "AMRAP", "intervals"])
+def test_a_core_piece_is_of_the_trunk_in_any_format(form, seed):
+    pieces = [
+        {"role": "conditioning", "format": "EMOM", "minutes": 12},
+        {"role": "core", "format": form, "minutes": 4},
+    ]
+    (one,) = drafts({"minutes": 45, "people": 8, "pieces": pieces}, seed=seed)
+    core = [one for one in parse(one.text).session.pieces if one.role is plan.Role.CORE]
+    assert core
+    for line in core[0].lines:
+        for task in line.tasks:
+            known = library().find(task.versions[0].movement)
+            assert known.patterns[0].value == "brace", known.name
+
+
+def test_what_is_for_few_reps_stands_in_no_piece_for_as_many_as_fit():
+    few = {
+        one.name
+        for one in library().movements
+        if any(caution.lower().startswith("few reps") for caution in one.cautions)
+    }
+    assert "nordic curl" in few
+    for seed in range(12):
+        for one in drafts({"minutes": 40, "people": 6, "kit": {}}, seed=seed):
+            fast = [p for p in work(one.text) if p.role is plan.Role.CONDITIONING]
+            text = "\n".join(print_piece_text(piece) for piece in fast)
+            assert not few & names(text), text
+
+
 def test_the_second_week_of_slow_lowering_keeps_lift_and_tempo():
     week = parse("## Strength: 4 sets, rest 2:00\n6 back squat, tempo 40X1 @ 65%").session
     table = {"minutes": 60, "purpose": "strength", "want": ["back squat"],

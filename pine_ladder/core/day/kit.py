@@ -88,9 +88,9 @@ def at_once(piece: plan.Piece, people: int) -> int:
 
 
 def _ramp(piece: plan.Piece) -> bool:
-    """Whether a piece is the warm-up sets of a lift: every line at a percentage."""
+    """Whether a piece is the warm-up sets of a lift: every line at a percentage or an effort."""
     return piece.role is plan.Role.WARM_UP and all(
-        isinstance(task.versions[0].load, plan.Percent)
+        isinstance(task.versions[0].load, plan.Percent | plan.Effort)
         for line in piece.lines
         for task in line.tasks
     )

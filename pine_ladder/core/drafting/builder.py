@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import re
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
@@ -191,6 +192,10 @@ def block(exercises: Sequence[plan.Exercise], numbered: bool = False) -> plan.Bl
     return plan.Block(lines=lines(exercises), numbered=numbered)
 
 
+_FEW_REPS = re.compile(r"few reps", re.IGNORECASE)
+"""A caution that begins so: no movement for as many reps as fit."""
+
+
 def in_a_workout(movement: Movement) -> bool:
     """Whether a movement is done for many reps, and is no stretch and no plain walk."""
     return (
@@ -199,6 +204,7 @@ def in_a_workout(movement: Movement) -> bool:
         and movement.name != "sprint"
         and movement.demand >= 0.35
         and movement.seconds <= 8
+        and not any(_FEW_REPS.match(one) for one in movement.cautions)
         and (movement.measure != "time" or movement.demand >= 0.5)
     )
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from pine_ladder.core import plan
 from pine_ladder.core.drafting.builder import Builder, Slot, block, in_a_workout, whole_minutes
-from pine_ladder.core.drafting.material import runs, technical
+from pine_ladder.core.drafting.material import lands, runs, technical
 from pine_ladder.core.movements import Movement, Pattern
 
 
@@ -58,13 +58,16 @@ def _movements(builder: Builder, slot: Slot, count: int) -> list[Movement]:
                 movement.patterns[0] in (Pattern.ENGINE, Pattern.CARRY, Pattern.BRACE)
                 and movement.demand <= 0.6
             )
+        if slot.role is plan.Role.CORE:
+            return movement.patterns[0] is Pattern.BRACE and not lands(movement)
         if grunt and (movement.patterns[0] is Pattern.JUMP or technical(movement)):
             return False
         return in_a_workout(movement)
 
     teams = builder.material.prompt.teams > 1
-    out = builder.pick(count, fits, slot.spare, shared=teams)
-    if grunt and not any(Pattern.CARRY in one.patterns for one in out):
+    core = slot.role is plan.Role.CORE
+    out = builder.pick(count, fits, slot.spare, apart=not core, shared=teams)
+    if grunt and not core and not any(Pattern.CARRY in one.patterns for one in out):
         carries = builder.pick(
             1, lambda one: one.patterns[0] is Pattern.CARRY and bool(one.kit), slot.spare
         )

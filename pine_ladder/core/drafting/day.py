@@ -114,7 +114,7 @@ def _possible(prompt: Prompt, material: Material) -> None:
             f"more than {prompt.minutes}"
         )
     for word in prompt.want:
-        if not any(material.is_meant(word, one) for one in material.allowed):
+        if not any(material.is_meant(word, one) for one in material.allowed_in_pairs):
             raise Refused(f"wanted: “{word}” may not come: kit, avoid or landings forbid it")
 
 
