@@ -39,8 +39,8 @@ def _depth(value: Any, left: int = MAX_DEPTH) -> None:
     if left == 0:
         raise ValueError("it is nested too deeply")
     inside = value.values() if isinstance(value, dict) else value if isinstance(value, list) else ()
-    for one in inside:
-        _depth(one, left - 1)
+    for item in inside:
+        _depth(item, left - 1)
 
 
 def check_body(body: bytes) -> None:

@@ -110,19 +110,19 @@ def reading_of(file: str, text: str, library: Library) -> BoardReading:
     session = parsed.session
     findings = tuple(
         ReadFinding(
-            **one.model_dump(exclude={"repairs", "meant"}),
+            **finding.model_dump(exclude={"repairs", "meant"}),
             readings=tuple(
                 Way(
                     label=way.label,
                     exact=print_session(parse(apply(text, way.edits), library).session),
                 )
-                for way in one.repairs
+                for way in finding.repairs
             )
-            if one.severity == "question"
+            if finding.severity == "question"
             else (),
         )
-        for one in parsed.findings
-        if one.code != READ_AS
+        for finding in parsed.findings
+        if finding.code != READ_AS
     )
     return BoardReading(
         file=file,

@@ -37,7 +37,7 @@ def board_check(file: File, as_json: Json = False, lb: Pounds = False) -> None:
 
     ground = Ground(movements(lb))
     parsed = parse(text_of(file), ground.library)
-    runs = [test_run(one, ground.library, len(DEFAULT_TIERS)) for one in parsed.session.pieces]
+    runs = [test_run(piece, ground.library, len(DEFAULT_TIERS)) for piece in parsed.session.pieces]
     foreseen = foresee(parsed.session, runs, ground, DEFAULT_TIERS)
     findings = sorted(
         [*parsed.findings, *check(parsed.session, ground), *foreseen],
@@ -105,9 +105,11 @@ def board_read(
         return
     for one in read:
         typer.echo(one.exact, nl=False)
-        for found in one.findings:
-            typer.echo(f"{one.file}:{found.line}:{found.column}: {found.severity}: {found.message}")
-            for way in found.readings:
+        for finding in one.findings:
+            typer.echo(
+                f"{one.file}:{finding.line}:{finding.column}: {finding.severity}: {finding.message}"
+            )
+            for way in finding.readings:
                 typer.echo(f"  {way.label}")
         for lost in one.left_over:
             typer.echo(f"{one.file}:{lost.line}:{lost.column}: left over: {lost.text}")
@@ -170,7 +172,7 @@ def board_dose(
         for file in files
     ]
     if as_json:
-        print_json([one.model_dump(mode="json") for one in doses])
+        print_json([dose.model_dump(mode="json") for dose in doses])
         return
     for one in doses:
         parts = (f"{name} {value:.0f}" for name, value in one.dose.model_dump().items())

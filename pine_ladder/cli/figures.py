@@ -88,11 +88,10 @@ def _print_checks(found: list[tuple[Movement, Figure]], as_json: bool) -> None:
         typer.echo(json.dumps([each.model_dump(mode="json") for each in checks]))
     else:
         for each in checks:
-            for one in each.standards:
-                word = "holds" if one.holds else "FAILS"
-                typer.echo(
-                    f"{each.movement} · {one.pose}: {one.what} {word} ({one.value:g} {one.unit})"
-                )
+            for standard in each.standards:
+                word = "holds" if standard.holds else "FAILS"
+                measured = f"({standard.value:g} {standard.unit})"
+                typer.echo(f"{each.movement} · {standard.pose}: {standard.what} {word} {measured}")
             for fault in each.faults:
                 typer.echo(f"{each.movement}: {fault}")
         good = sum(each.holds for each in checks)

@@ -267,9 +267,9 @@ def import_command(
             table = read_table(file.read_bytes())
             held = (table.heads, table.rows)
             looked = moving_in.look(db, held, kind, said)
-            left = [one for one in looked.questions if one.id not in said]
+            left = [question for question in looked.questions if question.id not in said]
             if save and left and not accept_guesses:
-                names = ", ".join(one.id for one in left)
+                names = ", ".join(question.id for question in left)
                 raise ValueError(
                     f"Answer first, or take the guesses with --accept-guesses: {names}."
                 )

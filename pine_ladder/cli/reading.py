@@ -47,9 +47,9 @@ def session_of(file: Path, partial: bool, lb: bool) -> Session:
     from pine_ladder.core.notation import parse
 
     parsed = parse(text_of(file), movements(lb))
-    errors = [one for one in parsed.findings if one.severity == "error"]
-    for one in errors:
-        typer.echo(f"{file}:{one.line}:{one.column}: error: {one.message}", err=True)
+    errors = [finding for finding in parsed.findings if finding.severity == "error"]
+    for error in errors:
+        typer.echo(f"{file}:{error.line}:{error.column}: error: {error.message}", err=True)
     if errors and not partial:
         typer.echo("nothing was done; --partial goes on without these lines", err=True)
         raise typer.Exit(1)

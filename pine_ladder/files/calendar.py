@@ -45,25 +45,25 @@ def calendar(
     file.add("prodid", "-//Pine Ladder//EN")
     file.add("version", "2.0")
     file.add("x-wr-calname", gym)
-    for held in classes:
-        begins = dt.datetime.combine(held.date, held.start, zone)
+    for class_ in classes:
+        begins = dt.datetime.combine(class_.date, class_.start, zone)
         event = Event()
-        line = f"-{held.line}" if held.line is not None else ""
+        line = f"-{class_.line}" if class_.line is not None else ""
         event.add("uid", f"{begins:%Y%m%dT%H%M}{line}@pine-ladder")
         event.add("dtstamp", now)
         event.add("dtstart", begins)
-        event.add("duration", dt.timedelta(seconds=held.length_s))
-        event.add("summary", held.title)
-        event.add("description", held.board)
-        event.add("location", f"{gym}, {held.place}" if held.place else gym)
-        event.add("sequence", held.sequence)
-        state = "TENTATIVE" if held.waiting else "CONFIRMED"
-        event.add("status", "CANCELLED" if held.cancelled else state)
-        event.add("transp", "OPAQUE" if held.busy and not held.cancelled else "TRANSPARENT")
-        if alarm_min and held.busy and not held.cancelled:
+        event.add("duration", dt.timedelta(seconds=class_.length_s))
+        event.add("summary", class_.title)
+        event.add("description", class_.board)
+        event.add("location", f"{gym}, {class_.place}" if class_.place else gym)
+        event.add("sequence", class_.sequence)
+        state = "TENTATIVE" if class_.waiting else "CONFIRMED"
+        event.add("status", "CANCELLED" if class_.cancelled else state)
+        event.add("transp", "OPAQUE" if class_.busy and not class_.cancelled else "TRANSPARENT")
+        if alarm_min and class_.busy and not class_.cancelled:
             alarm = Alarm()
             alarm.add("action", "DISPLAY")
-            alarm.add("description", held.title)
+            alarm.add("description", class_.title)
             alarm.add("trigger", dt.timedelta(minutes=-alarm_min))
             event.add_component(alarm)
         file.add_component(event)

@@ -57,7 +57,7 @@ class Straps:
                 """Send until the other side hangs up."""
                 while not over.is_set():
                     second = time.time()
-                    values = (frame(n, to_bytes(one.beat(second))) for n, one in pulses.items())
+                    values = (frame(n, to_bytes(pulse.beat(second))) for n, pulse in pulses.items())
                     try:
                         self.request.sendall(b"".join(values))
                     except OSError:

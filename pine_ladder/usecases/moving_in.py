@@ -212,9 +212,9 @@ def _told(db: Session, table: Table, read: _Read) -> Looked:
             if line.what not in ("new", "there")
         ]
     elif read.what == "people":
-        new = sum(one.what == "new" for one in read.people)
-        same = sum(one.what == "same" for one in read.people)
-        changed = sum(one.what == "changed" for one in read.people)
+        new = sum(person.what == "new" for person in read.people)
+        same = sum(person.what == "same" for person in read.people)
+        changed = sum(person.what == "changed" for person in read.people)
     else:
         held: list[Best | Weekly | Thing] = [*read.bests, *read.classes, *read.kit]
         kinds = [_differs(db, one) for one in held]
@@ -236,8 +236,11 @@ def _told(db: Session, table: Table, read: _Read) -> Looked:
 def _ledger(scores: Sequence[Normal]) -> Table:
     """Scores as the table that `importing` takes; people of the gym by their number."""
     return LEDGER_HEADS, [
-        (one.line, [one.date.isoformat(), one.piece, _cell(one), one.entered, one.board, "", ""])
-        for one in scores
+        (
+            score.line,
+            [score.date.isoformat(), score.piece, _cell(score), score.entered, score.board, "", ""],
+        )
+        for score in scores
     ]
 
 
@@ -247,7 +250,7 @@ def _cell(one: Normal) -> str:
 
 def _named(scores: Sequence[Normal]) -> dict[str, int]:
     """Who is meant by each name of the table: a number of the gym, 0 for somebody new."""
-    return {_cell(one): one.person_id or 0 for one in scores}
+    return {_cell(score): score.person_id or 0 for score in scores}
 
 
 def _differs(db: Session, one: Best | Weekly | Thing) -> str:
@@ -346,14 +349,14 @@ def _keep_bests(db: Session, read: _Read, made: dict[str, Any]) -> None:
 
 def _keep_classes(db: Session, classes: Sequence[Weekly], made: dict[str, Any]) -> None:
     made["classes"] = []
-    for one in classes:
-        if _class(db, one) is None:
+    for class_ in classes:
+        if _class(db, class_) is None:
             row = ClassTime(
                 programme_id=gym_of(db).programme.id,
-                weekday=one.weekday,
-                start=one.start,
-                minutes=one.minutes,
-                size=one.size,
+                weekday=class_.weekday,
+                start=class_.start,
+                minutes=class_.minutes,
+                size=class_.size,
             )
             db.add(row)
             db.flush()
@@ -361,13 +364,13 @@ def _keep_classes(db: Session, classes: Sequence[Weekly], made: dict[str, Any]) 
 
 
 def _keep_kit(db: Session, kit: Sequence[Thing], made: dict[str, Any]) -> None:
-    for one in kit:
-        row = db.scalars(select(Kit).where(Kit.name == one.name)).one_or_none()
-        made["before"].append({"kit": one.name, "was": row.count if row else None})
+    for kit_name in kit:
+        row = db.scalars(select(Kit).where(Kit.name == kit_name.name)).one_or_none()
+        made["before"].append({"kit": kit_name.name, "was": row.count if row else None})
         if row is None:
-            db.add(Kit(name=one.name, count=one.number))
+            db.add(Kit(name=kit_name.name, count=kit_name.number))
         else:
-            row.count = one.number
+            row.count = kit_name.number
     db.flush()
 
 

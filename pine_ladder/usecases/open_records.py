@@ -45,7 +45,7 @@ def everything(db: Session) -> Iterator[tuple[str, bytes]]:
         db.connection(execution_options={"isolation_level": "REPEATABLE READ"})
     counts: dict[str, int] = {}
     for table in tables():
-        lines = [json.dumps(one, ensure_ascii=False) for one in records(db, table)]
+        lines = [json.dumps(record, ensure_ascii=False) for record in records(db, table)]
         counts[table.name] = len(lines)
         yield f"{RECORDS}/{table.name}.jsonl", "".join(f"{line}\n" for line in lines).encode()
     yield SCHEMA, json.dumps(schema(), indent=2, ensure_ascii=False).encode()

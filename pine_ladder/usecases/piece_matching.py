@@ -214,7 +214,9 @@ def _ask(
             why, shown = "doubt", scores
         else:
             piece = session.pieces[place]
-            shown = [one for one in scores if one.order_key is not None and _lost(one, piece)]
+            shown = [
+                score for score in scores if score.order_key is not None and _lost(score, piece)
+            ]
             if not shown:
                 continue
             why = "unreadable"
@@ -250,7 +252,7 @@ def _forget(db: Session, day: Day) -> None:
             select(GroupsRow.version).where(GroupsRow.piece_id == row.id),
             select(HeartRow.person_id).where(HeartRow.piece_id == row.id),
         )  # fmt: skip
-        if any(db.execute(one.limit(1)).first() for one in hangs):
+        if any(db.execute(hang.limit(1)).first() for hang in hangs):
             continue
         if played is None:
             played = set(db.scalars(clocks))

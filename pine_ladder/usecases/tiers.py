@@ -64,10 +64,10 @@ def check(db: Session, column: Column, wanted: Wanted) -> tuple[str, ...]:
     what = "tier" if column is Tier else "track"
     names = read_names([one.name for one in wanted.names], what)
     there = [row.name for row in rows_of(db, column)]
-    kept = [one.was for one in wanted.names if one.was is not None]
+    kept = [name.was for name in wanted.names if name.was is not None]
     if any(not 0 <= was < len(there) for was in kept) or len(set(kept)) < len(kept):
         raise ValueError(f"the gym's {what}s have changed in the meantime: look at them again")
-    if kept != sorted(kept) or [one.was for one in wanted.names[: len(kept)]] != kept:
+    if kept != sorted(kept) or [name.was for name in wanted.names[: len(kept)]] != kept:
         raise ValueError(f"{what}s keep their order, new ones come last: boards count on it")
     for gone in set(range(len(there))) - set(kept):
         if gone == 0:
@@ -114,7 +114,7 @@ def change(db: Session, column: Column, wanted: Wanted) -> None:
         if column is Tier:
             _drop_column(db, gone, of)
         db.execute(delete(column).where(column.id == there[gone].id))
-    kept = [there[one.was] if one.was is not None else None for one in wanted.names]
+    kept = [there[name.was] if name.was is not None else None for name in wanted.names]
     # Names and places are unique: out of the way first, then where they belong.
     for at, row in enumerate(kept):
         if row is not None:
@@ -131,7 +131,7 @@ def change(db: Session, column: Column, wanted: Wanted) -> None:
 
 
 def _gone(there: Sequence[Any], wanted: Wanted) -> list[int]:
-    kept = {one.was for one in wanted.names}
+    kept = {name.was for name in wanted.names}
     return [at for at in range(len(there)) if at not in kept]
 
 
@@ -173,8 +173,8 @@ def _columns(db: Session, tier: int, of: int, what: Any = None) -> Iterator[tupl
 
 def _drop_column(db: Session, tier: int, of: int) -> None:
     # Pieces first: a day that is settled after finds them as they stand on it.
-    for row, told in list(_columns(db, tier, of, PieceRow)):
-        row.text = told
+    for row, column in list(_columns(db, tier, of, PieceRow)):
+        row.text = column
     days = []
     for row, told in list(_columns(db, tier, of)):
         row.text = told

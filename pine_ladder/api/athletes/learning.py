@@ -121,13 +121,13 @@ def athlete_benchmarks(athlete_id: Id, db: Database) -> list[BenchmarkOut]:
     person = db.get(Person, athlete_id)
     if person is None or not person.trains:
         raise not_found("such athlete")
-    return [BenchmarkOut(**one._asdict()) for one in sheet.benchmarks(db, person.id)]
+    return [BenchmarkOut(**benchmark._asdict()) for benchmark in sheet.benchmarks(db, person.id)]
 
 
 @members.get("/me/benchmarks")
 def my_benchmarks(db: Database, me: Myself) -> list[BenchmarkOut]:
     """My bests on the boards the gym keeps to repeat."""
-    return [BenchmarkOut(**one._asdict()) for one in sheet.benchmarks(db, me.id)]
+    return [BenchmarkOut(**benchmark._asdict()) for benchmark in sheet.benchmarks(db, me.id)]
 
 
 @members.get("/me/pace")

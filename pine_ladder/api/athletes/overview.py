@@ -62,7 +62,7 @@ class Overview(BaseModel):
 def overview(db: Database) -> Overview:
     """All athletes at a glance."""
     today = gym_of(db).today
-    people = [one for one in everybody_who_trains(db) if one.active]
+    people = [person for person in everybody_who_trains(db) if person.active]
     seen = last_seen(db, today + dt.timedelta(days=1))
     moves: dict[str, list[Named]] = {"rising": [], "fading": []}
     placed = places_since(db, today - BEFORE)
@@ -73,9 +73,9 @@ def overview(db: Database) -> Overview:
         if way := drift(before, after):
             moves[way].append(Named(id=one.id, name=one.name))
     away = [
-        Away(id=one.id, name=one.name, last=seen.get(one.id))
-        for one in people
-        if one.id not in seen or (today - seen[one.id]).days >= AWAY_DAYS
+        Away(id=person.id, name=person.name, last=seen.get(person.id))
+        for person in people
+        if person.id not in seen or (today - seen[person.id]).days >= AWAY_DAYS
     ]
     limits = limits_of(db)
     return Overview(
@@ -83,9 +83,9 @@ def overview(db: Database) -> Overview:
         rising=moves["rising"],
         fading=moves["fading"],
         limits=[
-            Limited(id=one.id, name=one.name, limits=limits[one.id])
-            for one in people
-            if limits.get(one.id)
+            Limited(id=person.id, name=person.name, limits=limits[person.id])
+            for person in people
+            if limits.get(person.id)
         ],
         doubts=[Waiting(date=date, count=count) for date, count in doubts_waiting(db)],
     )

@@ -334,7 +334,9 @@ def write_day(date: GymDate, form: DayForm, db: Database, me: Myself) -> DayOut:
     409 with the newer text when somebody saved in between, and with questions where scores hang
     on pieces whose fate is not certain; nothing is saved then.
     """
-    answers = {one.key: ASIDE if one.place is None else one.place for one in form.answers}
+    answers = {
+        answer.key: ASIDE if answer.place is None else answer.place for answer in form.answers
+    }
     try:
         return day_out(date, save_day(db, date, form.text, form.version, me, answers))
     except Stale as stale:

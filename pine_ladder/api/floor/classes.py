@@ -242,10 +242,10 @@ def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
     day, gym, rack = find_day(db, date), gym_of(db).row, member_store.rack_of(db)
     session = read_board(day.text, shelf).session if day else None
     classes = [
-        one.model_copy(update={"kit": _kit(db, date, one, session, shelf, rack)})
-        for one in _classes(db, date, day)
+        class_.model_copy(update={"kit": _kit(db, date, class_, session, shelf, rack)})
+        for class_ in _classes(db, date, day)
     ]
-    starts = [one.start for one in classes if one.id is not None]
+    starts = [class_.start for class_ in classes if class_.id is not None]
     own = {person.id for person in followers(db)}
     limits = member_store.limits_of(db)
     people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
@@ -415,11 +415,11 @@ def land_jots(
     """Land notes from the floor, each exactly once however often it is sent."""
     day = existing_day(db, date)
     piece_on(db, day, key, shelf)
-    known = names_of(db, (one.person_id for one in form.jots))
+    known = names_of(db, (jot.person_id for jot in form.jots))
     for one in form.jots:
         if one.person_id not in known:
             raise ApiError(422, f"nobody has the number {one.person_id}")
-    _land(db, day, key, [floor.Noted(**one.model_dump()) for one in form.jots], me)
+    _land(db, day, key, [floor.Noted(**jot.model_dump()) for jot in form.jots], me)
     return _jots(db, day, key, shelf)
 
 
@@ -450,7 +450,7 @@ def land_my_jots(
     """Land my own notes, each exactly once."""
     day = _my_day(db, date, me)
     piece_on(db, day, key, shelf)
-    _land(db, day, key, [floor.Noted(person_id=me.id, **one.model_dump()) for one in form.jots], me)
+    _land(db, day, key, [floor.Noted(person_id=me.id, **jot.model_dump()) for jot in form.jots], me)
     return _jots(db, day, key, shelf, me.id)
 
 
@@ -460,12 +460,14 @@ def _check_in(db: Database, date: dt.date, day: Day, me: Person) -> CheckInOut:
     return CheckInOut(
         classes=[
             MyClass(
-                start=one.start,
-                here=me.id in one.here,
-                others=len(set(one.here) - {me.id}),
-                names=[shown[one_id] for one_id in one.here if one_id in shown and one_id != me.id],
+                start=class_.start,
+                here=me.id in class_.here,
+                others=len(set(class_.here) - {me.id}),
+                names=[
+                    shown[one_id] for one_id in class_.here if one_id in shown and one_id != me.id
+                ],
             )
-            for one in _classes(db, date, day)
+            for class_ in _classes(db, date, day)
         ],
         readiness=READINESS if flag else "",
     )
@@ -481,7 +483,7 @@ def my_classes(date: GymDate, db: Database, me: Myself) -> CheckInOut:
 def check_in(date: GymDate, form: CheckInForm, db: Database, me: Myself) -> CheckInOut:
     """Check in to a class of the day, or out of it."""
     day = _my_day(db, date, me)
-    starts = {one.start for one in _classes(db, date, day)}
+    starts = {class_.start for class_ in _classes(db, date, day)}
     if form.start not in starts:
         raise not_found(f"class at {form.start:%H:%M}")
     held = open_class(db, day, form.start, None)

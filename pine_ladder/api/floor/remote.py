@@ -129,7 +129,7 @@ def _tier_boards(state: Running, shelf: Library, names: Sequence[str]) -> list[T
     session, boards = plan.Session(pieces=(state.piece,)), list[TierBoard]()
     for tier, name in enumerate(names):
         (found,) = view(session, shelf, tier, None, keys=(state.key,)).pieces
-        if not any(one.piece == found for one in boards):
+        if not any(board.piece == found for board in boards):
             boards.append(TierBoard(tier=name, piece=found))
     return boards
 
@@ -144,10 +144,10 @@ def clock_out(
     state, day = stood.state, db.get_one(Day, held.day_id)
     coach = me is not None and me.role == "coach"
     hidden = frozenset() if coach else hidden_people(db) - ({me.id} if me else frozenset())
-    shown = [one for one in state.finishes if one.athlete_id not in hidden]
+    shown = [finish for finish in state.finishes if finish.athlete_id not in hidden]
     named = names_of(db, (one.athlete_id for one in shown))
     boards = _tier_boards(state, shelf, gym_of(db).tiers)
-    cautions = dict.fromkeys(c for one in boards for c in one.piece.cautions)
+    cautions = dict.fromkeys(c for board in boards for c in board.piece.cautions)
     return ClockOut(
         class_id=held.id,
         date=day.date,

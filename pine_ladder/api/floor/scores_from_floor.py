@@ -167,5 +167,7 @@ def _ends_of(db: Database, day: Day, key: str) -> dict[int, int]:
     for held in classes_of(db, day):
         stood = clock.stands(db, held.id)
         if stood is not None and stood.state.key == key:
-            ends |= {one.athlete_id: max(1, int(one.seconds)) for one in stood.state.finishes}
+            ends |= {
+                finish.athlete_id: max(1, int(finish.seconds)) for finish in stood.state.finishes
+            }
     return ends

@@ -195,7 +195,7 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     else the end that was pressed, else the rounds that were noted. Who hides is left out, and so
     is a score that waits for a coach.
     """
-    ends = {one.athlete_id: one.shown for one in state.finishes}
+    ends = {finish.athlete_id: finish.shown for finish in state.finishes}
     rounds, strip = jots_of(db, state.key), strip_of(state.piece)
     laps = strip is not None and strip.unit == "s"
     here = {one.person_id for one in held.attendance} | ends.keys() | rounds.keys()

@@ -235,10 +235,10 @@ def read_people(form: Roster, db: Database) -> list[RosterLine]:
 def add_people(form: NewPeople, db: Database) -> list[PersonOut]:
     """Add and change several people: all of them, or on any trouble none."""
     changed = []
-    for one in form.changes:
-        said = PersonChange.model_validate(one.model_dump(exclude={"id"}, exclude_unset=True))
-        changed.append(change_person(one.id, said, db))
-    return [*(add_person(one, db) for one in form.people), *changed]
+    for change in form.changes:
+        said = PersonChange.model_validate(change.model_dump(exclude={"id"}, exclude_unset=True))
+        changed.append(change_person(change.id, said, db))
+    return [*(add_person(person, db) for person in form.people), *changed]
 
 
 @coaches.patch("/people/{person_id}", responses={404: {"model": Problem}, 409: {"model": Problem}})

@@ -337,18 +337,18 @@ def _trends(done: list[history.Done]) -> list[BoardTrend]:
         if history.number_of(one.row) and one.row.standing in TRUSTED:
             groups.setdefault((one.piece, *version), []).append(one)
     out = []
-    for (piece, tier, _track), held in groups.items():
-        if len(held) < 2:
+    for (piece, tier, _track), group in groups.items():
+        if len(group) < 2:
             continue
-        kind = ScoreKind(held[0].row.kind)
+        kind = ScoreKind(group[0].row.kind)
         points = [
             Point(date=one.day.date, display=one.row.display, number=number)
-            for one in reversed(held)
+            for one in reversed(group)
             if (number := history.number_of(one.row))
         ]
         out.append(
             BoardTrend(
-                title=held[0].title,
+                title=group[0].title,
                 piece=piece.title,
                 kind=kind,
                 tier=tier,

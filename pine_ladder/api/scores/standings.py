@@ -53,9 +53,9 @@ def _tier_rounds(piece: plan.Piece, entries: Sequence[Entry]) -> dict[int, int]:
     if piece.grow_reps:
         return {}
     sizes: dict[int, set[int]] = {}
-    for one in entries:
-        sizes.setdefault(one.tier, set()).add(reps_in_round(piece, 1, one.tier, one.track))
-    return {tier: found.pop() for tier, found in sizes.items() if len(found) == 1}
+    for entry in entries:
+        sizes.setdefault(entry.tier, set()).add(reps_in_round(piece, 1, entry.tier, entry.track))
+    return {tier: size.pop() for tier, size in sizes.items() if len(size) == 1}
 
 
 @members.get(

@@ -242,7 +242,7 @@ def advise(
     version does, or nothing that is known helps.
     """
     intent = intent_of(piece, library)
-    off = [off_by(intent, *one) for one in runs]
+    off = [off_by(intent, *run) for run in runs]
     tried: list[tuple[int, _Way]] = [
         (at, way)
         for at, member in enumerate(members)

@@ -202,11 +202,11 @@ def _moved(
 ) -> Athletes:
     """The athletes with one capacity's factor moved by a step in log."""
     changed = []
-    for one in people:
-        usual = TIER_PACE[min(one.tier, len(TIER_PACE) - 1)]
-        own = {each: one.factors.get(each, usual) for each in Capacity}
+    for person in people:
+        usual = TIER_PACE[min(person.tier, len(TIER_PACE) - 1)]
+        own = {each: person.factors.get(each, usual) for each in Capacity}
         own[capacity] *= math.exp(step)
-        changed.append(one.model_copy(update={"factors": own}))
+        changed.append(person.model_copy(update={"factors": own}))
     return replace(athletes(changed, library), medians=medians)
 
 
@@ -350,8 +350,8 @@ def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: L
     if len(scores) < FEWEST:
         return Report(scores=len(scores), unseen=0, error=None, baseline=None)
     # A cap says no number that a prediction could be held against, a team's none of one athlete.
-    known, asked = split([one for one in scores if one.says_alone])
-    others = [one for one in scores if not one.says_alone]
+    known, asked = split([score for score in scores if score.says_alone])
+    others = [score for score in scores if not score.says_alone]
     return compare([*known, *others], asked, members, library)
 
 

@@ -86,20 +86,20 @@ def read_bests(
     for person, name in people:
         by_name.setdefault(name.casefold(), []).append(person)
     lines, keep = [], []
-    for line, said in _cells(heads, rows, ("person", "movement", "best", "unit")):
-        text = f"{said['person']}: {said['movement']} {said['best']} {said['unit']}"
+    for line, cell in _cells(heads, rows, ("person", "movement", "best", "unit")):
+        text = f"{cell['person']}: {cell['movement']} {cell['best']} {cell['unit']}"
         try:
-            found = by_name.get(said["person"].casefold(), [])
+            found = by_name.get(cell["person"].casefold(), [])
             if len(found) != 1:
                 many = "several are" if found else "nobody is"
-                raise ValueError(f"{many} called {said['person']}")
-            movement = library.find(said["movement"])
+                raise ValueError(f"{many} called {cell['person']}")
+            movement = library.find(cell["movement"])
             if movement is None:
-                raise ValueError(f"there is no movement {said['movement']}")
-            number = _number(said["best"], MOST_BEST)
-            unit = said["unit"].lower()
+                raise ValueError(f"there is no movement {cell['movement']}")
+            number = _number(cell["best"], MOST_BEST)
+            unit = cell["unit"].lower()
             if unit not in ("kg", "lb", "in a row"):
-                raise ValueError(f"{said['unit'] or 'no unit'}: write kg, lb or in a row")
+                raise ValueError(f"{cell['unit'] or 'no unit'}: write kg, lb or in a row")
         except ValueError as error:
             lines.append(IntakeLine(line=line, what="refused", text=text, why=str(error)))
             continue
@@ -121,14 +121,14 @@ def read_kit(
 ) -> tuple[list[IntakeLine], dict[str, int]]:
     """Kit and how many there are. ValueError without its columns."""
     lines, keep = [], {}
-    for line, said in _cells(heads, rows, ("kit", "count")):
-        name, text = said["kit"], f"{said['kit']}: {said['count']}"
+    for line, cell in _cells(heads, rows, ("kit", "count")):
+        name, text = cell["kit"], f"{cell['kit']}: {cell['count']}"
         try:
             if not 2 <= len(name) <= LONGEST_KIT:
                 raise ValueError("kit has a name of 2 to 60 letters")
-            count = _number(said["count"], MOST_KIT)
+            count = _number(cell["count"], MOST_KIT)
             if count != int(count):
-                raise ValueError(f"{said['count']} is no whole number")
+                raise ValueError(f"{cell['count']} is no whole number")
         except ValueError as error:
             lines.append(IntakeLine(line=line, what="refused", text=text, why=str(error)))
             continue
@@ -155,13 +155,13 @@ def read_class_times(
     """
     lines: list[IntakeLine] = []
     keep: list[tuple[int, Slot]] = []
-    for line, said in _cells(heads, rows, ("weekday", "start")):
-        text = f"{said['weekday']} {said['start']}"
+    for line, cell in _cells(heads, rows, ("weekday", "start")):
+        text = f"{cell['weekday']} {cell['start']}"
         try:
-            low = said["weekday"].casefold()
+            low = cell["weekday"].casefold()
             if low not in (day.casefold() for day in WEEKDAYS):
-                raise ValueError(f"{said['weekday'] or 'nothing'} is no weekday")
-            (slot,) = read_classes(_class_said(said)) or (None,)
+                raise ValueError(f"{cell['weekday'] or 'nothing'} is no weekday")
+            (slot,) = read_classes(_class_said(cell)) or (None,)
             if slot is None:
                 raise ValueError("it has no time")
         except ValueError as error:

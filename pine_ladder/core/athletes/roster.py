@@ -99,7 +99,7 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
     over: list[str] = []
     for cell in _cells(text):
         angled = _ANGLED.fullmatch(cell)
-        parts = [one for one in angled.groups() if one] if angled else [cell]
+        parts = [group for group in angled.groups() if group] if angled else [cell]
         for part in parts:
             at_tier, at_track = _place(part, tiers), _place(part, tracks)
             if "@" in part and not email:

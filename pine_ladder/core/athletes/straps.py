@@ -81,7 +81,7 @@ def from_bytes(value: bytes) -> Measured:
         raise NotAMeasurement(f"{len(rest)} bytes over at the end")
     ticks = struct.unpack(f"<{len(rest) // 2}H", rest)
     worn = bool(flags & TOUCHES) if flags & FEELS else True
-    return Measured(bpm, worn, energy, tuple(one / INTERVALS_A_SECOND for one in ticks))
+    return Measured(bpm, worn, energy, tuple(tick / INTERVALS_A_SECOND for tick in ticks))
 
 
 def frame(strap: int, value: bytes) -> bytes:

@@ -53,7 +53,7 @@ def _scheme_beside(piece: plan.Piece) -> plan.Amount | None:
         for line in block.lines
         for task in line.tasks
     )
-    return next((one for one in amounts if isinstance(one, plan.Scheme)), None)
+    return next((amount for amount in amounts if isinstance(amount, plan.Scheme)), None)
 
 
 def odd_over_two_sides(session: plan.Session, ground: Ground) -> list[plan.Finding]:

@@ -136,10 +136,10 @@ def power_that_is_none(session: plan.Session, ground: Ground) -> list[plan.Findi
                 found.append(finding("power-reps", at.line.line, message, "hint", [repair]))
         rest = piece.rest.low_s if piece.rest else None
         reps = sum(
-            one.amount.low
+            version.amount.low
             for at in sets
-            for one in at.task.versions[:1]
-            if isinstance(one.amount, plan.Reps)
+            for version in at.task.versions[:1]
+            if isinstance(version.amount, plan.Reps)
         )
         needed = round(POWER_REST * REP_S * reps)
         if ground.style.power == "paired" and len(sets) > 1:

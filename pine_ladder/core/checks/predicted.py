@@ -279,7 +279,7 @@ def far_off_in_every_tier(
     was meant.
     """
     target = piece.target
-    middles = [in_target(target, one) for one in run.tiers]
+    middles = [in_target(target, tier) for tier in run.tiers]
     if target is None or None in middles:
         return []
     aimed = math.sqrt(max(target.low, 0.5) * max(target.high, 0.5))
@@ -304,8 +304,8 @@ def caps_that_say_nothing(
     if piece.cap_s is None:
         return []
     first = run.tiers[0]
-    nobody = min(one.capped_share for one in run.tiers) >= NOBODY
-    early = max(one.time_s.p90 for one in run.tiers) < EARLY * piece.cap_s
+    nobody = min(tier.capped_share for tier in run.tiers) >= NOBODY
+    early = max(tier.time_s.p90 for tier in run.tiers) < EARLY * piece.cap_s
     if not nobody and not early:
         return []
     free = trial(piece.model_copy(update={"cap_s": None}), ground.library, first.tier)

@@ -94,7 +94,9 @@ def _on_the_clock(
     """The piece in a format with a clock, its lines with another amount and as stations."""
     edits = [with_heading(piece, "", format=form).edits[0]]
     for number, line in enumerate(piece.lines, start=1):
-        versions = [one.model_copy(update={"amount": amount}) for one in line.tasks[0].versions]
+        versions = [
+            version.model_copy(update={"amount": amount}) for version in line.tasks[0].versions
+        ]
         task = plan.Task(versions=tuple(versions))
         text = line_text(line.model_copy(update={"tasks": (task,)}))
         station = f"{number}) " if isinstance(form, plan.Every) else ""
@@ -169,7 +171,7 @@ def versions_beyond_the_tiers(session: plan.Session, ground: Ground) -> list[pla
             continue
         kept = at.task.model_copy(update={"versions": at.task.versions[:most]})
         lines = tuple(kept if one is at.task else one for one in at.line.tasks)
-        unseen = ", ".join(exercise_text(one) for one in at.task.versions[most:])
+        unseen = ", ".join(exercise_text(version) for version in at.task.versions[most:])
         found.append(
             finding(
                 "beyond-tiers",

@@ -119,7 +119,7 @@ def _longer_window(
     if piece.work_s or len(piece.blocks) != 1:
         return []
     forms = [form for factor in LONGER if (form := _with_windows(bare, factor))]
-    possible = [one for one in forms if not excess(piece.model_copy(update={"format": one}))]
+    possible = [form for form in forms if not excess(piece.model_copy(update={"format": form}))]
 
     def late(form: plan.Every) -> float:
         longer = bare.model_copy(update={"format": form})
@@ -169,7 +169,7 @@ def fill_that_is_never_reached(
         short = piece.model_copy(update={"blocks": (block,)})
         station = number if block.numbered else 1
         windows = test_run(short, ground.library, 1).tiers[0].windows
-        window = next((one for one in windows if one.station == station), None)
+        window = next((window for window in windows if window.station == station), None)
         if window is None or window.overfull <= OVERFULL:
             continue
         proposal = fill_window(short, ground.library, 0, station, GOOD_WORK * length, HALF)

@@ -82,7 +82,7 @@ class ClassSeason(Span):
 
 def season_on(date: dt.date, seasons: Sequence[ClassSeason]) -> ClassSeason | None:
     """The season of a date, the first where several hold; None for the usual week."""
-    return next((one for one in seasons if one.holds_on(date)), None)
+    return next((season for season in seasons if season.holds_on(date)), None)
 
 
 def _in_year(date: dt.date, year: int) -> dt.date:
@@ -95,7 +95,7 @@ def _in_year(date: dt.date, year: int) -> dt.date:
 
 def closed_on(date: dt.date, closings: Iterable[Closing]) -> Closing | None:
     """The closing that holds on a date, or None."""
-    return next((one for one in closings if one.holds_on(date)), None)
+    return next((closing for closing in closings if closing.holds_on(date)), None)
 
 
 def why_closed(date: dt.date, closings: Iterable[Closing]) -> str | None:

@@ -70,14 +70,17 @@ class Builder:
         take turns with it.
         """
         pool = [
-            one
-            for one in (self.material.allowed_in_pairs if pairs else self.material.allowed)
-            if fits(one)
-            and (shared or pairs or self.material.for_all(one))
-            and self.material.rested(one)
-            and not _loads(one, spare)
+            pair
+            for pair in (self.material.allowed_in_pairs if pairs else self.material.allowed)
+            if fits(pair)
+            and (shared or pairs or self.material.for_all(pair))
+            and self.material.rested(pair)
+            and not _loads(pair, spare)
         ]
-        weights = {one.name: self.material.weight(one, self.rng, self.chosen) for one in pool}
+        weights = {
+            movement.name: self.material.weight(movement, self.rng, self.chosen)
+            for movement in pool
+        }
         pool.sort(key=lambda one: (-weights[one.name], one.name))
         out: list[Movement] = []
         seen: set[object] = set()
@@ -184,7 +187,7 @@ def _one_armed(movement: Movement) -> bool:
 
 def lines(exercises: Sequence[plan.Exercise]) -> tuple[plan.Line, ...]:
     """A line for each exercise."""
-    return tuple(plan.Line(tasks=(plan.Task(versions=(one,)),)) for one in exercises)
+    return tuple(plan.Line(tasks=(plan.Task(versions=(exercise,)),)) for exercise in exercises)
 
 
 def block(exercises: Sequence[plan.Exercise], numbered: bool = False) -> plan.Block:
@@ -204,7 +207,7 @@ def in_a_workout(movement: Movement) -> bool:
         and movement.name != "sprint"
         and movement.demand >= 0.35
         and movement.seconds <= 8
-        and not any(_FEW_REPS.match(one) for one in movement.cautions)
+        and not any(_FEW_REPS.match(caution) for caution in movement.cautions)
         and (movement.measure != "time" or movement.demand >= 0.5)
     )
 

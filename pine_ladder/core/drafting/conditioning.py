@@ -32,7 +32,7 @@ def conditioning(builder: Builder, slot: Slot) -> plan.Piece | None:
     }
     families = usual.get(slot.purpose, tuple(makers)[:8]) if slot.purpose else tuple(makers)[:8]
     if builder.material.prompt.teams > 1:
-        families = tuple(one for one in families if one in in_teams) or in_teams
+        families = tuple(family for family in families if family in in_teams) or in_teams
     family = slot.family if slot.family in makers else builder.rng.choice(families)
     made = makers[family](builder, slot)
     return made and _with(made, purpose=slot.purpose, teams=_teams(builder))
@@ -80,7 +80,9 @@ def _amrap(builder: Builder, slot: Slot) -> plan.Piece | None:
     if not chosen:
         return None
     form = plan.Amrap(length_s=60 * whole_minutes(slot.minutes))
-    exercises = [builder.exercise(one, builder.rng.choice((20.0, 30.0))) for one in chosen]
+    exercises = [
+        builder.exercise(movement, builder.rng.choice((20.0, 30.0))) for movement in chosen
+    ]
     pace = "steady" if slot.purpose is plan.Purpose.EASY_ENGINE else None
     piece = plan.Piece(role=slot.role, format=form, blocks=(block(exercises),), pace=pace)
     return piece
@@ -94,7 +96,7 @@ def _emom(builder: Builder, slot: Slot) -> plan.Piece | None:
     if minutes > slot.minutes + 1:
         minutes -= len(chosen)
     form = plan.Emom(length_s=60 * max(minutes, len(chosen)))
-    exercises = [builder.exercise(one, 36.0) for one in chosen]
+    exercises = [builder.exercise(movement, 36.0) for movement in chosen]
     return plan.Piece(
         role=slot.role, format=form, blocks=(block(exercises, numbered=True),), aim_s=40
     )
@@ -106,7 +108,7 @@ def _for_time(builder: Builder, slot: Slot) -> plan.Piece | None:
         return None
     rounds = builder.rng.choice((3, 4, 5))
     each = 60 * slot.minutes * 0.7 / rounds / len(chosen)
-    exercises = [builder.exercise(one, min(each, 75.0)) for one in chosen]
+    exercises = [builder.exercise(movement, min(each, 75.0)) for movement in chosen]
     piece = plan.Piece(
         role=slot.role,
         format=plan.ForTime(rounds=rounds),
@@ -124,10 +126,12 @@ LADDERS = (
 
 
 def _ladder(builder: Builder, slot: Slot) -> plan.Piece | None:
-    chosen = [one for one in _movements(builder, slot, 4) if one.measure == "reps"][:2]
+    chosen = [movement for movement in _movements(builder, slot, 4) if movement.measure == "reps"][
+        :2
+    ]
     if len(chosen) < 2:
         return None
-    each = sum(one.seconds for one in chosen) * 1.3
+    each = sum(movement.seconds for movement in chosen) * 1.3
     near = sorted(LADDERS, key=lambda one: abs(sum(one) * each - 45 * slot.minutes))
     scheme = builder.rng.choice(near[:2])
     exercises = [
@@ -146,7 +150,7 @@ def _chipper(builder: Builder, slot: Slot) -> plan.Piece | None:
     if len(chosen) < 3:
         return None
     each = min(60 * slot.minutes * 0.7 / len(chosen), 110.0)
-    exercises = [builder.exercise(one, each) for one in chosen]
+    exercises = [builder.exercise(movement, each) for movement in chosen]
     return plan.Piece(
         role=slot.role,
         format=plan.ForTime(),
@@ -164,7 +168,7 @@ def _intervals(builder: Builder, slot: Slot) -> plan.Piece | None:
     return plan.Piece(
         role=slot.role,
         format=plan.Intervals(work_s=work, rest_s=rest, rounds=rounds),
-        blocks=(block([builder.windowed(one) for one in chosen]),),
+        blocks=(block([builder.windowed(movement) for movement in chosen]),),
         score=plan.ScoreKind.TOTAL_REPS,
     )
 
@@ -176,12 +180,12 @@ def _every(builder: Builder, slot: Slot) -> plan.Piece | None:
     interval = builder.rng.choice((90, 120, 150, 180))
     rounds = max(1, round(60 * slot.minutes / interval))
     if slot.purpose is plan.Purpose.GRUNT:
-        exercises = [_many(builder, one) for one in chosen]
+        exercises = [_many(builder, movement) for movement in chosen]
         rounds = max(1, round(60 * slot.minutes / interval / len(exercises)))
         numbered = True
     else:
         share = interval * 0.6 / len(chosen)
-        exercises, numbered = [builder.exercise(one, share) for one in chosen], False
+        exercises, numbered = [builder.exercise(movement, share) for movement in chosen], False
     return plan.Piece(
         role=slot.role,
         format=plan.Every(interval_s=interval, rounds=rounds),
@@ -199,7 +203,9 @@ def _many(builder: Builder, movement: Movement) -> plan.Exercise:
 
 def _tabata(builder: Builder, slot: Slot) -> plan.Piece | None:
     count = max(1, min(4, round(slot.minutes / 5)))
-    chosen = [one for one in _movements(builder, slot, 6) if one.measure == "reps"][:count]
+    chosen = [movement for movement in _movements(builder, slot, 6) if movement.measure == "reps"][
+        :count
+    ]
     if not chosen:
         return None
     blocks = tuple(
@@ -247,7 +253,9 @@ def _stations(builder: Builder, slot: Slot) -> plan.Piece | None:
         and material.may_come(movement, at_each)
         and material.rested(movement)
     ]
-    weights = {one.name: material.weight(one, builder.rng, builder.chosen) for one in pool}
+    weights = {
+        movement.name: material.weight(movement, builder.rng, builder.chosen) for movement in pool
+    }
     chosen = sorted(pool, key=lambda one: (-weights[one.name], one.name))[: count - 1]
     if not chosen:
         return None

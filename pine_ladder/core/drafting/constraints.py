@@ -104,13 +104,18 @@ def constraints_of(session: plan.Session, material: Material) -> list[Constraint
     if prompt.kit is not None:
         out.append(_kit(session, material))
     if prompt.no_running:
-        running = [one.name for one in movements if runs(one)]
+        running = [movement.name for movement in movements if runs(movement)]
         out.append(_none("no running", running))
     if prompt.avoid:
-        met = [one.name for one in movements for word in prompt.avoid if meets(word, one)]
+        met = [
+            movement.name
+            for movement in movements
+            for word in prompt.avoid
+            if meets(word, movement)
+        ]
         out.append(_none("avoided", met))
     for word in prompt.want:
-        there = any(material.is_meant(word, one) for one in movements)
+        there = any(material.is_meant(word, movement) for movement in movements)
         out.append(
             Constraint(
                 name=f"wanted: {word}",
@@ -274,4 +279,4 @@ MILD = (
 
 def broken(constraints: Sequence[Constraint]) -> list[Constraint]:
     """Those that do not hold."""
-    return [one for one in constraints if not one.ok]
+    return [constraint for constraint in constraints if not constraint.ok]

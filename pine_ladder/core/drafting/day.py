@@ -114,7 +114,7 @@ def _possible(prompt: Prompt, material: Material) -> None:
             f"more than {prompt.minutes}"
         )
     for word in prompt.want:
-        if not any(material.is_meant(word, one) for one in material.allowed_in_pairs):
+        if not any(material.is_meant(word, pair) for pair in material.allowed_in_pairs):
             raise Refused(f"wanted: “{word}” may not come: kit, avoid or landings forbid it")
 
 
@@ -162,7 +162,7 @@ def _session(
     )
     text = print_session(made)
     read = parse(text, material.library)
-    if any(one.severity == "error" for one in read.findings):
+    if any(finding.severity == "error" for finding in read.findings):
         return None
     return read.session
 

@@ -88,11 +88,11 @@ def warm_up(
         exercises.append(plan.Exercise(amount=amount, movement=raiser.name))
     for region in hardest(day, library):
         joint = _first(PREPARES[region], material, rng)
-        if joint is not None and joint.name not in {one.movement for one in exercises}:
+        if joint is not None and joint.name not in {exercise.movement for exercise in exercises}:
             exercises.append(_gently(joint, 20.0))
     for movement in movements_of(pieces, library):
         rung = easier_rung(movement, material)
-        if rung is not None and rung.name not in {one.movement for one in exercises}:
+        if rung is not None and rung.name not in {exercise.movement for exercise in exercises}:
             exercises.append(_gently(rung, 15.0))
         if len(exercises) >= 5:
             break
@@ -119,7 +119,7 @@ def first_round_loss(
 
 def _ramp(pieces: Sequence[plan.Piece], library: Library) -> list[plan.Piece]:
     """Sets up to the first lift's working weight, where it is a heavy one."""
-    first = next((one for one in pieces if one.lines), None)
+    first = next((piece for piece in pieces if piece.lines), None)
     if first is None or first.role not in (plan.Role.STRENGTH, plan.Role.POWER):
         return []
     exercise = first.lines[0].tasks[0].versions[0]
@@ -198,7 +198,7 @@ def cool_down(
     room = 60 * minutes - 120
     for region in hardest(day, material.library, 3):
         stretch = _first(STRETCHES[region], material, rng)
-        if stretch is None or stretch.name in {one.movement for one in exercises}:
+        if stretch is None or stretch.name in {exercise.movement for exercise in exercises}:
             continue
         sided = stretch.name not in ("child's pose", "cobra stretch", "forward fold", "down dog")
         seconds = 45 if sided else 60

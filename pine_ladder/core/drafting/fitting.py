@@ -101,7 +101,7 @@ def _for_so_long(piece: plan.Piece, seconds: float, material: Material) -> plan.
 
 def even(pieces: list[plan.Piece], material: Material) -> list[plan.Piece]:
     """AMRAPs of one length brought to about the same rounds, by their reps."""
-    own = [at for at, one in enumerate(pieces) if isinstance(one.format, plan.Amrap)]
+    own = [at for at, piece in enumerate(pieces) if isinstance(piece.format, plan.Amrap)]
     if len(own) < 3:
         return pieces
     rounds = [_rounds(pieces[at], material) for at in own]

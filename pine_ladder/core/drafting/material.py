@@ -145,13 +145,15 @@ class Material:
     @cached_property
     def allowed(self) -> tuple[Movement, ...]:
         """The movements that may come at all."""
-        return tuple(one for one in self.library.movements if self.may_come(one))
+        return tuple(movement for movement in self.library.movements if self.may_come(movement))
 
     @cached_property
     def allowed_in_pairs(self) -> tuple[Movement, ...]:
         """The movements that may come in sets with a long rest, where two share the kit."""
         pairs = -(-self.prompt.people // SHARERS)
-        return tuple(one for one in self.library.movements if self.may_come(one, pairs))
+        return tuple(
+            movement for movement in self.library.movements if self.may_come(movement, pairs)
+        )
 
     def may_come(self, movement: Movement, people: int | None = None) -> bool:
         """Whether the prompt allows a movement: its kit is there for so many, else for all who
@@ -285,7 +287,7 @@ def usual_movements() -> frozenset[str]:
     own = library()
     names = {name for text in template_week() for name in on_board(parse(text, own).session, own)}
     rungs = {name for ladder in own.ladders for name in ladder.rungs}
-    machines = {one.name for one in own.movements if set(one.kit) & set(MACHINES)}
+    machines = {movement.name for movement in own.movements if set(movement.kit) & set(MACHINES)}
     return frozenset(names | rungs | machines)
 
 

@@ -27,7 +27,9 @@ def slots_of(material: Material, rng: random.Random) -> list[tuple[Slot, Wish | 
     room = max(8.0, prompt.minutes - edges)
     if prompt.pieces:
         wishes = [
-            one for one in prompt.pieces if one.role not in (plan.Role.WARM_UP, plan.Role.COOL_DOWN)
+            piece
+            for piece in prompt.pieces
+            if piece.role not in (plan.Role.WARM_UP, plan.Role.COOL_DOWN)
         ]
         room -= (CHANGE_MIN + EXPLAIN_MIN) * len(wishes)
         told = [_told_minutes(wish, material) for wish in wishes]
@@ -137,7 +139,7 @@ def wished(builder: Builder, slot: Slot, wish: Wish) -> plan.Piece | None:
     }
     blocks = made.blocks
     if not isinstance(told.format, plan.Emom | plan.Every):
-        blocks = tuple(one.model_copy(update={"numbered": False}) for one in blocks)
+        blocks = tuple(block.model_copy(update={"numbered": False}) for block in blocks)
     changes = {"format": told.format, "blocks": blocks, "name": told.name, "aim_s": None, **kept}
     return made.model_copy(update=changes)
 
@@ -229,7 +231,7 @@ def _at_hand(exercise: plan.Exercise, movement: Movement, material: Material) ->
     if not sizes:
         listed = any(material.count(need.split(" or ")) for need in needs)
         return exercise if listed else exercise.model_copy(update={"load": None})
-    values = tuple(_nearest(sizes, said) for said in exercise.load.values)
+    values = tuple(_nearest(sizes, value) for value in exercise.load.values)
     pair = values if len(set(values)) > 1 else values[:1]
     return exercise.model_copy(update={"load": exercise.load.model_copy(update={"values": pair})})
 

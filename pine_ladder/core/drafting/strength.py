@@ -87,10 +87,10 @@ def _many_of(builder: Builder, slot: Slot, lift: Movement) -> plan.Piece:
     exercises = [builder.exercise(one, 28.0, 1.1) for one in (lift, *other)]
     slow = builder.rng.choice(("30X1", "40X1", "31X1"))
     exercises = [
-        one.model_copy(update={"tempo": slow})
-        if isinstance(one.amount, plan.Reps) and at == 0 and lift.seconds >= 1.5
-        else one
-        for at, one in enumerate(exercises)
+        exercise.model_copy(update={"tempo": slow})
+        if isinstance(exercise.amount, plan.Reps) and at == 0 and lift.seconds >= 1.5
+        else exercise
+        for at, exercise in enumerate(exercises)
     ]
     sets = max(3, min(5, round(slot.minutes / (2.2 + 0.5 * len(other)))))
     return plan.Piece(
@@ -153,16 +153,16 @@ def _power_of(builder: Builder, slot: Slot, kind: str) -> plan.Piece | None:
             pairs=True,
         )
         exercises = [
-            plan.Exercise(amount=plan.Reps(low=builder.rng.choice((3, 4, 5))), movement=one.name)
-            for one in jumps
+            plan.Exercise(amount=plan.Reps(low=builder.rng.choice((3, 4, 5))), movement=jump.name)
+            for jump in jumps
         ]
     else:
         lifts = builder.pick(1, is_heavy_lift, pairs=True)
         exercises = [
             plan.Exercise(
-                amount=plan.Reps(low=5), movement=one.name, load=heavy_load(material, one, 60)
+                amount=plan.Reps(low=5), movement=lift.name, load=heavy_load(material, lift, 60)
             )
-            for one in lifts
+            for lift in lifts
         ]
         sets = 3
     if not exercises:
@@ -198,7 +198,7 @@ def skill(builder: Builder, slot: Slot) -> plan.Piece | None:
     chosen = builder.pick(1, technical, slot.spare) or builder.pick(1, in_a_workout, slot.spare)
     if not chosen:
         return None
-    exercises = [builder.exercise(one, 12.0, 0.7) for one in chosen]
+    exercises = [builder.exercise(movement, 12.0, 0.7) for movement in chosen]
     exercises += [
         builder.exercise(one, 15.0)
         for one in builder.pick(1, lambda one: one.patterns[0] is Pattern.BRACE, slot.spare)

@@ -47,7 +47,7 @@ def for_levels(
 def _lighter(kg: float, share: float, movement: Movement, material: Material) -> float:
     sizes = material.sizes(movement.kit[0]) if movement.kit else []
     if sizes:
-        return max((one for one in sizes if one <= kg * share), default=sizes[0])
+        return max((size for size in sizes if size <= kg * share), default=sizes[0])
     return min(kg, nearest(kg * share)) if kg >= 6 else max(1.0, round(kg * share))
 
 

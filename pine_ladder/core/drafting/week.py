@@ -41,9 +41,10 @@ class Edges(Frozen):
 def edges_of(session: plan.Session, library: Library, minutes: float, seed: int) -> Edges:
     """The warm-up and the cool-down for a board; those it has already are passed over."""
     work = [
-        one
-        for one in session.pieces
-        if one.role not in (plan.Role.WARM_UP, plan.Role.COOL_DOWN, plan.Role.REST) and one.lines
+        piece
+        for piece in session.pieces
+        if piece.role not in (plan.Role.WARM_UP, plan.Role.COOL_DOWN, plan.Role.REST)
+        and piece.lines
     ]
     material = Material(Prompt(minutes=60), library, {})
     rng = random.Random(f"{seed}")

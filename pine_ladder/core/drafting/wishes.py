@@ -72,4 +72,4 @@ def wish_of(table: Mapping[str, Any] | str) -> Wish:
 
 def _told(heading: str) -> bool:
     """Whether a heading stands as it is: nothing of it is wrong."""
-    return all(one.severity != "error" for one in parse(heading).findings)
+    return all(finding.severity != "error" for finding in parse(heading).findings)

@@ -38,7 +38,7 @@ def heats(athletes: Sequence[int], waves: int, speed: Mapping[int, float]) -> tu
 
 def by_speed(athletes: Sequence[int], speed: Mapping[int, float]) -> list[int]:
     """Athletes from the slowest to the fastest."""
-    known = [speed[one] for one in athletes if one in speed]
+    known = [speed[athlete] for athlete in athletes if athlete in speed]
     middle = median(known) if known else 0.0
     return sorted(athletes, key=lambda one: speed.get(one, middle))
 

@@ -46,7 +46,7 @@ def strip_of(piece: plan.Piece) -> Strip | None:
             if isinstance(form, plan.Amrap) and blocks > 1:
                 labels = tuple(f"block {n}" for n in range(1, blocks + 1))
             else:
-                labels = tuple(one.label for one in counted_intervals(piece))
+                labels = tuple(interval.label for interval in counted_intervals(piece))
             return Strip(unit="reps", labels=labels or ("reps",), more=False, extra=False)
         case ScoreKind.ROUNDS:
             count = piece.target.high if piece.target and piece.target.unit == "rounds" else 5

@@ -38,7 +38,7 @@ _EPOCH = dt.date(1899, 12, 30)
 
 def _plain(text: str) -> str:
     letters = unicodedata.normalize("NFKD", text.strip())
-    return "".join(one for one in letters if not unicodedata.combining(one)).lower()
+    return "".join(letter for letter in letters if not unicodedata.combining(letter)).lower()
 
 
 def _month(word: str) -> int | None:

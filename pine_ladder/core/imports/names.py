@@ -76,8 +76,8 @@ class Names:
     def __init__(self, members: Iterable[Member], said: Iterable[str]) -> None:
         self.members = list(members)
         self.by_key: dict[frozenset[str], list[Member]] = defaultdict(list)
-        for one in self.members:
-            self.by_key[_key(one.name)].append(one)
+        for member in self.members:
+            self.by_key[_key(member.name)].append(member)
         # The fullest way a new name is written in the table stands for its other ways.
         self.written: dict[frozenset[str], str] = {}
         for name in said:

@@ -77,7 +77,7 @@ class _Reading:
         self.gym, self.asked = gym, asked
         self.order = date_order((row.get("born") for row in rows), gym, asked)
         self.shared = _shared(rows)
-        self.by_email = {one.email.lower(): one for one in gym.people if one.email}
+        self.by_email = {person.email.lower(): person for person in gym.people if person.email}
         self.by_name: dict[str, list[Member]] = defaultdict(list)
         for one in gym.people:
             self.by_name[folded(one.name)].append(one)

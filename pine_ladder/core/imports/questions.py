@@ -50,7 +50,7 @@ class Asked:
     @property
     def open(self) -> list[ImportQuestion]:
         """Questions that nobody has answered yet."""
-        return [one for one in self.questions if one.id not in self.answers]
+        return [question for question in self.questions if question.id not in self.answers]
 
 
 Answers = Mapping[str, str]

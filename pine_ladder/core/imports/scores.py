@@ -69,7 +69,7 @@ def read_scores(
     order = date_order((row.get("date") for row in rows), gym, asked)
     unit = _unit(rows, gym, asked, library, unit_of_heading)
     names = Names(gym.people, (name_in(row) for row in rows))
-    emails = {one.email.lower(): one for one in gym.people if one.email}
+    emails = {person.email.lower(): person for person in gym.people if person.email}
     dated: list[tuple[Row, dt.date]] = []
     for row in rows:
         why = ""

@@ -66,7 +66,7 @@ def excess(piece: plan.Piece) -> str | None:
     scheme = sum(form.scheme) if isinstance(form, plan.ForTime) else 0
     lines = (*piece.buy_in, *piece.lines, *piece.cash_out)
     tasks = [version for line in lines for task in line.tasks for version in task.versions[:1]]
-    reps = sum(scheme if one.amount is None else _reps(one, rounds) for one in tasks)
+    reps = sum(scheme if task.amount is None else _reps(task, rounds) for task in tasks)
     if reps > MAX_REPS:
         return f"{reps} reps are more than a class can do: {MAX_REPS} at most"
     if piece.teams and piece.teams.size > MAX_TEAM:

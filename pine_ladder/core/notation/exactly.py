@@ -163,6 +163,6 @@ def _is_work(note: str, library: Library) -> bool:
     """Whether a detail is a task of its own: `12 lunges`, `thrusters 40/30`."""
     if not re.search(r"\d", note):
         return False
-    kinds = [one.kind for one in tokens(note, library) if one.kind != "filler"]
+    kinds = [token.kind for token in tokens(note, library) if token.kind != "filler"]
     weighed = bool({"weight", "pair", "percent"} & set(kinds))
     return "movement" in kinds and (kinds[0] in AMOUNTS or (kinds[0] == "movement" and weighed))

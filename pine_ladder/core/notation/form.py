@@ -159,9 +159,9 @@ class HeadingForm(Frozen):
 
 def _only_piece(text: str, library: Library) -> plan.Piece:
     parsed = parse(text, library)
-    for found in parsed.findings:
-        if found.code != READ_AS:
-            raise Slip(found.message)
+    for finding in parsed.findings:
+        if finding.code != READ_AS:
+            raise Slip(finding.message)
     if len(parsed.session.pieces) != 1:
         raise Slip("a piece begins with ##, as in ## Warm-up: 3 rounds")
     return parsed.session.pieces[0]

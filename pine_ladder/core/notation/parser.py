@@ -426,8 +426,8 @@ def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> 
     A repair writes the line exactly; all else that was said in it stays.
     """
     exact = parts[place].text
-    before = [one.text for one in parts[:place]]
-    after = [one.text for one in parts[place + 1 :]]
+    before = [part.text for part in parts[:place]]
+    after = [part.text for part in parts[place + 1 :]]
     word = exact[found.column - 1 : found.end_column - 1]
     at = raw.find(word) if word else -1
     start, end = (at, at + len(word)) if at >= 0 else (0, len(raw))

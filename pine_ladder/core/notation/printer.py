@@ -119,7 +119,7 @@ def last_alone_changes(tasks: tuple[plan.Task, ...]) -> bool:
         return False
     *before, last = tasks
     return all(len(task.versions) == 1 for task in before) and any(
-        one.movement != last.versions[0].movement for one in last.versions[1:]
+        version.movement != last.versions[0].movement for version in last.versions[1:]
     )
 
 

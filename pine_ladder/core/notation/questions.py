@@ -43,7 +43,7 @@ def whose_tier(number: int, text: str, tasks: tuple[plan.Task, ...]) -> plan.Fin
     assert prefix is not None
     last = tasks[-1].versions[-1]
     together = " + ".join(task_text(plan.Task(versions=task.versions[:1])) for task in tasks)
-    others = " | ".join(exercise_text(one) for one in tasks[-1].versions[1:])
+    others = " | ".join(exercise_text(version) for version in tasks[-1].versions[1:])
     ways = (
         (f"only {tasks[-1].versions[0].movement} changes", line_text(plan.Line(tasks=tasks))),
         ("the whole line changes", f"1 [{together}] | {others}"),

@@ -35,7 +35,7 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     lines = [raw.replace("\t", " ") for raw in typed]
     reading, faults = read_board(typed[:MAX_LINES], shelf)
     read = assembled(lines, reading.lines, faults, shelf)
-    if not any(one.said for one in reading.lines) and not faults:
+    if not any(line.said for line in reading.lines) and not faults:
         return read
     lines_of_notes = _titles_as_notes(reading.lines, shelf)
     if lines_of_notes is not reading.lines:
@@ -47,7 +47,7 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
     asked = [*reading.questions, *(one for one in bare if one is not None)]
     of_notes = [_note(at, typed) for span in spans for at in _said_in(span, typed)]
-    noted = {one.line for one in of_notes}
+    noted = {note.line for note in of_notes}
     kept = _kept([one for one in reading.told if one.line not in noted])
     told = [*read.findings, *of_notes, *kept, *asked]
     wrong = {one.line for one in told if one.severity == "error"}
@@ -79,7 +79,7 @@ def _note(line: int, typed: Sequence[str]) -> plan.Finding:
 
 def _as_notes(lines: Sequence[Exact], spans: Sequence[range], typed: Sequence[str]) -> list[Exact]:
     """The lines with those of some pieces as notes of what was typed."""
-    out = [one for one in lines if not any(one.number in span for span in spans)]
+    out = [line for line in lines if not any(line.number in span for span in spans)]
     for span in spans:
         out.append(Exact(span.start, "## Conditioning: 1 round", True))
         out += [Exact(at, f"> {typed[at - 1].strip()}", True) for at in _said_in(span, typed)]
@@ -92,9 +92,9 @@ def left_over(text: str, parsed: Parsed, library: Library) -> list[Lost]:
     said, _ = without_times(rows(text.splitlines()))
     missing = lost(said, print_session(session), library, implied(session))
     pointed = [
-        (one.line, one.column, one.end_column or WHOLE_LINE)
-        for one in parsed.findings
-        if one.code != READ_AS
+        (finding.line, finding.column, finding.end_column or WHOLE_LINE)
+        for finding in parsed.findings
+        if finding.code != READ_AS
     ]
     return [
         one
@@ -116,7 +116,7 @@ def _kept(told: Sequence[Lost]) -> Iterator[plan.Finding]:
 
 def _fallen(parsed: Parsed, shelf: Library) -> set[int]:
     """First lines of the pieces whose exact text does not read as itself."""
-    return {one.line for one in parsed.session.pieces if not stands(print_piece(one), shelf)}
+    return {piece.line for piece in parsed.session.pieces if not stands(print_piece(piece), shelf)}
 
 
 def _titles_as_notes(lines: tuple[Exact, ...], shelf: Library) -> tuple[Exact, ...]:
@@ -127,12 +127,14 @@ def _titles_as_notes(lines: tuple[Exact, ...], shelf: Library) -> tuple[Exact, .
     def wrong(one: Exact) -> bool:
         return one.said and one.text.startswith("# ") and not stands(one.text, shelf)
 
-    if not any(wrong(one) for one in lines):
+    if not any(wrong(line) for line in lines):
         return lines
-    title = next(one for one in lines if wrong(one)).text[2:]
-    if any(one.text.startswith("note: ") for one in lines):
-        return tuple(_beside_the_note(one, title) for one in lines)
-    return tuple(one._replace(text=f"note: {one.text[2:]}") if wrong(one) else one for one in lines)
+    title = next(line for line in lines if wrong(line)).text[2:]
+    if any(line.text.startswith("note: ") for line in lines):
+        return tuple(_beside_the_note(line, title) for line in lines)
+    return tuple(
+        line._replace(text=f"note: {line.text[2:]}") if wrong(line) else line for line in lines
+    )
 
 
 def _beside_the_note(line: Exact, title: str) -> Exact:
@@ -149,7 +151,7 @@ def stands(printed: str, shelf: Library) -> bool:
     """Whether the exact text of a piece reads as itself."""
     lines = printed.splitlines()
     reading, faults = read_board(lines, shelf)
-    if faults or any(one.said for one in reading.lines):
+    if faults or any(line.said for line in reading.lines):
         return False
     again = print_session(assembled(lines, reading.lines, (), shelf).session)
     return again.strip() == printed.strip()

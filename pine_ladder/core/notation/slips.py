@@ -40,7 +40,7 @@ def mended(text: str, library: Library) -> str | None:
         return None
     said = "".join(parts)
     reading = exact_board([said, "10 burpee"], library)
-    headings = [one.text for one in reading.lines if one.text.startswith("##")]
+    headings = [line.text for line in reading.lines if line.text.startswith("##")]
     if len(headings) != 1 or reading.untimed or not heading_reads(headings[0]):
         return None
     return headings[0]

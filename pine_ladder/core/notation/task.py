@@ -394,7 +394,7 @@ def _ranged(text: Token, said: Token, unit: str, low: int, high: int) -> plan.Am
 
 
 def _distance(token: Token, metres: tuple[float, ...]) -> plan.Distance:
-    if not all(MIN_M <= one <= MAX_M for one in metres):
+    if not all(MIN_M <= metre <= MAX_M for metre in metres):
         raise slip_at(token, f"{token}: a distance here is between 1 m and 100 km")
     return plan.Distance(metres=metres)
 

@@ -38,7 +38,7 @@ def _same(one: plan.Session, other: plan.Session) -> bool:
 def _readings(text: str, library: Library) -> dict[int, plan.Edit]:
     """What each plain line is read as, as the edit that writes it."""
     return {
-        found.line: found.repairs[0].edits[-1]
-        for found in parse(text, library).findings
-        if found.code == READ_AS
+        finding.line: finding.repairs[0].edits[-1]
+        for finding in parse(text, library).findings
+        if finding.code == READ_AS
     }

@@ -599,7 +599,7 @@ def usual_length(piece: plan.Piece, library: Library) -> float:
     lines = (*piece.buy_in, *piece.lines, *piece.cash_out)
     tasks = [task.versions[0] for line in lines for task in line.tasks]
     once = [
-        sum(amount_seconds(one, reps, library) for one in tasks) for reps in (scheme or (None,))
+        sum(amount_seconds(task, reps, library) for task in tasks) for reps in (scheme or (None,))
     ]
     return min(rounds * sum(once) if len(tasks) > 1 else 0.0, LONGEST_EFFORT_S)
 

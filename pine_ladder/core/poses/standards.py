@@ -207,9 +207,9 @@ def deepest(moves: tuple[Frame, ...]) -> float:
 def quickest(moves: tuple[Frame, ...]) -> float:
     """The most a joint moves from frame to frame, in metres a second."""
     worst = 0.0
-    for one, other in pairwise(moves):
-        for key, point in one.at.joints.items():
-            worst = max(worst, abs(other.at.joints[key] - point) / (other.t_s - one.t_s))
+    for move, other in pairwise(moves):
+        for key, point in move.at.joints.items():
+            worst = max(worst, abs(other.at.joints[key] - point) / (other.t_s - move.t_s))
     return worst
 
 

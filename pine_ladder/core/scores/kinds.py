@@ -91,7 +91,10 @@ def _lifts(piece: plan.Piece) -> bool:
         for task in line.tasks
         for part in (task.versions[0], *task.versions[0].parts)
     ]
-    return any(isinstance(one.load, weights) or _is_a_lift(one.movement) for one in exercises)
+    return any(
+        isinstance(exercise.load, weights) or _is_a_lift(exercise.movement)
+        for exercise in exercises
+    )
 
 
 def _is_a_lift(name: str) -> bool:

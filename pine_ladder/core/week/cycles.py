@@ -82,7 +82,7 @@ def _week(number: int, boards: list[CycleBoard], library: Library) -> CycleWeekD
     return CycleWeekDone(
         week=number,
         monday=first - dt.timedelta(days=first.weekday()),
-        theme=next((one.session.theme for one in boards if one.session.theme), None),
+        theme=next((board.session.theme for board in boards if board.session.theme), None),
         days=len(boards),
         held_days=sum(board.held for board in boards),
         planned=round(planned),

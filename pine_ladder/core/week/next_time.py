@@ -106,10 +106,10 @@ def next_time(piece: plan.Piece, results: Sequence[Result]) -> Change | None:
         return None
     if not isinstance(piece.format, plan.Amrap | plan.ForTime | plan.Emom | plan.Every):
         return None
-    done = [one.done for one in results if one.done is not None]
-    drops = [one.drop for one in results if one.drop is not None]
+    done = [result.done for result in results if result.done is not None]
+    drops = [result.drop for result in results if result.drop is not None]
     drop = median(drops) if len(drops) >= FEWEST else None
-    capped = sum(one.capped for one in results) / len(results)
+    capped = sum(result.capped for result in results) / len(results)
     aimed = _aimed(piece, done)
     if aimed is not None:
         return aimed
@@ -174,7 +174,7 @@ def _low(task: plan.Task) -> str:
 
 def _scaled(task: plan.Task, factor: float) -> plan.Task:
     return task.model_copy(
-        update={"versions": tuple(_fewer_or_more(one, factor) for one in task.versions)}
+        update={"versions": tuple(_fewer_or_more(version, factor) for version in task.versions)}
     )
 
 

@@ -213,8 +213,8 @@ def _loads(piece: plan.Piece, shelf: Library, lifted: Lifted) -> list[Step]:
     out = []
     for block, line, versions in _first_versions(piece):
         changed = tuple(
-            one.model_copy(update={"load": _more(one, tier, shelf, lifted)})
-            for tier, one in enumerate(versions)
+            version.model_copy(update={"load": _more(version, tier, shelf, lifted)})
+            for tier, version in enumerate(versions)
         )
         if changed == versions or excess(_with(piece, line, changed)):
             continue
@@ -298,7 +298,9 @@ def take(
     """
     for key in keys:
         session = parse(text, shelf).session
-        step = next((one for one in steps(session, shelf, lifted, results) if one.key == key), None)
+        step = next(
+            (step for step in steps(session, shelf, lifted, results) if step.key == key), None
+        )
         lines = text.splitlines()
         for number, line in step.lines if step else ():
             lines[number - 1] = line

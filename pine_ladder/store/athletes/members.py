@@ -53,7 +53,9 @@ def limits_of(db: Session) -> dict[int, list[str]]:
     """What athletes are careful with, by person; those without a limit are left out."""
     query = select(ProfileRow.person_id, ProfileRow.record["limits"])
     return {
-        person: [one["limit"] for one in limits] for person, limits in db.execute(query) if limits
+        person: [limit["limit"] for limit in limits]
+        for person, limits in db.execute(query)
+        if limits
     }
 
 

@@ -123,7 +123,7 @@ def booked_elsewhere(db: Session, date: dt.date, start: dt.time, person_id: int)
         SignUp.person_id == person_id,
     )
     held = {one.start for one in planned(db, date) if not one.cancelled}
-    return sorted(one for one in db.scalars(query) if one in held)
+    return sorted(scalar for scalar in db.scalars(query) if scalar in held)
 
 
 def moved_up_at(db: Session, date: dt.date, start: dt.time, person_id: int) -> dt.datetime | None:

@@ -231,7 +231,7 @@ def _paired_steps(said: list[Token]) -> list[Token]:
             end = more
         gaps = {after - before for before, after in pairwise(steps)}
         if len(steps) >= FEWEST_PAIRS and len(gaps) == 1 and min(gaps) > 0:
-            values = tuple(int(one) for one in steps)
+            values = tuple(int(step) for step in steps)
             out.append(Token("scheme", (values, True), said[at].start, said[end].end))
             at = end + 1
             continue
@@ -258,7 +258,7 @@ def _spaced_steps(said: list[Token]) -> list[Token]:
         values = [one.value for one in said[at:end]]
         after = [one.kind for one in said[end:] if one.kind != "filler"][:1]
         whole = all(value == int(value) for value in values)
-        falls = all(one > two for one, two in pairwise(values))
+        falls = all(value > two for value, two in pairwise(values))
         if len(values) >= FEWEST_STEPS and whole and falls and after == ["movement"]:
             steps = (tuple(int(value) for value in values), False)
             out.append(Token("scheme", steps, said[at].start, said[end - 1].end))

@@ -28,7 +28,7 @@ def go_back(part: Part, text: str) -> bool:
         part.facts.scheme = (*part.facts.scheme, *reversed(part.facts.scheme[:-1]))
     else:
         last = part.works[-1].row
-        part.works += [replace(one, row=last, tiers=dict(one.tiers)) for one in part.works[::-1]]
+        part.works += [replace(work, row=last, tiers=dict(work.tiers)) for work in part.works[::-1]]
     return True
 
 
@@ -39,7 +39,7 @@ def share_work(parts: Sequence[Part]) -> None:
         earlier = [one for one in parts[:place] if one.works and one.facts.form == part.facts.form]
         if again and earlier and not part.exactly:
             part.works = [
-                replace(one, row=part.number, tiers=dict(one.tiers)) for one in earlier[-1].works
+                replace(work, row=part.number, tiers=dict(work.tiers)) for work in earlier[-1].works
             ]
         if not part.works or not any(_BOTH.match(note) for note in part.works[0].notes):
             continue
@@ -48,4 +48,4 @@ def share_work(parts: Sequence[Part]) -> None:
                 continue
             if not before.fresh or before.facts.form != part.facts.form or before.exactly:
                 break
-            before.works = [replace(one, tiers=dict(one.tiers)) for one in part.works]
+            before.works = [replace(work, tiers=dict(work.tiers)) for work in part.works]

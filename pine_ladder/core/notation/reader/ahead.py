@@ -84,7 +84,7 @@ def _sums_up(board: Board, clause: Clause, following: Row | None) -> bool:
     timed = sum(kind in ("time", "prime") for kind in kinds) == 1
     if not timed or "role" not in kinds or clause.facts.frames or following is None:
         return False
-    return any(one.kind in ("time", "prime") for one in tokens(following.text, board.library))
+    return any(token.kind in ("time", "prime") for token in tokens(following.text, board.library))
 
 
 def steps_of_the_title(board: Board, clause: Clause, following: Row | None) -> None:
@@ -108,12 +108,12 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
         return False
     if clause.slot or clause.role or clause.marked("part", "letter"):
         return False
-    kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
+    kinds = [token.kind for token in clause.body if token.kind not in MARKS_OF_A_NAME]
     if kinds in (["time", "movement"], ["prime", "movement"]) and clause.works:
         known = clause.works[0].known
         if known is None or not known.reference_kg:
             return False
-        clause.slot = seconds(next(one for one in clause.body if one.kind == kinds[0]))
+        clause.slot = seconds(next(token for token in clause.body if token.kind == kinds[0]))
         clause.works[0].amount = None
         kinds = kinds[1:]
     if kinds != ["movement"] or not clause.works or following is None or following.gap:
@@ -127,7 +127,9 @@ def _sets_alone(board: Board, here: Part, following: Row | None) -> bool:
     """Whether sets without a movement, `5 x 5 from 60 %`, stand below a row behind a warm-up."""
     if following is None or here.role not in LOOSE:
         return False
-    below = [one.kind for one in tokens(following.text, board.library) if one.kind != "filler"]
+    below = [
+        token.kind for token in tokens(following.text, board.library) if token.kind != "filler"
+    ]
     return below[:2] == ["by", "number"] and "movement" not in below
 
 
@@ -136,7 +138,7 @@ def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool
     opens = clause.marked("part", "letter") or clause.role
     if not opens or following is None or following.gap or not clause.works:
         return False
-    kinds = [one.kind for one in clause.body if one.kind not in MARKS_OF_A_NAME]
+    kinds = [token.kind for token in clause.body if token.kind not in MARKS_OF_A_NAME]
     below = tokens(following.text, board.library)
     framed = {"sets", "by", "scheme", "percent", "build", "every"} & {one.kind for one in below}
     moves = {str(one.means["movement"]).split(" ")[-1] for one in below if one.kind == "movement"}
@@ -147,5 +149,5 @@ def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool
 
 def names_sets(board: Board, row: Row) -> bool:
     """Whether a row begins with sets of a movement: `3x8 back extension`."""
-    kinds = [one.kind for one in tokens(row.text, board.library) if one.kind != "filler"]
+    kinds = [token.kind for token in tokens(row.text, board.library) if token.kind != "filler"]
     return kinds[:1] == ["by"] and "movement" in kinds

@@ -19,7 +19,7 @@ def say_of_the_part(clause: Clause, part: Part) -> bool:
     """Add what a row says to the part it stands in; False where nothing of it is left to take."""
     facts = clause.facts
     part.facts.slot = part.facts.slot or facts.slot
-    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    kinds = [token.kind for token in clause.body if token.kind != "filler"]
     if kinds in (["time"], ["prime"]):
         _time_alone(clause, part)
     _load_of_the_lift(clause, part)
@@ -28,7 +28,7 @@ def say_of_the_part(clause: Clause, part: Part) -> bool:
             work.tempo = work.tempo or str(clause.body[-1].value)
         return False
     _rounds_below(clause, part)
-    timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
+    timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:
         facts.form = ""
     if facts.rests and not clause.works:
@@ -41,9 +41,9 @@ def say_of_the_part(clause: Clause, part: Part) -> bool:
 
 def _time_alone(clause: Clause, part: Part) -> None:
     """Take a time that stands alone: to build in, a rest between sets, or a cap."""
-    token = next(one for one in clause.body if one.kind in ("time", "prime"))
+    token = next(token for token in clause.body if token.kind in ("time", "prime"))
     facts, length = part.facts, seconds(token)
-    sets = bool(facts.sets) or any(one.sets for one in part.works)
+    sets = bool(facts.sets) or any(work.sets for work in part.works)
     raced = facts.form == "for time" or bool(facts.scheme)
     if facts.builds:
         facts.slot = length
@@ -77,7 +77,7 @@ def _rounds_below(clause: Clause, part: Part) -> None:
 
 def _load_of_the_lift(clause: Clause, part: Part) -> None:
     """Give a lift without a load that of a row which says no more: `across @ 75 %`."""
-    efforts = [one for one in clause.body if one.kind in ("percent", "rpe")]
+    efforts = [token for token in clause.body if token.kind in ("percent", "rpe")]
     lift = part.works[-1] if part.works else None
     if len(efforts) != 1 or clause.works or clause.facts.frames or lift is None:
         return

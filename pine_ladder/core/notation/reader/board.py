@@ -128,12 +128,12 @@ class Board:
             lifted = self.here is not None and (
                 self.here.role in LIFTING
                 or bool(self.here.facts.sets)
-                or any(one.sets or _is_loaded(one) for one in self.here.works)
+                or any(work.sets or _is_loaded(work) for work in self.here.works)
             )
             if self.here is not None and not lifted and PRACTICE.search(self.here.typed):
                 lifted, self.here.role = True, self.here.role or "skill"  # `rope climb practice`
             self.gap_line = following.number if lifted and following is not None else 0
-            if self.here is not None and any(one.sets for one in self.here.works):
+            if self.here is not None and any(work.sets for work in self.here.works):
                 self.form.after_then.add(self.gap_line)
             if following is not None and names_sets(self, following):
                 self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
@@ -146,7 +146,8 @@ class Board:
         if row.ruled and self.here is not None and not self.here.fresh and self.here.facts.frames:
             clause = self._clause(row)
             easy = bool(clause.works) and all(
-                is_soft(one) or (one.known is not None and one.known.easy) for one in clause.works
+                is_soft(work) or (work.known is not None and work.known.easy)
+                for work in clause.works
             )
             heads = clause.facts.frames or clause.role or clause.marked("letter", "part") or easy
             heads = heads or bool(NAME.fullmatch(row.text))
@@ -168,7 +169,7 @@ class Board:
         """The machine, or the run, that a row above all work begins with; empty where there is
         another word of work in it.
         """
-        said = [one for one in tokens(row.text, self.library) if one.kind != "filler"]
+        said = [token for token in tokens(row.text, self.library) if token.kind != "filler"]
         moves = [one for one in said if one.kind == "movement"]
         known = self.library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
         named = known is not None and Pattern.ENGINE in known.patterns and said[0] is moves[0]
@@ -200,7 +201,7 @@ class Board:
         return clause_of(row, self.here, self.form, self.library)
 
     def _planned(self) -> tuple[int, int]:
-        return len(self.parts), sum(len(one.works) for one in self.parts)
+        return len(self.parts), sum(len(part.works) for part in self.parts)
 
     def _take(self, row: Row, following: Row | None) -> None:
         here = self.here
@@ -266,13 +267,15 @@ class Board:
         if clause.marked("part") or clause.row.marked or clause.role or clause.slot:
             return False
         return not any(
-            one.known and one.amount is not None and one.amount != plan.Reps(low=1)
-            for one in clause.works
+            work.known and work.amount is not None and work.amount != plan.Reps(low=1)
+            for work in clause.works
         )
 
     def _goal(self, clause: Clause) -> None:
         """A goal, a stimulus, a hint: a note; a time range alone is what the coach aims at."""
-        times = [one.value for one in clause.body if one.kind == "time" and len(one.value) == 2]
+        times = [
+            token.value for token in clause.body if token.kind == "time" and len(token.value) == 2
+        ]
         few = 5
         if self.here is not None and len(times) == 1 and len(clause.body) <= few:
             self.here.target = times[0]
@@ -281,7 +284,7 @@ class Board:
     def _score(self, clause: Clause) -> bool:
         """A row that says how the piece is scored; one that says more goes on to its place."""
         part, body, facts = self.here, clause.body, clause.facts
-        at = next((place for place, one in enumerate(body) if one.kind == "score"), None)
+        at = next((place for place, token in enumerate(body) if token.kind == "score"), None)
         if at is None:
             return self._most_counts(clause)
         form = facts.form or (part.facts.form or _raced(part) if part is not None else "")
@@ -292,7 +295,7 @@ class Board:
         if part is None:
             facts.score = said if facts.frames and said != "none" else ""
             return False
-        if at > late and (facts.frames or any(one.amount is not None for one in clause.works)):
+        if at > late and (facts.frames or any(work.amount is not None for work in clause.works)):
             facts.score = "" if said == "none" else said
             return False
         if facts.form and not part.fresh:
@@ -308,7 +311,7 @@ class Board:
 
     def _most_counts(self, clause: Clause) -> bool:
         """`max calories` alone in a row: what the piece counts."""
-        kinds = [one.kind for one in clause.body if one.kind != "filler"]
+        kinds = [token.kind for token in clause.body if token.kind != "filler"]
         if self.here is not None and not self.here.fresh and TOTAL.fullmatch(clause.row.text):
             self.here.facts.score = self.here.facts.score or score_named(clause.row.text)
             self.note(clause.row.number, clause.typed)
@@ -336,8 +339,8 @@ class Board:
             part.tier = 0 if listed else tier
             return
         body = [
-            Token(one.kind, one.value, one.start + after, one.end + after, one.means)
-            for one in tokens(rest, self.library)
+            Token(token.kind, token.value, token.start + after, token.end + after, token.means)
+            for token in tokens(rest, self.library)
         ]
         scope = Scope(self.library, row.number, row.text, row.typed, row.at)
         if give_tiers(part.works, tier, body, scope):
@@ -370,7 +373,7 @@ class Board:
     def _place(self, clause: Clause, following: Row | None) -> None:
         """Open a part with a row, or put it into the part under way."""
         row, part = clause.row, self.here
-        if NAME.fullmatch(row.text) and not any(one.known for one in clause.works):
+        if NAME.fullmatch(row.text) and not any(work.known for work in clause.works):
             clause.works = []  # `"Twelve Below"`
         resting = clause.facts.rest and following is None
         if not self.parts and not resting and before_all(self, clause, following):
@@ -418,7 +421,7 @@ class Board:
         fill(clause, part, self.lift, self.library)
         if self.lift_named and self.lift is not None and part.works:
             # The title says no more than the lift that stands in the piece.
-            repeats = any(one.known is self.lift.known for one in part.works)
+            repeats = any(work.known is self.lift.known for work in part.works)
             self.title = None if repeats else self.title
 
     def _in_exact_piece(self, clause: Clause) -> bool:
@@ -437,7 +440,7 @@ class Board:
             part.label = clause.label.value[0]
         part.facts = replace(clause.facts)
         part.name, part.within = clause.name, not row.first
-        times = [one for one in clause.body if one.kind in ("time", "prime")]
+        times = [token for token in clause.body if token.kind in ("time", "prime")]
         if part.role and len(times) == 1:
             part.idle_s = seconds(times[0])
         if before is None:
@@ -454,18 +457,23 @@ class Board:
             part.facts.team = self.teams.team
             part.facts.how = part.facts.how or self.teams.how
         plain = not (clause.role or clause.label or clause.slot or row.gap)
-        unnamed = clause.works and not any(one.named for one in clause.works)
+        unnamed = clause.works and not any(work.named for work in clause.works)
         if before is not None and unnamed and part.lift is None:
-            lifts = [one for one in before.works if one.known and one.known.reference_kg]
+            lifts = [work for work in before.works if work.known and work.known.reference_kg]
             part.lift = before.lift or (lifts[-1] if lifts else None)
             if part.lift is None and len(before.works) == 1:
                 part.lift = before.works[0]  # `500 m row x 5; then 250 m x 4`
-        if before is not None and plain and any(one.sets for one in clause.works):
+        if before is not None and plain and any(work.sets for work in clause.works):
             # Other sets right below are of the same kind of work.
             loaded = any(
-                isinstance(one.load, plan.Percent)
-                or (one.known and one.known.reference_kg and one.sets and one.sets[0] >= MANY_SETS)
-                for one in clause.works
+                isinstance(work.load, plan.Percent)
+                or (
+                    work.known
+                    and work.known.reference_kg
+                    and work.sets
+                    and work.sets[0] >= MANY_SETS
+                )
+                for work in clause.works
             )
             other = before.role == "finisher" or (
                 before.role in LOOSE and (loaded or clause.facts.rest)
@@ -502,7 +510,7 @@ def _raced(part: Part) -> str:
 
 
 def _scores(body: Sequence[Token]) -> bool:
-    return any(one.kind == "score" for one in body[:3])
+    return any(token.kind == "score" for token in body[:3])
 
 
 def read(lines: Sequence[str], library: Library) -> Board:

@@ -59,7 +59,7 @@ def is_talk(clause: Clause, part: Part) -> bool:
     if part.fresh and not part.facts.builds:
         return False
     again = facts.form in ("emom", "every") and facts.form == part.facts.form
-    talks = any(one.kind in ("word", "couplet") for one in clause.body)
+    talks = any(token.kind in ("word", "couplet") for token in clause.body)
     return again or talks
 
 
@@ -90,7 +90,9 @@ def _by_letter(clause: Clause, part: Part, form: Form) -> bool | None:
         follows = value[1] > "1" and not clause.row.gap and not part.label
         same = part.label[:1] == value[0] or follows
         return not same and not (part.fresh and not part.label)
-    stations = part.facts.frames and not facts.frames and not any(one.sets for one in clause.works)
+    stations = (
+        part.facts.frames and not facts.frames and not any(work.sets for work in clause.works)
+    )
     if stations and (part.fresh or part.stations):
         return False
     if facts.form or facts.frames or part.label:
@@ -102,7 +104,9 @@ def _by_number(clause: Clause, part: Part, form: Form) -> bool | None:
     """`2.` begins a part where what it says is timed or in sets, or where `1.` did."""
     if not clause.marked("number"):
         return None
-    framed = bool(clause.facts.form or clause.facts.place) or any(one.sets for one in clause.works)
+    framed = bool(clause.facts.form or clause.facts.place) or any(
+        work.sets for work in clause.works
+    )
     own = not part.facts.form or clause.facts.rounds
     framed = bool(framed or (("number", 0) in form.levels and own))
     named_only = _bare(part) and not (part.role and part.facts.slot)
@@ -113,11 +117,11 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     """A bullet as those that began parts, a board of a line a part, a paragraph of prose."""
     row, facts = clause.row, clause.facts
     says = bool(clause.works or facts.frames)
-    goes_on = not row.first and any(one.kind == "then" for one in clause.body[:2])
+    goes_on = not row.first and any(token.kind == "then" for token in clause.body[:2])
     told = not part.fresh or part.facts.slot
-    loaded = any(one.load is not None and (one.sets or facts.sets) for one in clause.works)
-    lifts = any(one.known and one.known.reference_kg for one in clause.works)
-    counted = bool(facts.sets) or any(one.sets for one in clause.works)
+    loaded = any(work.load is not None and (work.sets or facts.sets) for work in clause.works)
+    lifts = any(work.known and work.known.reference_kg for work in clause.works)
+    counted = bool(facts.sets) or any(work.sets for work in clause.works)
     warmed = bool(part.works) and not part.facts.frames and all(map(_steady, part.works))
     warmed = warmed or (bool(part.works) and part.facts.form == "continuous")
     if goes_on and ((told and loaded) or (warmed and counted and (lifts or not part.role))):
@@ -130,7 +134,7 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     if form.one_line and (facts.place or facts.form):
         return True
-    if form.by_then and says and any(one.kind == "then" for one in clause.body[:2]):
+    if form.by_then and says and any(token.kind == "then" for token in clause.body[:2]):
         return True
     if form.prose and row.gap and says:
         return True
@@ -163,7 +167,7 @@ def _steady(work: Work) -> bool:
 
 def goes_on_by_then(clause: Clause) -> bool:
     """Whether a clause begins with `then`, or with one word before it."""
-    return any(one.kind == "then" for one in clause.body[:2])
+    return any(token.kind == "then" for token in clause.body[:2])
 
 
 def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
@@ -185,28 +189,29 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
-    if facts.rounds and any(one.sets and one.sets[0] != facts.rounds[0] for one in part.works):
+    if facts.rounds and any(work.sets and work.sets[0] != facts.rounds[0] for work in part.works):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
-    stepped = [isinstance(one.amount, plan.Scheme) for one in part.works]
+    stepped = [isinstance(work.amount, plan.Scheme) for work in part.works]
     if facts.scheme and not clause.works and stepped and all(stepped) and not part.facts.form:
         return True  # `front squat 5-5-3-3-1-1`, then `15-12-9` and its own work
     again = facts.sets and part.facts.sets and (facts.sets != part.facts.sets or part.facts.rest)
     if again and not clause.works and not facts.rest:
         return True  # `3 sets`, their work, `rest 90 s`, then `3 sets` of other work
     timed = bool(facts.length or facts.windows)
-    if facts.form and timed and goes_on_by_then(clause) and any(one.sets for one in part.works):
+    if facts.form and timed and goes_on_by_then(clause) and any(work.sets for work in part.works):
         return True  # `squat 3x12, 60 s rest`, then `then: 10 min EMOM`
     heading = all(work.row == part.number for work in part.works)
     if part.role in LOOSE and facts.form and timed and row.first and heading:
         return True  # `warm up: 2 rounds 200 m jog, 10 lunges`, then `teams of 3, 24 min AMRAP`
-    whole = all(isinstance(one.amount, plan.Duration) for one in part.works)
-    if whole and facts.form and any(one.kind == "then" for one in clause.body[:1]):
+    whole = all(isinstance(work.amount, plan.Duration) for work in part.works)
+    if whole and facts.form and any(token.kind == "then" for token in clause.body[:1]):
         return None  # `10 min bike`, then `then AMRAP 12`
-    goes_on = any(one.kind == "then" for one in clause.body[:2])
+    goes_on = any(token.kind == "then" for token in clause.body[:2])
     easy = bool(clause.works) and all(
-        one.known is not None and one.known.easy and one.amount is not None for one in clause.works
+        work.known is not None and work.known.easy and work.amount is not None
+        for work in clause.works
     )
-    timed_most = bool(clause.works) and all(one.most for one in clause.works)
+    timed_most = bool(clause.works) and all(work.most for work in clause.works)
     if (
         goes_on
         and (easy or timed_most)
@@ -217,10 +222,10 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `skill: handstands, 10 min`, then `then 4 rounds of`
     if not clause.works and (not facts.form or not part.facts.form):
         return False
-    timed = any(isinstance(one.amount, plan.Duration) for one in part.works)
+    timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:
         return False
-    first = next((one for one in clause.body if one.kind != "filler"), None)
+    first = next((token for token in clause.body if token.kind != "filler"), None)
     if facts.form and first is not None and first.kind == "then":
         return None
     other = facts.form != part.facts.form and bool(facts.length) and bool(clause.works)
@@ -235,10 +240,10 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     row, facts = clause.row, clause.facts
     if facts.form:
         return not _continues(part, clause)
-    steps = [one.kind for one in clause.body if one.kind != "filler"][:1] == ["scheme"]
+    steps = [token.kind for token in clause.body if token.kind != "filler"][:1] == ["scheme"]
     if steps and row.gap and len(clause.works) > 1 and part.facts.frames and not part.fresh:
         return True  # `4 sets`, and behind a blank line `15-12-9 of sit-ups and thrusters`
-    lifted = bool(part.facts.sets) or any(one.sets for one in part.works)
+    lifted = bool(part.facts.sets) or any(work.sets for work in part.works)
     if lifted and row.first and len(clause.works) > 1 and _falls(clause.works[0]):
         return True  # `2 x 2 @ 85 %`, then `15-10-5 power snatch + muscle-up`
     if facts.scheme and not clause.works and part.facts.scheme and part.works:
@@ -247,7 +252,8 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
         framed = bool(part.facts.form and part.facts.form != "for time")
         return not part.fresh and (row.gap or framed)
     named = all(
-        one.amount is None and one.load is None and not one.sets and one.known for one in part.works
+        work.amount is None and work.load is None and not work.sets and work.known
+        for work in part.works
     )
     lift = clause.works[0].known if clause.works else None
     loose = part.fresh and part.role in LOOSE and row.first
@@ -256,7 +262,7 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     if facts.builds and named:
         return False  # `Strength - back squat`, then `build to a heavy 3`.
     if facts.builds and not part.fresh:
-        return row.gap or not any(one.joined for one in clause.works)
+        return row.gap or not any(work.joined for work in clause.works)
     return None
 
 
@@ -277,7 +283,7 @@ def _continues(part: Part, clause: Clause) -> bool:
     if gap:
         return False
     # Work listed above its own format: `buy-in`, then `4 rounds for time`.
-    ahead = facts.form == "for time" and all(one.place for one in part.works)
+    ahead = facts.form == "for time" and all(work.place for work in part.works)
     own = bool(part.facts.sets) and bool(clause.works)
     windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
     return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
@@ -286,18 +292,18 @@ def _continues(part: Part, clause: Clause) -> bool:
 def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
     row, facts = clause.row, clause.facts
-    sets = [one for one in clause.works if one.sets]
+    sets = [work for work in clause.works if work.sets]
     if _names_another_lift(clause, part):
         return True
-    goes_on = any(one.kind == "then" for one in clause.body[:2])
+    goes_on = any(token.kind == "then" for token in clause.body[:2])
     if goes_on and (sets or facts.sets) and part.facts.rounds and not part.fresh:
         return True  # `4 rounds`, their work, `then 3 sets of 10 curls`
-    joins = [one.kind for one in clause.body if one.kind != "filler"][:1] == ["and"]
+    joins = [token.kind for token in clause.body if token.kind != "filler"][:1] == ["and"]
     if joins and not row.gap and not part.fresh:
         return False  # `bench press 4x8`, then `superset with rows 4x8`
     if not row.first and facts.sets and clause.works and (part.facts.rounds or part.facts.form):
         return True  # `…, with a cap of 10. After that, 3 sets of 15 pull-aparts`
-    backs_off = any(isinstance(one.load, plan.Percent) and one.amount for one in clause.works)
+    backs_off = any(isinstance(work.load, plan.Percent) and work.amount for work in clause.works)
     if part.facts.builds and part.works and backs_off and row.first and not facts.builds:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
     if _steps_of_a_lift(clause, part):
@@ -322,12 +328,12 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
         return False
-    windows = part.facts.form in ("emom", "every") and any(one.sets for one in part.works)
+    windows = part.facts.form in ("emom", "every") and any(work.sets for work in part.works)
     if (
         windows
         and sets
         and not facts.form
-        and {one.known for one in sets}.isdisjoint({one.known for one in part.works})
+        and {one.known for one in sets}.isdisjoint({work.known for work in part.works})
     ):
         return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
     in_heading = part.works and all(work.row == part.number for work in part.works)
@@ -335,24 +341,24 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `AMRAP 8 of 3 devil's press, 9 box jumps`, then `3x15 face pulls`
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds
-    if row.gap and any(one.kind == "then" for one in clause.body[:2]):
+    if row.gap and any(token.kind == "then" for token in clause.body[:2]):
         return True
-    stepped = any(isinstance(one.amount, plan.Scheme) for one in part.works)
+    stepped = any(isinstance(work.amount, plan.Scheme) for work in part.works)
     if goes_on and sets and stepped and not part.facts.form:
         return True  # `3-3-2-2-1`, then `then 2x3 @ 85 % of it`
     if facts.sets and not clause.works and row.gap and part.works:
         return True  # sets of a lift, line by line, and behind a blank line `superset x 4`
-    if part.lift is not None and not any(one.known for one in clause.works):
+    if part.lift is not None and not any(work.known for work in clause.works):
         return False
     if sets and facts.rest and part.facts.rest and not facts.form and not part.label:
         return True  # Sets with a rest of their own: `4x5, rest 2 min. Row 4x8, rest 90 s.`
-    lifts = {one.known for one in part.works}
+    lifts = {work.known for work in part.works}
     same = all(not one.named or one.known in lifts for one in sets)
     if sets and same and len(lifts) == 1 and not row.gap and all(one.load for one in sets):
         return False  # `1 x 8 @ 60 %`, `3 x 4 @ 80 %`: sets of one lift.
     now = sets[0].sets[0] if sets else facts.sets[0]
-    before = [one.sets[0] for one in part.works if one.sets]
-    steps = [len(one.amount.values) for one in part.works if isinstance(one.amount, plan.Scheme)]
+    before = [work.sets[0] for work in part.works if work.sets]
+    steps = [len(work.amount.values) for work in part.works if isinstance(work.amount, plan.Scheme)]
     if steps and not part.facts.form and now not in steps and not part.label:
         return True  # `squat 10-8-6-4`, then `RDL 3 x 10`
     differs = bool(before) and (before[-1] != now or (not part.label and not part.role))
@@ -370,15 +376,15 @@ def _names_another_lift(clause: Clause, part: Part) -> bool:
     work = clause.works[0] if clause.works else None
     if work is None or work.known is None or not clause.row.first or clause.label:
         return False
-    kinds = [one.kind for one in clause.body[:2]]
+    kinds = [token.kind for token in clause.body[:2]]
     if kinds == ["movement", "colon"] and part.fresh and part.role in LOOSE and part.facts.slot:
-        return bool(work.sets) or any(one.sets for one in clause.works)
+        return bool(work.sets) or any(work.sets for work in clause.works)
     told = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
     if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and told:
         built = clause.facts.builds or work.sets
         return part.role in LOOSE and bool(built) and bool(work.known.reference_kg)
     stepped = isinstance(work.amount, plan.Scheme) and len(work.amount.values) > 2
-    in_sets = bool(part.works) and all(one.sets for one in part.works) and not part.label
+    in_sets = bool(part.works) and all(work.sets for work in part.works) and not part.label
     others = all(one.known is not work.known for one in part.works)
     return len(clause.works) == 1 and stepped and in_sets and others
 
@@ -391,7 +397,7 @@ def _steps_of_a_lift(clause: Clause, part: Part) -> bool:
     if not lift or len(steps) <= 2 or steps[0] > MOST_OF_A_SET or not part.facts.rounds:
         return False
     last = part.works[-1].row if part.works else 0
-    listed = sum(one.row == last for one in part.works) > 1
+    listed = sum(work.row == last for work in part.works) > 1
     return listed and clause.row.first and clause.row.indent <= part.indent
 
 
@@ -404,8 +410,8 @@ def _by_rounds(clause: Clause, part: Part, form: Form) -> bool | None:
     if part.fresh:
         return bool(facts.rounds) and clause.row.gap
     counted = facts.rounds or facts.sets or facts.scheme or facts.builds
-    lifted = [one.known is not None and bool(one.known.reference_kg) for one in part.works]
-    stepped = [isinstance(one.amount, plan.Scheme) for one in part.works]
+    lifted = [work.known is not None and bool(work.known.reference_kg) for work in part.works]
+    stepped = [isinstance(work.amount, plan.Scheme) for work in part.works]
     if lifted and all(lifted) and all(stepped) and clause.works and not facts.form:
         return True  # `bench 10-8-6-4-2`, then `5 rounds of 250 m row, 15 push-ups`
     if facts.form == "for time" and not counted and not clause.row.gap:
@@ -419,15 +425,15 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     works = clause.works
     if works and part.closed and clause.row.gap:
         return True
-    lifted = part.role not in LOOSE and (part.facts.sets or any(one.sets for one in part.works))
+    lifted = part.role not in LOOSE and (part.facts.sets or any(work.sets for work in part.works))
     steady = bool(works) and all(
         (
-            (one.known is not None and Pattern.ENGINE in one.known.patterns)
-            or one.name in ANY_MACHINE
+            (work.known is not None and Pattern.ENGINE in work.known.patterns)
+            or work.name in ANY_MACHINE
         )
-        and isinstance(one.amount, plan.Duration)
-        and one.amount.seconds >= LONG_S
-        for one in works
+        and isinstance(work.amount, plan.Duration)
+        and work.amount.seconds >= LONG_S
+        for work in works
     )
     only = works[0] if len(works) == 1 and clause.row.first and not works[0].sets else None
     if only is not None and only.known is None and not only.side:
@@ -435,9 +441,9 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
         steady = steady or length >= LONG_S  # `10 min of hips`
     if lifted and steady and not clause.label:
         return True  # `bench 3 x 5`, then `20 min bike`
-    if not works or part.role in LOOSE or not all(is_soft(one) for one in works):
+    if not works or part.role in LOOSE or not all(is_soft(work) for work in works):
         return None
-    before = [one for one in part.works if one.known]
+    before = [work for work in part.works if work.known]
     if not before or all(is_soft(one) for one in before):
         return None
     named = len(works) == 1 and works[0].amount is None and clause.row.first

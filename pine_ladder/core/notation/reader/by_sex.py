@@ -43,8 +43,8 @@ def paired_by_sex(found: Sequence[Token]) -> list[Token]:
         values = [at for at in values if at in behind]
     between = range(min(*said, *values[:1]), max(*said, *values[-1:]) + 1)
     others = [out[at] for at in between if at not in values and at not in said]
-    words = [one for one in others if one.kind == "word"]
-    if len(values) != 2 or any(one.kind not in (*_BETWEEN, "word") for one in others):
+    words = [other for other in others if other.kind == "word"]
+    if len(values) != 2 or any(other.kind not in (*_BETWEEN, "word") for other in others):
         return out
     first, second = (out[at] for at in values)
     men_first = _men(out[said[0]])

@@ -37,7 +37,9 @@ class Clause:
     def counted(self) -> list[Work]:
         """Its works that say how much."""
         return [
-            one for one in self.works if one.amount is not None or one.sets or one.load is not None
+            work
+            for work in self.works
+            if work.amount is not None or work.sets or work.load is not None
         ]
 
     def marked(self, *kinds: str) -> bool:

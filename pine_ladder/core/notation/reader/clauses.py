@@ -39,8 +39,8 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     label = label_of(row) if row.number not in form.hour_rows else None
     start = label.end if label else 0
     body = [
-        Token(one.kind, one.value, one.start + start, one.end + start, one.means)
-        for one in tokens(row.text[start:], library)
+        Token(token.kind, token.value, token.start + start, token.end + start, token.means)
+        for token in tokens(row.text[start:], library)
     ]
     if body and body[-1].kind == "stop":
         body.pop()
@@ -64,14 +64,14 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _rest_behind_sets(clause, library)
     _before_rounds(clause)
     _effort_of_sets(clause, left)
-    lifted = clause.facts.sets or any(isinstance(one.load, plan.Percent) for one in clause.works)
+    lifted = clause.facts.sets or any(isinstance(work.load, plan.Percent) for work in clause.works)
     if clause.facts.place == "buy-in" and lifted and not clause.facts.form:
         clause.facts.place = ""  # `We start with front squat: 3 sets of 3`
     if (load := heading_load(clause, left)) is not None:
         clause.load, clause.loose = load, []
     _on_foot(clause, library)
     _rests_within(clause)
-    resting = [one.kind for one in clause.body[:1]] == ["rest"] and not clause.works
+    resting = [token.kind for token in clause.body[:1]] == ["rest"] and not clause.works
     opens = row.first and row.number in form.opening_rows
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
@@ -80,7 +80,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
 
 def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
     """Name ways and easy minutes of a row without a movement after the machine of the title."""
-    kinds = [one.kind for one in clause.body]
+    kinds = [token.kind for token in clause.body]
     if (
         not form.engine
         or {"movement", "rest", "off", "cap"} & set(kinds[:2])
@@ -103,7 +103,7 @@ _LIST_MARKS = ("slash", "comma", "plus", "then")
 def _ways_in_a_list(clause: Clause) -> None:
     """Name ways without a movement between counted work as runs: `800 m / 40 lunges / 400 m`."""
     body = clause.body
-    kinds = [one.kind for one in body]
+    kinds = [token.kind for token in body]
     counted = any(pair == ("number", "movement") for pair in pairwise(kinds))
     if not counted or "rest" in kinds:
         return
@@ -120,14 +120,14 @@ def _ways_in_a_list(clause: Clause) -> None:
 
 def _without_dash(body: list[Token]) -> list[Token]:
     """The tokens without the dash of `80 - double-unders`."""
-    kinds = [one.kind for one in body[:3]]
+    kinds = [token.kind for token in body[:3]]
     counted = kinds[:2] == ["number", "dash"] and kinds[2:] in (["movement"], ["implement"])
     return [body[0], *body[2:]] if counted else body
 
 
 def _easy_for_a_time(clause: Clause) -> None:
     """`Warm up 10 min easy`: how long it lasts, and no rest."""
-    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    kinds = [token.kind for token in clause.body if token.kind != "filler"]
     if clause.role in LOOSE and kinds in (["time", "easy"], ["prime", "easy"]):
         clause.facts.slot = clause.facts.slot or clause.facts.rest
         clause.facts.rest, clause.facts.rests = (), []
@@ -139,9 +139,9 @@ def _without_label(clause: Clause) -> None:
         return
     first, *others = clause.works
     bare = first.amount is None and first.load is None and not first.sets
-    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    kinds = [token.kind for token in clause.body if token.kind != "filler"]
     last = first.name.split()[-1]
-    named = kinds[:2] == ["movement", "colon"] and any(last in one.name for one in others)
+    named = kinds[:2] == ["movement", "colon"] and any(last in other.name for other in others)
     if bare and named:
         clause.works = others
 
@@ -152,7 +152,7 @@ def _side_by_side(clause: Clause, here: Part | None) -> None:
     """
     facts = clause.facts
     listed = here is not None and not here.fresh and bool(here.facts.rounds or here.facts.sets)
-    times = [one for one in facts.used if one.kind == "time"]
+    times = [token for token in facts.used if token.kind == "time"]
     if facts.form != "intervals" or not listed or len(clause.works) != 1 or len(times) != 2:
         return
     work = clause.works[0]
@@ -174,7 +174,7 @@ def _rest_behind_sets(clause: Clause, library: Library) -> None:
     if not work.sets or isinstance(work.amount, plan.Duration):
         return
     for note in work.notes:
-        said = [one for one in tokens(note, library) if one.kind != "filler"]
+        said = [token for token in tokens(note, library) if token.kind != "filler"]
         if [one.kind for one in said] == ["time"] and said[0].value[0] < SHORTEST_REST_S:
             work.pause_s = work.pause_s or float(said[0].value[0])
             work.notes = [one for one in work.notes if one != note]
@@ -187,11 +187,11 @@ def _rest_behind_sets(clause: Clause, library: Library) -> None:
 
 def _before_rounds(clause: Clause) -> None:
     """Place what stands before rounds in the same row: `250 m row, then 5 rounds of …`."""
-    told = [one.start for one in clause.facts.used if one.kind in ("rounds", "rft", "twice")]
-    begins = any(one.kind == "then" and told and one.start < told[0] for one in clause.body)
+    told = [token.start for token in clause.facts.used if token.kind in ("rounds", "rft", "twice")]
+    begins = any(token.kind == "then" and told and token.start < told[0] for token in clause.body)
     if not begins or clause.facts.form not in ("", "for time") or clause.facts.sets:
         return
-    ahead = [one for one in clause.works if one.start < told[0]]
+    ahead = [work for work in clause.works if work.start < told[0]]
     if len(ahead) < len(clause.works):
         for one in ahead:
             one.place = one.place or "buy-in"
@@ -205,15 +205,15 @@ def _closes_as_begun(clause: Clause, ahead: Sequence[Work]) -> None:
     more: `run 1 mile, then 5 rounds of …, then run 1 mile again`.
     """
     last = clause.works[-1]
-    said = [one.start for one in clause.body if one.kind == "then"]
-    again = any(one.known is last.known and one.amount == last.amount for one in ahead)
+    said = [token.start for token in clause.body if token.kind == "then"]
+    again = any(token.known is last.known and token.amount == last.amount for token in ahead)
     if again and last not in ahead and said and clause.works[-2].start < said[-1] < last.start:
         last.place = "cash-out"
 
 
 def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:
     """Take how heavy sets are that name no lift, `5 sets of 4 @ 77.5 %`, for the lift above."""
-    efforts = [one for one in left if one.kind in ("percent", "rpe")]
+    efforts = [token for token in left if token.kind in ("percent", "rpe")]
     if clause.works or not clause.facts.sets or clause.facts.builds or len(efforts) != 1:
         return
     effort = efforts[0]
@@ -230,7 +230,7 @@ SHORTEST_RUN_M, LONGEST_RUN_M, RUN_STEP_M = 100, 5000, 50
 
 def _on_foot(clause: Clause, library: Library) -> None:
     """Name sets of metres without a movement where the row speaks of running: `6x400 @ 5k pace`."""
-    if not _PACED.search(clause.row.text) or any(one.named for one in clause.works):
+    if not _PACED.search(clause.row.text) or any(work.named for work in clause.works):
         return
     for work in clause.works:
         amount = work.amount
@@ -240,7 +240,7 @@ def _on_foot(clause: Clause, library: Library) -> None:
         if isinstance(amount, plan.Duration) and (way := set(work.notes) & {"easy", "hard"}):
             name = "easy run" if "easy" in way else "run"
             work.name, work.known = name, library.find(name)
-            work.notes = [one for one in work.notes if one != "easy"]
+            work.notes = [note for note in work.notes if note != "easy"]
         if isinstance(amount, plan.Distance):
             work.amount, work.name, work.known = amount, "run", library.find("run")
 
@@ -253,7 +253,7 @@ def _rests_within(clause: Clause) -> None:
     if not (several or (superset and facts.rests)) or not clause.works:
         return
     for start, length in facts.rests:
-        done = [one for one in clause.works if one.start < start]
+        done = [work for work in clause.works if work.start < start]
         if not done or not length:
             return
         done[-1].rest_s = length[0]
@@ -266,14 +266,14 @@ def _name(clause: Clause) -> None:
     found = _COMPLEX.match(clause.row.text, start) or _IN_QUOTES.match(clause.row.text, start - 1)
     if found is None:
         found = _NAMED.match(clause.row.text, start)
-        kinds = {one.kind for one in clause.body if found and one.start < found.end(1)}
-        ahead = {one.kind for one in clause.body if found and one.start > found.end(1)}
+        kinds = {token.kind for token in clause.body if found and token.start < found.end(1)}
+        ahead = {token.kind for token in clause.body if found and token.start > found.end(1)}
         if not kinds <= {"word", "filler"} or "word" not in kinds or not ahead & _FRAMING:
             return
     assert found is not None
     row = clause.row
     clause.name = row.typed[row.at + found.start(1) : row.at + found.end(1)].strip()
-    clause.body = [one for one in clause.body if one.start >= found.end(1)]
+    clause.body = [token for token in clause.body if token.start >= found.end(1)]
 
 
 _IN_WHAT_IS_LEFT = ("amrap", "remaining", "then")
@@ -281,8 +281,8 @@ _IN_WHAT_IS_LEFT = ("amrap", "remaining", "then")
 
 def _maximum(clause: Clause, here: Part | None) -> None:
     """`AMRAP burpees` inside a piece is as many as possible, no piece of its own."""
-    body = [one for one in clause.body if one.kind != "filler"]
-    kinds = [one.kind for one in body]
+    body = [token for token in clause.body if token.kind != "filler"]
+    kinds = [token.kind for token in body]
     timed = {"number", "range", "time", "prime"} & set(kinds)
     open_end = here is not None and not here.facts.form and here.works
     if here is not None and open_end and {"amrap", "remaining"} <= set(kinds):
@@ -295,23 +295,23 @@ def _maximum(clause: Clause, here: Part | None) -> None:
         # `4 x 5 min, rest 2 min`, `500 m row`, `in the remaining time AMRAP of`
         for work in here.works:
             work.place = "buy-in"
-        clause.body = [one for one in clause.body if one.kind not in _IN_WHAT_IS_LEFT]
+        clause.body = [token for token in clause.body if token.kind not in _IN_WHAT_IS_LEFT]
         return
     inside = here is not None and here.facts.form == "amrap" and "remaining" in kinds
     if inside and "amrap" in kinds and not {"time", "prime"} & set(kinds):
-        clause.body = [one for one in clause.body if one.kind != "amrap"]
+        clause.body = [token for token in clause.body if token.kind != "amrap"]
         return  # `AMRAP 12`, `1000 m row`, then `rest of time AMRAP 7 thrusters`
     windows = here is not None and here.fresh and here.facts.form in ("intervals", "every")
     if windows and "amrap" in kinds and "movement" in kinds and not {"time", "prime"} & set(kinds):
         # `4 x 6 min on, 2 min off`, then `200 m run, 12 burpees, amrap each`: rounds of them.
-        at = next(n for n, one in enumerate(clause.body) if one.kind == "amrap")
+        at = next(n for n, token in enumerate(clause.body) if token.kind == "amrap")
         each = clause.body[at + 1 : at + 2]
         more = 1 if each and each[0].kind == "each side" else 0
         del clause.body[at : at + 1 + more]
         return
     stations = here is not None and here.facts.form == "intervals" and clause.label is not None
     if stations and "amrap" in kinds and not {"time", "prime"} & set(kinds):
-        clause.body = [one for one in clause.body if one.kind != "amrap"]
+        clause.body = [token for token in clause.body if token.kind != "amrap"]
         return
     for at, one in enumerate(clause.body[1:], start=1):
         if one.kind == "amrap" and clause.body[at - 1].kind == "by" and not timed:
@@ -330,10 +330,10 @@ def _exactly(clause: Clause) -> None:
     facts = clause.facts
     if not (facts.frames or clause.role):
         return
-    used = {id(one) for one in facts.used}
+    used = {id(token) for token in facts.used}
     for start, end, fields in exact_modifiers(clause.row.text):
-        inside = [one for one in clause.body if start <= one.start < end]
-        if all(id(one) in used for one in inside):
+        inside = [token for token in clause.body if start <= token.start < end]
+        if all(id(token) in used for token in inside):
             continue
         facts.fields |= {name: value for name, value in fields.items() if name != "score"}
         facts.score = fields["score"].value if "score" in fields else facts.score
@@ -343,7 +343,7 @@ def _exactly(clause: Clause) -> None:
         low, high = facts.rounds
         facts.fields.setdefault("target", plan.Target(unit="rounds", low=low, high=high))
         facts.rounds = ()
-    left = [one for one in clause.body if id(one) not in used and one.kind == "time"]
+    left = [token for token in clause.body if id(token) not in used and token.kind == "time"]
     if facts.rounds and len(left) == 1 and len(left[0].value) == 2 and not facts.every_s:
         # `3 rounds, 5-6 min`
         low, high = left[0].value
@@ -368,7 +368,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         typed=row.typed,
         at=row.at,
         open=here is not None or bool(clause.facts.form or clause.role),
-        first=next((one.start for one in clause.body if one.kind != "filler"), 0),
+        first=next((token.start for token in clause.body if token.kind != "filler"), 0),
         listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
         loose=here is not None and (clause.role or here.role) in LOOSE,
         talk=prose and clause.facts.form != "continuous",
@@ -386,13 +386,13 @@ def _says_windows(clause: Clause) -> bool:
 
 def is_goal(body: Sequence[Token]) -> bool:
     """Whether a clause tells a goal, a stimulus or a hint."""
-    kinds = [one.kind for one in body[:3]]
+    kinds = [token.kind for token in body[:3]]
     return kinds[:1] == ["goal"] and bool({"colon", "comma", "dash", "pipe"} & set(kinds[1:3]))
 
 
 def _without_first_brackets(body: list[Token]) -> list[Token]:
     """`(snatch pull + hang snatch) x 3` without the brackets round its first works."""
-    kinds = [one.kind for one in body]
+    kinds = [token.kind for token in body]
     if kinds[:1] != ["open"] or "close" not in kinds:
         return body
     end = kinds.index("close")
@@ -406,28 +406,28 @@ def _unwrapped(body: list[Token]) -> list[Token]:
     out: list[Token] = []
     inside = False
     body = _without_first_brackets(body)
-    for at, one in enumerate(body):
+    for at, token in enumerate(body):
         after = body[at + 1].kind if at + 1 < len(body) else ""
-        if one.kind == "by" and after == "open":
-            out.append(Token("number", one.value, one.start, one.end))
-            out.append(Token("rounds", "", one.end, one.end))
+        if token.kind == "by" and after == "open":
+            out.append(Token("number", token.value, token.start, token.end))
+            out.append(Token("rounds", "", token.end, token.end))
             inside = True
-        elif one.kind == "rounds" and after == "open" and _listed(body, at + 1):
-            out.append(one)
+        elif token.kind == "rounds" and after == "open" and _listed(body, at + 1):
+            out.append(token)
             inside = True
-        elif inside and one.kind == "open":
-            out.append(Token("colon", None, one.start, one.end))
-        elif inside and one.kind == "close":
+        elif inside and token.kind == "open":
+            out.append(Token("colon", None, token.start, token.end))
+        elif inside and token.kind == "close":
             inside = False
         else:
-            out.append(one)
+            out.append(token)
     return out
 
 
 def _listed(body: list[Token], opened: int) -> bool:
     """Whether brackets hold a list of two movements and more: `3 rounds (10 rows, 5 dips), …`."""
     close = next((n for n in range(opened, len(body)) if body[n].kind == "close"), len(body))
-    kinds = [one.kind for one in body[opened:close]]
+    kinds = [token.kind for token in body[opened:close]]
     return kinds.count("movement") > 1 and "open" not in kinds[1:] and "comma" in kinds
 
 
@@ -446,11 +446,11 @@ def _out_of_brackets(said: list[Token]) -> list[Token]:
 def _left(clause: Clause) -> list[Token]:
     """The tokens no fact has taken; a gap between two of them parts what they say."""
     facts = clause.facts
-    words = [one for one in clause.body if one.kind == "word"]
+    words = [token for token in clause.body if token.kind == "word"]
     talk = 4
     if facts.quality and not clause.role and not facts.frames and len(words) > talk:
         facts.used = []
-    used = {id(one) for one in facts.used}
+    used = {id(token) for token in facts.used}
     out: list[Token] = []
     for one in clause.body:
         if id(one) not in used:

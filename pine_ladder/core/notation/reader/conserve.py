@@ -111,8 +111,12 @@ def implied(session: plan.Session) -> set[str]:
         if isinstance(form, plan.Tabata):
             out |= {8, 20, 10}
         if piece.grow_reps:
-            versions = [one for line in piece.lines for task in line.tasks for one in task.versions]
-            steps = {one.amount.low for one in versions if isinstance(one.amount, plan.Reps)}
+            versions = [
+                version for line in piece.lines for task in line.tasks for version in task.versions
+            ]
+            steps = {
+                version.amount.low for version in versions if isinstance(version.amount, plan.Reps)
+            }
             out |= {step + piece.grow_reps * by for step in steps for by in range(12)}
     return {str(one) for one in out}
 
@@ -164,7 +168,7 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
             return True
     if token.kind in _NUMBERS:
         values = [one for one in _values(token.value) if one]
-        return all(_shown(token, one, numbers) for one in values) or typed.strip() in low
+        return all(_shown(token, value, numbers) for value in values) or typed.strip() in low
     return True
 
 

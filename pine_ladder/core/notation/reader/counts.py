@@ -43,7 +43,7 @@ def count_of(token: Token) -> Range:
 
 def first_of(tokens: Sequence[Token], *kinds: str) -> Token | None:
     """The first token of some kinds; None where there is none."""
-    return next((one for one in tokens if one.kind in kinds), None)
+    return next((token for token in tokens if token.kind in kinds), None)
 
 
 def by_ones(first: int, last: int) -> tuple[int, ...]:

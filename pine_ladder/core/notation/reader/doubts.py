@@ -44,7 +44,7 @@ def doubts(
         yield from _percents(piece)
     if roles:
         ways = [piece.role, *roles]
-        answers = tuple((ROLE_TITLES[one], piece.model_copy(update={"role": one})) for one in ways)
+        answers = tuple((ROLE_TITLES[way], piece.model_copy(update={"role": way})) for way in ways)
         yield Doubt("role", piece.line, "What is this piece for?", answers)
     if not stations and not in_turn:
         yield from _turns(piece)
@@ -65,14 +65,19 @@ def _numbered(piece: plan.Piece, numbered: bool) -> plan.Piece:
 
 def _percents(piece: plan.Piece) -> Iterator[Doubt]:
     """`3 @ 70, 3 @ 75, 3 @ 80` of a lift: loads, or percents of its best?"""
-    loads = [one.load for line in _lines(piece) for task in line.tasks for one in task.versions[:1]]
-    weights = [one for one in loads if isinstance(one, plan.Weight) and len(one.values) == 1]
+    loads = [
+        version.load
+        for line in _lines(piece)
+        for task in line.tasks
+        for version in task.versions[:1]
+    ]
+    weights = [load for load in loads if isinstance(load, plan.Weight) and len(load.values) == 1]
     if len(weights) < FEW_SETS or len(weights) < len(loads):
         return
-    values = [one.values[0] for one in weights]
-    if len(set(values)) == 1 or not all(LEAST_PERCENT <= one <= MOST_PERCENT for one in values):
+    values = [weight.values[0] for weight in weights]
+    if len(set(values)) == 1 or not all(LEAST_PERCENT <= value <= MOST_PERCENT for value in values):
         return
-    shares = iter([plan.Percent(low=one) for one in values])
+    shares = iter([plan.Percent(low=value) for value in values])
     block = piece.blocks[0]
     lines = tuple(
         line.model_copy(

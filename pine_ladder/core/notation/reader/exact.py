@@ -91,14 +91,14 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     ordered = tuple(sorted(out, key=lambda one: one.number))
     open_ends = [_open_end(*one) for one in zip(parts, pieces, strict=True)]
     asked = [
-        (place, one)
+        (place, doubt)
         for place, part in enumerate(parts)
-        for one in doubts(
+        for doubt in doubts(
             pieces[place],
             stations=part.stations,
             in_turn=_take_turns(part),
             untimed=open_ends[place],
-            unitless=bool(part.works) and all(one.unitless for one in part.works),
+            unitless=bool(part.works) and all(work.unitless for work in part.works),
             roles=other_roles(
                 part, pieces[place].role, pieces[place].format, Place(place, len(parts))
             ),
@@ -316,14 +316,14 @@ def _kept(board: Board) -> list[Part]:
         if one.role and not (one.works or one.sections or one.facts.frames):
             one.facts.slot = one.facts.slot or one.idle_s
     parts = [
-        one
-        for one in board.parts
-        if one.exactly is not None
-        or one.works
-        or one.sections
-        or one.rest_only
-        or (one.facts.frames and not _only_rounds(one))
-        or (one.role and one.facts.slot)
+        part
+        for part in board.parts
+        if part.exactly is not None
+        or part.works
+        or part.sections
+        or part.rest_only
+        or (part.facts.frames and not _only_rounds(part))
+        or (part.role and part.facts.slot)
     ]
     for one in board.parts:
         if any(one is part for part in parts) or not parts:
@@ -368,7 +368,8 @@ def _without_soft_end(parts: list[Part]) -> list[Part]:
         at -= 1
     soft = last.works[at:]
     if all(
-        one.known is not None and (one.known.easy or one.name == "walk") for one in last.works[:at]
+        work.known is not None and (work.known.easy or work.name == "walk")
+        for work in last.works[:at]
     ):
         return parts  # All of it is easy.
     if not at or not soft or not soft[0].then or any(one.station for one in soft):
@@ -400,8 +401,8 @@ def _rest_of_the_hour(part: Part, library: Library) -> None:
 
 def _name_apart(part: Part) -> None:
     """A movement in a heading whose work stands below it is its name, not work."""
-    first = [one for one in part.works if one.row == part.number]
-    more = [one for one in part.works if one.row != part.number]
+    first = [work for work in part.works if work.row == part.number]
+    more = [work for work in part.works if work.row != part.number]
     if not (first and more and part.facts.form):
         return
     for one in first:

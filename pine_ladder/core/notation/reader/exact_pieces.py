@@ -82,10 +82,12 @@ class ExactPieces:
     def _plainly_timed(self, row: Row, here: Part | None) -> bool:
         """Whether a heading's format is said plainly, to the last word, or holds its work."""
         clause = clause_of(row, here, self.form, self.library)
-        if any(one.known for one in clause.works):
+        if any(work.known for work in clause.works):
             return True
-        facts, used = clause.facts, {id(one) for one in clause.facts.used}
-        left = [one for one in clause.body if id(one) not in used and one.kind not in SILENT]
+        facts, used = clause.facts, {id(token) for token in clause.facts.used}
+        left = [
+            token for token in clause.body if id(token) not in used and token.kind not in SILENT
+        ]
         timed = facts.length or facts.windows or facts.rounds or facts.sets or facts.scheme
         unlimited = ("for time", "tabata", "accumulate", "intervals", "death")
         return not left and bool(timed or facts.form in unlimited or clause.slot)
@@ -99,16 +101,16 @@ class ExactPieces:
             exactly[row.number] = [f"> {row.typed.strip()}"]
             return
         body = [
-            Token(one.kind, one.value, one.start + after, one.end + after, one.means)
-            for one in tokens(row.text[after:], self.library)
+            Token(token.kind, token.value, token.start + after, token.end + after, token.means)
+            for token in tokens(row.text[after:], self.library)
         ]
         scope = Scope(self.library, row.number, row.text, row.typed, row.at)
         if give_tiers(works, rank, body, scope):
             exactly.pop(number, None)  # It stays as it was typed.
             self.last = (0, [], "")
         else:
-            for one in works:
-                settle(one, self.library)
+            for work in works:
+                settle(work, self.library)
             exactly[number] = work_lines(works, form)
 
     def fill(self, clause: Clause, part: Part, exactly: dict[int, list[str]]) -> None:
@@ -116,9 +118,9 @@ class ExactPieces:
 
         A line that is not understood to the last number stays as it was typed.
         """
-        row, works = clause.row, [one for one in clause.works if one.named]
+        row, works = clause.row, [work for work in clause.works if work.named]
         station = station_of(clause, part)
-        if station is not None and not works and any(one.kind == "rest" for one in clause.body):
+        if station is not None and not works and any(token.kind == "rest" for token in clause.body):
             works = [Work(row.number, 0, name="rest")]
         for one in works:
             settle(one, self.library)
@@ -141,24 +143,24 @@ class ExactPieces:
     def _understood(self, clause: Clause, works: Sequence[Work], part: Part) -> bool:
         """Whether works are all that a line of an exact piece says, and no slip of the pen."""
         line = clause.row.typed.strip()
-        known = all(one.known or one.parts or one.name == "rest" for one in works)
+        known = all(work.known or work.parts or work.name == "rest" for work in works)
         if not known or line.endswith(_OPEN_END) or line.count("[") != line.count("]"):
             return False
         sided = all(
-            one.side is plan.Side.EACH and one.known and two_sided(one.known) for one in works
+            work.side is plan.Side.EACH and work.known and two_sided(work.known) for work in works
         )
-        sets = {one.sets for one in works if one.sets}
+        sets = {work.sets for work in works if work.sets}
         if sets and sets not in ({part.facts.sets}, {part.facts.rounds}):
             return False  # The heading says it.
         if not sets and not sided and has_wrong_value(line, self.library):
             return False
-        counted = [one for one in works if one.amount is not None]
-        if 0 < len(counted) < len(works) and not any(one.name == "rest" for one in works):
+        counted = [work for work in works if work.amount is not None]
+        if 0 < len(counted) < len(works) and not any(work.name == "rest" for work in works):
             return False  # Work of its own, or a note on the one before it?
         kinds = {
             token.kind
-            for one in works
-            for note in one.notes
+            for work in works
+            for note in work.notes
             for token in tokens(note, self.library)
         }
         return kinds <= {"style", "implement", "filler", "easy", "hard", "and", "heavy", "light"}

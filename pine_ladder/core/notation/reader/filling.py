@@ -27,19 +27,21 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         part.name = row.typed[row.at + quoted.start(1) : row.at + quoted.end(1)].strip()
         loose = [one for one in loose if part.name not in one]
     station = station_of(clause, part)
-    rests = any(one.kind in ("rest", "off") for one in clause.body)
+    rests = any(token.kind in ("rest", "off") for token in clause.body)
     turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
     if (station is not None or turns) and not works and rests:
         works = [Work(row.number, 0, name="rest")]
-    if station is not None and not works and [one.kind for one in clause.body] == ["cal"]:
+    if station is not None and not works and [token.kind for token in clause.body] == ["cal"]:
         numbers, joint = clause.body[0].value
-        counted = plan.Calories(calories=tuple(int(one) for one in numbers[: 1 + (joint == "/")]))
+        counted = plan.Calories(
+            calories=tuple(int(number) for number in numbers[: 1 + (joint == "/")])
+        )
         works = [Work(row.number, 0, name="machine", amount=counted)]  # `4. 15/12 cal`
     if not works and not facts.any and loose and _is_name(clause, part):
         start = clause.label.end if clause.label else 0
         name = own_words(row.typed[row.at + start : row.at + len(row.text)])
         works, loose = [Work(row.number, 0, name=name)], []
-    if part.lift is None and part.fresh and not any(one.named for one in works):
+    if part.lift is None and part.fresh and not any(work.named for work in works):
         part.lift = title_lift
     works = _lifted(part, works, library)
     for before, work in pairwise(works if part.role in LOOSE else ()):
@@ -65,11 +67,11 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         works[0].notes[:0] = words
     elif words and not works and not facts.any:
         part.notes.append((row.number, clause.typed))
-    works = [one for one in works if not _loads_another(one, part)]
+    works = [work for work in works if not _loads_another(work, part)]
     if part.tier and works:
         part.sections.setdefault(part.tier, []).extend(works)
     else:
-        part.works += [one for one in works if one.named]
+        part.works += [work for work in works if work.named]
 
 
 def _loads_another(work: Work, part: Part) -> bool:
@@ -91,7 +93,7 @@ def _lifted(part: Part, works: list[Work], library: Library) -> list[Work]:
         if work.named:
             out.append(work)
             continue
-        lifts = (one for one in reversed(part.works) if one.known and one.known.reference_kg)
+        lifts = (work for work in reversed(part.works) if work.known and work.known.reference_kg)
         lift = part.lift or next(lifts, part.works[-1] if part.works else None)
         if lift is None and out and work.sets:
             lift = out[-1]  # `Back squat`, then `1x5 @ 65 %, 3x5 @ 80 %`
@@ -132,7 +134,7 @@ def _bare_sets(work: Work) -> bool:
 
 def closes(clause: Clause, part: Part) -> bool:
     """Whether a row goes on behind the rounds of its part: `then 50 burpees`."""
-    kinds = [one.kind for one in clause.body if one.kind != "filler"]
+    kinds = [token.kind for token in clause.body if token.kind != "filler"]
     listed = part.listed
     part.listed = listed or (
         part.role in LOOSE and bool(clause.facts.rounds) and len(clause.works) > 1
@@ -140,7 +142,7 @@ def closes(clause: Clause, part: Part) -> bool:
     if listed and clause.works and clause.row.first and clause.row.indent <= part.indent:
         return True
     rounds = bool(part.facts.rounds and part.facts.rounds[0] > 1) or bool(part.facts.scheme)
-    counted = any(one.amount is not None for one in clause.works)
+    counted = any(work.amount is not None for work in clause.works)
     if part.rounds_indent is not None and counted and clause.row.first:
         deeper = clause.row.indent > part.rounds_indent
         if part.within_rounds and not deeper:
@@ -176,11 +178,11 @@ def _is_name(clause: Clause, part: Part) -> bool:
     given = part.facts.scheme or part.facts.form in (
         "intervals", "tabata", "emom", "every", "death"
     )  # fmt: skip
-    words = [one for one in body if one.kind in ("word", "implement", "style", "movement")]
+    words = [token for token in body if token.kind in ("word", "implement", "style", "movement")]
     few = 5
     if not given or not words or len(words) > few or part.role == "finisher":
         return False
-    if len(words) < len([one for one in body if one.kind != "dash"]):
+    if len(words) < len([token for token in body if token.kind != "dash"]):
         return False
     if SENTENCE_END.search(row.text) or len(row.text.strip()) > NAMED or "," in row.text:
         return False

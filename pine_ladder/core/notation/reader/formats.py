@@ -49,21 +49,25 @@ def _length(part: Part) -> Range:
 
 
 def _stations(main: Works) -> int:
-    return len({one.station for one in main if one.station}) or 1
+    return len({work.station for work in main if work.station}) or 1
 
 
 def _sets(part: Part, main: Works) -> Range:
     """The sets of a part: said of it, or by most of its works."""
     if part.facts.sets:
         return part.facts.sets
-    said = Counter(one.sets[0] for one in main if one.sets)
+    said = Counter(work.sets[0] for work in main if work.sets)
     if said:
         return (said.most_common(1)[0][0],)
-    schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
-    lifts = all(one.known and one.known.reference_kg for one in main)
+    schemes = [work.amount for work in main if isinstance(work.amount, plan.Scheme)]
+    lifts = all(work.known and work.known.reference_kg for work in main)
     lifts = lifts or (len(main) == 1 and bool(schemes) and len(set(schemes[0].values)) == 1)
-    even = all(len(set(one.values)) == 1 and one.values[0] <= MOST_OF_A_SET for one in schemes)
-    lifts = lifts or (even and len({len(one.values) for one in schemes}) == 1 and len(main) > 1)
+    even = all(
+        len(set(scheme.values)) == 1 and scheme.values[0] <= MOST_OF_A_SET for scheme in schemes
+    )
+    lifts = lifts or (
+        even and len({len(scheme.values) for scheme in schemes}) == 1 and len(main) > 1
+    )
     if schemes and len(schemes) == len(main) and (part.role in LIFTING or lifts):
         return (len(schemes[0].values),)
     return ()
@@ -163,7 +167,7 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     if part.stations and rounds > stations > 1 and rounds % stations == 0:
         rounds //= stations  # `10 x 30/30` over five stations: two rounds of them
     counts = plan.Reps | plan.Calories | plan.Distance
-    counted = [one for one in main if isinstance(one.amount, counts)]
+    counted = [work for work in main if isinstance(work.amount, counts)]
     if facts.work_s >= LONG_S and len(counted) > 1:
         # So long at several amounts in turn: rounds of them, block by block.
         facts.times = rounds
@@ -187,7 +191,7 @@ def _tabata(part: Part, main: Works) -> plan.Format | None:
 def _accumulate(part: Part, main: Works) -> plan.Format | None:
     if part.facts.form != "accumulate":
         return None
-    counted = [one for one in main if isinstance(one.amount, plan.Reps | plan.Calories)]
+    counted = [work for work in main if isinstance(work.amount, plan.Reps | plan.Calories)]
     if part.facts.team and len(counted) > 1 and part.facts.slot:
         part.facts.cap, part.facts.slot = part.facts.cap or max(part.facts.slot), ()
         return plan.ForTime()  # `Teams of 4, in 25 min accumulate 200 cal row, 200 cleans`
@@ -198,7 +202,7 @@ def _build(part: Part, main: Works) -> plan.Format | None:
     facts = part.facts
     if not facts.builds or facts.form:
         return None
-    if facts.heavier and not any(one.amount is None for one in main):
+    if facts.heavier and not any(work.amount is None for work in main):
         return None
     for one in main:
         if isinstance(one.amount, plan.Duration) and one.amount.seconds >= WINDOW_S:
@@ -218,7 +222,7 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
     repeats = len(set(facts.scheme)) < len(facts.scheme)
     heavy = lift and max(facts.scheme) <= HEAVY_REPS and repeats
     lifting = part.role == "strength" or (heavy and not part.role)
-    if lifting and facts.form != "for time" and all(one.amount is None for one in main):
+    if lifting and facts.form != "for time" and all(work.amount is None for work in main):
         for one in main:
             one.amount = plan.Scheme(values=facts.scheme)
         return plan.Sets(low=len(facts.scheme))
@@ -226,7 +230,7 @@ def _scheme(part: Part, main: Works) -> plan.Format | None:
         if isinstance(one.amount, plan.Scheme) and one.amount.values == facts.scheme:
             _without_steps(one)
         one.amount = _the_other_way(one.amount, facts.scheme)
-    if any(_counts_calories(one) for one in main):
+    if any(_counts_calories(work) for work in main):
         return _in_calories(main, facts.scheme)
     return plan.ForTime(scheme=facts.scheme)
 
@@ -277,11 +281,11 @@ def _for_time(part: Part, main: Works) -> plan.Format | None:
     if often := facts.rounds or facts.sets:
         return plan.ForTime(rounds=often[0])
     sets = _sets(part, main)
-    if sets and all(one.sets for one in main):
+    if sets and all(work.sets for work in main):
         return plan.ForTime(rounds=sets[0])
-    schemes = [one.amount for one in main if isinstance(one.amount, plan.Scheme)]
+    schemes = [work.amount for work in main if isinstance(work.amount, plan.Scheme)]
     if schemes and len(schemes) == len(main):
-        if len({one.values for one in schemes}) > 1:
+        if len({scheme.values for scheme in schemes}) > 1:
             return plan.ForTime(rounds=len(schemes[0].values))
         for one in main:
             _without_steps(one)
@@ -296,10 +300,10 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
         return None
     steps = first.values
     falls = steps[0] > HEAVY_REPS and list(steps) == sorted(set(steps), reverse=True)
-    ways = [one for one in main[1:] if isinstance(one.amount, plan.Distance)]
+    ways = [work for work in main[1:] if isinstance(work.amount, plan.Distance)]
     if len(main) - len(ways) < 2 or (ways and not falls):
         return None  # `10-8-6-4-2 deadlifts and burpees, a 200 m run after each round`
-    if any(one.amount is not None for one in main[1:] if one not in ways):
+    if any(work.amount is not None for work in main[1:] if work not in ways):
         return None
     if first.unit == "cal":
         _by_rounds(part, main, first)
@@ -311,12 +315,12 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
 def _by_rounds(part: Part, main: Works, first: plan.Scheme) -> None:
     """Write a scheme of calories that is said on the first line out, round by round."""
     at = part.works.index(main[0])
-    around = [one for one in part.works if one not in main]
+    around = [work for work in part.works if work not in main]
     out = []
     for step in first.values:
         out.append(replace(main[0], amount=plan.Calories(calories=(step,))))
-        out += [replace(one, amount=plan.Reps(low=step)) for one in main[1:]]
-    last = max(one.row for one in main)
+        out += [replace(work, amount=plan.Reps(low=step)) for work in main[1:]]
+    last = max(work.row for work in main)
     for work in out[len(main) :]:
         work.row = last  # In the order they are done, whatever lines said them.
     part.works[:] = [*around[:at], *out, *around[at:]]
@@ -324,11 +328,11 @@ def _by_rounds(part: Part, main: Works, first: plan.Scheme) -> None:
 
 def _falling(part: Part, main: Works) -> plan.Format | None:
     """`50-40-30 double-unders`, `25-20-15 toes-to-bar`, with no word of a format: for time."""
-    steps = [one.amount.values for one in main if isinstance(one.amount, plan.Scheme)]
+    steps = [work.amount.values for work in main if isinstance(work.amount, plan.Scheme)]
     if part.role in (*LOOSE, *LIFTING) or len(steps) < max(2, len(main)):
         return None
-    alike = len({len(one) for one in steps}) == 1 and len(steps[0]) > 2
-    falls = all(one[0] > HEAVY_REPS * 2 and list(one) == sorted(one)[::-1] for one in steps)
+    alike = len({len(step) for step in steps}) == 1 and len(steps[0]) > 2
+    falls = all(step[0] > HEAVY_REPS * 2 and list(step) == sorted(step)[::-1] for step in steps)
     return plan.ForTime(rounds=len(steps[0])) if alike and falls else None
 
 
@@ -337,8 +341,10 @@ def _in_sets(part: Part, main: Works) -> plan.Format | None:
     if not sets:
         return None
     engine = bool(main) and all(
-        one.known and Pattern.ENGINE in one.known.patterns and not isinstance(one.amount, plan.Reps)
-        for one in main
+        work.known
+        and Pattern.ENGINE in work.known.patterns
+        and not isinstance(work.amount, plan.Reps)
+        for work in main
     )
     if engine and part.role not in (*LOOSE, *LIFTING):
         amount = main[0].amount
@@ -359,7 +365,7 @@ def _in_rounds(part: Part, main: Works) -> plan.Format | None:
         return None
     if part.facts.cap and part.role in ("", "conditioning"):
         return plan.ForTime(rounds=rounds[0])
-    lifted = all(isinstance(one.amount, plan.Reps) for one in main)
+    lifted = all(isinstance(work.amount, plan.Reps) for work in main)
     if part.role == "strength" and part.facts.rest and main and lifted:
         return plan.Sets(low=rounds[0], high=_high(rounds))
     return plan.Rounds(low=rounds[0], high=_high(rounds))
@@ -373,7 +379,7 @@ def _continuous(part: Part, main: Works) -> plan.Format | None:
 
 def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     """A cap alone is for time; a length alone, or timed lines, go on steadily."""
-    timed = [one.amount for one in main if isinstance(one.amount, plan.Duration)]
+    timed = [work.amount for work in main if isinstance(work.amount, plan.Duration)]
     if part.facts.cap and part.role not in LOOSE and len(timed) < len(main):
         return plan.ForTime()
     one = main[0] if len(main) == 1 and part.role not in LOOSE else None
@@ -392,9 +398,9 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
         return plan.Continuous(length_s=length[0])
     if timed and len(timed) * 2 >= len(main):
         total = sum(
-            one.amount.seconds * (2 if one.side is plan.Side.EACH else 1)
-            for one in main
-            if isinstance(one.amount, plan.Duration)
+            work.amount.seconds * (2 if work.side is plan.Side.EACH else 1)
+            for work in main
+            if isinstance(work.amount, plan.Duration)
         )
         return plan.Continuous(length_s=max(1, total))
     return None
@@ -407,9 +413,9 @@ def _comes_round(part: Part, main: Works) -> bool:
     if part.role not in ("", "conditioning") or part.facts.quality or part.facts.builds:
         return False
     counts = plan.Reps | plan.Calories | plan.Distance
-    counted = all(isinstance(one.amount, counts) and not one.sets for one in main)
-    easy = any(one.known is not None and one.known.easy for one in main)
-    soft = any(is_soft(one) for one in main)
+    counted = all(isinstance(work.amount, counts) and not work.sets for work in main)
+    easy = any(work.known is not None and work.known.easy for work in main)
+    soft = any(is_soft(work) for work in main)
     return counted and len(main) > 1 and not easy and not soft
 
 
@@ -417,9 +423,9 @@ def _raced(part: Part, main: Works) -> bool:
     """Whether a board's only piece, of which nothing else is said, is a way to go: `5k row`."""
     if part.role or part.facts.any or not main:
         return False
-    ways = [one for one in main if isinstance(one.amount, plan.Distance)]
-    engine = any(one.known and Pattern.ENGINE in one.known.patterns for one in ways)
-    return engine and all(one.amount is not None for one in main)
+    ways = [work for work in main if isinstance(work.amount, plan.Distance)]
+    engine = any(way.known and Pattern.ENGINE in way.known.patterns for way in ways)
+    return engine and all(work.amount is not None for work in main)
 
 
 Rule = Callable[[Part, Works], plan.Format | None]

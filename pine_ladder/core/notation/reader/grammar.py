@@ -45,7 +45,7 @@ def _every(facts: Facts, tokens: list[Token]) -> bool:
         facts.every_s = lead.value
     else:
         times = [one for one in rest if one.kind in ("time", "prime")]
-        total = sum(seconds(one)[0] for one in times[:1])
+        total = sum(seconds(time_)[0] for time_ in times[:1])
         at = rest.index(times[0])
         rest = rest[at + 1 :]
         if rest and rest[0].kind == "time" and times[0].kind == "time" and seconds(rest[0])[0] < 60:
@@ -111,7 +111,7 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
         return False
     facts.form = "amrap"
     by, many = first_of(tokens, "by"), first_of(tokens, "times n")
-    rounds = next((at for at, one in enumerate(tokens) if one.kind == "rounds"), 0)
+    rounds = next((at for at, token in enumerate(tokens) if token.kind == "rounds"), 0)
     behind = by is not None and tokens[0].kind == "amrap"
     if by is not None and behind and (often := first_of(tokens, "number")) is not None:
         facts.length, facts.times = (60 * by.value,), int(often.value)  # `AMRAP 6 x 2`
@@ -122,7 +122,7 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
         facts.times = many.value[0]
     elif rounds:
         facts.times = count_of(tokens[rounds - 1])[0]
-        tokens = [one for one in tokens if one is not tokens[rounds - 1]]
+        tokens = [token for token in tokens if token is not tokens[rounds - 1]]
     elif tokens[0].kind == "number" and tokens[-1].kind in TIMES and len(tokens) > 2:
         facts.times, tokens = int(tokens[0].value), tokens[1:]  # `two AMRAP 8s`
     token = first_of(tokens, *TIMES)
@@ -138,7 +138,7 @@ def _for_time(facts: Facts, tokens: list[Token]) -> bool:
         return True
     facts.form = "for time"
     number = first_of(tokens, "number", "range")
-    rounds = any(one.kind in ("rounds", "rft") for one in tokens)
+    rounds = any(token.kind in ("rounds", "rft") for token in tokens)
     if number is not None and number.kind == "range" and not rounds:
         facts.scheme = by_ones(*count_of(number))  # `1-10 for time`
     elif number is not None:
@@ -161,7 +161,7 @@ def _times_for_time(facts: Facts, tokens: list[Token]) -> bool:
 
 def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
     """`10 to 1 for time`."""
-    first, last = (int(one.value) for one in tokens[:2])
+    first, last = (int(token.value) for token in tokens[:2])
     if 1 not in (first, last) or first == last:
         return False
     facts.form, facts.scheme = "for time", by_ones(first, last)
@@ -170,7 +170,7 @@ def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
 
 def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     """`3 min at each station`."""
-    there = [one for one in tokens if one.kind == "station"]
+    there = [token for token in tokens if token.kind == "station"]
     if facts.form or any("station only" not in one.means for one in there):
         return False  # `8 minutes of movement`
     length = first_of(tokens, "time", "prime") or tokens[0]
@@ -219,11 +219,13 @@ def _unit_of(halves: Sequence[Token]) -> Literal["min", "s"]:
 
 
 def _intervals(facts: Facts, tokens: list[Token]) -> bool:
-    times = [one for one in tokens if one.kind in ("time", "prime", "number", "seconds or inches")]
+    times = [
+        token for token in tokens if token.kind in ("time", "prime", "number", "seconds or inches")
+    ]
     pair = first_of(tokens, "pair")
     by, many = first_of(tokens, "by"), first_of(tokens, "times n")
     rounds_at = next(
-        (at for at, one in enumerate(tokens) if one.kind in ("rounds", "sets", "times")), None
+        (at for at, token in enumerate(tokens) if token.kind in ("rounds", "sets", "times")), None
     )
     if pair is not None:
         if len(pair.value) != 2 or min(pair.value) < 5 or facts.loaded:
@@ -233,7 +235,7 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
         work, off = int(pair.value[0]), int(pair.value[1])
     else:
         counted = tokens[rounds_at - 1] if rounds_at else None
-        times = [one for one in times if one is not counted]
+        times = [time_ for time_ in times if time_ is not counted]
         if len(times) < 2:
             return False
         unit = _unit_of(times[:2])
@@ -297,7 +299,7 @@ def _build(facts: Facts, tokens: list[Token]) -> bool:
 
 def _slowly_heavier(facts: Facts, tokens: list[Token]) -> bool:
     """`add 2.5 kg every 2 min`: heavier as it goes on; a rep more now and then stays as told."""
-    if any(one.kind in ("weight", "percent") for one in tokens):
+    if any(token.kind in ("weight", "percent") for token in tokens):
         facts.builds = facts.heavier = True
     return True
 
@@ -324,7 +326,7 @@ def _twice(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _sets(facts: Facts, tokens: list[Token]) -> bool:
-    numbers = [one for one in tokens if one.kind in ("number", "range")]
+    numbers = [token for token in tokens if token.kind in ("number", "range")]
     if not numbers:
         return False
     facts.sets = count_of(numbers[0])
@@ -345,7 +347,7 @@ def _rounds_of_sets(facts: Facts, tokens: list[Token]) -> bool:
 
 def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     token = first_of(tokens, "scheme", "range")
-    numbers = [one for one in tokens if one.kind == "number"]
+    numbers = [token for token in tokens if token.kind == "number"]
     if token is None and len(numbers) == 2:
         ends = (int(numbers[0].value), int(numbers[1].value))
         if 1 not in ends:
@@ -358,11 +360,11 @@ def _scheme(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind in ("time", "prime"):
         facts.length = facts.length or seconds(tokens[0])  # `10 min ladder: 2-4-6-…`
     facts.scheme, facts.endless = token.value
-    ladder = any(one.kind in ("ladder", "down") for one in tokens) or facts.scheme[-1] == 1
+    ladder = any(token.kind in ("ladder", "down") for token in tokens) or facts.scheme[-1] == 1
     if ladder and len(facts.scheme) == 2:
         facts.scheme = by_ones(*facts.scheme)
-    facts.ladder = facts.ladder or any(one.kind == "ladder" for one in tokens)
-    facts.endless = facts.endless or any(one.kind == "etc" for one in tokens)
+    facts.ladder = facts.ladder or any(token.kind == "ladder" for token in tokens)
+    facts.endless = facts.endless or any(token.kind == "etc" for token in tokens)
     return True
 
 
@@ -379,19 +381,19 @@ def _cap_of_race(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _rest(facts: Facts, tokens: list[Token]) -> bool:
-    if any(one.kind == "as needed" for one in tokens):
+    if any(token.kind == "as needed" for token in tokens):
         facts.rest_as_needed = True
         return True
     token = first_of(tokens, *TIMES)
-    moves = [str(one.means["movement"]) for one in tokens if one.kind == "movement"]
-    if any(one != "walk" and not one.startswith("easy ") for one in moves):
+    moves = [str(token.means["movement"]) for token in tokens if token.kind == "movement"]
+    if any(move != "walk" and not move.startswith("easy ") for move in moves):
         return False
-    if token is None or any(one.kind == "hard" for one in tokens):
+    if token is None or any(token.kind == "hard" for token in tokens):
         return False
     bare = token.kind in ("number", "range")
     first = token.value if token.kind == "number" else token.value[0] if bare else 0
     facts.rest = seconds(token, "min" if bare and first < MINUTES_ALONE else "s")
-    if not any(one.kind == "rest between" for one in tokens):
+    if not any(token.kind == "rest between" for token in tokens):
         facts.rests.append((token.start, facts.rest))
     return True
 
@@ -535,17 +537,17 @@ _ALONE = re.compile("(?:[ti]?P)?:?s~?")
 def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     """Facts that the tokens of a clause tell of its piece; `used` are those that said it."""
     facts = Facts()
-    moves = [one for one in tokens if one.kind == "movement"]
-    known = [library.find(str(one.means["movement"])) for one in moves]
+    moves = [token for token in tokens if token.kind == "movement"]
+    known = [library.find(str(move.means["movement"])) for move in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
-    body = [one for one in tokens if one.kind != "filler"]
+    body = [token for token in tokens if token.kind != "filler"]
     phrases.off_half(facts, body)
     phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)
     phrases.named_time(facts, body)
     phrases.timed_list(facts, body)
     phrases.two_on(facts, body)
-    said = "".join(MASK if one in facts.used else CODES[one.kind] for one in body)
+    said = "".join(MASK if token in facts.used else CODES[token.kind] for token in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
         said = _find(_ALONE if alone else pattern, take, facts, body, said)

@@ -330,7 +330,9 @@ _ODD, _EVEN = re.compile(r"\s*odd", re.IGNORECASE), re.compile(r"\s*even", re.IG
 
 def _odd_and_even(labels: Sequence[Label | None], said: Sequence[Row]) -> bool:
     """Whether two rows are the work of odd and of even minutes."""
-    marked = len(labels) > 1 and all(one is not None and one.kind == "minute" for one in labels)
+    marked = len(labels) > 1 and all(
+        label is not None and label.kind == "minute" for label in labels
+    )
     return marked and bool(_ODD.match(said[0].text) and _EVEN.match(said[1].text))
 
 

@@ -319,7 +319,7 @@ _MINUTE = re.compile(
 
 def _minutes_told(text: str) -> set[int]:
     """Columns at which the stations of a spoken EMOM begin: `minute one twelve calories, …`."""
-    found = [(int(one[1]), one.start()) for one in _MINUTE.finditer(text)]
+    found = [(int(match[1]), match.start()) for match in _MINUTE.finditer(text)]
     counts = [number for number, _ in found]
     if len(found) < 2 or counts != list(range(1, len(found) + 1)):
         return set()
@@ -332,7 +332,7 @@ FEW_ITEMS = 3
 
 def _counted_up(text: str) -> set[int]:
     """Columns at which items of a list in a line begin: `1) 12 cal row 2) 10 burpees 3) rest`."""
-    found = [(int(one[1]), one.start()) for one in _COUNT.finditer(text)]
+    found = [(int(match[1]), match.start()) for match in _COUNT.finditer(text)]
     counts = [number for number, _ in found]
     if len(found) < FEW_ITEMS or counts != list(range(1, len(found) + 1)):
         return set()
@@ -370,10 +370,10 @@ def without_bullets(said: Sequence[Row]) -> Sequence[Row]:
     """The rows, their bullets left out where every line has one: then they say nothing."""
     firsts = [one for one in said if one.first]
     if (
-        all(one.bullet or one.gap for one in firsts[1:])
-        and len({one.indent for one in firsts}) == 1
+        all(first.bullet or first.gap for first in firsts[1:])
+        and len({first.indent for first in firsts}) == 1
     ):
-        bullets = sum(one.bullet for one in firsts)
+        bullets = sum(first.bullet for first in firsts)
         if bullets * 10 >= len(firsts) * 9:
             return [replace(one, bullet=False) for one in said]
     return said

@@ -241,7 +241,7 @@ def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool)
     if "X" in figures or told or (dashed and "0" in figures):
         return Token("tempo code", figures, start, end)
     if dashed:
-        return Token("scheme", (tuple(int(one) for one in figures), False), start, end)
+        return Token("scheme", (tuple(int(figure) for figure in figures), False), start, end)
     return Token("number", float(figures), start, end)
 
 

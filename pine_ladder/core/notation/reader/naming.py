@@ -80,17 +80,17 @@ def qualified(
         # `frog jumps` are jumps, whatever a frog is.
         work.name = own_words(scope.said(move.start, behind.end))
         work.known = scope.library.find(work.name)
-        return [one for one in left if one is not behind]
+        return [token for token in left if token is not behind]
     way = behind is not None and behind.kind in ("word", "implement", "style")
     if way and (other := special(scope.library, word, work.name)):
         work.name, work.known = other, scope.library.find(other)
-        return [one for one in left if one is not behind]
+        return [token for token in left if token is not behind]
     run: list[Token] = []
     most = 3
     while at and part[at - 1].kind in ("word", "implement") and len(run) < most:
         at -= 1
         run.insert(0, part[at])
-    own = [str(one.value) for one in run if one.kind == "word"]
+    own = [str(token.value) for token in run if token.kind == "word"]
     sets = any(one.kind == "by" for one in part)
     heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed or sets)
     if not own:
@@ -98,14 +98,14 @@ def qualified(
     if own[-1] in BODY_PARTS and own[-1] not in work.name:
         work.name = own_words(scope.said(run[-1].start, move.end))
         work.known = scope.library.find(work.name)
-        return [one for one in left if one is not run[-1]]
+        return [token for token in left if token is not run[-1]]
     if not (heads or (at and part[at - 1].kind in AMOUNTS)):
         return left
     if any(len(one) < SHORTEST - 1 or one in PROSE for one in own):
         return left
     work.name = own_words(scope.said(run[0].start, move.end))
     work.known = scope.library.find(work.name)
-    return [one for one in left if one not in run]
+    return [token for token in left if token not in run]
 
 
 BODY_PARTS = frozenset(
@@ -148,9 +148,9 @@ def with_its_object(
     inside = part[at : noun + 1]
     work.name = own_words(scope.said(move.start, inside[-1].end))
     work.known = scope.library.find(work.name)
-    if any(one.kind in ("height", "seconds or inches") for one in inside):
+    if any(token.kind in ("height", "seconds or inches") for token in inside):
         work.load = None
-    return [one for one in left if one not in inside]
+    return [token for token in left if token not in inside]
 
 
 def named_by_itself(
@@ -172,9 +172,11 @@ def named_by_itself(
     if not counted and not (words_first and _leads(part, scope)):
         return left
     run = _run(part)
-    content = [one for one in run if one.kind not in _JOINING and one.kind not in ("on", "off")]
-    heads = [one for one in run if one.kind == "role" and _head(one, scope)]
-    if not heads and not any(one.kind in ("word", "implement") for one in run):
+    content = [
+        token for token in run if token.kind not in _JOINING and token.kind not in ("on", "off")
+    ]
+    heads = [token for token in run if token.kind == "role" and _head(token, scope)]
+    if not heads and not any(token.kind in ("word", "implement") for token in run):
         return left
     words = scope.said(run[0].start, run[-1].end)
     said = _words(words)
@@ -185,7 +187,7 @@ def named_by_itself(
     if not re.match(r"[A-Za-z0-9]", words):
         return left
     work.name = own_words(words)
-    return [one for one in left if one not in run]
+    return [token for token in left if token not in run]
 
 
 def _head(token: Token, scope: Scope) -> bool:

@@ -46,7 +46,7 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
         return
     if _role_behind_way(clause, at):
         return
-    lead = [one.kind for one in body[at : at + 4] if one.kind != "filler"]
+    lead = [token.kind for token in body[at : at + 4] if token.kind != "filler"]
     if lead[:1] in (["first"], ["then"]) and lead[1:3] in (["time", "role"], ["prime", "role"]):
         at = next(n for n in range(at, len(body)) if body[n].kind in _TIMES)
     clause.slot, at = _slot(clause, at, form)
@@ -83,15 +83,15 @@ def _spoken(body: Sequence[Token], at: int) -> int:
     ):
         end += 1
     ahead = body[end].kind if end < len(body) else ""
-    shared = any(one.kind in ("partners", "team") for one in body[at:end])
-    talks = any(one.kind in ("word", "everyone") for one in body[at:end])
+    shared = any(token.kind in ("partners", "team") for token in body[at:end])
+    talks = any(token.kind in ("word", "everyone") for token in body[at:end])
     return end if (ahead == "role" and not shared) or talks else at
 
 
 def _named_role(clause: Clause, at: int, form: Form) -> bool:
     """Take a role that stands behind what it is for: `pull-up strength:`, `shoulder prep:`."""
     body, row = clause.body, clause.row
-    kinds = [one.kind for one in body[at : at + MOST_NAMED + 2]]
+    kinds = [token.kind for token in body[at : at + MOST_NAMED + 2]]
     if kinds[:3] == ["movement", "role", "colon"] and row.first:
         clause.role, clause.body = str(body[at + 1].means["role"]), body[at + 3 :]
         return True
@@ -118,7 +118,7 @@ def _role_behind_way(clause: Clause, at: int) -> bool:
         return False
     clause.role = str(body[role].means["role"])
     behind = body[role + 1 :]
-    if all(one.kind in (*_MARKS, "stop", "filler") for one in behind):
+    if all(token.kind in (*_MARKS, "stop", "filler") for token in behind):
         end = body[at].end
         means = {"movement": "easy run"}  # On foot, where nothing else is said.
         behind = [Token("movement", "easy run", end, end, means)]
@@ -147,7 +147,7 @@ def _leads_in(token: Token) -> bool:
 
 def _within(body: Sequence[Token]) -> Range:
     """The length of `Part 1 (0-15 min)`."""
-    if [one.kind for one in body[:3]] != ["open", "time", "close"]:
+    if [token.kind for token in body[:3]] != ["open", "time", "close"]:
         return ()
     times = body[1].value
     return (times[-1] - times[0],) if len(times) > 1 else tuple(times)
@@ -161,14 +161,14 @@ def _past(body: Sequence[Token], at: int, kinds: Sequence[str]) -> int:
 
 def _is_cap(body: Sequence[Token], at: int) -> bool:
     """`30 min - cap`: a time at the start that is no slot."""
-    return [one.kind for one in body[at + 1 : at + 3]] == ["dash", "cap"]
+    return [token.kind for token in body[at + 1 : at + 3]] == ["dash", "cap"]
 
 
 def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     """The place in the hour at the start, as a length in seconds, and where the row goes on."""
     body, text = clause.body, clause.row.text
     here = body[at] if at < len(body) else None
-    after = next((one for one in body[at + 1 : at + 3] if one.kind != "filler"), None)
+    after = next((token for token in body[at + 1 : at + 3] if token.kind != "filler"), None)
     if here is not None and here.kind == "clock range":
         start, end = here.value
         latest = form.last_place_s if clause.row.number in form.clock_rows else end
@@ -191,17 +191,17 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
     if here.kind in _TIMES and apart:
         return seconds(here), at + 1
-    ahead = {one.kind for one in body[at:]}
+    ahead = {token.kind for token in body[at:]}
     framed = bool({"on", "off", "intervals", "tabata", "rounds", "rft"} & ahead)
     own = {"amrap", "emom", "every"} & ahead  # They take their length themselves.
     named = len(body) > at + 2 and body[at + 2].kind == "role"
     if here.kind in _TIMES and after.kind == "colon" and (framed or named) and not own:
         return seconds(here), at + 1  # `8 min: 30 on 30 off swings`
-    kinds = [one.kind for one in body[at : at + 5] if one.kind != "filler"]
+    kinds = [token.kind for token in body[at : at + 5] if token.kind != "filler"]
     first = kinds[:1] in (["first"], ["then"], ["last time"])
     if first and kinds[1:3] in (["time", "colon"], ["number", "colon"]):
         # `First ten minutes: …`
-        token = next(one for one in body[at:] if one.kind in ("time", "number"))
+        token = next(token for token in body[at:] if token.kind in ("time", "number"))
         return seconds(token), body.index(token) + 1
     return (), at
 
@@ -232,7 +232,11 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     row, body = clause.row, clause.body
     token = body[at]
     after = body[at + 1] if at + 1 < len(body) else None
-    if at > 0 and not row.first and all(one.kind in (*_TIMES, "filler") for one in body[at + 1 :]):
+    if (
+        at > 0
+        and not row.first
+        and all(token.kind in (*_TIMES, "filler") for token in body[at + 1 :])
+    ):
         return True  # `then we'll stretch for 5 min`
     if "movement" in token.means or token.kind != "role":
         return after is None and (row.gap or first or clause.label is not None)
@@ -244,22 +248,22 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
         return row.text[after.start - 1] == " "
     if re.match(r"\s*(?:is|of|with|together|as always|was|a|the)\b", row.text[token.end :]):
         return True
-    kinds = [one.kind for one in body[at + 1 : at + 5]]
+    kinds = [token.kind for token in body[at + 1 : at + 5]]
     called = kinds.index("colon") if row.first and at <= 1 and "colon" in kinds else 0
     if called and set(kinds[:called]) <= {"word", "filler", "and", "style"}:
         return True  # `Warm-up well: …`
-    if at == 0 and {"time", "prime"} & {one.kind for one in body[1:LENGTH_NEAR]}:
+    if at == 0 and {"time", "prime"} & {token.kind for token in body[1:LENGTH_NEAR]}:
         return True  # `Warm up on your own, 10 minutes, …`
     if after.kind == "movement":
         return row.first
-    words = [one for one in body if one.kind == "word"]
+    words = [token for token in body if token.kind == "word"]
     return row.first and len(words) <= 3 and at <= 1 and not SENTENCE_END.search(row.text)
 
 
 def _late_role(clause: Clause) -> None:
     """A role that ends the heading of a marked part: `A. Muscle-up skill, 12:00`."""
     body = clause.body
-    late = next((at for at, one in enumerate(body[:5]) if one.kind == "role"), None)
+    late = next((at for at, token in enumerate(body[:5]) if token.kind == "role"), None)
     if late is None:
         return
     rest = body[late + 1 :]
@@ -272,7 +276,7 @@ def _late_role(clause: Clause) -> None:
 
 def looks_like_opening(row: Row, library: Library) -> bool:
     """Whether a row begins with a mark, a role or a format."""
-    body = [one for one in tokens(row.text, library) if one.kind != "filler"]
+    body = [token for token in tokens(row.text, library) if token.kind != "filler"]
     opens = ("role", "amrap", "emom", "clock range")
     return bool(row.marked or label_of(row) or (body and body[0].kind in opens))
 
@@ -291,10 +295,10 @@ def timed_rows(said: Sequence[Row], library: Library) -> set[int]:
     out: set[int] = set()
     framed = 0
     for row in said:
-        body = [one for one in tokens(row.text, library) if one.kind != "filler"]
+        body = [token for token in tokens(row.text, library) if token.kind != "filler"]
         minutes = body[:1] and body[0].kind in ("time", "prime") and min(seconds(body[0]))
         if row.first and minutes and minutes >= SHORTEST_S and len(body) > 1:
             out.add(row.number)
-            framed += any(one.kind in _PARTS_OF for one in body[1:])
+            framed += any(token.kind in _PARTS_OF for token in body[1:])
     whole = len(out) >= FEWEST_TIMED and len(out) + OTHERS >= len({row.number for row in said})
     return out if whole and framed >= FEWEST_TIMED - 1 else set()

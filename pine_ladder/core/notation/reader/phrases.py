@@ -20,7 +20,7 @@ def of_each(facts: Facts, body: Sequence[Token]) -> None:
     last = body[-2:]
     kinds = [one.kind for one in last]
     listed = facts.rounds or facts.form in ("amrap", "for time")
-    moves = any(one.kind == "movement" for one in body)
+    moves = any(token.kind == "movement" for token in body)
     if kinds == ["number", "each side"] and listed and not moves and last[0] not in facts.used:
         facts.each = count_of(last[0])
         facts.used += last
@@ -30,10 +30,12 @@ def and_back(facts: Facts, body: Sequence[Token]) -> None:
     """`1-10 and back down`: a ladder whose steps come back to the first."""
     if (facts.scheme and len(facts.scheme) < 3) or facts.endless:
         return
-    at = next((place for place, one in enumerate(body) if one.kind in ("scheme", "range")), None)
+    at = next(
+        (place for place, token in enumerate(body) if token.kind in ("scheme", "range")), None
+    )
     behind = body[at + 1 :] if at is not None else []
     run = _until(behind, ("word", "and", "then", "down", "comma"))
-    words = {str(one.value) for one in run if one.kind == "word"}
+    words = {str(token.value) for token in run if token.kind == "word"}
     if "back" not in words or not words <= {"back", "up", "again"}:
         return
     steps = facts.scheme
@@ -51,10 +53,10 @@ def and_back(facts: Facts, body: Sequence[Token]) -> None:
 def _until(body: Sequence[Token], kinds: Sequence[str]) -> list[Token]:
     """The tokens at the start that are of some kinds."""
     out = []
-    for one in body:
-        if one.kind not in kinds:
+    for token in body:
+        if token.kind not in kinds:
             break
-        out.append(one)
+        out.append(token)
     return out
 
 
@@ -67,24 +69,26 @@ def length_ahead(facts: Facts, body: Sequence[Token]) -> None:
             facts.form, facts.length = "emom", seconds(first)
             facts.used += [first, mark, last]
             return
-    named = next((at for at, one in enumerate(body) if one.kind == "emom"), 0)
-    between = {one.kind for one in body[1:named]}
+    named = next((at for at, token in enumerate(body) if token.kind == "emom"), 0)
+    between = {token.kind for token in body[1:named]}
     ahead = bool(body) and body[0].kind in ("time", "prime") and "movement" in between
     if ahead and between <= {"movement", "word", "style", "implement", "colon"}:
         facts.form, facts.length = "emom", seconds(body[0])
-        behind = any(one.kind == "movement" for one in body[named:])
+        behind = any(token.kind == "movement" for token in body[named:])
         facts.used += [
-            one for one in body[: named + 1] if behind or one.kind in ("time", "prime", "emom")
+            token
+            for token in body[: named + 1]
+            if behind or token.kind in ("time", "prime", "emom")
         ]
 
 
 def timed_list(facts: Facts, body: Sequence[Token]) -> None:
     """`10 min: 5 burpees, 10 swings`: how long all that is listed goes on."""
-    kinds = [one.kind for one in body[:3]]
-    counted = sum(one.kind in ("number", "cal", "distance", "pair") for one in body[2:])
-    moves = sum(one.kind == "movement" for one in body[2:])
+    kinds = [token.kind for token in body[:3]]
+    counted = sum(token.kind in ("number", "cal", "distance", "pair") for token in body[2:])
+    moves = sum(token.kind == "movement" for token in body[2:])
     timed = kinds[:1] in (["time"], ["prime"]) and kinds[1:2] == ["colon"]
-    times = sum(one.kind in ("time", "prime") for one in body[2:])
+    times = sum(token.kind in ("time", "prime") for token in body[2:])
     if timed and kinds[2:] == ["movement"] and min(times, moves) > 1:
         facts.length = facts.length or seconds(body[0])
         facts.used += body[:2]  # `60 minutes: run 10 min / bike 10 min / row 10 min`
@@ -95,10 +99,12 @@ def timed_list(facts: Facts, body: Sequence[Token]) -> None:
 
 def two_on(facts: Facts, body: Sequence[Token]) -> None:
     """`teams of 4, 2 on 2 off`: partners take turns, where the two numbers are the team."""
-    sizes = [two.value for one, two in pairwise(body) if (one.kind, two.kind) == ("team", "number")]
+    sizes = [
+        two.value for token, two in pairwise(body) if (token.kind, two.kind) == ("team", "number")
+    ]
     for at in range(len(body) - 3):
         run = body[at : at + 4]
-        kinds = [one.kind for one in run]
+        kinds = [token.kind for token in run]
         if kinds == ["number", "on", "number", "off"] and run[0].value + run[2].value in sizes:
             facts.how = "alternate"
             facts.used += run
@@ -110,17 +116,17 @@ def named_time(facts: Facts, body: Sequence[Token]) -> None:
     at = len(ahead) if len(ahead) <= MOST_NAMES else 0
     run = _until(body[at + 1 :], _NAMES)
     ends = body[at + 1 + len(run) : at + 2 + len(run)]
-    worded = bool(ahead) or any(one.kind in ("word", "goal", "easy") for one in run)
+    worded = bool(ahead) or any(token.kind in ("word", "goal", "easy") for token in run)
     named = len(run) <= MOST_NAMES and worded
     timed = body[at : at + 1]
     if named and ends and ends[0].kind == "colon" and timed[0].kind in ("time", "prime"):
         facts.form, facts.length = "continuous", seconds(timed[0])
-        facts.used += [*ahead, *timed, *ends, *(one for one in run if one.kind == "station")]
+        facts.used += [*ahead, *timed, *ends, *(token for token in run if token.kind == "station")]
 
 
 def way_and_easy(facts: Facts, body: Sequence[Token]) -> None:
     """`500 m hard / 2 min easy x 5`: so many ways, with a rest between."""
-    run = [one for one in body if one.kind != "hard"]
+    run = [token for token in body if token.kind != "hard"]
     for at in range(len(run) - 4):
         part = run[at : at + 5]
         kinds = [one.kind for one in part]
@@ -133,7 +139,7 @@ def way_and_easy(facts: Facts, body: Sequence[Token]) -> None:
 
 def off_half(facts: Facts, body: Sequence[Token]) -> None:
     """`5 x 30 s hard bike / 90 s easy`: the work stands between the two times."""
-    kinds = [one.kind for one in body]
+    kinds = [token.kind for token in body]
     for at, kind in enumerate(kinds[:-3]):
         if kind != "by" or kinds[at + 1] not in ("time", "prime", "seconds or inches"):
             continue
@@ -155,7 +161,7 @@ def again(facts: Facts, body: Sequence[Token]) -> None:
     """`AMRAP 4, rest 2, x4`: how often the whole is done, said behind its rest."""
     if facts.form != "amrap" or not facts.rest or facts.times:
         return
-    free = [one for one in body if one not in facts.used and one.kind not in MARKS]
+    free = [token for token in body if token not in facts.used and token.kind not in MARKS]
     if len(free) == 1 and free[0].kind == "times n" and free[0] is body[-1]:
         facts.times = int(free[0].value[0])
         facts.used.append(free[0])
@@ -171,7 +177,7 @@ def in_turns(facts: Facts, body: Sequence[Token]) -> None:
         if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
             facts.how = one.means["team how"]
             facts.used.append(one)
-    first = next((one for one in body if one not in facts.used), None)
+    first = next((token for token in body if token not in facts.used), None)
     if facts.form == "emom" and first is not None and first.kind == "alternating":
         facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
     for one, after in zip(body, (*body[1:], None), strict=False):

@@ -45,17 +45,17 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
     _sets_of_their_own(part)
     _write_out(part)
     _ladder_told(part)
-    main = [one for one in part.works if one.place not in _AROUND]
+    main = [work for work in part.works if work.place not in _AROUND]
     form = format_of(part, main)
-    main = [one for one in part.works if one.place not in _AROUND]
+    main = [work for work in part.works if work.place not in _AROUND]
     return plan.Piece(
         line=part.number,
         role=role_of(part, main, form, Place(at, of)),
         name=re.sub(r'["#:]', " ", part.name).strip() or None,
         format=form,
         blocks=_blocks(part, main, form),
-        buy_in=tuple(_line([one]) for one in part.works if one.place == "buy-in"),
-        cash_out=tuple(_line([one]) for one in part.works if one.place == "cash-out"),
+        buy_in=tuple(_line([work]) for work in part.works if work.place == "buy-in"),
+        cash_out=tuple(_line([work]) for work in part.works if work.place == "cash-out"),
         **_modifiers(part, form),
     )
 
@@ -105,8 +105,8 @@ def _bears(name: str, form: plan.Format) -> bool:
 
 def _measured(part: Part, form: plan.Format) -> plan.ScoreKind | None:
     """The score that maximums ask for: calories or metres where they are said, reps in rounds."""
-    said = {one.measured for one in part.works if one.measured}
-    most = [one for one in part.works if one.most]
+    said = {work.measured for work in part.works if work.measured}
+    most = [work for work in part.works if work.most]
     if isinstance(form, plan.Rounds) and most and len(most) == len(part.works):
         return plan.ScoreKind.TOTAL_REPS
     if len(said) == 1 and isinstance(form, plan.Amrap | plan.Intervals):
@@ -116,12 +116,12 @@ def _measured(part: Part, form: plan.Format) -> plan.ScoreKind | None:
 
 def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.Block, ...]:
     windowed = isinstance(form, plan.Every | plan.Emom)
-    if isinstance(form, plan.Emom) and not any(one.station for one in main) and _turn(main):
+    if isinstance(form, plan.Emom) and not any(work.station for work in main) and _turn(main):
         for number, one in enumerate(main, start=1):
             one.station = number
-    several = sorted({one.block for one in main})
+    several = sorted({work.block for work in main})
     if len(several) > 1:
-        of_each = [[one for one in main if one.block == block] for block in several]
+        of_each = [[work for work in main if work.block == block] for block in several]
         for works in of_each:
             for one in works:
                 one.block = several[0]
@@ -153,9 +153,9 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
 
 def _turn(main: Sequence[Work]) -> bool:
     """Whether the lines of minutes take turns: what all of them ask would not fit in one."""
-    if len(main) < 2 or any(one.joined for one in main):
+    if len(main) < 2 or any(work.joined for work in main):
         return False
-    if any(isinstance(one.amount, plan.Max) for one in main):
+    if any(isinstance(work.amount, plan.Max) for work in main):
         return True
     return sum(map(_seconds, main)) > MINUTE_S
 
@@ -179,12 +179,12 @@ def work_lines(works: Sequence[Work], form: str) -> list[str]:
     """Works as lines of exact notation, those of a station in one line."""
     turns = form in ("emom", "every")
     groups: list[list[Work]] = []
-    for one in works:
-        station = turns and one.station is not None
-        if groups and (station or one.joined):
-            groups[-1].append(one)
+    for work in works:
+        station = turns and work.station is not None
+        if groups and (station or work.joined):
+            groups[-1].append(work)
         else:
-            groups.append([one])
+            groups.append([work])
     marks = [f"{group[0].station}) " if turns and group[0].station else "" for group in groups]
     return [mark + line_text(_line(group)) for mark, group in zip(marks, groups, strict=True)]
 
@@ -193,7 +193,7 @@ def _line(works: Sequence[Work]) -> plan.Line:
     """Works that are done together as one line; `rest` alone as a rest."""
     if len(works) == 1 and works[0].name == "rest":
         return plan.Line(line=works[0].row)
-    real = [one for one in works if one.name != "rest"]
+    real = [work for work in works if work.name != "rest"]
     return plan.Line(line=works[0].row, tasks=tuple(map(_task, real)))
 
 
@@ -221,23 +221,23 @@ def _sets_of_their_own(part: Part) -> None:
     """Sets of one lift whose numbers differ, `3 x 2 @ 70 %`, `2 x 1 @ 85 %`, written out one after
     the other; sets of one work among others without are told beside it.
     """
-    works = [one for one in part.works if one.named]
-    counted = [one for one in works if one.sets]
-    alone = len({one.name for one in works}) == 1
+    works = [work for work in part.works if work.named]
+    counted = [work for work in works if work.sets]
+    alone = len({work.name for work in works}) == 1
     if alone and counted and len(counted) < len(works) and not part.facts.sets:
-        single = [one for one in works if not one.sets]
-        if all(one.amount is not None and one.load is not None for one in works):
+        single = [work for work in works if not work.sets]
+        if all(work.amount is not None and work.load is not None for work in works):
             for one in single:
                 one.sets = (1,)
             counted = works
     numbers = {one.sets[0] for one in counted}
     if alone and len(counted) == len(works) > 1 and len(numbers) > 1 and not part.facts.form:
-        if sum(one.sets[0] for one in works) > MOST_SETS:
+        if sum(work.sets[0] for work in works) > MOST_SETS:
             return
         part.works = [
-            replace(one, sets=(), tiers=dict(one.tiers))
-            for one in works
-            for _ in range(one.sets[0])
+            replace(work, sets=(), tiers=dict(work.tiers))
+            for work in works
+            for _ in range(work.sets[0])
         ]
         part.facts.rounds = (1,)
     elif len(counted) == 1 and len(works) > 1 and part.role in LOOSE and not part.facts.sets:
@@ -258,20 +258,20 @@ def _ladder_told(part: Part) -> None:
     works = part.works
     if part.facts.form != "amrap" or part.facts.grow:
         return
-    names = [one.name for one in works]
+    names = [work.name for work in works]
     size = names.index(names[0], 1) if names[:1] and names[0] in names[1:] else 0
     if not size or len(works) % size or names != names[:size] * (len(works) // size):
         return
     steps = [works[at : at + size] for at in range(0, len(works), size)]
-    if not all(isinstance(one.amount, plan.Reps) for one in works):
+    if not all(isinstance(work.amount, plan.Reps) for work in works):
         return
     counts = [
         [one.amount.low for one in step if isinstance(one.amount, plan.Reps)] for step in steps
     ]
     rises = {
         after - before
-        for one, two in pairwise(counts)
-        for before, after in zip(one, two, strict=True)
+        for count, two in pairwise(counts)
+        for before, after in zip(count, two, strict=True)
     }
     told = any(_GOES_ON.search(note) for _, note in part.notes) or part.facts.endless
     if len(rises) != 1 or min(rises) < 1 or not (told or len(steps) >= FEWEST_STEPS):
@@ -288,22 +288,22 @@ def _write_out(part: Part) -> None:
     before such rounds and again behind them closes the piece.
     """
     for often, first, till in reversed(part.inner):
-        last = [at for at, one in enumerate(part.works) if one.place == "cash-out"]
+        last = [at for at, work in enumerate(part.works) if work.place == "cash-out"]
         end = till or (last[0] if last else len(part.works))
         inside = part.works[first:end]
         more = [
-            replace(one, row=inside[-1].row, tiers=dict(one.tiers))
+            replace(token, row=inside[-1].row, tiers=dict(token.tiers))
             for _ in range(often - 1)
-            for one in inside
+            for token in inside
         ]
         for one in part.works[end:]:
             one.place = ""
         part.works[end:end] = more
-    main = [one for one in part.works if one.place not in _AROUND]
+    main = [work for work in part.works if work.place not in _AROUND]
     if part.rounds_indent is None or len(main) < 2 or main[-1] is not part.works[-1]:
         return
     end_of_all = main[-1]
-    opening = [one for one in part.works if one.place == "buy-in"]
+    opening = [work for work in part.works if work.place == "buy-in"]
     if any((one.name, one.amount) == (end_of_all.name, end_of_all.amount) for one in opening):
         end_of_all.place = "cash-out"
 
@@ -316,7 +316,7 @@ def _rest_in_place(part: Part) -> None:
         for place, length in part.rests:
             part.works[place - 1].rest_s = length[0] if length else None
         part.facts.rest = ()
-    resting = [one for one in part.works if one.rest_s]
+    resting = [work for work in part.works if work.rest_s]
     sets = part.facts.form == "" and not part.facts.scheme
     if sets and resting == part.works[-1:] and resting and not part.facts.rest:
         part.facts.rest = (part.works[-1].rest_s or 0,)

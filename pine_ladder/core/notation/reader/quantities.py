@@ -63,9 +63,9 @@ def quantity(found: re.Match[str]) -> tuple[str, Any]:
     if "," in text and re.fullmatch(r"\d+(?:\s*,\s*\d+){2,}", text):
         parts = re.split(r"\s*,\s*", text)
         joint = "-"
-    values = [decimal(one) for one in parts]
+    values = [decimal(part) for part in parts]
     if found["ell"] and len(values) > 1 and joint == "-":
-        return "scheme", steps([int(one) for one in values], found["till"])
+        return "scheme", steps([int(value) for value in values], found["till"])
     several = tuple(values)
     whole = all(v == int(v) for v in values)
     if unit in ("%", "percent", "per cent"):

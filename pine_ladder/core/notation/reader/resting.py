@@ -25,16 +25,16 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
     row, facts = clause.row, clause.facts
     ends = following is None or following.gap or looks_like_opening(following, board.library)
     ends = ends or (following is not None and following.number in board.form.hour_rows)
-    counted = any(one.amount is not None for one in clause.works)
-    stretches = any(one.known and Pattern.MOBILITY in one.known.patterns for one in clause.works)
+    counted = any(work.amount is not None for work in clause.works)
+    stretches = any(work.known and Pattern.MOBILITY in work.known.patterns for work in clause.works)
     talk = clause.slot and not clause.role and not facts.frames and not counted
-    roles = (one for one in clause.body if one.kind == "role")
-    role = next((one for one in roles if one.means["role"] in LOOSE), None)
-    if talk and role is not None and not any(one.named and one.amount for one in clause.works):
+    roles = (token for token in clause.body if token.kind == "role")
+    role = next((role for role in roles if role.means["role"] in LOOSE), None)
+    if talk and role is not None and not any(work.named and work.amount for work in clause.works):
         # `general + specific warm-up`; what stands behind a colon is its work.
-        listed = any(one.kind == "colon" for one in clause.body[clause.body.index(role) + 1 :])
+        listed = any(token.kind == "colon" for token in clause.body[clause.body.index(role) + 1 :])
         clause.role = str(role.means["role"])
-        clause.works = [one for one in clause.works if listed and one.named]
+        clause.works = [work for work in clause.works if listed and work.named]
         return None
     practised = PRACTICE.search(row.text) and _practise(board, clause)
     if talk and ends and not stretches and not practised:
@@ -46,7 +46,7 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
         return facts.rest
     if board.here is None or board.here.fresh or not row.first:
         return None
-    if any(one.kind == "rest between" for one in clause.body):
+    if any(token.kind == "rest between" for token in clause.body):
         return None
     dashed = re.fullmatch(r"\s*-+[^-]+-+\s*", row.text)
     numbered = clause.label is not None
@@ -65,7 +65,7 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
 
 def _practise(board: Board, clause: Clause) -> bool:
     """Whether a row names what is practised in its time, which is its work then."""
-    moves = [one for one in clause.body if one.kind == "movement"]
+    moves = [token for token in clause.body if token.kind == "movement"]
     if not clause.works and len(moves) == 1:
         name = str(moves[0].means["movement"])
         known = board.library.find(name)
@@ -78,17 +78,17 @@ def _practise(board: Board, clause: Clause) -> bool:
 
 def _intervals_of(board: Board, row: Row) -> bool:
     """Whether a row is intervals of its own: `row 4 x (2 min hard / 1 min easy)`."""
-    kinds = [one.kind for one in tokens(row.text, board.library)]
+    kinds = [token.kind for token in tokens(row.text, board.library)]
     times = sum(kind in ("time", "prime") for kind in kinds)
     return "movement" in kinds and times > 1 and bool({"by", "rounds"} & set(kinds))
 
 
 def _steps_alone(board: Board, row: Row) -> bool:
     """Whether a row is a scheme and no more: `12-9-6`."""
-    return [one.kind for one in tokens(row.text, board.library)] == ["scheme"]
+    return [token.kind for token in tokens(row.text, board.library)] == ["scheme"]
 
 
 def _clocked(board: Board, row: Row) -> bool:
     """Whether a row begins with a clock of its own: `AMRAP 3`, `5 min AMRAP`."""
-    kinds = [one.kind for one in tokens(row.text, board.library) if one.kind != "filler"][:2]
+    kinds = [token.kind for token in tokens(row.text, board.library) if token.kind != "filler"][:2]
     return bool({"amrap", "emom", "tabata"} & set(kinds)) and not row.gap

@@ -74,14 +74,14 @@ def other_roles(part: Part, role: Role, form: plan.Format, place: Place) -> tupl
             one for one in (Role.CONDITIONING, Role.CORE, Role.STRENGTH) if one is not role
         )
     windows = isinstance(form, plan.Every | plan.Emom)
-    lifts = any(one.known and one.known.reference_kg for one in part.works)
-    told = any(isinstance(one.load, _EFFORT) for one in part.works)
+    lifts = any(work.known and work.known.reference_kg for work in part.works)
+    told = any(isinstance(work.load, _EFFORT) for work in part.works)
     if windows and role is Role.STRENGTH and not told:
         return (Role.CONDITIONING,)
     if place.first and role is Role.WARM_UP and not _EASILY.search(part.opening):
         if lifts:
             return (Role.STRENGTH,)
-        soft = all(one.known is None or _loosens(one.known) for one in part.works)
+        soft = all(work.known is None or _loosens(work.known) for work in part.works)
         return (Role.CONDITIONING,) if part.works and not soft else ()
     return ()
 
@@ -91,7 +91,7 @@ def _loosens(move: Movement) -> bool:
 
 
 def _moves(main: Sequence[Work]) -> list[Movement]:
-    return [one.known for one in main if one.known is not None]
+    return [work.known for work in main if work.known is not None]
 
 
 def _of_the_trunk(move: Movement) -> bool:
@@ -99,18 +99,18 @@ def _of_the_trunk(move: Movement) -> bool:
 
 
 def _all(moves: Sequence[Movement], *patterns: Pattern) -> bool:
-    return bool(moves) and all(set(one.patterns) & set(patterns) for one in moves)
+    return bool(moves) and all(set(move.patterns) & set(patterns) for move in moves)
 
 
 def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role | None:
     """Easy or loose work before all else is a warm-up, after all else a cool-down."""
     if place.of <= 2 or part.facts.score or not isinstance(form, _STEADY):
         return None
-    weighed = any(isinstance(one.load, plan.Percent | plan.Weight) for one in main)
+    weighed = any(isinstance(work.load, plan.Percent | plan.Weight) for work in main)
     long = isinstance(form, plan.Continuous) and form.length_s > WARM_S
-    raced = any(one.most or isinstance(one.amount, plan.Max) for one in main)
+    raced = any(work.most or isinstance(work.amount, plan.Max) for work in main)
     far = any(
-        isinstance(one.amount, plan.Distance) and one.amount.metres[0] >= FAR_M for one in main
+        isinstance(work.amount, plan.Distance) and work.amount.metres[0] >= FAR_M for work in main
     )
     long = long or (far and len(main) == 1)
     if (
@@ -121,7 +121,7 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
         return Role.WARM_UP
     if part.role == "finisher" or _HARD.search(part.opening):
         return None
-    engine = any(Pattern.ENGINE in one.patterns for one in _moves(main))
+    engine = any(Pattern.ENGINE in move.patterns for move in _moves(main))
     trains = engine and isinstance(form, plan.Continuous) and form.length_s >= TRAINS_S
     if trains and not _EASILY.search(part.opening):
         return None
@@ -132,39 +132,41 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
 
 def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role:
     """The role by the patterns of the movements and the format they are done in."""
-    moves, names = _moves(main), [one.name.lower() for one in main]
+    moves, names = _moves(main), [work.name.lower() for work in main]
     if isinstance(form, plan.Accumulate) and part.alone:
         return Role.SKILL
     raced = isinstance(form, plan.Amrap | plan.ForTime | plan.Tabata) or part.facts.form == "death"
-    soft = sum(Pattern.MOBILITY in one.patterns for one in moves) * 2 > len(moves)
+    soft = sum(Pattern.MOBILITY in move.patterns for move in moves) * 2 > len(moves)
     told = bool(names) and all(any(word in name for word in _SOFT_WORDS) for name in names)
     if (soft or told) and not raced:
         if place.last:
             return Role.COOL_DOWN
         return Role.WARM_UP if place.first else Role.MOBILITY
-    braced = any(Pattern.BRACE in one.patterns for one in moves)
+    braced = any(Pattern.BRACE in move.patterns for move in moves)
     fast = isinstance(form, plan.Amrap | plan.ForTime)
     if braced and all(map(_of_the_trunk, moves)) and not fast:
         return Role.CORE
     if isinstance(form, _SETS) and not _all(moves, Pattern.ENGINE):
-        jumps = all(one.patterns == (Pattern.JUMP,) for one in moves)
+        jumps = all(move.patterns == (Pattern.JUMP,) for move in moves)
         return Role.POWER if moves and jumps else Role.STRENGTH
-    engine = any(Pattern.ENGINE in one.patterns for one in moves)
+    engine = any(Pattern.ENGINE in move.patterns for move in moves)
     windows = isinstance(form, plan.Every | plan.Emom) and len(moves) <= FEW and not engine
     if windows and not raced and _lifts(part, main):
         return Role.STRENGTH
-    lifts = bool(moves) and all(one.parent or one.reference_kg for one in moves)
+    lifts = bool(moves) and all(move.parent or move.reference_kg for move in moves)
     if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
         return Role.STRENGTH
     eased = part.facts.quality and isinstance(form, plan.Rounds) and not engine and moves
-    if eased and place.of > 1 and not all(one.patterns == (Pattern.JUMP,) for one in moves):
+    if eased and place.of > 1 and not all(move.patterns == (Pattern.JUMP,) for move in moves):
         return Role.CORE if sum(map(_of_the_trunk, moves)) * 2 > len(moves) else Role.STRENGTH
     paused = part.facts.rest and part.facts.rest[0] >= PAUSE_S
-    weighed = any(isinstance(one.load, plan.Weight) for one in main)
-    tiring = any(set(one.patterns) & {Pattern.ENGINE, Pattern.JUMP} for one in moves)
+    weighed = any(isinstance(work.load, plan.Weight) for work in main)
+    tiring = any(set(move.patterns) & {Pattern.ENGINE, Pattern.JUMP} for move in moves)
     if isinstance(form, plan.Rounds) and paused and weighed and moves and not tiring:
         return Role.STRENGTH
-    easily = bool(_EASILY.search(part.opening)) or (bool(moves) and all(one.easy for one in moves))
+    easily = bool(_EASILY.search(part.opening)) or (
+        bool(moves) and all(move.easy for move in moves)
+    )
     if easily and isinstance(form, _STEADY) and place.of > 1:
         ends = {place.first: Role.WARM_UP, place.last: Role.COOL_DOWN}
         return ends.get(True, Role.CONDITIONING)
@@ -180,12 +182,14 @@ MOST_REPS = 8
 
 def _lifts(part: Part, main: Sequence[Work]) -> bool:
     """Whether windows are for lifting: a load told by effort, or lifts and nothing else."""
-    alone = all(one.known is not None and one.known.reference_kg for one in main if not one.parts)
-    effort = part.facts.builds or any(isinstance(one.load, _EFFORT) for one in main)
-    many = any(isinstance(one.amount, plan.Reps) and one.amount.low > MOST_REPS for one in main)
+    alone = all(
+        work.known is not None and work.known.reference_kg for work in main if not work.parts
+    )
+    effort = part.facts.builds or any(isinstance(work.load, _EFFORT) for work in main)
+    many = any(isinstance(work.amount, plan.Reps) and work.amount.low > MOST_REPS for work in main)
     if len(main) > 1 and many and not effort:
         return False  # `10 deadlifts and 12 presses every 4 min` are no sets of a lift.
-    return _loaded(part, main) and (alone or any(isinstance(one.load, _EFFORT) for one in main))
+    return _loaded(part, main) and (alone or any(isinstance(work.load, _EFFORT) for work in main))
 
 
 _EFFORT = plan.Percent | plan.Effort | plan.Feel
@@ -194,7 +198,7 @@ _EFFORT = plan.Percent | plan.Effort | plan.Feel
 def _loaded(part: Part, main: Sequence[Work]) -> bool:
     """Whether it is done with loads that are told by effort, or is a lift."""
     return part.facts.builds or any(
-        isinstance(one.load, _EFFORT)
-        or (one.known is not None and one.known.reference_kg and one.known.parent)
-        for one in main
+        isinstance(work.load, _EFFORT)
+        or (work.known is not None and work.known.reference_kg and work.known.parent)
+        for work in main
     )

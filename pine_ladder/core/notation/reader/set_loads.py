@@ -63,7 +63,7 @@ def take_set_loads(board: Board, row: Row) -> Row | None:
     loads, part = percents_by_set(row.text), board.here
     if loads is None or part is None or part.exactly is not None:
         return row
-    named = [one for one in part.works if one.named]
+    named = [work for work in part.works if work.named]
     lift = named[0] if named else part.lift or board.lift
     if lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
         board.note(row.number, row.typed[row.at : row.at + loads.end].strip(" ,;."))
@@ -72,7 +72,7 @@ def take_set_loads(board: Board, row: Row) -> Row | None:
         amount = lift.amount or (plan.Reps(low=each[0]) if each else None)
         number = lift.row if named else row.number
         made = replace(lift, row=number, amount=amount, load=None, sets=(), percents=loads.percents)
-        part.works = [one for one in part.works if one is not lift] + set_by_set(made)
+        part.works = [work for work in part.works if work is not lift] + set_by_set(made)
         part.facts.sets, part.facts.each = (), ()
     rest = row.text[loads.end :]
     if not re.search(r"\w", rest):

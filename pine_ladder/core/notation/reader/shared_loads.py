@@ -88,16 +88,16 @@ def heading_load(clause: Clause, left: Sequence[Token]) -> Work | None:
     if not (clause.facts.frames or clause.role):
         return None
     if clause.works:
-        ends = [at for at, one in enumerate(left) if one.kind in ("colon", "close")]
+        ends = [at for at, token in enumerate(left) if token.kind in ("colon", "close")]
         left = left[: ends[0]] if ends else ()
-    told = [one for one in left if one.kind not in _MARKS]
+    told = [token for token in left if token.kind not in _MARKS]
     return _load(told[0], clause.row.number) if len(told) == 1 else None
 
 
 def give_loads(part: Part, loads: Mapping[int, Work], library: Library) -> None:
     """Give a part's lifts of the bar, or of an implement that was named, their common loads."""
     for work in part.works:
-        kit = next((one.implement for one in loads.values() if one.implement), BAR)
+        kit = next((load.implement for load in loads.values() if load.implement), BAR)
         held = work.known is not None and kit in work.known.kit and work.known.reference_kg
         if not held or not (work.load is None or isinstance(work.load, plan.Weight)):
             continue
@@ -115,5 +115,5 @@ def give_loads(part: Part, loads: Mapping[int, Work], library: Library) -> None:
 
 def wants_loads(part: Part) -> bool:
     """Whether a part has lifts, and none of them has a load."""
-    lifts = [one for one in part.works if one.known is not None and one.known.reference_kg]
-    return bool(lifts) and all(one.load is None and one.bare is None for one in lifts)
+    lifts = [work for work in part.works if work.known is not None and work.known.reference_kg]
+    return bool(lifts) and all(lift.load is None and lift.bare is None for lift in lifts)

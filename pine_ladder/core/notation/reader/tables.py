@@ -164,12 +164,12 @@ def which_day(rows: Sequence[Row]) -> list[plan.Finding]:
         if not days:
             continue
         table = rows[at : _table_end(rows, at)]
-        others = [one for one in rows if one not in table]
+        others = [row for row in rows if row not in table]
         chosen, is_told = _day_on(head, days, others)
         if is_told or len(table) == 1:
             continue
         repairs = []
-        for place in (chosen, *(one for one in days if one != chosen)):
+        for place in (chosen, *(day for day in days if day != chosen)):
             texts = {row.number: text for row, text in _of_the_day(table, days, place)}
             edits = tuple(
                 plan.Edit(line=row.number, start=1, end=WHOLE_LINE, text=texts.get(row.number, ""))
@@ -205,7 +205,7 @@ def _of_the_week(
 ) -> list[Row]:
     """The rows of a table whose columns are weeks, each with the cell of the one that is on."""
     head, *body = table
-    said = [found[1] or found[2] for one in others if (found := _NOW.search(one.text))]
+    said = [found[1] or found[2] for other in others if (found := _NOW.search(other.text))]
     typed = [cell.strip() for cell in head.typed.strip().strip("|").split("|")]
     bold = [at for at in columns if at < len(typed) and _BOLD.search(typed[at])]
     on = bold or [at for at, number in columns.items() if number in said[-1:]]
@@ -221,18 +221,18 @@ def _of_the_week(
 
 
 def _week_on(weeks: Sequence[Row], others: Sequence[Row]) -> Row | None:
-    pointed = [one for one in weeks if _POINTS.search(one.cells[0])]
+    pointed = [week for week in weeks if _POINTS.search(week.cells[0])]
     if len(pointed) == 1:
         return pointed[0]
-    said = [found[1] or found[2] for one in others if (found := _NOW.search(one.text))]
-    return next((one for one in weeks if said and one.cells[0].strip(" #.") == said[-1]), None)
+    said = [found[1] or found[2] for other in others if (found := _NOW.search(other.text))]
+    return next((week for week in weeks if said and week.cells[0].strip(" #.") == said[-1]), None)
 
 
 def _week_row(head: Row, week: Row, others: Sequence[Row]) -> Row:
     """The work of a week as a line: its columns, of those by day the one of today."""
     columns = [cell.strip().lower() for cell in head.cells]
-    days = [one for one in columns if one[:3] in _DAYS]
-    said = [day for day in days if any(_says_day(day, one.text) for one in others)]
+    days = [column for column in columns if column[:3] in _DAYS]
+    said = [day for day in days if any(_says_day(day, other.text) for other in others)]
     today = (said or days or [""])[0]
     told = []
     for name, cell in zip(columns[1:], week.cells[1:], strict=False):
@@ -365,7 +365,12 @@ FEWEST_CELLS = 3
 def _kind(cell: str, library: Library) -> str:
     """The kind of the first token of a cell that says something; empty for none."""
     return next(
-        (one.kind for one in tokens(cell, library) if one.kind not in ("filler", "at", "dash")), ""
+        (
+            token.kind
+            for token in tokens(cell, library)
+            if token.kind not in ("filler", "at", "dash")
+        ),
+        "",
     )
 
 
@@ -425,15 +430,15 @@ def _eases(base: Movement, other: Movement, library: Library) -> bool:
 
 
 def _movement(cell: str, library: Library) -> bool:
-    kinds = [one.kind for one in tokens(cell.strip(), library) if one.kind != "filler"]
-    return bool(kinds) and all(one in ("movement", "implement") for one in kinds)
+    kinds = [token.kind for token in tokens(cell.strip(), library) if token.kind != "filler"]
+    return bool(kinds) and all(kind in ("movement", "implement") for kind in kinds)
 
 
 def _says_amount(cells: Sequence[str], library: Library) -> bool:
     return any(
-        one.kind in ("time", "distance", "weight", "by", "cal")
+        token.kind in ("time", "distance", "weight", "by", "cal")
         for cell in cells
-        for one in tokens(cell, library)
+        for token in tokens(cell, library)
     )
 
 
@@ -479,7 +484,7 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
         f"rest {rest}" if rest and rest != "0" else "",
     ]
     time, *others = parts
-    line = ", ".join(one for one in others if one)
+    line = ", ".join(other for other in others if other)
     # A place in the hour stands before the role or the letter of the part.
     ahead = bool(time) and re.match(r"\d+ min -$", time) is not None and not label.endswith(". ")
     line = f"{time} {label}{line}" if ahead else f"{label}{time} {line}" if time else label + line

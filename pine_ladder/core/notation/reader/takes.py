@@ -174,7 +174,7 @@ def _notes(left: Sequence[Token], scope: Scope) -> list[str]:
         if not run or (len(run) == 1 and run[0].means.get("role") == "skill"):
             return ""  # `10 min handstand practice`
         said = scope.said(run[0].start, run[-1].end)
-        return said.lower() if all(one.kind == "style" for one in run) else said
+        return said.lower() if all(token.kind == "style" for token in run) else said
 
     for token in left:
         gap = scope.text[run[-1].end : token.start] if run else ""
@@ -404,7 +404,7 @@ def _cal(work: Work, token: Token, around: Around) -> bool:
     if work.amount is not None:
         return False
     if joint == "-" and len(numbers) > 1 and numbers[0] > numbers[-1]:
-        work.amount = plan.Scheme(values=tuple(int(one) for one in numbers), unit="cal")
+        work.amount = plan.Scheme(values=tuple(int(number) for number in numbers), unit="cal")
         return True
     many = numbers[:2] if joint == "/" else numbers[:1]
     work.amount = plan.Calories(calories=tuple(int(one) for one in many))

@@ -83,7 +83,7 @@ def tier_of(row: Row, library: Library) -> tuple[int | None, int]:
     if found := _SUB.match(row.text):
         return 1, found.end()
     if (found := _UNABLE.match(row.text)) and sum(
-        one.kind == "movement" for one in tokens(row.text, library)
+        token.kind == "movement" for token in tokens(row.text, library)
     ) > 1:
         return 1, found.end()
     if found := (_TOO_MUCH.match(row.text) or _SUB_OF.match(row.text)):
@@ -96,8 +96,10 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
     if not works:
         return True
     if any(one.match(scope.text) for one in (_UNABLE, _TOO_MUCH, _SUB_OF)):
-        first = next((one for one in body if one.kind == "movement"), None)
-        mine = [one for one in works if first is not None and one.name == first.means["movement"]]
+        first = next((token for token in body if token.kind == "movement"), None)
+        mine = [
+            work for work in works if first is not None and work.name == first.means["movement"]
+        ]
         if mine and first is not None:
             rest = list(body[list(body).index(first) + 1 :])
             while rest and rest[0].kind in ("sub", "equals", "colon"):
@@ -109,11 +111,11 @@ def give_tiers(works: list[Work], tier: int, body: Sequence[Token], scope: Scope
     if tier == 0:
         return not _as_written(targets, items)
     left = False
-    numbered = [one for one in targets if one.named and not one.place] or targets
+    numbered = [target for target in targets if target.named and not target.place] or targets
     given = [
-        one
-        for one in items
-        if one.named or one.amount is not None or one.load is not None or one.bare is not None
+        item
+        for item in items
+        if item.named or item.amount is not None or item.load is not None or item.bare is not None
     ]
     positional = len(given) == len(items) == len(numbered) > 1 and all(
         closest(item, numbered, tier, scope.library) is work or _fits(item, work)
@@ -252,18 +254,20 @@ def _fits(item: Work, work: Work) -> bool:
 
 def _target(item: Work, works: list[Work], tier: int, library: Library) -> list[Work] | Work | None:
     """The works an item of a tier's row speaks of."""
-    free = [one for one in works if tier not in one.tiers and one.named]
+    free = [work for work in works if tier not in work.tiers and work.named]
     if item.named:
         return closest(item, works, tier, library)
     if item.load is not None or item.bare is not None:
-        hint = next((one for one in item.notes if one in ("dumbbell", "kettlebell", "barbell")), "")
+        hint = next(
+            (note for note in item.notes if note in ("dumbbell", "kettlebell", "barbell")), ""
+        )
         heights = isinstance(item.load, plan.Height)
         loaded = [
-            one for one in works
-            if (one.load is not None or one.bare is not None)
-            and not isinstance(one.load, plan.Feel)
-            and isinstance(one.load, plan.Height) == heights
-            and (one.tiers.get(tier) is None or one.tiers[tier].load in (None, one.load))
+            work for work in works
+            if (work.load is not None or work.bare is not None)
+            and not isinstance(work.load, plan.Feel)
+            and isinstance(work.load, plan.Height) == heights
+            and (work.tiers.get(tier) is None or work.tiers[tier].load in (None, work.load))
         ]  # fmt: skip
         if hint:
             hinted = [
@@ -384,7 +388,7 @@ def _as_written(works: list[Work], items: list[Work]) -> bool:
             continue
         for work in works:
             hint = next(
-                (one for one in item.notes if one in ("dumbbell", "kettlebell", "barbell")), ""
+                (note for note in item.notes if note in ("dumbbell", "kettlebell", "barbell")), ""
             )
             weighted = work.known is not None and (work.known.reference_kg is not None)
             if (

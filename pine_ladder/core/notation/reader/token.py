@@ -58,4 +58,4 @@ class Token:
 
 def codes(tokens: Sequence[Token]) -> str:
     """A character a token."""
-    return "".join(CODES[one.kind] for one in tokens)
+    return "".join(CODES[token.kind] for token in tokens)

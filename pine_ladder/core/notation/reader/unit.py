@@ -27,7 +27,7 @@ def in_its_unit(said: Sequence[Row], library: Library) -> Library:
     """The library with the unit of a board's loads: that of those that have one, else the gym's."""
     units: set[WeightUnit] = set()
     lines = [tokens(row.text, library) for row in said]
-    named = {str(one.value) for found in lines for one in found if one.kind == "movement"}
+    named = {str(one.value) for line in lines for one in line if one.kind == "movement"}
     lifts = [Token("movement", one, 0, 0) for one in named if _weighted(one, library)]
     for line in lines:
         # A pair in a heading is the load of the lift below it.

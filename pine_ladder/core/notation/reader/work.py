@@ -90,11 +90,11 @@ class Work:
 
     def exercise(self) -> plan.Exercise:
         """It as a plan record."""
-        note = "; ".join(dict.fromkeys(one for one in self.notes if one)) or None
+        note = "; ".join(dict.fromkeys(note for note in self.notes if note)) or None
         return plan.Exercise(
             amount=self.amount,
             movement=self.name,
-            parts=tuple(one.exercise() for one in self.parts),
+            parts=tuple(part.exercise() for part in self.parts),
             side=self.side,
             one_arm=self.one_arm,
             unbroken=self.unbroken,
@@ -168,9 +168,9 @@ def set_by_set(work: Work) -> list[Work]:
         return [work]
     reps: list[plan.Amount | None] = [work.amount] * len(work.percents)
     if isinstance(work.amount, plan.Scheme):
-        reps = [plan.Reps(low=one) for one in work.amount.values]
+        reps = [plan.Reps(low=value) for value in work.amount.values]
     if len(reps) != len(work.percents):
-        work.notes.append("/".join(f"{one:g}" for one in work.percents) + " %")
+        work.notes.append("/".join(f"{percent:g}" for percent in work.percents) + " %")
         return [work]
     return [
         replace(work, amount=amount, load=plan.Percent(low=percent), sets=(), percents=())
@@ -188,7 +188,7 @@ def _load_a_step(work: Work) -> list[Work] | None:
     if not isinstance(amount, plan.Scheme) or bare is None or amount.unit != "reps":
         return None
     loads = bare.values
-    rises = all(one < two for one, two in pairwise(loads))
+    rises = all(load < two for load, two in pairwise(loads))
     alike = len(loads) == len(amount.values) >= FEWEST_LOADS
     if not alike or not rises or max(amount.values) > HEAVIEST_REPS:
         return None
@@ -235,7 +235,7 @@ def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     values, count = bare
     work.bare, work.unitless, known = None, True, work.known
     if known is not None and known.measure == "distance" and work.amount is None:
-        work.amount = plan.Calories(calories=tuple(int(one) for one in values[:2]))
+        work.amount = plan.Calories(calories=tuple(int(value) for value in values[:2]))
         return
     box = known is not None and ("box" in known.kit or "box" in known.name)
     doubled = count > 1 and known is not None and known.reference_kg is not None

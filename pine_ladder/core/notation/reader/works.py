@@ -70,7 +70,7 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
 
 def _lists(part: Sequence[Token], inside: Sequence[Token]) -> bool:
     """Whether brackets hold a list that words before them name: `drills (skips, butt kicks)`."""
-    kinds = [one.kind for one in inside]
+    kinds = [token.kind for token in inside]
     kinds = kinds[: kinds.index("close")] if "close" in kinds else []
     named = {one.kind for one in part} & {"movement", *AMOUNTS}
     moves = kinds.count("movement")
@@ -188,17 +188,17 @@ class _Reading:
     def _take(
         self, mark: str, part: list[Token], body: list[Token], following: Sequence[Token]
     ) -> None:
-        if all(one.kind == "reps" for one in body):
+        if all(token.kind == "reps" for token in body):
             return
         words = self.scope.said(part[0].start, part[-1].end)
         if any(one.kind == "equals" for one in part):
             # `1 cal = 1 rep`, `every break = 5 squats`: said of the work, no work itself.
             self._note(words)
             return
-        if [one.kind for one in body] == ["number", "each side"] and not self.works:
+        if [token.kind for token in body] == ["number", "each side"] and not self.works:
             self.each = plan.Reps(low=int(body[0].value))
             return
-        kinds = [one.kind for one in body]
+        kinds = [token.kind for token in body]
         lists = kinds[-1:] == ["each side"] and "movement" not in kinds and not self.works
         if lists and (of_each := work_of(part, self.scope)) is not None:
             # `10 m down and back x 2 of each: …`
@@ -273,7 +273,7 @@ class _Reading:
         counted = work.amount is None and (
             _amount_alone(following) or (_stretches(work) and _stretched(following))
         )
-        framed = any(one.kind in ("by", "percent", "scheme") for one in self.tokens)
+        framed = any(token.kind in ("by", "percent", "scheme") for token in self.tokens)
         if mark == "then" and self.works and _into(self.works[-1], work):
             return
         asked = counted or (framed and not self.works)
@@ -307,7 +307,7 @@ class _Reading:
     def _reps_alone(self) -> bool:
         """Whether the clause is `8 reps`, of the lift above it."""
         marks = ("filler", "comma", "at", "dash", "open", "close")
-        kinds = [one.kind for one in self.tokens if one.kind not in marks]
+        kinds = [token.kind for token in self.tokens if token.kind not in marks]
         return kinds[:2] == ["number", "reps"] and kinds[2:] in (
             [],
             ["percent"],
@@ -543,7 +543,7 @@ def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
         and (other := scope.library.find(f"{more.implement} {work.name}")) is not None
     ):
         work.name, work.known = other.name, other
-        more.notes = [one for one in more.notes if len(one) > 4]
+        more.notes = [note for note in more.notes if len(note) > 4]
     if more.sets and not work.sets:
         work.sets, took = more.sets, True
     if more.side and not work.side:

@@ -29,7 +29,9 @@ def example_of(piece: plan.Piece) -> str:
     if kind is None:
         return ""
     samples = list(_samples(piece, kind))
-    return next((one for one in samples if not read_score(one, piece).problems), samples[-1])
+    return next(
+        (sample for sample in samples if not read_score(sample, piece).problems), samples[-1]
+    )
 
 
 def _samples(piece: plan.Piece, kind: ScoreKind) -> Iterator[str]:
