@@ -90,8 +90,8 @@ def _print_checks(found: list[tuple[Movement, Figure]], as_json: bool) -> None:
         for each in checks:
             for standard in each.standards:
                 word = "holds" if standard.holds else "FAILS"
-                measured = f"({standard.value:g} {standard.unit})"
-                typer.echo(f"{each.movement} · {standard.pose}: {standard.what} {word} {measured}")
+                numbers = f"({standard.value:g} {standard.unit})"
+                typer.echo(f"{each.movement} · {standard.pose}: {standard.what} {word} {numbers}")
             for fault in each.faults:
                 typer.echo(f"{each.movement}: {fault}")
         good = sum(each.holds for each in checks)

@@ -43,9 +43,9 @@ def nights(folder: Path) -> list[Night]:
     """The backups in a folder, newest first; anything else in it is not looked at."""
     found = []
     for file in folder.glob("gym-*.backup"):
-        if said := _NAME.fullmatch(file.name):
+        if match := _NAME.fullmatch(file.name):
             try:
-                found.append(Night(dt.date.fromisoformat(said[1]), file.stat().st_size))
+                found.append(Night(dt.date.fromisoformat(match[1]), file.stat().st_size))
             except (ValueError, OSError):
                 continue
     return sorted(found, reverse=True)

@@ -225,7 +225,7 @@ def _ask(
                 key=str(row.id),
                 title=row.title,
                 why=why,
-                scores=tuple(Hanging(one.person.name, one.display) for one in shown),
+                scores=tuple(Hanging(score.person.name, score.display) for score in shown),
                 jots=jots,
                 likely=place,
             )

@@ -62,10 +62,10 @@ def list_movements(
     kit: Annotated[str | None, Query(max_length=60, description="Kit it needs, or `none`")] = None,
 ) -> MovementList:
     """Search the library; slips in typing are forgiven."""
-    found = shelf.search(q, 40) if q.strip() else list(shelf.movements)
+    match = shelf.search(q, 40) if q.strip() else list(shelf.movements)
     kept = [
         m
-        for m in found
+        for m in match
         if (pattern is None or pattern in m.patterns)
         and (kit is None or (not m.kit if kit == "none" else kit in m.kit))
     ]

@@ -145,7 +145,7 @@ def clock_out(
     coach = me is not None and me.role == "coach"
     hidden = frozenset() if coach else hidden_people(db) - ({me.id} if me else frozenset())
     shown = [finish for finish in state.finishes if finish.athlete_id not in hidden]
-    named = names_of(db, (one.athlete_id for one in shown))
+    named = names_of(db, (finish.athlete_id for finish in shown))
     boards = _tier_boards(state, shelf, gym_of(db).tiers)
     cautions = dict.fromkeys(c for board in boards for c in board.piece.cautions)
     return ClockOut(
@@ -166,11 +166,11 @@ def clock_out(
         ended=state.ended,
         finishes=[
             FinishOut(
-                person_id=one.athlete_id,
-                name=named.get(one.athlete_id, ""),
-                shown=one.shown,
+                person_id=finish.athlete_id,
+                name=named.get(finish.athlete_id, ""),
+                shown=finish.shown,
             )
-            for one in shown
+            for finish in shown
         ],
         tiers=boards,
         briefing=briefing(state.piece, shelf),

@@ -114,7 +114,7 @@ def gym(db: Database) -> GymOut:
 
 def _loads(names: Iterable[str]) -> list[str]:
     """Loads to offer after @: the trade's pairs, the gym's own implements, and the other ways."""
-    owned = {found[0] for name in names if (found := re.search(r"\b\d+(\.\d+)? kg$", name))}
+    owned = {match[0] for name in names if (match := re.search(r"\b\d+(\.\d+)? kg$", name))}
     kilos = sorted(owned, key=lambda text: float(text.split()[0]))
     return [*words.LOAD_PAIRS, *kilos, *words.LOAD_WORDS]
 

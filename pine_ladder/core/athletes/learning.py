@@ -281,8 +281,8 @@ class Solved:
 
 def _piece_numbers(seen: Sequence[Observation]) -> dict[int, int]:
     numbers: dict[int, int] = {}
-    for one in seen:
-        numbers.setdefault(id(one.piece), len(numbers))
+    for observation in seen:
+        numbers.setdefault(id(observation.piece), len(numbers))
     return numbers
 
 
@@ -340,13 +340,16 @@ def _tier_means(known: Sequence[Observation], asked: Sequence[Observation]) -> A
     for one in known:
         values.setdefault((id(one.piece), one.tier), []).append(one.value)
     return np.array(
-        [float(np.mean(values.get((id(one.piece), one.tier), [np.nan]))) for one in asked]
+        [
+            float(np.mean(values.get((id(observation.piece), observation.tier), [np.nan])))
+            for observation in asked
+        ]
     )
 
 
 def judge(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Report:
     """Fit to four fifths of the scores, and tell the error on the others."""
-    scores = [one for one in seen if usable(one)]
+    scores = [observation for observation in seen if usable(observation)]
     if len(scores) < FEWEST:
         return Report(scores=len(scores), unseen=0, error=None, baseline=None)
     # A cap says no number that a prediction could be held against, a team's none of one athlete.
@@ -372,8 +375,13 @@ def compare(
     """The error on some scores after a fit to others, beside the tier's mean of those others."""
     solved = fit(known, members, library)
     people = {n: m.model_copy(update={"factors": solved.factors[n]}) for n, m in members.items()}
-    actual = np.array([one.value for one in asked])
-    slow = np.array([solved.pieces.get(id(one.piece), 1.0) ** sense(one.kind) for one in asked])
+    actual = np.array([observation.value for observation in asked])
+    slow = np.array(
+        [
+            solved.pieces.get(id(observation.piece), 1.0) ** sense(observation.kind)
+            for observation in asked
+        ]
+    )
     predicted = predict(asked, people, library, solved.medians).result * slow
     means = _tier_means(known, asked)
     both = np.isfinite(means)
@@ -390,7 +398,7 @@ def compare(
 
 def learn(seen: Sequence[Observation], members: Mapping[int, Member], library: Library) -> Learnt:
     """Factors from all scores, with the report of a fit that was kept from a fifth of them."""
-    scores = [one for one in seen if usable(one)]
+    scores = [observation for observation in seen if usable(observation)]
     loads = [(o.athlete, o.piece, o.tier, o.value) for o in seen if o.kind is ScoreKind.LOAD]
     bests = bests_from(loads, library)
     bare = {

@@ -162,11 +162,11 @@ def _neater(one: tuple[float, ...], other: tuple[float, ...]) -> bool:
 
 def weight_kg(mark: str) -> float:
     """What a plate or a bar weighs by its mark: `20` (kg) or `45 lb`; ValueError for another."""
-    found = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(kg|lb)?", mark.strip())
-    if not found or float(found[1]) <= 0:
+    match = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(kg|lb)?", mark.strip())
+    if not match or float(match[1]) <= 0:
         raise ValueError(f"{mark}: write a weight such as 20 or 45 lb")
-    value = float(found[1])
-    return lb_to_kg(value) if found[2] == "lb" else value
+    value = float(match[1])
+    return lb_to_kg(value) if match[2] == "lb" else value
 
 
 def from_rack(wanted_kg: float, owned: Iterable[float], what: str) -> Loading | None:

@@ -99,7 +99,7 @@ class Rack(Frozen):
     def sizes(self, what: str) -> list[float]:
         """Weights in kg of an implement the gym has, from names such as `dumbbell 15 kg`."""
         marked = re.compile(rf"{re.escape(what)} (\d+(?:\.\d+)?) kg")
-        return [float(found[1]) for name in self.kit if (found := marked.fullmatch(name))]
+        return [float(match[1]) for name in self.kit if (match := marked.fullmatch(name))]
 
 
 def at_home(profile: Profile) -> Rack:

@@ -66,7 +66,9 @@ def groups(seen: Sequence[Observation]) -> dict[tuple[plan.Piece, int], list[int
     """Scores that one run predicts: those on the same piece in the same tier."""
     keys: dict[tuple[int, int], tuple[plan.Piece, int]] = {}
     found: dict[tuple[plan.Piece, int], list[int]] = {}
-    for at, one in enumerate(seen):
-        key = keys.setdefault((id(one.piece), one.tier), (one.piece, one.tier))
+    for at, observation in enumerate(seen):
+        key = keys.setdefault(
+            (id(observation.piece), observation.tier), (observation.piece, observation.tier)
+        )
         found.setdefault(key, []).append(at)
     return found

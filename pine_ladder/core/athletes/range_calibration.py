@@ -32,7 +32,11 @@ def width_of(known: Sequence[Observation], medians: Mapping[str, float], library
     What does not come of the athletes (a choice, two tracks) stays as wide, so it is tried. Where
     the library's own width holds hardly more of them, as with scores too coarse to tell, it stays.
     """
-    told = [one for one in known if one.says_alone and one.kind in LEARNT]
+    told = [
+        observation
+        for observation in known
+        if observation.says_alone and observation.kind in LEARNT
+    ]
 
     def inside(width: float) -> float:
         return coverage(told, medians, library.of_width(width)) or 0.0

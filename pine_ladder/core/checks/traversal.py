@@ -70,13 +70,13 @@ def spoken(found: Iterable[plan.Finding], session: plan.Session) -> list[plan.Fi
     """Findings without those that the coach means as written, each with the way to say so."""
     piece_of = {line: piece for piece in session.pieces for line in lines_of(piece)}
     out = []
-    for one in found:
-        piece = piece_of.get(one.line)
-        if piece is None or one.severity == "error":
-            out.append(one)
-        elif one.code not in piece.meant:
-            meant = with_heading(piece, "This is meant", meant=(*piece.meant, one.code))
-            out.append(one.model_copy(update={"meant": meant}))
+    for finding in found:
+        piece = piece_of.get(finding.line)
+        if piece is None or finding.severity == "error":
+            out.append(finding)
+        elif finding.code not in piece.meant:
+            meant = with_heading(piece, "This is meant", meant=(*piece.meant, finding.code))
+            out.append(finding.model_copy(update={"meant": meant}))
     return out
 
 

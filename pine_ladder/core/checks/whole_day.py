@@ -36,7 +36,7 @@ def technical_lifts_on_tired_muscles(day: Sequence[Dosed], ground: Ground) -> li
     """A heavy snatch, clean or jerk after a piece that took the grip or the legs for it."""
     found = []
     for at, (piece, _) in enumerate(day):
-        before = [one for one in day[:at] if one.piece.role in HARD_ROLES]
+        before = [dosed for dosed in day[:at] if dosed.piece.role in HARD_ROLES]
         for task in tasks(plan.Session(pieces=(piece,))):
             first = task.task.versions[0]
             load = first.load
@@ -45,8 +45,8 @@ def technical_lifts_on_tired_muscles(day: Sequence[Dosed], ground: Ground) -> li
             if not set(TECHNICAL) & set(first.movement.split()):
                 continue
             spent = [
-                (one.dose.of(region), region, one.piece)
-                for one in before
+                (dosed.dose.of(region), region, dosed.piece)
+                for dosed in before
                 for region in (Region.PULL, Region.SQUAT, Region.HINGE)
             ]
             if not spent or max(spent, key=lambda each: each[0])[0] < RUINED:
@@ -68,7 +68,7 @@ def many_pieces_of_a_kind(day: Sequence[Dosed], ground: Ground) -> list[plan.Fin
     if ground.style.day == "one pattern":
         return found
     for region in MUSCLES:
-        loaded = [one.piece for one in day if one.dose.of(region) >= SOME]
+        loaded = [dosed.piece for dosed in day if dosed.dose.of(region) >= SOME]
         if len(loaded) >= MANY_PIECES:
             message = f"{len(loaded)} pieces load {region.value} today: spread it over the week"
             found.append(finding("same-region", loaded[-1].line, message, "hint"))
@@ -82,7 +82,7 @@ def tiring_warm_ups(day: Sequence[Dosed], ground: Ground) -> list[plan.Finding]:
         if piece.role is not plan.Role.WARM_UP:
             continue
         for region in MUSCLES:
-            after = max((one.dose.of(region) for one in day[at + 1 :]), default=0.0)
+            after = max((dosed.dose.of(region) for dosed in day[at + 1 :]), default=0.0)
             if dose.of(region) < TIRING or after < NEEDED:
                 continue
             message = (

@@ -194,7 +194,7 @@ def _work(
         piece = wished(builder, apart, wish) if wish else held_again(slot, material, out)
         if piece is None and rng.random() < FROM_BOARDS:
             own = own_piece(apart, material, builder, rng)
-            if own is not None and own.piece.lines not in [one.lines for one in out]:
+            if own is not None and own.piece.lines not in [piece.lines for piece in out]:
                 piece = own.piece
                 sources[len(out)] = own.source
         if piece is None:

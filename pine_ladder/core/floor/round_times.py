@@ -159,8 +159,8 @@ def read_jot(text: str, unit: Literal["reps", "s", "kg"]) -> float | None:
     None for what is neither. Displays read the same without network, by the vectors of this.
     """
     typed = text.strip()
-    if unit == "s" and (found := _TIME.fullmatch(typed)):
-        return int(found[1]) * 60 + int(found[2]) if int(found[2]) < 60 else None
+    if unit == "s" and (match := _TIME.fullmatch(typed)):
+        return int(match[1]) * 60 + int(match[2]) if int(match[2]) < 60 else None
     if not typed.isascii() or not _SHAPES[unit].fullmatch(typed):
         return None
     return float(typed.replace(",", "."))

@@ -77,10 +77,10 @@ def _named(text: str) -> dt.date | None:
 
 def parts(text: str) -> tuple[int, int, int] | None:
     """The three numbers of a date of numbers that does not begin with its year; None for others."""
-    found = _NUMERIC.fullmatch(_TIME_AFTER.sub("", _plain(text)))
-    if not found or len(found[1]) > 2:
+    match = _NUMERIC.fullmatch(_TIME_AFTER.sub("", _plain(text)))
+    if not match or len(match[1]) > 2:
         return None
-    return int(found[1]), int(found[2]), int(found[3])
+    return int(match[1]), int(match[2]), int(match[3])
 
 
 def read_date(text: str, order: Order = "day first") -> dt.date | None:
@@ -98,14 +98,14 @@ def read_date(text: str, order: Order = "day first") -> dt.date | None:
         return dt.date.fromisoformat(plain)
     except ValueError:
         pass
-    if found := _COMPACT.fullmatch(plain):
-        return _made(*map(int, found.groups()))
-    if found := _SERIAL.fullmatch(plain):
-        days = int(found[1])
+    if match := _COMPACT.fullmatch(plain):
+        return _made(*map(int, match.groups()))
+    if match := _SERIAL.fullmatch(plain):
+        days = int(match[1])
         return _EPOCH + dt.timedelta(days) if FIRST_SERIAL <= days <= LAST_SERIAL else None
-    if found := _NUMERIC.fullmatch(plain):
-        one, two, three = (int(part) for part in found.groups())
-        if len(found[1]) > 2:
+    if match := _NUMERIC.fullmatch(plain):
+        one, two, three = (int(part) for part in match.groups())
+        if len(match[1]) > 2:
             return _made(one, two, three)
         day_first = _made(three, two, one)
         month_first = _made(three, one, two)

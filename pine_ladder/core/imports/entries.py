@@ -83,8 +83,8 @@ def read_entry(cell: str, unit: str = "") -> Entry | None:
     if low in NOTHING:
         return None
     tier = ""
-    if (found := _TIERS.search(low)) and found.start() > 0:
-        tier, low = found[1], low[: found.start()].strip()
+    if (match := _TIERS.search(low)) and match.start() > 0:
+        tier, low = match[1], low[: match.start()].strip()
     if low in _ABSENT:
         return Entry(_ABSENT[low], "absent", tier)
     low = _COMMA.sub(".", low)
@@ -103,51 +103,51 @@ def read_entry(cell: str, unit: str = "") -> Entry | None:
 
 
 def _as_cap(low: str) -> Entry | None:
-    found = _CAP.fullmatch(low)
-    if not found:
+    match = _CAP.fullmatch(low)
+    if not match:
         return None
-    left = found[1] or found[2]
+    left = match[1] or match[2]
     return Entry(f"cap+{left}" if left else "cap", "cap", value=float(left or 0))
 
 
 def _as_time(low: str) -> Entry | None:
-    if found := _TIME.fullmatch(low):
-        hours, minutes, seconds = int(found[1] or 0), int(found[2]), int(found[3])
-        if found[1] is None and minutes >= 100:
+    if match := _TIME.fullmatch(low):
+        hours, minutes, seconds = int(match[1] or 0), int(match[2]), int(match[3])
+        if match[1] is None and minutes >= 100:
             return None
         total = 3600 * hours + 60 * minutes + seconds
         return Entry(f"{total // 60}:{total % 60:02d}", "time", value=float(total))
     if not re.search(r"\d\s*(?:h|m(?!\w)|min|'|s\b|sec)", low):
         return None
-    if (found := _WORDED_TIME.fullmatch(low)) and (found[1] or found[2] or found[3]):
-        if not found[1] and not found[2] and not re.search(r"s|\"|''", low):
+    if (match := _WORDED_TIME.fullmatch(low)) and (match[1] or match[2] or match[3]):
+        if not match[1] and not match[2] and not re.search(r"s|\"|''", low):
             return None
-        if found[1] and not found[2] and low.endswith(tuple("0123456789")):
+        if match[1] and not match[2] and low.endswith(tuple("0123456789")):
             # `1h02` are hours and minutes.
-            return Entry(f"{60 * int(found[1]) + int(found[3])}:00", "time")
-        total = round(3600 * int(found[1] or 0) + 60 * int(found[2] or 0) + float(found[3] or 0))
+            return Entry(f"{60 * int(match[1]) + int(match[3])}:00", "time")
+        total = round(3600 * int(match[1] or 0) + 60 * int(match[2] or 0) + float(match[3] or 0))
         return Entry(f"{total // 60}:{total % 60:02d}", "time", value=float(total))
     return None
 
 
 def _as_rounds(low: str) -> Entry | None:
-    if found := _ROUNDS.fullmatch(low):
-        return Entry(f"{int(found[1])}+{int(found[2])}", "rounds", value=float(found[1]))
-    if found := _WHOLE_ROUNDS.fullmatch(low):
-        return Entry(f"{int(found[1])}+0", "rounds", value=float(found[1]))
+    if match := _ROUNDS.fullmatch(low):
+        return Entry(f"{int(match[1])}+{int(match[2])}", "rounds", value=float(match[1]))
+    if match := _WHOLE_ROUNDS.fullmatch(low):
+        return Entry(f"{int(match[1])}+0", "rounds", value=float(match[1]))
     return None
 
 
 def _as_amount(low: str) -> Entry | None:
-    if found := _LOAD.fullmatch(low):
-        unit = "kg" if found[2].startswith("k") else "lb"
-        return Entry(f"{float(found[1]):g} {unit}", "load", value=float(found[1]))
-    if found := _REPS.fullmatch(low):
-        return Entry(str(int(found[1])), "reps", value=float(found[1]))
-    if found := _CALORIES.fullmatch(low):
-        return Entry(f"{int(found[1])} cal", "calories", value=float(found[1]))
-    if found := _DISTANCE.fullmatch(low):
-        metres = float(found[1]) * _METRES.get(found[2], 1.0)
+    if match := _LOAD.fullmatch(low):
+        unit = "kg" if match[2].startswith("k") else "lb"
+        return Entry(f"{float(match[1]):g} {unit}", "load", value=float(match[1]))
+    if match := _REPS.fullmatch(low):
+        return Entry(str(int(match[1])), "reps", value=float(match[1]))
+    if match := _CALORIES.fullmatch(low):
+        return Entry(f"{int(match[1])} cal", "calories", value=float(match[1]))
+    if match := _DISTANCE.fullmatch(low):
+        metres = float(match[1]) * _METRES.get(match[2], 1.0)
         return Entry(f"{metres:g} m", "distance", value=metres)
     return None
 

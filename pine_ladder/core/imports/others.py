@@ -49,7 +49,7 @@ def read_bests(
         if not name_in(row):
             skipped.append(Skipped(row=row.line, why="there is no name"))
             continue
-        found = _RM.search(row.get("lift"))
+        match = _RM.search(row.get("lift"))
         movement = library.find(" ".join(_RM.sub(" ", row.get("lift")).split()))
         if movement is None or movement.reference_kg is None:
             why = f"“{row.get('lift')[:40]}” is no lift of the library"
@@ -71,7 +71,7 @@ def read_bests(
                 )
             )
         kg = entry.value if own == "kg" else lb_to_kg(entry.value)
-        reps = _reps(row.get("reps"), found)
+        reps = _reps(row.get("reps"), match)
         kg = kg if reps <= 1 else kg * (1 + reps / 30)
         meant = names.who(name_in(row), asked)
         if not meant.name:
@@ -81,11 +81,11 @@ def read_bests(
     return ReadBests(out, skipped)
 
 
-def _reps(column: str, found: re.Match[str] | None) -> int:
+def _reps(column: str, match: re.Match[str] | None) -> int:
     """The reps of a best: by their own column, else by its name (`5RM`), else one."""
     if column.isdigit():
         return int(column)
-    return int(found[1]) if found and found[1] else 1
+    return int(match[1]) if match and match[1] else 1
 
 
 class Weekly(NamedTuple):
@@ -216,13 +216,13 @@ def read_kit(rows: Sequence[Row], library: Library) -> ReadKit:
         words = row.get("what").split()
         if words and words[0].lower() in _NUMBERS:
             words[0] = str(_NUMBERS.index(words[0].lower()))
-        found = _COUNTED.fullmatch(" ".join(words))
-        if not found or not found[2]:
+        match = _COUNTED.fullmatch(" ".join(words))
+        if not match or not match[2]:
             skipped.append(Skipped(row=row.line, why="there is nothing named"))
             continue
         said = row.get("count")
-        count = int(said) if said.isdigit() else int(found[1] or found[3] or 1)
-        name = kit_name(found[2], row.get("size"), row.get("unit"), library)
+        count = int(said) if said.isdigit() else int(match[1] or match[3] or 1)
+        name = kit_name(match[2], row.get("size"), row.get("unit"), library)
         if not 0 < count <= 1000:
             why = f"{count} of {name} is no number of things"
             skipped.append(Skipped(row=row.line, why=why))
@@ -245,7 +245,7 @@ _SHORT = {
 def kit_name(what: str, size: str, unit: str, library: Library) -> str:
     """The name of a piece of kit as the library says it, with its size where it has one."""
     told = f"{what} {size}{' ' + unit if size and not _SIZE.search(size) and unit else ''}"
-    found = _SIZE.search(told)
+    match = _SIZE.search(told)
     name = folded(_SIZE.sub(" ", what) if _SIZE.search(what) else what)
     for short, full in _SHORT.items():
         name = re.sub(rf"\b{short}s?\b", full, name)
@@ -254,7 +254,7 @@ def kit_name(what: str, size: str, unit: str, library: Library) -> str:
     singular = re.sub(r"(?<=[^s])s\b", "", name)
     known = next((need for need in needs if folded(need) in (name, singular)), None)
     name = known or singular or name
-    if not found:
+    if not match:
         return name[:60]
-    unit = found[2].lower().replace("lbs", "lb").replace("#", "lb").replace('"', "in")
-    return f"{name} {float(found[1].replace(',', '.')):g} {unit}"[:60]
+    unit = match[2].lower().replace("lbs", "lb").replace("#", "lb").replace('"', "in")
+    return f"{name} {float(match[1].replace(',', '.')):g} {unit}"[:60]

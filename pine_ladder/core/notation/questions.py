@@ -113,11 +113,11 @@ _BARE = re.compile(r"(?P<form>amrap|emom)\s+(?P<number>\d{1,2})\s+(?P<work>[a-z]
 
 def bare_number(number: int, text: str, library: Library) -> plan.Finding | None:
     """`AMRAP 12 burpees`: twelve minutes, or twelve burpees of no stated length? None elsewhere."""
-    found = _BARE.fullmatch(text)
-    read = line_said(f"{found['number']} {found['work']}", library) if found else None
-    if found is None or read is None:
+    match = _BARE.fullmatch(text)
+    read = line_said(f"{match['number']} {match['work']}", library) if match else None
+    if match is None or read is None:
         return None
-    form, count = found["form"].upper(), found["number"]
+    form, count = match["form"].upper(), match["number"]
     alone = read.removeprefix(f"{count} ")
     amount = "max" if form == "AMRAP" else "10"
     ways = (

@@ -52,8 +52,8 @@ _FAR_TOO_LONG = re.compile(r"\d{8,}")
 
 def check_digits(text: str) -> None:
     """Raises Slip for a number longer than any that is meant on a board."""
-    if found := _FAR_TOO_LONG.search(text):
-        raise Slip("this number is far too long", found.start(), found.end())
+    if match := _FAR_TOO_LONG.search(text):
+        raise Slip("this number is far too long", match.start(), match.end())
 
 
 def grammar(name: str) -> Lark:

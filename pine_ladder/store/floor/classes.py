@@ -61,7 +61,7 @@ def seasons(db: Session) -> list[ClassSeason]:
 def keep_seasons(db: Session, wanted: Iterable[ClassSeason]) -> None:
     """Keep the programme's seasons in place of those it had."""
     gym = gym_of(db)
-    own = {str(gym.programme.id): [one.model_dump(mode="json") for one in wanted]}
+    own = {str(gym.programme.id): [season.model_dump(mode="json") for season in wanted]}
     gym.row.settings = {**gym.row.settings, SEASONS: {**gym.row.settings.get(SEASONS, {}), **own}}
 
 

@@ -109,17 +109,17 @@ def parted(token: Token, before: Sequence[Token], text: str) -> list[Token]:
 def _easy_half(found: list[Token], text: str, said: Mapping[str, Mapping[str, str]]) -> list[Token]:
     """The tokens, an `easy bike` behind `1 min hard / 1 min` as the easy half of the bike."""
     out: list[Token] = []
-    for at, one in enumerate(found):
-        words = text[one.start : one.end].lower()
+    for at, token in enumerate(found):
+        words = text[token.start : token.end].lower()
         halves = out and out[-1].kind in ("time", "prime") and any(o.kind == "hard" for o in out)
-        if one.kind == "movement" and words.startswith("easy ") and halves:
+        if token.kind == "movement" and words.startswith("easy ") and halves:
             means = said.get(squeeze(words[5:]))
             if means and "movement" in means and at:
-                middle = one.start + 4
-                out.append(Token("easy", None, one.start, middle))
-                out.append(Token("movement", means["movement"], middle + 1, one.end, means))
+                middle = token.start + 4
+                out.append(Token("easy", None, token.start, middle))
+                out.append(Token("movement", means["movement"], middle + 1, token.end, means))
                 continue
-        out.append(one)
+        out.append(token)
     return out
 
 
@@ -135,7 +135,7 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
     """Falling numbers between strokes that stand where a scheme stands, as one."""
     if token.kind != "pair" or len(token.value) < FEWEST_STEPS:
         return token
-    ahead = [one.kind for one in before if one.kind != "filler"][-1:]
+    ahead = [token.kind for token in before if token.kind != "filler"][-1:]
     places: tuple[list[str], ...] = ([], ["colon"], ["for time"], ["dash"], ["role"], ["rft"])
     falls = all(one > two for one, two in pairwise(token.value))
     few = len(token.value) > FEWEST_STEPS and max(token.value) <= MOST_STEPS
@@ -148,19 +148,19 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
 def _sets_behind_loads(said: list[Token]) -> list[Token]:
     """The tokens, sets behind a load with a mark between them: `1x5 @ 75 % 1x3 @ 85 %`."""
     out: list[Token] = []
-    for place, one in enumerate(said):
+    for place, token in enumerate(said):
         last = [other.kind for other in out[-2:]]
         loaded = last[-1:] in (["percent"], ["weight"], ["rpe"]) or last == ["at", "number"]
         after = said[place + 1].kind if place + 1 < len(said) else ""
-        again = one.kind == "number" and after == "at" and last == ["at", "number"]
-        if (one.kind == "by" and loaded) or again:
-            out.append(Token("comma", None, one.start, one.start))
-        if one.kind == "by" and last[-1:] == ["slash"] and len(out) > 1:
+        again = token.kind == "number" and after == "at" and last == ["at", "number"]
+        if (token.kind == "by" and loaded) or again:
+            out.append(Token("comma", None, token.start, token.start))
+        if token.kind == "by" and last[-1:] == ["slash"] and len(out) > 1:
             # `3x5 @ 80 / 1x3 @ 85`
             behind = [other.kind for other in out[-3:-1]]
             if behind[-1] in ("percent", "weight", "rpe") or behind == ["at", "number"]:
                 out[-1] = out[-1].as_kind("comma")
-        out.append(one)
+        out.append(token)
     return out
 
 
@@ -196,7 +196,7 @@ def _of_the_last(said: list[Token]) -> list[Token]:
     at_load = [
         at
         for at in range(3, len(said))
-        if [one.kind for one in said[at - 3 : at]] == ["by", "number", "at"]
+        if [token.kind for token in said[at - 3 : at]] == ["by", "number", "at"]
     ]
     kinds = [said[at].kind for at in at_load]
     if len(at_load) < FEWEST_LOADS or kinds[-1] not in ("percent", "weight"):
@@ -255,8 +255,8 @@ def _spaced_steps(said: list[Token]) -> list[Token]:
         end = at
         while end < len(said) and said[end].kind == "number":
             end += 1
-        values = [one.value for one in said[at:end]]
-        after = [one.kind for one in said[end:] if one.kind != "filler"][:1]
+        values = [token.value for token in said[at:end]]
+        after = [token.kind for token in said[end:] if token.kind != "filler"][:1]
         whole = all(value == int(value) for value in values)
         falls = all(value > two for value, two in pairwise(values))
         if len(values) >= FEWEST_STEPS and whole and falls and after == ["movement"]:
@@ -272,20 +272,20 @@ def _spaced_steps(said: list[Token]) -> list[Token]:
 def _two_weights(said: list[Token]) -> list[Token]:
     """Two weights in one unit with a stroke between them as one, a track each: `20kg / 12kg`."""
     out: list[Token] = []
-    for one in said:
-        pair = [*out[-2:], one]
+    for token in said:
+        pair = [*out[-2:], token]
         kinds = [other.kind for other in pair]
         if kinds == ["seconds or inches", "slash", "seconds or inches"]:
-            inches = (*pair[0].value, *one.value)
-            out[-2:] = [Token("height", (inches, "in"), pair[0].start, one.end)]
+            inches = (*pair[0].value, *token.value)
+            out[-2:] = [Token("height", (inches, "in"), pair[0].start, token.end)]
             continue
-        if kinds == ["weight", "slash", "weight"] and pair[0].value[1] == one.value[1]:
+        if kinds == ["weight", "slash", "weight"] and pair[0].value[1] == token.value[1]:
             first = pair[0]
-            if len(first.value[0]) == len(one.value[0]) == 1:
-                values = (*first.value[0], *one.value[0])
-                out[-2:] = [Token("weight", (values, one.value[1], "/"), first.start, one.end)]
+            if len(first.value[0]) == len(token.value[0]) == 1:
+                values = (*first.value[0], *token.value[0])
+                out[-2:] = [Token("weight", (values, token.value[1], "/"), first.start, token.end)]
                 continue
-        out.append(one)
+        out.append(token)
     return out
 
 
@@ -297,7 +297,7 @@ def _either_load(said: list[Token], text: str) -> list[Token]:
         three = said[at : at + 3]
         before = text[out[-1].start : out[-1].end].lower() if out else ""
         kinds = [one.kind for one in three]
-        ahead = [one.kind for one in said[at + 3 : at + 4]]
+        ahead = [token.kind for token in said[at + 3 : at + 4]]
         ends = not ahead or ahead[0] in ("comma", "stop", "close", "semicolon")
         if before in ("@", "at", "with") and kinds == ["number", "or", "number"] and ends:
             values = (three[0].value, three[2].value)

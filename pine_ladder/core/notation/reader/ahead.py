@@ -54,14 +54,14 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
     if works and not clause.counted:
         board.lift = works[0]
     said = tokens(clause.row.text, board.library)
-    moves = [one for one in said if one.kind == "movement"]
+    moves = [token for token in said if token.kind == "movement"]
     if not works and board.lift is None and len(moves) == 1:
         known = board.library.find(str(moves[0].means["movement"]))
         if known is not None and known.reference_kg:
             work = Work(clause.row.number, moves[0].start, name=known.name, known=known)
             board.lift = work  # `Back squats today.`
-    times = [one for one in said if one.kind in ("time", "prime")]
-    first = next((one for one in said if one.kind != "filler"), None)
+    times = [token for token in said if token.kind in ("time", "prime")]
+    first = next((token for token in said if token.kind != "filler"), None)
     begins = bool(times) and first is times[0] and not board.title_s
     if times and (board.title is None or begins):
         board.title_s = seconds(times[0])
@@ -70,7 +70,7 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
         title = title[1:-1]
     if board.title is None and len(title) <= LONG_TITLE:
         board.title = (clause.row.number, title)
-        kinds = [one.kind for one in said if one.kind not in (*MARKS, "filler", "stop")]
+        kinds = [token.kind for token in said if token.kind not in (*MARKS, "filler", "stop")]
         board.lift_named = board.lift is not None and kinds == ["movement"]
     else:
         board.note(clause.row.number, clause.typed)
@@ -80,7 +80,7 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
 def _sums_up(board: Board, clause: Clause, following: Row | None) -> bool:
     """`Kettlebell conditioning 24 min` above parts that have times of their own: a title."""
     said = tokens(clause.row.text, board.library)
-    kinds = [one.kind for one in said if one.kind != "filler"]
+    kinds = [token.kind for token in said if token.kind != "filler"]
     timed = sum(kind in ("time", "prime") for kind in kinds) == 1
     if not timed or "role" not in kinds or clause.facts.frames or following is None:
         return False
@@ -120,7 +120,7 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
         return False
     below = tokens(following.text, board.library)
     framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
-    return any(one.kind in framed for one in below)
+    return any(token.kind in framed for token in below)
 
 
 def _sets_alone(board: Board, here: Part, following: Row | None) -> bool:
@@ -140,8 +140,10 @@ def labels_its_lift(board: Board, clause: Clause, following: Row | None) -> bool
         return False
     kinds = [token.kind for token in clause.body if token.kind not in MARKS_OF_A_NAME]
     below = tokens(following.text, board.library)
-    framed = {"sets", "by", "scheme", "percent", "build", "every"} & {one.kind for one in below}
-    moves = {str(one.means["movement"]).split(" ")[-1] for one in below if one.kind == "movement"}
+    framed = {"sets", "by", "scheme", "percent", "build", "every"} & {token.kind for token in below}
+    moves = {
+        str(token.means["movement"]).split(" ")[-1] for token in below if token.kind == "movement"
+    }
     same = clause.works[0].name.split(" ")[-1] in moves
     named = same or (moves and clause.marked("part", "letter"))
     return kinds == ["movement"] and bool(framed) and bool(named)

@@ -49,7 +49,7 @@ def is_statement(text: str, library: Library) -> bool:
     [True, False]
     """
     said = tokens(text, library)
-    words = [text[one.start : one.end].lower() for one in said]
+    words = [text[token.start : token.end].lower() for token in said]
     verb = next((at for at, word in enumerate(words) if word in _VERBS), 0)
     if not 0 < verb <= MOST_BEFORE:
         return False

@@ -170,10 +170,10 @@ class Board:
         another word of work in it.
         """
         said = [token for token in tokens(row.text, self.library) if token.kind != "filler"]
-        moves = [one for one in said if one.kind == "movement"]
+        moves = [token for token in said if token.kind == "movement"]
         known = self.library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
         named = known is not None and Pattern.ENGINE in known.patterns and said[0] is moves[0]
-        told = any(one.kind in ("number", "by", "time", "prime", "cal", "max") for one in said)
+        told = any(token.kind in ("number", "by", "time", "prime", "cal", "max") for token in said)
         return known.name if known is not None and named and not told else ""
 
     def _exactly_written(self, row: Row) -> bool:

@@ -315,7 +315,7 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `10 x 100 m sprint`, `then`, `100 sit-ups`
     if not (facts.sets or sets):
         return None
-    heavy = any(one.load is not None or one.bare is not None for one in sets)
+    heavy = any(work.load is not None or work.bare is not None for work in sets)
     if part.fresh and part.role in LOOSE and part.facts.slot and heavy and not clause.marked():
         return True  # `warm up 10 min easy`, then `snatch 5x1 @ 70`
     if part.fresh and part.facts.builds and part.lift is not None:
@@ -323,7 +323,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     if _bare(part) or (part.fresh and part.facts.form in ("", "every")):
         return False
     told = part.role in LOOSE and part.works[:1] and part.works[0].row == part.number
-    heavy = any(one.known and one.known.reference_kg and one.sets[0] >= MANY_SETS for one in sets)
+    heavy = any(
+        work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
+    )
     if told and row.first and sets and (facts.rest or heavy) and row.indent <= part.indent:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
@@ -333,7 +335,7 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         windows
         and sets
         and not facts.form
-        and {one.known for one in sets}.isdisjoint({work.known for work in part.works})
+        and {work.known for work in sets}.isdisjoint({work.known for work in part.works})
     ):
         return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
     in_heading = part.works and all(work.row == part.number for work in part.works)
@@ -353,8 +355,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     if sets and facts.rest and part.facts.rest and not facts.form and not part.label:
         return True  # Sets with a rest of their own: `4x5, rest 2 min. Row 4x8, rest 90 s.`
     lifts = {work.known for work in part.works}
-    same = all(not one.named or one.known in lifts for one in sets)
-    if sets and same and len(lifts) == 1 and not row.gap and all(one.load for one in sets):
+    same = all(not work.named or work.known in lifts for work in sets)
+    if sets and same and len(lifts) == 1 and not row.gap and all(work.load for work in sets):
         return False  # `1 x 8 @ 60 %`, `3 x 4 @ 80 %`: sets of one lift.
     now = sets[0].sets[0] if sets else facts.sets[0]
     before = [work.sets[0] for work in part.works if work.sets]
@@ -444,7 +446,7 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     if not works or part.role in LOOSE or not all(is_soft(work) for work in works):
         return None
     before = [work for work in part.works if work.known]
-    if not before or all(is_soft(one) for one in before):
+    if not before or all(is_soft(work) for work in before):
         return None
     named = len(works) == 1 and works[0].amount is None and clause.row.first
     if named and part.facts.frames and works[0].name == "easy stretching":

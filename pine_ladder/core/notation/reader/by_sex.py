@@ -63,7 +63,7 @@ def _names(found: Sequence[Token], at: int) -> bool:
     if found[at].value in MEN or found[at].value in WOMEN:
         return True
     letter = found[at].kind == "word" and found[at].value in ("m", "w", "f")
-    ahead = [one.kind for one in found[at + 1 : at + 2]]
+    ahead = [token.kind for token in found[at + 1 : at + 2]]
     return letter and bool(ahead) and ahead[0] in ("colon", "weight", "cal", "number")
 
 

@@ -175,11 +175,11 @@ def _rest_behind_sets(clause: Clause, library: Library) -> None:
         return
     for note in work.notes:
         said = [token for token in tokens(note, library) if token.kind != "filler"]
-        if [one.kind for one in said] == ["time"] and said[0].value[0] < SHORTEST_REST_S:
+        if [token.kind for token in said] == ["time"] and said[0].value[0] < SHORTEST_REST_S:
             work.pause_s = work.pause_s or float(said[0].value[0])
             work.notes = [one for one in work.notes if one != note]
             return
-        if [one.kind for one in said] == ["time"]:
+        if [token.kind for token in said] == ["time"]:
             clause.facts.rest = tuple(said[0].value)
             work.notes = [one for one in work.notes if one != note]
             return
@@ -436,8 +436,8 @@ def _out_of_brackets(said: list[Token]) -> list[Token]:
     if len(said) < 2 or said[0].kind != "open" or said[-1].kind != "close":
         return said
     depth = 0
-    for at, one in enumerate(said):
-        depth += {"open": 1, "close": -1}.get(one.kind, 0)
+    for at, token in enumerate(said):
+        depth += {"open": 1, "close": -1}.get(token.kind, 0)
         if not depth and at < len(said) - 1:
             return said
     return said[1:-1]

@@ -184,7 +184,7 @@ def said_twice(
     `items` are the printed lines with the line that said each; those that are `told` already, and
     lines of which nothing was made, are passed over.
     """
-    known = {one.line for one in told}
+    known = {lost_word.line for lost_word in told}
     implied_by, whole = set(implies), " ".join(text for _, text in items)
     for number in dict.fromkeys(row.number for row in rows):
         own = [text for line, text in items if line == number]
@@ -221,7 +221,7 @@ _LETTERS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ"
 
 def _with_next(said: Sequence[Token]) -> Iterator[tuple[Token, str]]:
     """Tokens, each with the kind of the one behind it; empty for the last."""
-    return zip(said, [*(one.kind for one in said[1:]), ""], strict=True)
+    return zip(said, [*(token.kind for token in said[1:]), ""], strict=True)
 
 
 def _heads(token: Token, after: str, whole: str) -> bool:

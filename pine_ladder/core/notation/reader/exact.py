@@ -219,7 +219,7 @@ def _elsewhere(
     implies: set[str],
 ) -> Iterator[Lost]:
     """Numbers in the note of their own line that another line of the piece has by chance."""
-    seen = {(one.line, one.column) for one in told}
+    seen = {(lost_word.line, lost_word.column) for lost_word in told}
     heading = items[0][1] if items else ""
     for row in rows_of:
         own = [text for number, text in items if number == row.number]
@@ -240,11 +240,11 @@ def _questions(
     for place, doubt in asked:
         start = pieces[place].line
         end = pieces[place + 1].line if place + 1 < len(pieces) else 1 + whole[-1].number
-        lines = sorted({one.number for one in whole if start <= one.number < end})
+        lines = sorted({line.number for line in whole if start <= line.number < end})
         if not lines:
             continue  # Its line says more than this piece.
         notes = [
-            one.text for one in whole if start <= one.number < end and one.text.startswith(">")
+            line.text for line in whole if start <= line.number < end and line.text.startswith(">")
         ]
         repairs = []
         for word, piece in doubt.answers:
@@ -299,7 +299,7 @@ def _work_in_notes(board: Board, said: Sequence[Row], library: Library) -> Itera
         if (row.number, row.typed[row.at : row.at + len(row.text)].strip()) not in notes:
             continue
         found = tokens(row.text, library)
-        kinds = [one.kind for one in found]
+        kinds = [token.kind for token in found]
         asks = {"movement", "role"} & set(kinds) and set(_AMOUNTS) & set(kinds)
         if not asks or "goal" in kinds[:2]:
             continue

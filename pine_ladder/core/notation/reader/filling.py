@@ -80,7 +80,9 @@ def _loads_another(work: Work, part: Part) -> bool:
     if work.amount is not None or work.sets or not loaded or work.known is None or part.tier:
         return False
     alike = [one for one in part.works if one.known is work.known and one.row != work.row]
-    free = [one for one in alike if one.amount is not None and one.load is None and not one.bare]
+    free = [
+        work for work in alike if work.amount is not None and work.load is None and not work.bare
+    ]
     for one in free:
         one.load, one.bare = work.load, work.bare
     return bool(free)

@@ -171,7 +171,7 @@ def _counted_down(facts: Facts, tokens: list[Token]) -> bool:
 def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     """`3 min at each station`."""
     there = [token for token in tokens if token.kind == "station"]
-    if facts.form or any("station only" not in one.means for one in there):
+    if facts.form or any("station only" not in token.means for token in there):
         return False  # `8 minutes of movement`
     length = first_of(tokens, "time", "prime") or tokens[0]
     facts.form, facts.work_s = "intervals", seconds(length)[0]
@@ -567,8 +567,8 @@ def _find(
 ) -> str:
     """Take all that a pattern finds among kinds that were not taken before; those that are left."""
     at = 0
-    while (found := pattern.search(said, at)) is not None:
-        start, end = found.span()
+    while (match := pattern.search(said, at)) is not None:
+        start, end = match.span()
         if start == end:
             break
         part = body[start:end]

@@ -130,19 +130,19 @@ def plain_text(line: str) -> str:
     >>> plain_text("Two rounds – 10 × 3").split()
     ['2', 'rounds', '-', '10', 'x', '3']
     """
-    line = _KEYCAP.sub(lambda found: f"{found[1]})".ljust(len(found[0])), line)
+    line = _KEYCAP.sub(lambda match: f"{match[1]})".ljust(len(match[0])), line)
     out = "".join(_plain(one) for one in line)
     out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
     out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
     out = _INITIAL.sub(_without_point, out)
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
-    out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda found: "TC".ljust(len(found[0])), out)
+    out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
-    out = _EQUALS.sub(lambda found: f"{found[1]}:{found[2]}", out)
-    return _TWICE.sub(lambda found: found[1].ljust(len(found[0])), _NUMBER.sub(_digits, out))
+    out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
+    return _TWICE.sub(lambda match: match[1].ljust(len(match[0])), _NUMBER.sub(_digits, out))
 
 
 _BRACKETED = re.compile(r"\s*\[([^\[\]|]{2,60})\]\s*:?\s*")
@@ -158,10 +158,10 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 _INITIAL = re.compile(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])")
 
 
-def _without_point(found: re.Match[str]) -> str:
+def _without_point(match: re.Match[str]) -> str:
     """`P. Snatch` without its point; the mark of a row, `A. Back squat`, with it."""
-    marks = found[1].lower() <= "h" and not found.string[: found.start()].strip(" *#>•-")
-    return found[0] if marks else f"{found[1]} "
+    marks = match[1].lower() <= "h" and not match.string[: match.start()].strip(" *#>•-")
+    return match[0] if marks else f"{match[1]} "
 
 
 def _plain(one: str) -> str:
@@ -368,12 +368,12 @@ def _without_last_stop(parts: list[str]) -> list[str]:
 
 def without_bullets(said: Sequence[Row]) -> Sequence[Row]:
     """The rows, their bullets left out where every line has one: then they say nothing."""
-    firsts = [one for one in said if one.first]
+    firsts = [row for row in said if row.first]
     if (
         all(first.bullet or first.gap for first in firsts[1:])
         and len({first.indent for first in firsts}) == 1
     ):
         bullets = sum(first.bullet for first in firsts)
         if bullets * 10 >= len(firsts) * 9:
-            return [replace(one, bullet=False) for one in said]
+            return [replace(row, bullet=False) for row in said]
     return said

@@ -95,93 +95,93 @@ _SYMBOLS = {
 }  # fmt: skip
 
 
-def _every_n(found: re.Match[str]) -> Token:
+def _every_n(match: re.Match[str]) -> Token:
     """`E2MOM`, `E90S`, `E1:30MOM`: seconds of a window; a bare number, if too long for minutes."""
-    said, unit = found["en"], found["eu"] or found["es"]
+    said, unit = match["en"], match["eu"] or match["es"]
     seconds = clock(said) if ":" in said else round(float(said) * (1 if unit else 60))
     if seconds >= 600 and ":" not in said and not unit:
         seconds = round(float(said))
-    return Token("every n", seconds, *found.span())
+    return Token("every n", seconds, *match.span())
 
 
-def _clocked(found: re.Match[str]) -> Token:
+def _clocked(match: re.Match[str]) -> Token:
     """`on a 2 min clock`: the seconds of a window."""
-    said, unit = found["clockn"], found["clocku"] or ""
+    said, unit = match["clockn"], match["clocku"] or ""
     if ":" in said:
-        return Token("every n", clock(said), *found.span())
+        return Token("every n", clock(said), *match.span())
     seconds = unit.startswith("s")
-    return Token("every n", round(float(said) * (1 if seconds else 60)), *found.span())
+    return Token("every n", round(float(said) * (1 if seconds else 60)), *match.span())
 
 
-def _tracks(found: re.Match[str]) -> Token:
+def _tracks(match: re.Match[str]) -> Token:
     """`100(70) kg`: a load, or calories, for each track."""
-    values = tuple(float(found[name].replace(",", ".")) for name in ("track1", "track2"))
-    unit = found["trackunit"]
+    values = tuple(float(match[name].replace(",", ".")) for name in ("track1", "track2"))
+    unit = match["trackunit"]
     if unit.startswith("cal"):
-        return Token("cal", (values, "/"), *found.span())
-    return Token("weight", (values, "kg" if unit.startswith("k") else "lb", "/"), *found.span())
+        return Token("cal", (values, "/"), *match.span())
+    return Token("weight", (values, "kg" if unit.startswith("k") else "lb", "/"), *match.span())
 
 
-def _span(found: re.Match[str], name: str) -> tuple[int, ...]:
-    return tuple(clock(one) for one in re.split(r"-|to", found[name]))
+def _span(match: re.Match[str], name: str) -> tuple[int, ...]:
+    return tuple(clock(one) for one in re.split(r"-|to", match[name]))
 
 
 def _numbers(text: str) -> tuple[int, ...]:
     return tuple(int(one) for one in re.findall(r"\d+", text))
 
 
-def _effort(found: re.Match[str]) -> Token:
-    said = [one for one in (found["effort"], found["effort2"]) if one]
-    return Token("rpe", tuple(float(one.replace(",", ".")) for one in said), *found.span())
+def _effort(match: re.Match[str]) -> Token:
+    said = [one for one in (match["effort"], match["effort2"]) if one]
+    return Token("rpe", tuple(float(one.replace(",", ".")) for one in said), *match.span())
 
 
-def _half(found: re.Match[str]) -> Token:
-    way = (metres(0.5, found["halfunit"]),)
-    return Token("distance", (way, "-"), *found.span())
+def _half(match: re.Match[str]) -> Token:
+    way = (metres(0.5, match["halfunit"]),)
+    return Token("distance", (way, "-"), *match.span())
 
 
-def _sign(found: re.Match[str]) -> Token | None:
+def _sign(match: re.Match[str]) -> Token | None:
     """A mark between words; a hyphen inside a word is none."""
-    start, end, text = found.start(), found.end(), found.string
+    start, end, text = match.start(), match.end(), match.string
     inside = text[start - 1 : start].isalpha() and text[end : end + 1].isalpha()
-    if found["sym"] == "-" and inside:
+    if match["sym"] == "-" and inside:
         return None
-    kind = _SYMBOLS[found["sym"]]
+    kind = _SYMBOLS[match["sym"]]
     return Token(kind, "&" if kind == "word" else None, start, end)
 
 
 _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
-    "num": lambda found: Token(*quantity(found), *found.span()),
+    "num": lambda match: Token(*quantity(match), *match.span()),
     "sym": _sign,
-    "clockrange": lambda found: Token("clock range", _span(found, "clockrange"), *found.span()),
+    "clockrange": lambda match: Token("clock range", _span(match, "clockrange"), *match.span()),
     "everyn": _every_n,
     "clocked": _clocked,
-    "during": lambda found: Token("filler", None, *found.span()),
+    "during": lambda match: Token("filler", None, *match.span()),
     "tracks": _tracks,
-    "everyclock": lambda found: Token("every n", clock(found["ecn"]), *found.span()),
-    "nth": lambda found: Token("every n", 60 * int(found["nthn"]), *found.span()),
+    "everyclock": lambda match: Token("every n", clock(match["ecn"]), *match.span()),
+    "nth": lambda match: Token("every n", 60 * int(match["nthn"]), *match.span()),
     "half": _half,
-    "onemile": lambda found: Token("distance", ((metres(1, "mile"),), "-"), *found.span()),
-    "sides": lambda found: Token("pair", (float(found["side"]),) * 2, *found.span()),
-    "atleast": lambda found: Token(
-        "number", float(found["least"]), *found.span(), {"more": "or more"}
+    "onemile": lambda match: Token("distance", ((metres(1, "mile"),), "-"), *match.span()),
+    "sides": lambda match: Token("pair", (float(match["side"]),) * 2, *match.span()),
+    "atleast": lambda match: Token(
+        "number", float(match["least"]), *match.span(), {"more": "or more"}
     ),
-    "cluster": lambda found: Token("number", float(sum(_numbers(found[0]))), *found.span()),
-    "pace": lambda found: Token("word", found[0], *found.span()),
-    "asis": lambda found: Token("word", found[0], *found.span()),
-    "ratio": lambda found: Token("as needed", None, *found.span()),
-    "held": lambda found: Token("held", float(found["heldn"]), *found.span()),
-    "rm": lambda found: Token("rep max", int(found["rms"]), *found.span()),
-    "shortrest": lambda found: Token("rest", None, *found.span()),
+    "cluster": lambda match: Token("number", float(sum(_numbers(match[0]))), *match.span()),
+    "pace": lambda match: Token("word", match[0], *match.span()),
+    "asis": lambda match: Token("word", match[0], *match.span()),
+    "ratio": lambda match: Token("as needed", None, *match.span()),
+    "held": lambda match: Token("held", float(match["heldn"]), *match.span()),
+    "rm": lambda match: Token("rep max", int(match["rms"]), *match.span()),
+    "shortrest": lambda match: Token("rest", None, *match.span()),
     "rpe": _effort,
-    "grow": lambda found: Token("grow", _numbers(found["grow"])[0], *found.span()),
-    "arm": lambda found: Token("one arm", None, *found.span(), {"word": found["arm"]}),
-    "leg": lambda found: Token("word", "single leg", *found.span()),
-    "byn": lambda found: Token("by", _numbers(found[0])[0], *found.span()),
-    "byonly": lambda found: Token("by", _numbers(found[0])[0], *found.span()),
-    "xn": lambda found: Token("times n", _numbers(found["xnum"]), *found.span()),
-    "clock": lambda found: Token("time", _span(found, "clock"), *found.span()),
-    "etc": lambda found: Token("etc", None, *found.span()),
+    "grow": lambda match: Token("grow", _numbers(match["grow"])[0], *match.span()),
+    "arm": lambda match: Token("one arm", None, *match.span(), {"word": match["arm"]}),
+    "leg": lambda match: Token("word", "single leg", *match.span()),
+    "byn": lambda match: Token("by", _numbers(match[0])[0], *match.span()),
+    "byonly": lambda match: Token("by", _numbers(match[0])[0], *match.span()),
+    "xn": lambda match: Token("times n", _numbers(match["xnum"]), *match.span()),
+    "clock": lambda match: Token("time", _span(match, "clock"), *match.span()),
+    "etc": lambda match: Token("etc", None, *match.span()),
 }
 """Tokens by the group of a lexeme that matched, the most frequent first."""
 
@@ -217,12 +217,12 @@ _GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)x?(\d{1,3})")
 
 def _glued(word: str, start: int) -> list[Token]:
     """A word, or a word and the number at its end."""
-    if (found := _GLUED.fullmatch(word)) is None:
+    if (match := _GLUED.fullmatch(word)) is None:
         return [Token("word", word, start, start + len(word))]
-    middle, end = start + found.end(1), start + len(word)
+    middle, end = start + match.end(1), start + len(word)
     return [
-        Token("word", found[1], start, middle),
-        Token("number", float(found[2]), middle, end),
+        Token("word", match[1], start, middle),
+        Token("number", float(match[2]), middle, end),
     ]
 
 
@@ -236,7 +236,7 @@ def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool)
     figures = said.replace("-", "").upper()
     last = before[-1] if before else None
     told = named or (last is not None and (last.kind == "at" or last.value == "tempo"))
-    told = told or any(one.value == "tempo" for one in before)
+    told = told or any(token.value == "tempo" for token in before)
     dashed = "-" in said
     if "X" in figures or told or (dashed and "0" in figures):
         return Token("tempo code", figures, start, end)
@@ -376,7 +376,7 @@ def _in_place(token: Token, before: Sequence[Token]) -> Token:
     if token.kind == "movement" and "implement" in token.means and counted:
         return token.as_kind("implement")
     if token.kind == "movement" and last is not None and last.kind == "filler":
-        said = [one.kind for one in before if one.kind != "filler"]
+        said = [token.kind for token in before if token.kind != "filler"]
         if said[-1:] == ["percent"]:
             return token.as_kind("word")
     return token

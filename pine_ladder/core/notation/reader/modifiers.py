@@ -52,8 +52,8 @@ def _fields(item: str) -> Mapping[str, Any]:
     if not item:
         return {}
     for pattern, order in _TURNED:
-        if found := pattern.fullmatch(item):
-            item = found.expand(order)
+        if match := pattern.fullmatch(item):
+            item = match.expand(order)
     try:
         fields = read_heading(f"for time, {item}").modifiers
     except Slip:

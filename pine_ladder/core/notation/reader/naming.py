@@ -33,7 +33,9 @@ MOST_NAME, MOST_WORDS, SHORTEST = 60, 5, 4
 
 def best_move(part: Sequence[Token], scope: Scope) -> Token | None:
     """The movement of several that were said together: the one that says the most."""
-    moves = [one for one in part if one.kind == "movement" and not _is_place(one, part, scope)]
+    moves = [
+        token for token in part if token.kind == "movement" and not _is_place(token, part, scope)
+    ]
     if not moves:
         return None
     first = moves[0]
@@ -51,7 +53,7 @@ def _is_place(move: Token, part: Sequence[Token], scope: Scope) -> bool:
     at = part.index(move)
     if not at or scope.text[part[at - 1].start : part[at - 1].end].lower() != "in":
         return False
-    before = [one.kind for one in part[: at - 1]]
+    before = [token.kind for token in part[: at - 1]]
     return "word" in before and "movement" not in before
 
 
@@ -91,7 +93,7 @@ def qualified(
         at -= 1
         run.insert(0, part[at])
     own = [str(token.value) for token in run if token.kind == "word"]
-    sets = any(one.kind == "by" for one in part)
+    sets = any(token.kind == "by" for token in part)
     heads = at == 0 and _leads(part, scope) and (scope.names or scope.listed or sets)
     if not own:
         return left
@@ -161,7 +163,7 @@ def named_by_itself(
     In a list the name may stand before the amount; where the piece gives the amounts, alone.
     """
     counted = work.amount is not None or bool(work.sets)
-    body = [one.kind for one in part if one.kind not in ("filler", "reps")]
+    body = [token.kind for token in part if token.kind not in ("filler", "reps")]
     if not scope.open or not body or not (counted or scope.names):
         return left
     words_first = body[0] in ("word", "style", "implement")

@@ -210,10 +210,10 @@ def _slot_after(rest: list[Token], *, placed: bool) -> tuple[Range, list[Token]]
     """The minutes of a part that stand after its role: `Warm-up (8)`, `Strength, 18 min`; where it
     is `placed` in the hour, `Strength (10-25)`, those from its start to its end.
     """
-    if placed and [one.kind for one in rest[:3]] == ["open", "range", "close"]:
+    if placed and [token.kind for token in rest[:3]] == ["open", "range", "close"]:
         start, end = rest[1].value
         return (60 * (end - start),), rest[3:]
-    kinds = [one.kind for one in rest[:3]]
+    kinds = [token.kind for token in rest[:3]]
     bracketed = kinds[:1] == ["open"] and kinds[1:2] and kinds[1] in (*_TIMES, "number", "range")
     if bracketed and kinds[2:] == ["close"]:
         return seconds(rest[1]), rest[3:]

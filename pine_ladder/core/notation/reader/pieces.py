@@ -230,7 +230,7 @@ def _sets_of_their_own(part: Part) -> None:
             for one in single:
                 one.sets = (1,)
             counted = works
-    numbers = {one.sets[0] for one in counted}
+    numbers = {work.sets[0] for work in counted}
     if alone and len(counted) == len(works) > 1 and len(numbers) > 1 and not part.facts.form:
         if sum(work.sets[0] for work in works) > MOST_SETS:
             return
@@ -304,7 +304,7 @@ def _write_out(part: Part) -> None:
         return
     end_of_all = main[-1]
     opening = [work for work in part.works if work.place == "buy-in"]
-    if any((one.name, one.amount) == (end_of_all.name, end_of_all.amount) for one in opening):
+    if any((work.name, work.amount) == (end_of_all.name, end_of_all.amount) for work in opening):
         end_of_all.place = "cash-out"
 
 

@@ -38,7 +38,7 @@ def loads_said(row: Row, library: Library) -> dict[int, Work]:
         named = _TIER.match(text)
         rank = _rank(named["name"]) if named else 0
         said = tokens(text[named.end() :] if named else text, library)
-        led = [one.kind for one in said] in (["and", "pair"], ["at", "pair"])  # `w/ 60/40`
+        led = [token.kind for token in said] in (["and", "pair"], ["at", "pair"])  # `w/ 60/40`
         load = _only_load(said, row.number, bar=named is not None or led)
         if load is None or rank in found or (named is None and len(parts) > 1):
             return {}
@@ -54,14 +54,14 @@ def _rank(name: str) -> int:
 
 def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     """A load alone among some tokens; where `bar` is False the bar has to be named with it."""
-    told = [one for one in said if one.kind not in _MARKS]
-    named = [one for one in told if "implement" in one.means or one.value in _WEIGHTS]
-    rest = [one for one in told if one not in named]
+    told = [token for token in said if token.kind not in _MARKS]
+    named = [token for token in told if "implement" in token.means or token.value in _WEIGHTS]
+    rest = [token for token in told if token not in named]
     alone = len(told) == 1 and told[0].kind == "weight" and len(told[0].value[0]) > 1
     if len(rest) != 1 or not (bar or named or alone or "by sex" in rest[0].means):
         return None
     made = _load(rest[0], row)
-    held = [one.means["implement"] for one in named if one.means.get("implement")]
+    held = [token.means["implement"] for token in named if token.means.get("implement")]
     if made is not None and held:
         made.implement = held[0]
     return made

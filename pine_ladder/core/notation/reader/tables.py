@@ -205,7 +205,7 @@ def _of_the_week(
 ) -> list[Row]:
     """The rows of a table whose columns are weeks, each with the cell of the one that is on."""
     head, *body = table
-    said = [found[1] or found[2] for other in others if (found := _NOW.search(other.text))]
+    said = [match[1] or match[2] for other in others if (match := _NOW.search(other.text))]
     typed = [cell.strip() for cell in head.typed.strip().strip("|").split("|")]
     bold = [at for at in columns if at < len(typed) and _BOLD.search(typed[at])]
     on = bold or [at for at, number in columns.items() if number in said[-1:]]
@@ -224,7 +224,7 @@ def _week_on(weeks: Sequence[Row], others: Sequence[Row]) -> Row | None:
     pointed = [week for week in weeks if _POINTS.search(week.cells[0])]
     if len(pointed) == 1:
         return pointed[0]
-    said = [found[1] or found[2] for other in others if (found := _NOW.search(other.text))]
+    said = [match[1] or match[2] for other in others if (match := _NOW.search(other.text))]
     return next((week for week in weeks if said and week.cells[0].strip(" #.") == said[-1]), None)
 
 
@@ -378,10 +378,10 @@ def _length(cell: str) -> str:
     """A place in the hour, `8-28`, as its length; any other time as it is."""
     if re.fullmatch(r"\d{1,2}", cell.strip()):
         return f"{cell.strip()} min"
-    found = _MINUTES.fullmatch(cell.strip())
-    if found is None or int(found[1]) >= int(found[2]):
+    match = _MINUTES.fullmatch(cell.strip())
+    if match is None or int(match[1]) >= int(match[2]):
         return cell
-    return f"{int(found[2]) - int(found[1])} min"
+    return f"{int(match[2]) - int(match[1])} min"
 
 
 _LOADS = ("weight", "pair", "number", "percent", "height", "at", "by", "bodyweight")
@@ -412,12 +412,12 @@ MOST_VERSIONS = 3
 
 def _asks(said: Sequence[Token]) -> bool:
     """Whether a cell is an amount of one movement."""
-    kinds = [one.kind for one in said]
+    kinds = [token.kind for token in said]
     return kinds.count("movement") == 1 and bool(kinds) and kinds[0] in AMOUNTS
 
 
 def _moved(said: Sequence[Token], library: Library) -> Movement | None:
-    moves = [one for one in said if one.kind == "movement"]
+    moves = [token for token in said if token.kind == "movement"]
     return library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
 
 

@@ -73,7 +73,7 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
         _name(work, part, move, scope)
     left: list[Token] = []
     before: Token | None = None
-    coded = any(one.kind == "tempo code" for one in part)
+    coded = any(token.kind == "tempo code" for token in part)
     little = ("filler", "at", "slash", "reps", "sets", *(["tempo"] if coded else []))
     for at, token in enumerate(part):
         compound = work.compound and token.kind == "movement"
@@ -101,7 +101,7 @@ def work_of(part: Sequence[Token], scope: Scope) -> Work | None:
 
 def _by_first(part: Sequence[Token]) -> bool:
     """Whether a part begins with `10 x` and goes on with what is done."""
-    kinds = [one.kind for one in part if one.kind != "filler"]
+    kinds = [token.kind for token in part if token.kind != "filler"]
     return kinds[:1] == ["by"] and not {"max", "scheme"} & set(kinds)
 
 
@@ -111,7 +111,7 @@ def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
     work.name = str(move.means["movement"]) or own_words(work.said)
     work.like = str(move.means.get("like", ""))
     at = part.index(move)
-    near = [one for one in part[max(0, at - 1) : at + 2] if one.kind == "movement"]
+    near = [token for token in part[max(0, at - 1) : at + 2] if token.kind == "movement"]
     if len(near) > 1 and not _shares(near):
         # `squat clean thrusters`: two names in one breath are one of the coach's own.
         work.said = scope.said(near[0].start, near[-1].end)
@@ -126,7 +126,7 @@ def _name(work: Work, part: Sequence[Token], move: Token, scope: Scope) -> None:
 
 def _shares(near: Sequence[Token]) -> bool:
     """Whether one of two names says more of the other, or says the same."""
-    first, second = (set(str(one.means["movement"]).split()) for one in near[:2])
+    first, second = (set(str(token.means["movement"]).split()) for token in near[:2])
     return bool(first & second) or not (first and second)
 
 

@@ -203,7 +203,7 @@ def _items(body: Sequence[Token], scope: Scope) -> list[Work]:
 
 def _ways(part: Sequence[Token], scope: Scope) -> list[list[str]]:
     """`strict`, `kipping or band`: the ways of doing it that ` or ` parts; none of other words."""
-    said = [one for one in part if one.kind != "filler"]
+    said = [token for token in part if token.kind != "filler"]
     out: list[list[str]] = [[]]
     for one in said:
         if one.kind == "or":
@@ -271,17 +271,17 @@ def _target(item: Work, works: list[Work], tier: int, library: Library) -> list[
         ]  # fmt: skip
         if hint:
             hinted = [
-                one
-                for one in loaded
-                if hint in one.name or (one.known and any(hint in kit for kit in one.known.kit))
+                work
+                for work in loaded
+                if hint in work.name or (work.known and any(hint in kit for kit in work.known.kit))
             ]
             loaded = hinted or loaded
         if not loaded:
             return None
         first = loaded[0]
-        return [one for one in loaded if (one.load, one.bare) == (first.load, first.bare)]
+        return [work for work in loaded if (work.load, work.bare) == (first.load, first.bare)]
     if item.amount is not None:
-        alike = [one for one in free if type(one.amount) is type(item.amount)]
+        alike = [work for work in free if type(work.amount) is type(item.amount)]
         return (
             alike[0]
             if len(alike) == 1 or (alike and not isinstance(item.amount, plan.Reps))

@@ -50,12 +50,12 @@ def _weighted(name: str, library: Library) -> bool:
 
 def _beyond_all(found: Sequence[Token], library: Library) -> bool:
     """Whether a pair of a row is too much in kilograms for its movement, and usual in pounds."""
-    named = [at for at, one in enumerate(found) if one.kind == "movement"]
-    placed = [at for at, one in enumerate(found) if one.kind == "pair"]
+    named = [at for at, token in enumerate(found) if token.kind == "movement"]
+    placed = [at for at, token in enumerate(found) if token.kind == "pair"]
     if len(named) != 1 or len(placed) != 1:
         return False
     first, last = sorted((named[0], placed[0]))
-    if any(one.kind in ("comma", "semicolon") for one in found[first:last]):
+    if any(token.kind in ("comma", "semicolon") for token in found[first:last]):
         return False  # `beginner: 60/40, DB press`: the load of another lift.
     movement = library.find(str(found[named[0]].value))
     pairs = [max(found[placed[0]].value)]

@@ -72,21 +72,21 @@ def _lists(part: Sequence[Token], inside: Sequence[Token]) -> bool:
     """Whether brackets hold a list that words before them name: `drills (skips, butt kicks)`."""
     kinds = [token.kind for token in inside]
     kinds = kinds[: kinds.index("close")] if "close" in kinds else []
-    named = {one.kind for one in part} & {"movement", *AMOUNTS}
+    named = {token.kind for token in part} & {"movement", *AMOUNTS}
     moves = kinds.count("movement")
-    words = any(one.kind == "word" for one in part)
+    words = any(token.kind == "word" for token in part)
     return words and not named and moves > 1 and kinds.count("comma") >= moves - 1
 
 
 def _timed(part: Sequence[Token]) -> bool:
     """Whether a part is a time or a scheme alone, that what follows its colon is done for."""
-    kinds = [one.kind for one in part if one.kind != "filler"]
+    kinds = [token.kind for token in part if token.kind != "filler"]
     return kinds in (["time"], ["prime"], ["scheme"])
 
 
 def _most(part: Sequence[Token]) -> bool:
     """Whether a part says no more than that as much as possible is done."""
-    kinds = {one.kind for one in part if one.kind != "filler"}
+    kinds = {token.kind for token in part if token.kind != "filler"}
     return bool(kinds & {"max", "remaining"}) and kinds <= {"max", "remaining", "reps"}
 
 
@@ -121,7 +121,7 @@ def _begins_work(rest: Sequence[Token]) -> bool:
 
 def _begins_set(rest: Sequence[Token]) -> bool:
     """Whether another set of the lift follows: `5 reps @ 70 %`, `70 % x 3`."""
-    kinds = [one.kind for one in rest[:6] if one.kind not in ("filler", "reps", "at")][:2]
+    kinds = [token.kind for token in rest[:6] if token.kind not in ("filler", "reps", "at")][:2]
     counts, loads = ("number", "by", "range", "times n"), ("percent", "weight")
     return len(kinds) == 2 and (
         (kinds[0] in counts and kinds[1] in loads) or (kinds[0] in loads and kinds[1] in counts)
@@ -130,7 +130,7 @@ def _begins_set(rest: Sequence[Token]) -> bool:
 
 def _second_work(part: Sequence[Token], rest: Sequence[Token]) -> bool:
     """Whether a number begins the next work where no mark stands between them."""
-    if not any(one.kind == "movement" for one in part) or part[-1].kind in (
+    if not any(token.kind == "movement" for token in part) or part[-1].kind in (
         "by",
         "at",
         "or",
@@ -138,9 +138,9 @@ def _second_work(part: Sequence[Token], rest: Sequence[Token]) -> bool:
     ):
         return False
     following = [
-        one
-        for one in rest[1:8]
-        if one.kind not in ("filler", "style", "each side", "alternating", "easy", "calories")
+        token
+        for token in rest[1:8]
+        if token.kind not in ("filler", "style", "each side", "alternating", "easy", "calories")
     ]
     first = rest[0].kind
     if first == "by":
@@ -191,7 +191,7 @@ class _Reading:
         if all(token.kind == "reps" for token in body):
             return
         words = self.scope.said(part[0].start, part[-1].end)
-        if any(one.kind == "equals" for one in part):
+        if any(token.kind == "equals" for token in part):
             # `1 cal = 1 rep`, `every break = 5 squats`: said of the work, no work itself.
             self._note(words)
             return
@@ -207,7 +207,7 @@ class _Reading:
             return
         subs = ("sub", "scaled", "beginner") if mark in ("open", "dash") else ("sub",)
         if body[0].kind in subs and self.works and len(body) > 1:
-            self.sub, part = True, [one for one in part if one is not body[0]]
+            self.sub, part = True, [token for token in part if token is not body[0]]
         elif self.sub and mark not in ("open", "comma"):
             self.sub = False
         if body[0].kind == "or" and self.works and len(body) > 1:
@@ -335,7 +335,7 @@ def _stretches(work: Work) -> bool:
 
 def _stretched(part: Sequence[Token]) -> bool:
     """Whether a part tells a time for what is listed: `calves and hip flexors 1 min a side`."""
-    kinds = {one.kind for one in part}
+    kinds = {token.kind for token in part}
     return "movement" in kinds and bool(kinds & {"time", "prime"})
 
 
@@ -376,7 +376,7 @@ def _a_set(work: Work) -> bool:
 
 def _amount_alone(part: Sequence[Token]) -> bool:
     """Whether a part is the amount of the movement before it: `hip flexors, a minute a side`."""
-    kinds = [one.kind for one in part if one.kind != "filler"]
+    kinds = [token.kind for token in part if token.kind != "filler"]
     if not kinds or "movement" in kinds:
         return False
     counts = {"time", "prime", "number", "range", "distance", "by"}
@@ -403,7 +403,7 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     Work has an amount, a load or sets, or stands in a list among others; in a sentence a movement
     without any of them is talk.
     """
-    words = {str(one.value) for one in part if one.kind == "word"} | set(
+    words = {str(token.value) for token in part if token.kind == "word"} | set(
         re.findall(r"[a-z']+", scope.text[part[0].start : part[-1].end].lower())
     )
     talk = len(words & PROSE)
@@ -420,7 +420,7 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     loaded = work.load is not None and not isinstance(work.load, plan.Feel)
     if work.amount is not None or loaded or work.sets or work.bare is not None:
         return bool(work.said) or not talk
-    loose = [one for one in part if one.kind == "word"]
+    loose = [token for token in part if token.kind == "word"]
     if steps and len(loose) <= 1 and not talk:
         # `21-15-9 thrusters, pull-ups`: the scheme is that of both.
         return True
@@ -439,19 +439,19 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         or scope.listed
         or not before
         or not loose
-        or any(one.amount is None for one in before)
+        or any(work.amount is None for work in before)
     )
 
 
 def _leads(work: Work, part: Sequence[Token]) -> bool:
     """Whether a part begins with a movement of the library: `then walk till you can talk`."""
-    body = [one for one in part if one.kind != "filler"]
+    body = [token for token in part if token.kind != "filler"]
     return work.known is not None and bool(body) and body[0].kind == "movement"
 
 
 def _counted_before(part: Sequence[Token]) -> bool:
     """Whether an amount stands before the movement, or the movement begins the part."""
-    body = [one.kind for one in part if one.kind != "filler"]
+    body = [token.kind for token in part if token.kind != "filler"]
     at = body.index("movement") if "movement" in body else 0
     return at == 0 or any(kind in AMOUNTS for kind in body[:at])
 

@@ -82,9 +82,9 @@ def _read(text: str, piece: plan.Piece, tier: int, track: int) -> Score:
 
 def _absent(said: str) -> tuple[str, str] | None:
     """The word and the reason of an athlete who did not start or finish: `dnf knee`, `injured`."""
-    found = re.fullmatch(r"([a-z]{3})\b[\s:,(-]*([a-z][a-z' ]*)?\)?", said)
-    if found and found[1] in ABSENT:
-        return found[1], (found[2] or "").strip()
+    match = re.fullmatch(r"([a-z]{3})\b[\s:,(-]*([a-z][a-z' ]*)?\)?", said)
+    if match and match[1] in ABSENT:
+        return match[1], (match[2] or "").strip()
     return ("dnf", said) if said in _HURT else None
 
 

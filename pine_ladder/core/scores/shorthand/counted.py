@@ -52,11 +52,11 @@ def display_of(rounds: int, extra: int) -> str:
 
 def partly(text: str, at: Context) -> tuple[int, int] | None:
     """Full rounds and the reps after them where a partial round is told by movement."""
-    found = PARTLY.fullmatch(text)
-    rest = (found["rest"] or found["named"]) if found else None
-    if not found or (rest and re.fullmatch(r"\d+\s*(?:reps?)?", rest)):
+    match = PARTLY.fullmatch(text)
+    rest = (match["rest"] or match["named"]) if match else None
+    if not match or (rest and re.fullmatch(r"\d+\s*(?:reps?)?", rest)):
         return None
-    full = int(found[1] or found[3])
+    full = int(match[1] or match[3])
     if rest is None:
         return full, 0
     if re.fullmatch(r"\d+(?:\s*\+\s*\d+)+", rest):
@@ -151,8 +151,8 @@ def _told_as(text: str, at: Context) -> tuple[str, str | None]:
     They are what bodies can do in the blocks' time: at the pace of fresh reps, at most half as
     fast again and at least a quarter as fast (judgement). Words settle it: `8 9 10 15 rounds`.
     """
-    said = re.fullmatch(r"(.*\d)\s*(rounds?|rds?|reps?)(?:\s*(?:each|a block|per block))?", text)
-    numbers = said[1] if said else text
+    match = re.fullmatch(r"(.*\d)\s*(rounds?|rds?|reps?)(?:\s*(?:each|a block|per block))?", text)
+    numbers = match[1] if match else text
     counts_reps = all(_one_task_to_its_end(block, at) for block in at.piece.blocks)
     chain = re.sub(r"\s*\+\s*", "+", numbers.strip())
     if re.fullmatch(r"\d+(?:\+\d+){2,}", chain) and chain.count("+") == len(at.piece.blocks) - 1:
@@ -164,8 +164,8 @@ def _told_as(text: str, at: Context) -> tuple[str, str | None]:
     parts = [part for part in re.split(r"[\s,;/]+", numbers.strip()) if part]
     if len(parts) < 2 or not all(part.isdigit() for part in parts):
         return text, None
-    if said:
-        return numbers, "reps" if said[2].startswith("rep") else "rounds"
+    if match:
+        return numbers, "reps" if match[2].startswith("rep") else "rounds"
     form, blocks = at.piece.format, at.piece.blocks
     assert isinstance(form, plan.Amrap)
     off = {"rounds": 0.0, "reps": 0.0}
@@ -231,19 +231,19 @@ def _by_block(text: str, at: Context) -> list[int] | None:
         raise Refused(f"{len(blocks)} blocks, but {len(parts)} numbers")
     out = []
     for part, block in zip(parts, blocks, strict=False):
-        found = re.fullmatch(r"(\d{1,3})(?:\+(\d{1,4}))?", part)
-        if not found:
+        match = re.fullmatch(r"(\d{1,3})(?:\+(\d{1,4}))?", part)
+        if not match:
             raise Refused(f"“{part}”: write each block as rounds+reps, as in 4+3 5 5+2 6")
         one = at.piece.model_copy(update={"blocks": (block,)})
-        size = sum(reps_in_round(one, r, at.tier, at.track) for r in range(1, int(found[1]) + 1))
-        out.append(size + int(found[2] or 0))
+        size = sum(reps_in_round(one, r, at.tier, at.track) for r in range(1, int(match[1]) + 1))
+        out.append(size + int(match[2] or 0))
     return out
 
 
 def _added(text: str) -> tuple[str, int]:
     """An entry, and how many intervals it says were added on the floor: `9 8 7, 1 added`."""
-    found = ADDED.fullmatch(text)
-    return (found[1], int(found[2])) if found else (text, 0)
+    match = ADDED.fullmatch(text)
+    return (match[1], int(match[2])) if match else (text, 0)
 
 
 def _checked(text: str, counts: Sequence[int], held: Sequence[Interval], room: int) -> None:
@@ -264,7 +264,7 @@ def _checked(text: str, counts: Sequence[int], held: Sequence[Interval], room: i
 
 def _by_movement(counts: Sequence[int], held: Sequence[Interval]) -> dict[str, int]:
     """Reps by movement where every interval was told and there are several movements."""
-    if len(counts) != len(held) or len({one.label for one in held}) < 2:
+    if len(counts) != len(held) or len({interval.label for interval in held}) < 2:
         return {}
     out: dict[str, int] = {}
     for count, interval in zip(counts, held, strict=True):
@@ -278,7 +278,7 @@ def _by_name(
     """Reps told by movement; None where they are told interval by interval, in order."""
     names = [task.version(at.tier).movement for line in at.piece.lines for task in line.tasks]
     meant = [one_of(one.movement, names) for one in named]
-    if len(named) == len(held) and [one.label for one in held] == meant:
+    if len(named) == len(held) and [interval.label for interval in held] == meant:
         return None
     if lowest:
         raise Refused("the lowest interval counts: write the reps of each, as in 9 8 8 7")
@@ -288,7 +288,7 @@ def _by_name(
     total = sum(apart.values())
     size = at.piece.teams.size if at.piece.teams else 1
     if held and total:
-        check_fits(total, size * sum(one.length_s for one in held), str(total))
+        check_fits(total, size * sum(interval.length_s for interval in held), str(total))
     listed = ", ".join(f"{name} {reps}" for name, reps in apart.items())
     return Score(
         kind=ScoreKind.TOTAL_REPS,
@@ -303,7 +303,7 @@ def _by_name(
 
 def _turns_told(counts: Sequence[int], held: Sequence[Interval]) -> int:
     """The number of rounds of several stations that are totalled; 0 where they are intervals."""
-    stations = len({one.label for one in held})
+    stations = len({interval.label for interval in held})
     rounds = len(held) // stations if stations > 1 else 0
     return rounds if rounds > 1 and len(counts) == rounds and len(held) > rounds else 0
 
@@ -372,10 +372,10 @@ def lowest(text: str, at: Context) -> Score:
 
 def step(text: str, at: Context) -> Score:
     """The highest step of a ladder."""
-    found = re.fullmatch(r"(?:step|round)?\s*(\d{1,4})(?:\s*\+\s*(\d{1,4})\s*(?:reps?)?)?", text)
-    if not found:
+    match = re.fullmatch(r"(?:step|round)?\s*(\d{1,4})(?:\s*\+\s*(\d{1,4})\s*(?:reps?)?)?", text)
+    if not match:
         raise Refused(f"“{text}”: write the highest step reached, as in 12, or 12+5")
-    step, extra = int(found[1]), int(found[2] or 0)
+    step, extra = int(match[1]), int(match[2] or 0)
     form = at.piece.format
     last = form.rounds if isinstance(form, plan.Every) else None
     if last and step > last:

@@ -89,8 +89,8 @@ def time(text: str, at: Context) -> Score:
     """A time, or the cap and the reps left: `12:43`, `cap+14`."""
     piece = at.piece
     body, extras = extras_of(text)
-    if found := re.fullmatch(r"cap(?:ped)?(?:\s*\+?\s*(\d{1,5}))?(?:\s*(?:reps?|left))*", body):
-        return _capped(int(found[1] or 0), at, extras)
+    if match := re.fullmatch(r"cap(?:ped)?(?:\s*\+?\s*(\d{1,5}))?(?:\s*(?:reps?|left))*", body):
+        return _capped(int(match[1] or 0), at, extras)
     body = re.sub(r"^cap(?:ped)?\s*(?:at\s*|:\s*)?(?=\d+\s*(?:\+|r|rds?\b|rounds?\b))", "", body)
     if piece.cap_s and (bare := re.fullmatch(r"(\d{1,2})\s*\+\s*(\d{1,5})", body)):
         # `2+20`: two rounds and twenty reps of a piece that was not finished.
@@ -156,18 +156,18 @@ def _one_load(text: str, entry: str) -> tuple[int, str | None, float, float, boo
     # What is lifted comes first where it says so, or is too much to be a count of sets.
     if turned and (turned[2] or number_of(turned[1]) > MOST_SETS):
         text = f"{turned[3]}@{turned[1]}{turned[2] or ''}"
-    found = re.fullmatch(
+    match = re.fullmatch(
         r"(?:(?:(\d{1,2})\s*[x×]\s*)?(\d{1,3})\s*@\s*)?(\d{1,4}(?:[.,]\d{1,2})?)\s*(kg|kgs|lb|lbs)?",
         text,
     )
-    if not found:
+    if not match:
         raise Refused(f"“{entry}”: write the load, as in 80, 80 kg, 175 lb or 3x5@80")
-    value = number_of(found[3])
-    pounds = bool(found[4]) and found[4].startswith("l")
+    value = number_of(match[3])
+    pounds = bool(match[4]) and match[4].startswith("l")
     kilograms = lb_to_kg(value) if pounds else value
     if not 0 < kilograms <= MAX_LOAD_KG:
         raise Refused(f"“{entry}”: loads run from above 0 to {MAX_LOAD_KG} kg")
-    return int(found[1] or 1), found[2], value, kilograms, pounds
+    return int(match[1] or 1), match[2], value, kilograms, pounds
 
 
 def load(text: str, at: Context) -> Score:
@@ -215,15 +215,15 @@ def put_downs(text: str, at: Context) -> Score:
     time_first = re.fullmatch(rf"({TIME})[\s,;/]+(?:with\s+)?(\d{{1,4}}(?!\d|\s*s\b).*)", text)
     if time_first:
         text = f"{time_first[2]} {time_first[1]}"
-    found = re.fullmatch(
+    match = re.fullmatch(
         r"(\d{1,4})(?!\d|[:.]|\s*(?:m|min)\b)\s*(?:put-?downs?|drops?|breaks?)?"
         rf"\s*(?:[,;/@]|in|and)?\s*({TIME})?",
         text,
     )
-    if not found:
+    if not match:
         raise Refused(f"“{text}”: write the put-downs and the time, as in 3 12:43")
-    downs = int(found[1])
-    seconds = seconds_of(found[2]) if found[2] else None
+    downs = int(match[1])
+    seconds = seconds_of(match[2]) if match[2] else None
     if at.piece.cap_s and seconds and seconds > at.piece.cap_s:
         raise Refused(f"{clock_text(seconds)} is past the cap of {clock_text(at.piece.cap_s)}")
     told = f" {clock_text(seconds)}" if seconds is not None else ""
@@ -242,12 +242,12 @@ def distance(text: str, at: Context) -> Score:
     # A thousand is often parted from what follows: 1,500 m are no metre and a half.
     text = re.sub(r"^(\d{1,3})[., ](\d{3})(?=\s*(?:m|met(?:re|er)s?)?$)", r"\1\2", text)
     text = re.sub(r"(?<=\d)\s*k$", " km", text)
-    found = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,3})?)\s*(m|metres?|meters?|km|mi|miles?)?", text)
-    if not found:
+    match = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,3})?)\s*(m|metres?|meters?|km|mi|miles?)?", text)
+    if not match:
         raise Refused(f"“{text}”: write the distance, as in 1500, 1500 m or 1.5 km")
-    unit = found[2] or "m"
+    unit = match[2] or "m"
     scale = 1000.0 if unit == "km" else 1609.344 if unit.startswith("mi") else 1.0
-    metres = number_of(found[1]) * scale
+    metres = number_of(match[1]) * scale
     length = clock(at.piece).total_s
     if length and metres > FASTEST_M_PER_S * length:
         raise Refused(f"“{text}”: {metres:.0f} m in {clock_text(length)} cannot be")
@@ -257,7 +257,7 @@ def distance(text: str, at: Context) -> Score:
         value={"number": round(metres, 1)},
         display=f"{shown} m",
         order_key=round(metres, 1),
-        reading=f"{found[1]} {unit} is {shown} m" if scale != 1 else None,
+        reading=f"{match[1]} {unit} is {shown} m" if scale != 1 else None,
     )
 
 

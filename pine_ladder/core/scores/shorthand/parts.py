@@ -66,14 +66,14 @@ TIME = (
 
 def _in_words(text: str) -> Seconds | None:
     """`10 min`, `5 min 45`, `5 minutes and 45 seconds`, `45 s`; None for anything else."""
-    found = IN_WORDS.fullmatch(text)
-    if not found or not (found["h"] or found["m"] or found["unit"]):
+    match = IN_WORDS.fullmatch(text)
+    if not match or not (match["h"] or match["m"] or match["unit"]):
         return None
-    alone = not (found["h"] or found["m"])
-    seconds = int(found["s"] or 0)
+    alone = not (match["h"] or match["m"])
+    seconds = int(match["s"] or 0)
     if seconds > (5999 if alone else 59):
         return None
-    return int(found["h"] or 0) * 3600 + int(found["m"] or 0) * 60 + seconds
+    return int(match["h"] or 0) * 3600 + int(match["m"] or 0) * 60 + seconds
 
 
 def seconds_of(text: str) -> Seconds:
@@ -86,16 +86,16 @@ def seconds_of(text: str) -> Seconds:
             f"“{bare}”: minutes or seconds? Write {bare}:00 or {clock_text(int(bare))}, "
             "as minutes:seconds"
         )
-    found = re.fullmatch(
+    match = re.fullmatch(
         r"(?:(\d{1,2})[:h]\s*)?(\d{1,3})\s*[:.'m]\s*(\d{2})\s*(?:\"|''|s)?", text.strip()
     )
-    if not found or int(found[3]) > 59:
+    if not match or int(match[3]) > 59:
         raise Refused(f"“{text.strip()}”: write the time as minutes:seconds, 12:43")
-    if int(found[1] or 0) > LONGEST_H:
+    if int(match[1] or 0) > LONGEST_H:
         raise Refused(
-            f"“{text.strip()}” is {found[1]} hours: write minutes:seconds, {found[1]}:{found[2]}"
+            f"“{text.strip()}” is {match[1]} hours: write minutes:seconds, {match[1]}:{match[2]}"
         )
-    return int(found[1] or 0) * 3600 + int(found[2]) * 60 + int(found[3])
+    return int(match[1] or 0) * 3600 + int(match[2]) * 60 + int(match[3])
 
 
 def times_of(text: str) -> tuple[Seconds, ...]:
@@ -112,9 +112,9 @@ def extras_of(text: str) -> tuple[str, Extras]:
         text = text.replace("/", " ")  # The times of the rounds.
     body, _, told = text.partition("splits")
     splits = times_of(told) if told.strip() else ()
-    found = re.fullmatch(r"(.*?)\s*(?:\btb\b|\btie\b|@|/)\s*(\d+[:.]\d\d)\s*", body)
-    if found and found[1]:
-        return found[1].strip(), Extras(seconds_of(found[2]), splits)
+    match = re.fullmatch(r"(.*?)\s*(?:\btb\b|\btie\b|@|/)\s*(\d+[:.]\d\d)\s*", body)
+    if match and match[1]:
+        return match[1].strip(), Extras(seconds_of(match[2]), splits)
     return body.strip(), Extras(None, splits)
 
 

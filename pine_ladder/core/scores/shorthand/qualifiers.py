@@ -73,10 +73,10 @@ def named_reps(text: str) -> list[Named] | None:
     """`24 box jump, 30 push-up`; None where any part of it is no number with a name."""
     out = []
     for part in _PARTS.split(text.strip()):
-        found = _NAMED.fullmatch(part)
-        if not found:
+        match = _NAMED.fullmatch(part)
+        if not match:
             return None
-        reps, name = (found[1], found[2]) if found[1] else (found[4], found[3])
+        reps, name = (match[1], match[2]) if match[1] else (match[4], match[3])
         if name.strip() in _NO_NAMES or name.strip() == "x":
             return None
         out.append(Named(int(reps), name.strip()))

@@ -49,7 +49,7 @@ def plainly(text: str, kind: ScoreKind, cap_s: int | None = None) -> str:
         return "done"
     said = " ".join(plain_text(text).lower().split())
     said = _AHEAD.sub("", said).rstrip(" !.")
-    said = _LISTED.sub(lambda found: re.sub(r"\s*-\s*", " ", found[0]), said)
+    said = _LISTED.sub(lambda match: re.sub(r"\s*-\s*", " ", match[0]), said)
     return _OF_KIND.get(kind, _as_it_is)(said, cap_s)
 
 
@@ -61,10 +61,10 @@ def _time(said: str, cap_s: int | None) -> str:
     said = _CAP.sub("cap", said)
     said = re.sub(r"^cap\s*\((\d+)\)$", r"cap \1", said)
     said = re.sub(r"^cap\s*(?:at|with|:|,|-)\s*", "cap ", said)
-    if cap_s and (found := re.fullmatch(rf"{clock_text(cap_s)}\s*\+\s*(\d+)", said)):
-        return f"cap+{found[1]}"
-    if found := re.fullmatch(r"cap\s+(\d{1,2}\s*(?:rounds?|rds?))\s+(\d{1,5})(?:\s*reps?)?", said):
-        return f"cap {found[1]} + {found[2]}"
+    if cap_s and (match := re.fullmatch(rf"{clock_text(cap_s)}\s*\+\s*(\d+)", said)):
+        return f"cap+{match[1]}"
+    if match := re.fullmatch(r"cap\s+(\d{1,2}\s*(?:rounds?|rds?))\s+(\d{1,5})(?:\s*reps?)?", said):
+        return f"cap {match[1]} + {match[2]}"
     return re.sub(r"^(?:reached|held)\s+(?=\d)", "", said)
 
 
@@ -80,9 +80,9 @@ def _load(said: str, _cap_s: int | None) -> str:
 def _reps_first(said: str) -> str:
     """`3x120`: more than could be reps, so three reps of it; `3x5` stays sets of reps."""
 
-    def turned(found: re.Match[str]) -> str:
-        heavy = float(found[2].replace(",", ".")) > MOST_REPS or bool(found[3])
-        return f"{found[1]}@{found[2]}{found[3] or ''}" if heavy else found[0]
+    def turned(match: re.Match[str]) -> str:
+        heavy = float(match[2].replace(",", ".")) > MOST_REPS or bool(match[3])
+        return f"{match[1]}@{match[2]}{match[3] or ''}" if heavy else match[0]
 
     return re.sub(
         r"(?<![\d@x×.])(\d{1,2})\s*[x×]\s*(\d{1,4}(?:[.,]\d{1,2})?)\s*(kgs?|lbs?)?(?!\s*[\d@x×.,])",
@@ -100,8 +100,8 @@ def _lowest(said: str, _cap_s: int | None) -> str:
 
 
 def _step(said: str, _cap_s: int | None) -> str:
-    if found := _OUT.fullmatch(said):
-        return str(int(found[1]) - 1)
+    if match := _OUT.fullmatch(said):
+        return str(int(match[1]) - 1)
     said = _REACHED.sub("", said)
     return (
         re.sub(r"(?<=\d)\s*(?:rounds?|steps?|min(?:ute)?s?)\s*(?=\+|and\b|$)", " ", said)
