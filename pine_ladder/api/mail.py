@@ -185,13 +185,13 @@ def _on(post: Postman) -> None:
         raise ApiError(409, "this gym has no mail server yet: docs/running-a-gym.md says how")
 
 
-def _addressed(db: Session, day: Day, held: GymClass | None) -> list[Person]:
+def _addressed(db: Session, day: Day, class_: GymClass | None) -> list[Person]:
     """Those of a class: who was there and who signed up; of a day, its guests and followers."""
-    if held is None:
+    if class_ is None:
         return followers(db, day)
-    here = {one.person_id for one in held.attendance}
+    here = {one.person_id for one in class_.attendance}
     for one in planned(db, day.date):
-        if one.start == held.start:
+        if one.start == class_.start:
             here |= set(signed(db, day.date, one.start, one.size).coming)
     return active_people(db, here)
 

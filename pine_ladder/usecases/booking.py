@@ -71,41 +71,41 @@ def hold(db: Session, date: dt.date) -> None:
     db.execute(text("select pg_advisory_xact_lock(hashtextextended(:key, 0))"), {"key": key})
 
 
-def move(db: Session, date: dt.date, one: Planned, to: dt.time) -> None:
+def move(db: Session, date: dt.date, planned: Planned, to: dt.time) -> None:
     """Hold a class of a date at another time: those who signed up, who waits and who is marked as
     here come along in their order; at the old time it is cancelled, and says where it went.
 
     Raises Taken where one is held at that time, StalePlan where the class has changed.
     """
     hold(db, date)
-    if planned_at(db, date, one.start) != one:
+    if planned_at(db, date, planned.start) != planned:
         raise StalePlan
     there = planned_at(db, date, to)
     if there is not None and not there.cancelled:
         raise Taken
     line = gym_of(db).programme.id
     for start, cancelled, word in (
-        (one.start, True, f"moved to {to:%H:%M}"),
-        (to, False, one.word),
+        (planned.start, True, f"moved to {to:%H:%M}"),
+        (to, False, planned.word),
     ):
         plan = db.get(ClassPlan, (line, date, start), populate_existing=True)
         if plan is None:
             plan = ClassPlan(programme_id=line, date=date, start=start, version=0)
             db.add(plan)
-        plan.size, plan.minutes, plan.place = one.size, one.minutes, one.place
+        plan.size, plan.minutes, plan.place = planned.size, planned.minutes, planned.place
         plan.cancelled, plan.word, plan.version = cancelled, word, plan.version + 1
     # Who had signed up there before it was cancelled stands first, and once.
     twice = select(SignUp.person_id).where(*of_class(db, date, to)).scalar_subquery()
     db.execute(
         delete(SignUp)
-        .where(*of_class(db, date, one.start), SignUp.person_id.in_(twice))
+        .where(*of_class(db, date, planned.start), SignUp.person_id.in_(twice))
         .execution_options(synchronize_session=False)
     )
-    db.execute(update(SignUp).where(*of_class(db, date, one.start)).values(start=to))
+    db.execute(update(SignUp).where(*of_class(db, date, planned.start)).values(start=to))
     day = select(Day.id).where(Day.date == date, Day.programme_id == line).scalar_subquery()
     held = select(GymClass.id).where(GymClass.day_id == day, GymClass.start == to)
     if db.scalar(held) is None:
-        old = (GymClass.day_id == day, GymClass.start == one.start)
+        old = (GymClass.day_id == day, GymClass.start == planned.start)
         db.execute(update(GymClass).where(*old).values(start=to))
     db.flush()
     db.expire_all()

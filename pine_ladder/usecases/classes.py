@@ -37,19 +37,19 @@ def open_class(db: Session, day: Day, start: dt.time, coach: Person | None) -> G
     return db.scalars(query).unique().one()
 
 
-def set_here(db: Session, held: GymClass, person_id: int, here: bool) -> None:
+def set_here(db: Session, class_: GymClass, person_id: int, here: bool) -> None:
     """Mark somebody as here or not; twice is as good as once."""
     if here:
-        row = insert(Attendance).values(class_id=held.id, person_id=person_id)
+        row = insert(Attendance).values(class_id=class_.id, person_id=person_id)
         db.execute(row.on_conflict_do_nothing())
     else:
         gone = delete(Attendance).where(
-            Attendance.class_id == held.id, Attendance.person_id == person_id
+            Attendance.class_id == class_.id, Attendance.person_id == person_id
         )
         db.execute(gone)
     db.flush()
-    db.refresh(held)
-    tell(db, what="class", class_id=held.id)
+    db.refresh(class_)
+    tell(db, what="class", class_id=class_.id)
 
 
 class StaleGroups(Exception):
@@ -57,14 +57,14 @@ class StaleGroups(Exception):
 
 
 def set_groups(
-    db: Session, held: GymClass, key: str, what: str, groups: Groups, version: int
+    db: Session, class_: GymClass, key: str, what: str, groups: Groups, version: int
 ) -> None:
     """Keep heats or teams as set by hand; an empty list goes back to the proposal.
 
     Raises StaleGroups when they are no longer at the version that was read.
     """
     made = insert(GroupsRow).values(
-        class_id=held.id, piece_id=id_of(key), what=what, groups=groups, version=version + 1
+        class_id=class_.id, piece_id=id_of(key), what=what, groups=groups, version=version + 1
     )
     if version:
         keep = made.on_conflict_do_update(
@@ -77,7 +77,7 @@ def set_groups(
     if db.execute(keep.returning(GroupsRow.version)).first() is None:
         raise StaleGroups
     db.expire_all()
-    tell(db, what="class", class_id=held.id)
+    tell(db, what="class", class_id=class_.id)
 
 
 class JotKeyTaken(Exception):

@@ -202,24 +202,24 @@ def _copy(db: Session, table: Filled, rows: Sequence[Mapping[str, Any]]) -> None
 
 
 def _row(
-    one: Found,
+    found: Found,
     people: Mapping[str, int],
     days: Mapping[dt.date, int],
     places: Mapping[tuple[dt.date, int], int],
     tiers: list[Any],
     tracks: list[Any],
 ) -> dict[str, Any]:
-    assert one.line.date is not None
-    piece_id = one.at.piece_id or places[one.line.date, one.at.place]
-    score = one.score
-    person = people[one.person.casefold()] if isinstance(one.person, str) else one.person
+    assert found.line.date is not None
+    piece_id = found.at.piece_id or places[found.line.date, found.at.place]
+    score = found.score
+    person = people[found.person.casefold()] if isinstance(found.person, str) else found.person
     return {
-        "day_id": days[one.line.date],
+        "day_id": days[found.line.date],
         "piece_id": piece_id,
         "person_id": person,
-        "tier_id": tiers[one.line.tier].id,
-        "track_id": tracks[one.line.track].id,
-        "entered": one.line.entered,
+        "tier_id": tiers[found.line.tier].id,
+        "track_id": tracks[found.line.track].id,
+        "entered": found.line.entered,
         "kind": score.kind.value,
         "value": score.value,
         "display": score.display,

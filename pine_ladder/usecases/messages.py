@@ -10,10 +10,10 @@ from pine_ladder.store.floor.clock import tell
 from pine_ladder.store.models import Day, GymClass, Person, Word
 
 
-def say(db: Session, day: Day, held: GymClass | None, text: str, key: str, by: Person) -> None:
+def say(db: Session, day: Day, class_: GymClass | None, text: str, key: str, by: Person) -> None:
     """Show a word on the phones of a class, or of a day; the same key is the same word."""
     said = insert(Word).values(
-        day_id=day.id, class_id=held.id if held else None, text=text, key=key, by_id=by.id
+        day_id=day.id, class_id=class_.id if class_ else None, text=text, key=key, by_id=by.id
     )
     db.execute(said.on_conflict_do_nothing(index_elements=["day_id", "key"]))
     tell(db, what="day", date=day.date.isoformat())

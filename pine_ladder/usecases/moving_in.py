@@ -244,8 +244,8 @@ def _ledger(scores: Sequence[Normal]) -> Table:
     ]
 
 
-def _cell(one: Normal) -> str:
-    return f"#{one.person_id}" if one.person_id else one.person
+def _cell(normal: Normal) -> str:
+    return f"#{normal.person_id}" if normal.person_id else normal.person
 
 
 def _named(scores: Sequence[Normal]) -> dict[str, int]:
@@ -253,17 +253,17 @@ def _named(scores: Sequence[Normal]) -> dict[str, int]:
     return {_cell(score): score.person_id or 0 for score in scores}
 
 
-def _differs(db: Session, one: Best | Weekly | Thing) -> str:
+def _differs(db: Session, best: Best | Weekly | Thing) -> str:
     """Whether a best, a class or a piece of kit is new, the same or changed."""
-    match one:
+    match best:
         case Best():
-            kept = _profile(db, one.person_id).bests.get(one.lift) if one.person_id else None
-            return "new" if kept is None else "changed" if one.kg > kept else "same"
+            kept = _profile(db, best.person_id).bests.get(best.lift) if best.person_id else None
+            return "new" if kept is None else "changed" if best.kg > kept else "same"
         case Weekly():
-            return "same" if _class(db, one) is not None else "new"
+            return "same" if _class(db, best) is not None else "new"
         case Thing():
-            thing = db.scalars(select(Kit).where(Kit.name == one.name)).one_or_none()
-            return "new" if thing is None else "same" if thing.count == one.number else "changed"
+            thing = db.scalars(select(Kit).where(Kit.name == best.name)).one_or_none()
+            return "new" if thing is None else "same" if thing.count == best.number else "changed"
 
 
 def _profile(db: Session, person_id: int) -> Profile:
@@ -271,12 +271,12 @@ def _profile(db: Session, person_id: int) -> Profile:
     return Profile.model_validate(row.record) if row else Profile()
 
 
-def _class(db: Session, one: Weekly) -> ClassTime | None:
+def _class(db: Session, weekly: Weekly) -> ClassTime | None:
     programme = gym_of(db).programme.id
     query = select(ClassTime).where(
         ClassTime.programme_id == programme,
-        ClassTime.weekday == one.weekday,
-        ClassTime.start == one.start,
+        ClassTime.weekday == weekly.weekday,
+        ClassTime.start == weekly.start,
     )
     return db.scalars(query).first()
 

@@ -164,10 +164,10 @@ _BLANK = plan.Piece(role=plan.Role.REST, format=plan.Rest(length_s=1))
 
 
 def _answered(
-    found: Match, old: Sequence[PieceRow], answers: Mapping[str, int], count: int
+    match: Match, old: Sequence[PieceRow], answers: Mapping[str, int], count: int
 ) -> list[int | None]:
     """The old piece of each new one, as matched and as the coach says."""
-    of_new: list[int | None] = list(found.of_new)
+    of_new: list[int | None] = list(match.of_new)
     for i, row in enumerate(old):
         if str(row.id) not in answers:
             continue
@@ -193,7 +193,7 @@ def _ask(
     day: Day,
     old: Sequence[PieceRow],
     of_new: Sequence[int | None],
-    found: Match,
+    match: Match,
     answers: Mapping[str, int],
     session: plan.Session,
 ) -> None:
@@ -210,7 +210,7 @@ def _ask(
         why: Why
         if place is None:
             why, shown = "gone", scores
-        elif i in found.doubtful:
+        elif i in match.doubtful:
             why, shown = "doubt", scores
         else:
             piece = session.pieces[place]

@@ -130,23 +130,23 @@ def _begun(db: Database, date: dt.date, start: dt.time) -> bool:
     return dt.datetime.combine(date, start, gym_of(db).zone) <= now(db)
 
 
-def _mine(db: Database, date: dt.date, one: signups.Planned, me: Person) -> MyPlace:
-    found = signups.signed(db, date, one.start, one.size)
+def _mine(db: Database, date: dt.date, planned: signups.Planned, me: Person) -> MyPlace:
+    found = signups.signed(db, date, planned.start, planned.size)
     mine, place = found.of(me.id)
-    up = signups.moved_up_at(db, date, one.start, me.id) if mine == "coming" else None
+    up = signups.moved_up_at(db, date, planned.start, me.id) if mine == "coming" else None
     return MyPlace(
-        start=one.start,
-        minutes=one.minutes,
-        hall=one.place,
-        size=one.size,
+        start=planned.start,
+        minutes=planned.minutes,
+        hall=planned.place,
+        size=planned.size,
         coming=len(found.coming),
         waiting=len(found.waiting),
         mine=mine,
         place=place,
         decline_until=decline_until(up, now(db)),
-        cancelled=one.cancelled,
-        word=one.word,
-        over=_begun(db, date, one.start),
+        cancelled=planned.cancelled,
+        word=planned.word,
+        over=_begun(db, date, planned.start),
     )
 
 
@@ -195,7 +195,9 @@ def take_place(
     return my_places(date, db, shelf, me)
 
 
-def _ask(db: Database, date: dt.date, form: ComingForm, one: signups.Planned, me: Person) -> None:
+def _ask(
+    db: Database, date: dt.date, form: ComingForm, planned: signups.Planned, me: Person
+) -> None:
     """Ask about a second class of the day, and about giving up a place late."""
     others = signups.booked_elsewhere(db, date, form.start, me.id)
     if form.coming and others and not form.also:
@@ -204,7 +206,7 @@ def _ask(db: Database, date: dt.date, form: ComingForm, one: signups.Planned, me
         raise ApiError(409, sentence, asks="also")
     if form.coming:
         return
-    mine, _ = signups.signed(db, date, form.start, one.size).of(me.id)
+    mine, _ = signups.signed(db, date, form.start, planned.size).of(me.id)
     limit = late_cancel_min(gym_of(db).row)
     if mine != "coming" or not booking.late_to_cancel(db, date, form.start, me, limit):
         return
@@ -227,20 +229,25 @@ def _tell_moved_up(
     db: Database,
     post: Postman,
     date: dt.date,
-    one: signups.Planned,
+    planned: signups.Planned,
     people: tuple[int, ...],
 ) -> None:
     """Write to those who have moved up from the waiting list."""
-    if _begun(db, date, one.start):
+    if _begun(db, date, planned.start):
         return
     gym, until = gym_of(db), now(db) + TO_DECLINE
     address = configured_url() or ""
     for number in people:
         person = db.get_one(Person, number)
         letter = place_letter(
-            gym.row.name, person.name, date, one.start, until.astimezone(gym.zone).time(), address
+            gym.row.name,
+            person.name,
+            date,
+            planned.start,
+            until.astimezone(gym.zone).time(),
+            address,
         )
-        key = f"{gym.programme.id}/{date}/{one.start:%H:%M}/up/{until:%H%M%S}"
+        key = f"{gym.programme.id}/{date}/{planned.start:%H:%M}/up/{until:%H%M%S}"
         post.queue(db, person, "class", key, letter)
 
 
@@ -263,23 +270,23 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
     session = read_board(day.text, shelf).session if day else None
     owned = rack_of(db).kit
 
-    def filling(one: signups.Planned) -> Filling:
-        found: Places = signups.signed(db, date, one.start, one.size)
+    def filling(planned: signups.Planned) -> Filling:
+        found: Places = signups.signed(db, date, planned.start, planned.size)
         return Filling(
-            start=one.start,
-            minutes=one.minutes,
-            hall=one.place,
-            size=one.size,
+            start=planned.start,
+            minutes=planned.minutes,
+            hall=planned.place,
+            size=planned.size,
             coming=_people(db, found.coming),
             waiting=_people(db, found.waiting),
-            late=_people(db, tuple(signups.cancelled_late(db, date, one.start))),
-            no_shows=_people(db, tuple(signups.no_shows(db, date, one.start)))
-            if _begun(db, date, one.start)
+            late=_people(db, tuple(signups.cancelled_late(db, date, planned.start))),
+            no_shows=_people(db, tuple(signups.no_shows(db, date, planned.start)))
+            if _begun(db, date, planned.start)
             else [],
-            cancelled=one.cancelled,
-            word=one.word,
-            weekly=one.weekly,
-            version=one.version,
+            cancelled=planned.cancelled,
+            word=planned.word,
+            weekly=planned.weekly,
+            version=planned.version,
             kit=list(kit_needed(session, shelf, len(found.coming), owned)) if session else [],
         )
 

@@ -209,12 +209,12 @@ def class_of(db: Database, class_id: int) -> GymClass:
     return held
 
 
-def _held(one: GymClass) -> ClassHeld:
+def _held(class_: GymClass) -> ClassHeld:
     return ClassHeld(
-        id=one.id,
-        start=one.start,
-        coach=one.coach.name if one.coach else None,
-        here=sorted(a.person_id for a in one.attendance),
+        id=class_.id,
+        start=class_.start,
+        coach=class_.coach.name if class_.coach else None,
+        here=sorted(a.person_id for a in class_.attendance),
     )
 
 
@@ -248,7 +248,7 @@ def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
     starts = [class_.start for class_ in classes if class_.id is not None]
     own = {person.id for person in followers(db)}
     limits = member_store.limits_of(db)
-    people = sorted(member_store.active_athletes(db), key=lambda one: one.id not in own)
+    people = sorted(member_store.active_athletes(db), key=lambda athlete: athlete.id not in own)
     return FloorOut(
         classes=classes,
         load_steps=load_steps(rack.plates),
@@ -270,7 +270,7 @@ def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
 def _kit(
     db: Database,
     date: dt.date,
-    one: ClassHeld,
+    held: ClassHeld,
     session: plan.Session | None,
     shelf: Library,
     rack: Rack,
@@ -278,7 +278,7 @@ def _kit(
     """What a class needs at once: for all who booked, who wait for a place, or who are here."""
     if session is None:
         return []
-    coming = len(signed(db, date, one.start, MOST_COMING).coming)
+    coming = len(signed(db, date, held.start, MOST_COMING).coming)
     return list(kit_needed(session, shelf, coming, rack.kit))
 
 

@@ -135,13 +135,13 @@ def _tier_boards(state: Running, shelf: Library, names: Sequence[str]) -> list[T
 
 
 def clock_out(
-    db: Session, held: GymClass, stood: clock.Stood, shelf: Library, me: Person | None = None
+    db: Session, class_: GymClass, stood: clock.Stood, shelf: Library, me: Person | None = None
 ) -> ClockOut:
     """A class's clock as answered to `me`, or to a display where nobody is signed in.
 
     Coaches see every finish; others see nothing of who hides from standings, but for themselves.
     """
-    state, day = stood.state, db.get_one(Day, held.day_id)
+    state, day = stood.state, db.get_one(Day, class_.day_id)
     coach = me is not None and me.role == "coach"
     hidden = frozenset() if coach else hidden_people(db) - ({me.id} if me else frozenset())
     shown = [finish for finish in state.finishes if finish.athlete_id not in hidden]
@@ -149,12 +149,12 @@ def clock_out(
     boards = _tier_boards(state, shelf, gym_of(db).tiers)
     cautions = dict.fromkeys(c for board in boards for c in board.piece.cautions)
     return ClockOut(
-        class_id=held.id,
+        class_id=class_.id,
         date=day.date,
-        start=held.start,
+        start=class_.start,
         step=stood.step,
         press=stood.press,
-        redo=clock.undone(db, held.id) if coach else None,
+        redo=clock.undone(db, class_.id) if coach else None,
         key=state.key,
         script=script(state.piece, shelf, state.changes),
         began=state.began,
@@ -196,8 +196,8 @@ def read_clock(class_id: Id, db: Database, shelf: Shelf, me: Myself) -> ClockOut
     return clock_out(db, held, stood, shelf, me) if stood else None
 
 
-def _loaded(db: Session, held: GymClass, form: PressForm, shelf: Library) -> Running:
-    piece = piece_of(db, db.get_one(Day, held.day_id), form.key or "", shelf)
+def _loaded(db: Session, class_: GymClass, form: PressForm, shelf: Library) -> Running:
+    piece = piece_of(db, db.get_one(Day, class_.day_id), form.key or "", shelf)
     if piece is None or not (piece.lines or piece.role == "rest"):
         raise not_found("such piece to run on this day")
     return remote.load(form.key or "", piece, form.waves)

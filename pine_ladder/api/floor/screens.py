@@ -190,7 +190,7 @@ def _title(db: Session, date: dt.date, shelf: Library) -> str:
     return session.title or ", ".join(piece.title for piece in session.pieces if piece.lines)
 
 
-def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
+def _results(db: Session, class_: GymClass, state: Running) -> list[ResultOut]:
     """What the class has done of the piece, tier by tier, the best first: the score that is kept,
     else the end that was pressed, else the rounds that were noted. Who hides is left out, and so
     is a score that waits for a coach.
@@ -198,11 +198,11 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     ends = {finish.athlete_id: finish.shown for finish in state.finishes}
     rounds, strip = jots_of(db, state.key), strip_of(state.piece)
     laps = strip is not None and strip.unit == "s"
-    here = {one.person_id for one in held.attendance} | ends.keys() | rounds.keys()
+    here = {one.person_id for one in class_.attendance} | ends.keys() | rounds.keys()
     here -= hidden_people(db)
     people = active_people(db, here)
     kept = scores_by_person(db, id_of(state.key))
-    changed = _changes(db, held, state.key, kept)
+    changed = _changes(db, class_, state.key, kept)
     found: list[tuple[tuple[int, int, float], ResultOut]] = []
     for person in people:
         score, noted = kept.get(person.id), rounds.get(person.id, {})
@@ -226,11 +226,13 @@ def _results(db: Session, held: GymClass, state: Running) -> list[ResultOut]:
     return [result for _, result in sorted(found, key=lambda one: (one[0], one[1].name))]
 
 
-def _changes(db: Session, held: GymClass, key: str, kept: Mapping[int, ScoreRow]) -> dict[int, str]:
+def _changes(
+    db: Session, class_: GymClass, key: str, kept: Mapping[int, ScoreRow]
+) -> dict[int, str]:
     """What changed since the last time, of those who let it be shown and did the same version."""
     now = {number: row for number, row in kept.items() if row.standing in TRUSTED}
     allowed = changes_shown(db) & now.keys() if now else frozenset()
-    before = history.last_times(db, db.get_one(Day, held.day_id), key, frozenset(allowed))
+    before = history.last_times(db, db.get_one(Day, class_.day_id), key, frozenset(allowed))
     words = {}
     for number, then in before.items():
         row = now[number]

@@ -309,21 +309,21 @@ def bests(
     )
 
 
-def _done(one: history.Done) -> DoneOut:
-    rounds = Rounds.model_validate(one.row.rounds) if one.row.rounds else None
-    went = paced(one.piece, rounds, one.row.tier.position, one.row.track.position)
+def _done(done: history.Done) -> DoneOut:
+    rounds = Rounds.model_validate(done.row.rounds) if done.row.rounds else None
+    went = paced(done.piece, rounds, done.row.tier.position, done.row.track.position)
     return DoneOut(
-        date=one.day.date,
-        title=one.title,
-        piece=one.piece.title,
-        piece_key=str(one.row.piece_id),
-        kind=ScoreKind(one.row.kind),
-        display=one.row.display,
-        tier=one.row.tier.position,
-        track=one.row.track.position,
-        rank=one.rank if one.row.kind != ScoreKind.DONE else None,
-        of=one.of,
-        standing=one.row.standing,
+        date=done.day.date,
+        title=done.title,
+        piece=done.piece.title,
+        piece_key=str(done.row.piece_id),
+        kind=ScoreKind(done.row.kind),
+        display=done.row.display,
+        tier=done.row.tier.position,
+        track=done.row.track.position,
+        rank=done.rank if done.row.kind != ScoreKind.DONE else None,
+        of=done.of,
+        standing=done.row.standing,
         pacing=went.words if went else None,
     )
 

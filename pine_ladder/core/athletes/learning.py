@@ -176,8 +176,8 @@ def _runs(
             yield (piece, tier), [(at, number) for number in seen[at].seats]
 
 
-def _track(one: Observation, number: int, members: Mapping[int, Member]) -> int:
-    return one.track if number == one.athlete else members[number].track
+def _track(observation: Observation, number: int, members: Mapping[int, Member]) -> int:
+    return observation.track if number == observation.athlete else members[number].track
 
 
 def _middle(results: Array) -> float:
@@ -287,14 +287,14 @@ def _piece_numbers(seen: Sequence[Observation]) -> dict[int, int]:
 
 
 def _row(
-    one: Observation, shares: Mapping[str, float], weights: Mapping[Capacity, float]
+    observation: Observation, shares: Mapping[str, float], weights: Mapping[Capacity, float]
 ) -> dict[Unknown, float]:
     """The left side of a score's equation: what it draws on, and how much."""
     row: dict[Unknown, float] = {}
-    for number in one.seats:
-        row[number, None] = sum(weights.values()) / len(one.seats)
+    for number in observation.seats:
+        row[number, None] = sum(weights.values()) / len(observation.seats)
         for capacity, weight in weights.items():
-            row[number, capacity] = weight / len(one.seats)
+            row[number, capacity] = weight / len(observation.seats)
     for name, share in shares.items():
         row[name] = row.get(name, 0.0) + share
     return row

@@ -160,14 +160,14 @@ def _stronger(member: Member, usual: float, library: Library) -> float:
     return _shifts(off, LIFT_WIDTH, BESTS_WIDTH)
 
 
-def _lasting(member: Member, one: Athletes, library: Library) -> float:
+def _lasting(member: Member, athletes: Athletes, library: Library) -> float:
     """How much more stamina (log) an athlete's known sets show than is believed without them."""
     off = []
     for name, longest in member.profile.longest.items():
         movement = library.find(name)
         if movement is None or movement.in_a_row is None:
             continue
-        usual = movement.in_a_row * float(stamina(movement, one, constants())[0])
+        usual = movement.in_a_row * float(stamina(movement, athletes, constants())[0])
         off.append(math.log(longest / usual) / skill_power(movement, constants()))
     return _shifts(off, SET_WIDTH, SETS_WIDTH)
 

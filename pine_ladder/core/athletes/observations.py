@@ -51,10 +51,10 @@ def value_of(kind: ScoreKind, value: Mapping[str, object], total: float | None) 
     return total if kind is ScoreKind.ROUNDS else None
 
 
-def usable(one: Observation) -> bool:
+def usable(observation: Observation) -> bool:
     """Whether the fit can learn from it: a number of a kind, of as many as the piece is for."""
-    alone = (one.piece.teams is None) == (len(one.team) < 2)
-    return one.kind in LEARNT and one.value > 0 and alone
+    alone = (observation.piece.teams is None) == (len(observation.team) < 2)
+    return observation.kind in LEARNT and observation.value > 0 and alone
 
 
 def sense(kind: ScoreKind) -> int:

@@ -189,8 +189,8 @@ def _other_rounds(
     forms = [form.model_copy(update={"rounds": rounds}) for rounds in wanted]
     possible = takewhile(lambda one: not excess(piece.model_copy(update={"format": one})), forms)
 
-    def middle(one: plan.ForTime) -> float:
-        other = piece.model_copy(update={"format": one})
+    def middle(time: plan.ForTime) -> float:
+        other = piece.model_copy(update={"format": time})
         done = trial(other, ground.library, tier)
         return float(np.median(done.time_s[done.able]))
 

@@ -154,7 +154,7 @@ def read_named_days(texts: Iterable[str]) -> list[tuple[Slot, ...]]:
 def classes_text(slots: Iterable[Slot]) -> str:
     """The same the other way: `06:30, 12:15, 18:00 75 min 8 places in the shed`."""
     out = []
-    for slot in sorted(slots, key=lambda one: one.start):
+    for slot in sorted(slots, key=lambda slot: slot.start):
         parts = [f"{slot.start:%H:%M}"]
         parts += [f"{slot.minutes} min"] if slot.minutes is not None else []
         parts += [f"{slot.size} places"] if slot.size is not None else []

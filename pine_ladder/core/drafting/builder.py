@@ -81,7 +81,7 @@ class Builder:
             movement.name: self.material.weight(movement, self.rng, self.chosen)
             for movement in pool
         }
-        pool.sort(key=lambda one: (-weights[one.name], one.name))
+        pool.sort(key=lambda movement: (-weights[movement.name], movement.name))
         out: list[Movement] = []
         seen: set[object] = set()
         for one in pool:

@@ -256,7 +256,9 @@ def _stations(builder: Builder, slot: Slot) -> plan.Piece | None:
     weights = {
         movement.name: material.weight(movement, builder.rng, builder.chosen) for movement in pool
     }
-    chosen = sorted(pool, key=lambda one: (-weights[one.name], one.name))[: count - 1]
+    chosen = sorted(pool, key=lambda movement: (-weights[movement.name], movement.name))[
+        : count - 1
+    ]
     if not chosen:
         return None
     easy = builder.pick(

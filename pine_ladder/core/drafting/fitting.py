@@ -141,27 +141,27 @@ MOST_REPS = 60
 def _scaled(piece: plan.Piece, factor: float) -> plan.Piece:
     """A piece with so many times the reps, metres and seconds, by the nearest single steps."""
 
-    def scaled(one: plan.Exercise) -> plan.Exercise:
-        match one.amount:
+    def scaled(exercise: plan.Exercise) -> plan.Exercise:
+        match exercise.amount:
             case plan.Reps(low=low):
                 more = round_number(low * factor)
-                even = one.side is plan.Side.ALTERNATING
-                return one.model_copy(
+                even = exercise.side is plan.Side.ALTERNATING
+                return exercise.model_copy(
                     update={"amount": plan.Reps(low=more + (more % 2 if even else 0))}
                 )
             case plan.Distance(metres=metres):
                 step = 10 if metres[0] < 100 else 50
                 values = tuple(max(step, step * round(m * factor / step)) for m in metres)
-                return one.model_copy(
+                return exercise.model_copy(
                     update={"amount": plan.Distance(metres=tuple(float(v) for v in values))}
                 )
             case plan.Duration(seconds=seconds):
-                return one.model_copy(
+                return exercise.model_copy(
                     update={
                         "amount": plan.Duration(seconds=max(10, 5 * round(seconds * factor / 5)))
                     }
                 )
-        return one
+        return exercise
 
     blocks = tuple(
         block.model_copy(

@@ -96,8 +96,10 @@ def _instead(
     """A movement that asks nothing of any of the limits, and how many of it stand for one."""
     library = material.library
 
-    def fine(one: Movement) -> bool:
-        return not any(stresses(limit, one.name) for limit in limits) and material.may_come(one)
+    def fine(movement: Movement) -> bool:
+        return not any(stresses(limit, movement.name) for limit in limits) and material.may_come(
+            movement
+        )
 
     for swap in library.swaps_for(movement.name):
         found = library.find(swap.instead)

@@ -40,7 +40,7 @@ def by_speed(athletes: Sequence[int], speed: Mapping[int, float]) -> list[int]:
     """Athletes from the slowest to the fastest."""
     known = [speed[athlete] for athlete in athletes if athlete in speed]
     middle = median(known) if known else 0.0
-    return sorted(athletes, key=lambda one: speed.get(one, middle))
+    return sorted(athletes, key=lambda athlete: speed.get(athlete, middle))
 
 
 def teams(

@@ -420,7 +420,7 @@ def forget_readings() -> None:
         one.cache_clear()
 
 
-def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> plan.Finding:
+def _as_typed(finding: plan.Finding, parts: list[Exact], place: int, raw: str) -> plan.Finding:
     """A finding on the exact text of a plain line, where it stands in the line as typed.
 
     A repair writes the line exactly; all else that was said in it stays.
@@ -428,7 +428,7 @@ def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> 
     exact = parts[place].text
     before = [part.text for part in parts[:place]]
     after = [part.text for part in parts[place + 1 :]]
-    word = exact[found.column - 1 : found.end_column - 1]
+    word = exact[finding.column - 1 : finding.end_column - 1]
     at = raw.find(word) if word else -1
     start, end = (at, at + len(word)) if at >= 0 else (0, len(raw))
     repairs = tuple(
@@ -436,7 +436,7 @@ def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> 
             label=repair.label,
             edits=(
                 plan.Edit(
-                    line=found.line,
+                    line=finding.line,
                     start=1,
                     end=WHOLE_LINE,
                     text="\n".join(
@@ -449,10 +449,12 @@ def _as_typed(found: plan.Finding, parts: list[Exact], place: int, raw: str) -> 
                 ),
             ),
         )
-        for repair in found.repairs
+        for repair in finding.repairs
         for edit in repair.edits
     )
-    return found.model_copy(update={"column": start + 1, "end_column": end + 1, "repairs": repairs})
+    return finding.model_copy(
+        update={"column": start + 1, "end_column": end + 1, "repairs": repairs}
+    )
 
 
 def _edited(line: str, edit: plan.Edit) -> str:

@@ -124,8 +124,8 @@ def _titles_as_notes(lines: tuple[Exact, ...], shelf: Library) -> tuple[Exact, .
     read as something else; the same lines where there is no such title.
     """
 
-    def wrong(one: Exact) -> bool:
-        return one.said and one.text.startswith("# ") and not stands(one.text, shelf)
+    def wrong(line: Exact) -> bool:
+        return line.said and line.text.startswith("# ") and not stands(line.text, shelf)
 
     if not any(wrong(line) for line in lines):
         return lines
@@ -157,12 +157,12 @@ def stands(printed: str, shelf: Library) -> bool:
     return again.strip() == printed.strip()
 
 
-def _finding(code: str, one: Lost, what: str) -> plan.Finding:
+def _finding(code: str, lost_word: Lost, what: str) -> plan.Finding:
     return plan.Finding(
         code=code,
         severity="warning",
-        line=one.line,
-        column=one.column,
-        end_column=one.column + len(one.text.rstrip()),
-        message=f"{one.text.strip()}: {what}",
+        line=lost_word.line,
+        column=lost_word.column,
+        end_column=lost_word.column + len(lost_word.text.rstrip()),
+        message=f"{lost_word.text.strip()}: {what}",
     )

@@ -379,17 +379,17 @@ def _unit(token: Token) -> Literal["s", "m", "cal"]:
     return "s" if text.startswith("s") else "m"
 
 
-def _ranged(text: Token, said: Token, unit: str, low: int, high: int) -> plan.Amount:
+def _ranged(text: Token, token: Token, unit: str, low: int, high: int) -> plan.Amount:
     """An amount up to another by the athlete's choice; the lower one is planned."""
     if unit == "cal":
-        raise slip_at(text, f"{text} {said}: write one number of calories, or one a track: 12/10")
-    if unit == "m" and not said.lower().startswith("min"):
-        factor = 1000 if said.lower() == "km" else 1
+        raise slip_at(text, f"{text} {token}: write one number of calories, or one a track: 12/10")
+    if unit == "m" and not token.lower().startswith("min"):
+        factor = 1000 if token.lower() == "km" else 1
         _distance(text, (float(high * factor),))
         return _distance(text, (float(low * factor),)).model_copy(
             update={"high_m": float(high * factor)}
         )
-    factor = 60 if said.lower().startswith("min") else 1
+    factor = 60 if token.lower().startswith("min") else 1
     return plan.Duration(seconds=low * factor, high_s=high * factor)
 
 

@@ -31,8 +31,8 @@ def with_units(text: str, library: Library) -> str:
     return apply(text, here.values())
 
 
-def _same(one: plan.Session, other: plan.Session) -> bool:
-    return print_session(one) == print_session(other)
+def _same(session: plan.Session, other: plan.Session) -> bool:
+    return print_session(session) == print_session(other)
 
 
 def _readings(text: str, library: Library) -> dict[int, plan.Edit]:

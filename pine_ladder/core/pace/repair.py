@@ -213,8 +213,8 @@ def reach_target(piece: plan.Piece, library: Library, tier: int) -> Proposal | N
     if target is None or not places:
         return None
 
-    def middle(one: plan.Piece) -> float:
-        done = trial(one, library, tier)
+    def middle(piece: plan.Piece) -> float:
+        done = trial(piece, library, tier)
         return float(np.median((done.time_s if target.unit == "time" else done.result)[done.able]))
 
     before, wanted = middle(piece), (target.low + target.high) / 2
@@ -242,8 +242,8 @@ def balance_blocks(piece: plan.Piece, library: Library, tier: int) -> Proposal |
     """
     places = fixed_reps(piece, tier)
 
-    def middles(one: plan.Piece) -> list[float]:
-        done = trial(one, library, tier)
+    def middles(piece: plan.Piece) -> list[float]:
+        done = trial(piece, library, tier)
         return [float(np.median(rounds[done.able])) for rounds in done.blocks]
 
     before = middles(piece)

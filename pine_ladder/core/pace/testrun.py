@@ -234,21 +234,21 @@ def clear_test_runs() -> None:
     trial.cache_clear()
 
 
-def in_target(target: plan.Target | None, one: TierRun) -> float | None:
+def in_target(target: plan.Target | None, run: TierRun) -> float | None:
     """The number a target is about, for the middle of a tier; None where it predicts none."""
     if target is None:
         return None
     if target.unit == "time":
-        return one.time_s.p50
+        return run.time_s.p50
     kinds = {"rounds": ScoreKind.ROUNDS, "reps": ScoreKind.TOTAL_REPS}
-    if one.result is None or one.result.kind is not kinds[target.unit]:
+    if run.result is None or run.result.kind is not kinds[target.unit]:
         return None
-    return one.result.p50
+    return run.result.p50
 
 
-def aim_of(target: plan.Target | None, one: TierRun) -> Literal["", "on target", "under", "over"]:
+def aim_of(target: plan.Target | None, run: TierRun) -> Literal["", "on target", "under", "over"]:
     """Whether the middle of a tier lies in the coach's target."""
-    middle = in_target(target, one)
+    middle = in_target(target, run)
     if target is None or middle is None:
         return ""
     return "under" if middle < target.low else "over" if middle > target.high else "on target"
@@ -268,18 +268,18 @@ def result_words(kind: ScoreKind | None, value: float) -> str:
     return f"{value:.{digits}f} {UNITS.get(kind, '')}".strip()
 
 
-def words_of(one: TierRun) -> str:
+def words_of(run: TierRun) -> str:
     """A tier's prediction in words.
 
     `8.1–11.6 rounds, typical 9.8`; a piece without a score tells its time.
     """
-    result = one.result
+    result = run.result
     if result is None or result.kind is ScoreKind.TIME:
         times = [
-            clock_text(seconds) for seconds in (one.time_s.p10, one.time_s.p50, one.time_s.p90)
+            clock_text(seconds) for seconds in (run.time_s.p10, run.time_s.p50, run.time_s.p90)
         ]
         told = _range(*times)
-        capped = f", {one.capped_share:.0%} capped" if one.capped_share else ""
+        capped = f", {run.capped_share:.0%} capped" if run.capped_share else ""
         return f"{told}{capped}"
     digits = 1 if result.kind is ScoreKind.ROUNDS else 0
     low, middle, high = (f"{v:.{digits}f}" for v in (result.p10, result.p50, result.p90))

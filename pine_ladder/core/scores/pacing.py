@@ -102,18 +102,18 @@ def _by_interval(piece: plan.Piece, counts: tuple[float, ...]) -> Series | None:
     return Series("share", tuple(shares)) if shares else None
 
 
-def pacing(told: Series | None, pace: Literal["steady", "hard"] | None) -> Pacing | None:
+def pacing(series: Series | None, pace: Literal["steady", "hard"] | None) -> Pacing | None:
     """Judge rounds against the piece's pace; None for fewer than three.
 
     Steady means the last rounds near the first; hard means every interval as many as possible, so
     that a drop is expected and a rise shows that something was saved.
     """
-    if told is None or len(told.numbers) < FEWEST or not any(told.numbers):
+    if series is None or len(series.numbers) < FEWEST or not any(series.numbers):
         return None
-    numbers, timed = np.array(told.numbers), told.unit in ("s", "s a rep")
-    drop = drop_of(told.numbers, timed)
+    numbers, timed = np.array(series.numbers), series.unit in ("s", "s a rep")
+    drop = drop_of(series.numbers, timed)
     spread = float(numbers.std() / numbers.mean())
-    compared = _told_ends(told)
+    compared = _told_ends(series)
     if pace == "hard":
         best = float(numbers.min() if timed else numbers.max())
         ahead = _over(numbers[0], best) if timed else _over(best, numbers[0])
@@ -185,17 +185,17 @@ def _verdict(drop: float) -> Verdict:
     return "falling" if drop <= FALLING + ROUNDING else "collapsed"
 
 
-def _told_ends(told: Series) -> str:
+def _told_ends(series: Series) -> str:
     """What was compared, in words: the first and the last round, or the means of some."""
-    first, last, part = ends(told.numbers)
+    first, last, part = ends(series.numbers)
     at_first, at_the_end = ("at first", "at the end")
     if part > 1:
         at_first, at_the_end = f"on average in the first {part}", f"in the last {part}"
-    match told.unit:
+    match series.unit:
         case "s":
             return f"{clock_text(round(first))} {at_first}, {clock_text(round(last))} {at_the_end}"
         case "s a rep" | "reps a minute":
-            return f"{first:.1f} {told.unit} {at_first}, {last:.1f} {at_the_end}"
+            return f"{first:.1f} {series.unit} {at_first}, {last:.1f} {at_the_end}"
         case "rounds":
             return f"{first:.1f} rounds {at_first}, {last:.1f} {at_the_end}"
         case "share":

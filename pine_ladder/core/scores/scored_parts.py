@@ -251,13 +251,13 @@ def _there(title: str, told: plan.Piece | None, there: Sequence[tuple[int, plan.
     raise ValueError(f"that day is written already and holds {names}")
 
 
-def _anew(title: str, told: plan.Piece | None, place: int) -> At:
+def _anew(title: str, piece: plan.Piece | None, place: int) -> At:
     """A piece of a day that is to be written; ValueError where it cannot be told."""
-    if told is None or score_kind(told) is None:
+    if piece is None or score_kind(piece) is None:
         raise ValueError("what was done is not told: give the piece in a column board")
-    if told.title.casefold() != title:
-        raise ValueError(f"its board calls the piece {told.title}")
-    return At(told, None, place, print_piece(told))
+    if piece.title.casefold() != title:
+        raise ValueError(f"its board calls the piece {piece.title}")
+    return At(piece, None, place, print_piece(piece))
 
 
 class _Who:

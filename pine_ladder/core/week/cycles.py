@@ -50,7 +50,7 @@ class CycleDone(Frozen):
 def cycles_of(boards: Iterable[CycleBoard], library: Library) -> list[CycleDone]:
     """The cycles that some boards belong to, the one begun last first."""
     found: dict[str, dict[int, list[CycleBoard]]] = {}
-    for board in sorted(boards, key=lambda one: one.date):
+    for board in sorted(boards, key=lambda board: board.date):
         if (cycle := board.session.cycle) is not None:
             found.setdefault(cycle.name, {}).setdefault(cycle.week, []).append(board)
     out = []

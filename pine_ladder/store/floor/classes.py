@@ -105,9 +105,9 @@ def last_seen(db: Session, before: dt.date) -> dict[int, dt.date]:
 Groups = list[list[int]]
 
 
-def groups_of(db: Session, held: GymClass, key: str, what: str) -> tuple[Groups, int]:
+def groups_of(db: Session, class_: GymClass, key: str, what: str) -> tuple[Groups, int]:
     """Heats or teams of a class on a piece as set by hand (none: as proposed), and the version."""
-    row = db.get(GroupsRow, (held.id, id_of(key), what))
+    row = db.get(GroupsRow, (class_.id, id_of(key), what))
     return (row.groups, row.version) if row else ([], 0)
 
 

@@ -96,7 +96,7 @@ def working(db: Session, shelf: Library) -> dict[int, Working]:
         .order_by(ClockStep.class_id, ClockStep.id.desc())
     )
     now, found = moment(db), dict[int, Working]()
-    for step in sorted(db.scalars(newest), key=lambda one: one.id):
+    for step in sorted(db.scalars(newest), key=lambda step: step.id):
         state = Running.model_validate(step.state)
         if not _runs(state, now, shelf):
             continue

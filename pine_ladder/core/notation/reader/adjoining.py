@@ -20,39 +20,39 @@ def read_together(
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
 
 
-def _in_its_place(one: Token, place: int, row: Sequence[Token], text: str) -> Token:
+def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> Token:
     """A token as what it is between the tokens of its row before and behind it."""
-    said = text[one.start : one.end].lower()
-    if one.kind == "clock range" and place and row[place - 1].kind in ("rest", "by"):
-        return Token("time", one.value, one.start, one.end)  # `rest 2:00-3:00`
-    if one.kind == "of 1rm" and said == "of max":
+    said = text[token.start : token.end].lower()
+    if token.kind == "clock range" and place and row[place - 1].kind in ("rest", "by"):
+        return Token("time", token.value, token.start, token.end)  # `rest 2:00-3:00`
+    if token.kind == "of 1rm" and said == "of max":
         ahead = [other.kind for other in row[:place] if other.kind != "filler"]
         if ahead[-1:] != ["percent"]:
-            return Token("max", None, one.start, one.end)  # `5 sets of max pull-ups`
-    if one.kind == "filler" and said == "to":
+            return Token("max", None, token.start, token.end)  # `5 sets of max pull-ups`
+    if token.kind == "filler" and said == "to":
         around = [other.kind for other in row[max(0, place - 1) : place + 2]]
         if around == ["movement", "filler", "movement"]:
-            return Token("then", None, one.start, one.end)  # `2 power cleans to push jerks`
+            return Token("then", None, token.start, token.end)  # `2 power cleans to push jerks`
     ahead = [other.kind for other in row[max(0, place - 2) : place]]
-    if one.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
-        return Token("word", said, one.start, one.end)  # `run 2 laps`
-    if one.kind == "role" and "station" in one.means and text[: one.start].endswith(_OF_EACH):
-        return one.as_kind("station")  # `3 min per station`
+    if token.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
+        return Token("word", said, token.start, token.end)  # `run 2 laps`
+    if token.kind == "role" and "station" in token.means and text[: token.start].endswith(_OF_EACH):
+        return token.as_kind("station")  # `3 min per station`
     if (
-        one.kind == "role"
+        token.kind == "role"
         and said.startswith("work")
         and "set" in said
         and ahead[-1:] == ["number"]
     ):
-        return Token("sets", None, one.start, one.end)  # `5 working sets of 5`
+        return Token("sets", None, token.start, token.end)  # `5 working sets of 5`
     behind = row[place + 1].value if place + 1 < len(row) else ""
-    if one.kind == "build" and behind in ("pace", "speed", "intensity", "effort"):
-        return Token("word", said, one.start, one.end)  # `3 rounds, increasing pace`
-    if said == "building" and text[: one.start].lower().endswith(("the ", "a ", "our ")):
-        return Token("word", said, one.start, one.end)  # `2 laps of the building`
-    if one.kind == "build" and said == "climbs":
-        return Token("word", said, one.start, one.end)  # `6 to 8 climbs`
-    return _as_single(one, place, row) if one.kind == "movement" else one
+    if token.kind == "build" and behind in ("pace", "speed", "intensity", "effort"):
+        return Token("word", said, token.start, token.end)  # `3 rounds, increasing pace`
+    if said == "building" and text[: token.start].lower().endswith(("the ", "a ", "our ")):
+        return Token("word", said, token.start, token.end)  # `2 laps of the building`
+    if token.kind == "build" and said == "climbs":
+        return Token("word", said, token.start, token.end)  # `6 to 8 climbs`
+    return _as_single(token, place, row) if token.kind == "movement" else token
 
 
 _OF_EACH = ("per ", "each ", "every ", "a ", "at ")
@@ -61,18 +61,18 @@ _LIFTED = ("build", "percent", "sets", "every", "every n", "emom", "every minute
 _SETS_OF = ("single", "double", "triple")
 
 
-def _as_single(one: Token, place: int, row: Sequence[Token]) -> Token:
+def _as_single(token: Token, place: int, row: Sequence[Token]) -> Token:
     """`single` as a set of one where a lift is spoken of, and as the jump of the rope elsewhere."""
-    kind = next((kind for kind in _SETS_OF if kind in one.means), None)
+    kind = next((kind for kind in _SETS_OF if kind in token.means), None)
     if kind is None:
-        return one
+        return token
     last = row[place - 1].kind if place else ""
     after = row[place + 1].kind if place + 1 < len(row) else ""
     lifted = any(other.kind in _LIFTED for other in row)
     top = place and row[place - 1].value == "top"
     behind = last == "comma" and any(other.kind == "movement" for other in row[:place])
     sets = last in ("heavy", "build") or top or after == "movement" or (lifted and behind)
-    return one.as_kind(kind) if sets or (lifted and last in ("number", "filler")) else one
+    return token.as_kind(kind) if sets or (lifted and last in ("number", "filler")) else token
 
 
 def parted(token: Token, before: Sequence[Token], text: str) -> list[Token]:

@@ -268,7 +268,7 @@ def _in_order(items: list[tuple[int, str]], first: int) -> list[tuple[int, str]]
             latest = max(latest, number)
             out.append((latest, text))
         return [heading, *out]
-    return [heading, *sorted(others, key=lambda one: one[0])]
+    return [heading, *sorted(others, key=lambda other: other[0])]
 
 
 def _head(board: Board, class_s: int, lines: Sequence[str]) -> list[Exact]:

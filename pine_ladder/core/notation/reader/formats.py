@@ -39,8 +39,8 @@ def format_of(part: Part, main: Works) -> plan.Format:
     return next((one for one in found if one is not None), plan.Rounds(low=1))
 
 
-def _high(said: Range) -> int | None:
-    return said[1] if len(said) > 1 and said[1] > said[0] else None
+def _high(range_: Range) -> int | None:
+    return range_[1] if len(range_) > 1 and range_[1] > range_[0] else None
 
 
 def _length(part: Part) -> Range:

@@ -237,13 +237,13 @@ class _Reading:
         else:
             self.works[-1].notes.append(words)
 
-    def _other_load(self, said: Work) -> None:
+    def _other_load(self, work: Work) -> None:
         """`(sub 50/35)`: the work before it with another load or amount, for the next tier."""
         last = self.works[-1]
-        load = said.load or (last.load if said.bare is None else None)
-        amount = said.amount or last.amount
-        other = replace(last, tiers={}, instead=[], amount=amount, load=load, bare=said.bare)
-        other.notes = said.notes
+        load = work.load or (last.load if work.bare is None else None)
+        amount = work.amount or last.amount
+        other = replace(last, tiers={}, instead=[], amount=amount, load=load, bare=work.bare)
+        other.notes = work.notes
         last.tiers.setdefault(1, other)
 
     def _name_ahead(self, work: Work, mark: str) -> None:
