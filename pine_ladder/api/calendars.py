@@ -88,15 +88,15 @@ def subscribed(
         raise not_found("such calendar")
     gym, today = gym_of(db).row, gym_of(db).today
     first, last = today - dt.timedelta(days=PAST), today + dt.timedelta(days=AHEAD)
-    held: list[Held] = []
+    classes_held: list[Held] = []
     for programme in followed_by(db, person):
         work_on(db, programme.id)
         written = {day.date: day for day in days.days_between(db, first, last) if day.published}
         for n in range((last - first).days + 1):
             found = _held(db, shelf, first + dt.timedelta(days=n), written, person, gym.name)
-            held += [one for one in found if everything or one.busy or one.waiting]
-    held.sort(key=lambda one: (one.date, one.start))
-    content = calendar(gym.name, held, now(db), gym_of(db).zone, alarm)
+            classes_held += [one for one in found if everything or one.busy or one.waiting]
+    classes_held.sort(key=lambda one: (one.date, one.start))
+    content = calendar(gym.name, classes_held, now(db), gym_of(db).zone, alarm)
     return Response(content, media_type="text/calendar; charset=utf-8")
 
 

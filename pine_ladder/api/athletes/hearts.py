@@ -103,13 +103,13 @@ def my_hearts(db: Database, me: Myself, shelf: Shelf) -> list[HeartTime]:
     by what is known of me today.
     """
     kept, (profile, _) = hearts.kept_of(db, me.id), profile_of(db, me.id)
-    found: list[HeartTime] = []
+    times: list[HeartTime] = []
     for row, date in rows_newest_first(db, kept, MOST_TOLD):
         pieces = read_board(row.text, shelf).session.pieces
         known = (profile.heart, profile.born, date.year)
         range_ = asked(pieces[0], shelf, *known) if pieces else None
         if range_ is not None:
-            found.append(
+            times.append(
                 HeartTime(
                     date=date,
                     piece=row.title,
@@ -119,7 +119,7 @@ def my_hearts(db: Database, me: Myself, shelf: Shelf) -> list[HeartTime]:
                     time=time_in(range_, kept[row.id]),
                 )
             )
-    return found
+    return times
 
 
 @members.delete("/me/hearts", status_code=204)

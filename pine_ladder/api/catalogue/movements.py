@@ -101,8 +101,8 @@ def movement_page(name: str, db: Database, shelf: Shelf) -> MovementPage:
         raise not_found(f"movement called {name}")
     written = gym_of(db).movements_as_written
     today = gym_of(db).today
-    held = [d for d in days.days_between(db, today - LOOK_BACK, today) if d.published]
-    boards = {d.date: read_board(d.text, shelf).session for d in held}
+    published = [d for d in days.days_between(db, today - LOOK_BACK, today) if d.published]
+    boards = {d.date: read_board(d.text, shelf).session for d in published}
     return MovementPage(
         movement=written.find(name) or movement,
         ladder=shelf.ladder_of(movement.name),

@@ -350,10 +350,12 @@ def step_forward(
 @coaches.get("/bank")
 def read_bank(db: Database, shelf: Shelf) -> list[Banked]:
     """The named boards the gym keeps, with how often each title has been held."""
-    held = Counter(
+    counter = Counter(
         read_board(text, shelf).session.title for text in days.published_texts(db, gym_of(db).today)
     )
-    return [Banked(id=b.id, name=b.name, text=b.text, held=held[b.name]) for b in bank.boards(db)]
+    return [
+        Banked(id=b.id, name=b.name, text=b.text, held=counter[b.name]) for b in bank.boards(db)
+    ]
 
 
 @coaches.post("/bank", status_code=201, responses={409: {"model": Problem}})

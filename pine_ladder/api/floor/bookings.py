@@ -271,14 +271,14 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
     owned = rack_of(db).kit
 
     def filling(planned: signups.Planned) -> Filling:
-        found: Places = signups.signed(db, date, planned.start, planned.size)
+        places: Places = signups.signed(db, date, planned.start, planned.size)
         return Filling(
             start=planned.start,
             minutes=planned.minutes,
             hall=planned.place,
             size=planned.size,
-            coming=_people(db, found.coming),
-            waiting=_people(db, found.waiting),
+            coming=_people(db, places.coming),
+            waiting=_people(db, places.waiting),
             late=_people(db, tuple(signups.cancelled_late(db, date, planned.start))),
             no_shows=_people(db, tuple(signups.no_shows(db, date, planned.start)))
             if _begun(db, date, planned.start)
@@ -287,7 +287,7 @@ def classes_filling(date: GymDate, db: Database, shelf: Shelf) -> list[Filling]:
             word=planned.word,
             weekly=planned.weekly,
             version=planned.version,
-            kit=list(kit_needed(session, shelf, len(found.coming), owned)) if session else [],
+            kit=list(kit_needed(session, shelf, len(places.coming), owned)) if session else [],
         )
 
     return [filling(one) for one in signups.planned(db, date)]

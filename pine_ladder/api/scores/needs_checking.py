@@ -53,10 +53,10 @@ class AnswerForm(Form):
 
 
 def _row(db: Database, day: Day, key: str, person_id: int) -> ScoreRow:
-    found = [row for row in sheet.scores_of(db, day, key) if row.person_id == person_id]
-    if not found:
+    rows = [row for row in sheet.scores_of(db, day, key) if row.person_id == person_id]
+    if not rows:
         raise not_found("such score")
-    return found[0]
+    return rows[0]
 
 
 def _judged(

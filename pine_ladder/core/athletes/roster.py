@@ -95,7 +95,7 @@ def _place(cell: str, names: Sequence[str]) -> int | None:
 
 def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> RosterLine:
     name, email, tier, track = "", "", 0, 0
-    told: set[Field] = {"name"}
+    fields: set[Field] = {"name"}
     over: list[str] = []
     for cell in _cells(text):
         angled = _ANGLED.fullmatch(cell)
@@ -106,10 +106,10 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
                 email = part.strip().lower()
             elif at_tier is not None and name:
                 tier = at_tier
-                told.add("tier")
+                fields.add("tier")
             elif at_track is not None and name:
                 track = at_track
-                told.add("track")
+                fields.add("track")
             elif not name:
                 name = part
             else:
@@ -123,7 +123,7 @@ def _one(line: int, text: str, tiers: Sequence[str], tracks: Sequence[str]) -> R
         email=email,
         tier=tier,
         track=track,
-        told=frozenset(told | {"email"} if email else told),
+        told=frozenset(fields | {"email"} if email else fields),
     )
     if not name:
         return read.model_copy(update={"what": "refused", "why": "there is no name"})

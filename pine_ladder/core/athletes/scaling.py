@@ -253,9 +253,9 @@ def _with_the_kit(
     told = f"no {' and no '.join(missing)} here"
 
     def fits(name: str) -> Movement | None:
-        found = library.find(name)
-        there = found is not None and all(rack.has(kit) for kit in found.kit)
-        return found if there and allowed(name, member) else None
+        movement = library.find(name)
+        there = movement is not None and all(rack.has(kit) for kit in movement.kit)
+        return movement if there and allowed(name, member) else None
 
     for other in exercise.instead:
         if fits(other.movement):

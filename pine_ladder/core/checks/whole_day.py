@@ -64,15 +64,15 @@ def technical_lifts_on_tired_muscles(day: Sequence[Dosed], ground: Ground) -> li
 
 def many_pieces_of_a_kind(day: Sequence[Dosed], ground: Ground) -> list[plan.Finding]:
     """Five pieces of a day that all press, pull, squat or hinge."""
-    found: list[plan.Finding] = []
+    findings: list[plan.Finding] = []
     if ground.style.day == "one pattern":
-        return found
+        return findings
     for region in MUSCLES:
         loaded = [dosed.piece for dosed in day if dosed.dose.of(region) >= SOME]
         if len(loaded) >= MANY_PIECES:
             message = f"{len(loaded)} pieces load {region.value} today: spread it over the week"
-            found.append(finding("same-region", loaded[-1].line, message, "hint"))
-    return found
+            findings.append(finding("same-region", loaded[-1].line, message, "hint"))
+    return findings
 
 
 def tiring_warm_ups(day: Sequence[Dosed], ground: Ground) -> list[plan.Finding]:

@@ -208,7 +208,7 @@ def off_the_aim_of_a_station(
     if len(piece.blocks) != 1:
         return []
     block = piece.blocks[0]
-    found: list[plan.Finding] = []
+    findings: list[plan.Finding] = []
     for number, line in enumerate(block.lines, start=1):
         if len(line.tasks) != 1 or (len(block.lines) > 1 and not block.numbered):
             continue
@@ -217,7 +217,7 @@ def off_the_aim_of_a_station(
             window = next((w for w in one.windows if w.station == number), None)
             if aim is None or window is None or aim.low <= window.reps.p50 <= aim.high:
                 continue
-            if any(other.line == line.line for other in found):
+            if any(other.line == line.line for other in findings):
                 break
             message = (
                 f"{tier_name(tiers, one.tier)}: about {number_words(window.reps.p50)}, "
@@ -241,5 +241,5 @@ def off_the_aim_of_a_station(
             repairs = ease(
                 piece, ground.library, one.tier, places, middle, wanted, number_words, ground.kit
             )
-            found.append(finding("off-aim", line.line, message, "hint", repairs))
-    return found
+            findings.append(finding("off-aim", line.line, message, "hint", repairs))
+    return findings

@@ -188,12 +188,12 @@ def _in_round(exercise: plan.Exercise, grow: int, round_: int) -> plan.Exercise:
 
 
 def _exercises(lines: tuple[plan.Line, ...]) -> list[plan.Exercise]:
-    found: list[plan.Exercise] = []
+    exercises: list[plan.Exercise] = []
     for line in lines:
         for task in line.tasks:
             first = task.versions[0]
-            found += first.units
-    return found
+            exercises += first.units
+    return exercises
 
 
 def _words(lines: tuple[plan.Line, ...], grow: int, round_: int | None) -> tuple[str, ...]:

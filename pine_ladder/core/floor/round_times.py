@@ -138,11 +138,11 @@ def entry_of(piece: plan.Piece, rounds: Mapping[int, float], end_s: int | None =
 def _up_to(end_s: int, rounds: Mapping[int, float], count: int) -> dict[int, float]:
     """Rounds that add up to an end; none where they leave one out, or nothing for the last."""
     before = [rounds.get(place) for place in range(1, count)]
-    told = [number for number in before if number is not None]
-    last = end_s - sum(told)
-    if count < 2 or len(told) < count - 1 or last <= 0:
+    numbers = [number for number in before if number is not None]
+    last = end_s - sum(numbers)
+    if count < 2 or len(numbers) < count - 1 or last <= 0:
         return {}
-    return {place: number for place, number in enumerate([*told, last], start=1)}
+    return {place: number for place, number in enumerate([*numbers, last], start=1)}
 
 
 _TIME = re.compile(r"(\d{1,3})[:.](\d\d)")

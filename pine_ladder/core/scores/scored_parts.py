@@ -167,7 +167,7 @@ def read_ledger(
             read.append(row)
     pieces, days, wrong = _pieces(read, old, library)
     who = _Who(old.people, named or {})
-    found: list[Found] = []
+    matches: list[Found] = []
     seen: set[tuple[int | None, dt.date, int, int | str]] = set()
     cache: dict[tuple[object, ...], Score] = {}
     for row in read:
@@ -182,11 +182,11 @@ def read_ledger(
                 score = cache[key] = read_score(line.entered, at_piece.piece, line.tier, line.track)
             line = _held(line, at_piece, score, person, likely, old, seen)
             if line.what == "new" and person is not None:
-                found.append(Found(line, at_piece, person, score))
+                matches.append(Found(line, at_piece, person, score))
         lines.append(line)
-    used = {one.line.date for one in found}
+    used = {one.line.date for one in matches}
     lines.sort(key=lambda one: one.line)
-    return Ledger(lines, found, {date: text for date, text in days.items() if date in used})
+    return Ledger(lines, matches, {date: text for date, text in days.items() if date in used})
 
 
 def _row(number: int, said: dict[str, str]) -> _Row | LedgerLine:

@@ -67,20 +67,20 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
         pieces.append(piece_of(part, library, place, len(parts)))
     head, said = _head(board, class_s, lines), without_times(rows(lines))[0]
     body: list[Exact] = []
-    told: list[Lost] = []
+    lost_words: list[Lost] = []
     for place in range(len(parts)):
         if (exactly := parts[place].exactly) is not None:
             body += _as_written(place, parts, exactly, lines)
             continue
         of_it = _rows_of(place, parts, said)
         items, lost_here = _told(place, parts, pieces, of_it, head, lines, library)
-        told += lost_here
+        lost_words += lost_here
         body += [
             Exact(number, text, text.strip() != lines[number - 1].strip()) for number, text in items
         ]
-    told += _work_in_notes(board, said, library)
+    lost_words += _work_in_notes(board, said, library)
     if not parts:
-        told += [one for one in lost(said, "", library) if one.amount]
+        lost_words += [one for one in lost(said, "", library) if one.amount]
     out = [*head, *body]
     given = {one.number for one in out}
     out += [
@@ -106,7 +106,7 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
     ]
     untimed = tuple(part.number for place, part in enumerate(parts) if open_ends[place])
     questions = (*which_day(rows(lines)), *_questions(ordered, asked, pieces))
-    return Reading(ordered, tuple(told), untimed, questions)
+    return Reading(ordered, tuple(lost_words), untimed, questions)
 
 
 _TURNS = re.compile(r"\b(?:alternat|rotat|in turn|odds?\b|evens?\b)", re.IGNORECASE)

@@ -56,9 +56,9 @@ def _sets(part: Part, main: Works) -> Range:
     """The sets of a part: said of it, or by most of its works."""
     if part.facts.sets:
         return part.facts.sets
-    said = Counter(work.sets[0] for work in main if work.sets)
-    if said:
-        return (said.most_common(1)[0][0],)
+    counter = Counter(work.sets[0] for work in main if work.sets)
+    if counter:
+        return (counter.most_common(1)[0][0],)
     schemes = [work.amount for work in main if isinstance(work.amount, plan.Scheme)]
     lifts = all(work.known and work.known.reference_kg for work in main)
     lifts = lifts or (len(main) == 1 and bool(schemes) and len(set(schemes[0].values)) == 1)

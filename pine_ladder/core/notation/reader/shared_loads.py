@@ -54,10 +54,10 @@ def _rank(name: str) -> int:
 
 def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     """A load alone among some tokens; where `bar` is False the bar has to be named with it."""
-    told = [token for token in said if token.kind not in _MARKS]
-    named = [token for token in told if "implement" in token.means or token.value in _WEIGHTS]
-    rest = [token for token in told if token not in named]
-    alone = len(told) == 1 and told[0].kind == "weight" and len(told[0].value[0]) > 1
+    tokens = [token for token in said if token.kind not in _MARKS]
+    named = [token for token in tokens if "implement" in token.means or token.value in _WEIGHTS]
+    rest = [token for token in tokens if token not in named]
+    alone = len(tokens) == 1 and tokens[0].kind == "weight" and len(tokens[0].value[0]) > 1
     if len(rest) != 1 or not (bar or named or alone or "by sex" in rest[0].means):
         return None
     made = _load(rest[0], row)
@@ -90,8 +90,8 @@ def heading_load(clause: Clause, left: Sequence[Token]) -> Work | None:
     if clause.works:
         ends = [at for at, token in enumerate(left) if token.kind in ("colon", "close")]
         left = left[: ends[0]] if ends else ()
-    told = [token for token in left if token.kind not in _MARKS]
-    return _load(told[0], clause.row.number) if len(told) == 1 else None
+    tokens = [token for token in left if token.kind not in _MARKS]
+    return _load(tokens[0], clause.row.number) if len(tokens) == 1 else None
 
 
 def give_loads(part: Part, loads: Mapping[int, Work], library: Library) -> None:

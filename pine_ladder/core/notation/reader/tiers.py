@@ -203,9 +203,9 @@ def _items(body: Sequence[Token], scope: Scope) -> list[Work]:
 
 def _ways(part: Sequence[Token], scope: Scope) -> list[list[str]]:
     """`strict`, `kipping or band`: the ways of doing it that ` or ` parts; none of other words."""
-    said = [token for token in part if token.kind != "filler"]
+    tokens = [token for token in part if token.kind != "filler"]
     out: list[list[str]] = [[]]
-    for one in said:
+    for one in tokens:
         if one.kind == "or":
             out.append([])
         elif one.kind in ("style", "word", "implement"):
