@@ -305,3 +305,14 @@ class Held:
         waiting, self.routes = self.routes, None
         for route in waiting or []:
             route.continue_()
+
+
+NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
+NGINX_FRAME = """
+daemon off; pid {folder}/pid; error_log {folder}/error.log;
+events {{}}
+http {{ access_log off; client_body_temp_path {folder}/a; proxy_temp_path {folder}/b;
+fastcgi_temp_path {folder}/c; uwsgi_temp_path {folder}/d; scgi_temp_path {folder}/e;
+{server} }}
+"""
+"""Settings of an nginx that runs by itself, around its servers."""

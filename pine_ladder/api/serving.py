@@ -78,7 +78,7 @@ def server_options(environ: Mapping[str, str]) -> dict[str, Any]:
 
 
 PREFIX = "prefix"
-"""Where a request's state has the path under which the application is reached."""
+"""The field of a request's state with the path under which the application is reached."""
 _PREFIX_HEADER = "x-forwarded-prefix"
 _A_PATH = re.compile(r"(?:/[A-Za-z0-9._~-]+)+")
 
@@ -108,5 +108,5 @@ def _prefix_told(scope: Scope) -> str:
     """The path a proxy says the application is under, without a slash at its end; or empty."""
     if not os.environ.get(PROXIES):
         return ""
-    said = Headers(scope=scope).get(_PREFIX_HEADER, "").rstrip("/")
-    return said if _A_PATH.fullmatch(said) else ""
+    prefix = Headers(scope=scope).get(_PREFIX_HEADER, "").rstrip("/")
+    return prefix if _A_PATH.fullmatch(prefix) else ""

@@ -202,24 +202,24 @@ def _copy(db: Session, table: Filled, rows: Sequence[Mapping[str, Any]]) -> None
 
 
 def _row(
-    found: Found,
+    entry: Found,
     people: Mapping[str, int],
     days: Mapping[dt.date, int],
     places: Mapping[tuple[dt.date, int], int],
     tiers: list[Any],
     tracks: list[Any],
 ) -> dict[str, Any]:
-    assert found.line.date is not None
-    piece_id = found.at.piece_id or places[found.line.date, found.at.place]
-    score = found.score
-    person = people[found.person.casefold()] if isinstance(found.person, str) else found.person
+    assert entry.line.date is not None
+    piece_id = entry.at.piece_id or places[entry.line.date, entry.at.place]
+    score = entry.score
+    person = people[entry.person.casefold()] if isinstance(entry.person, str) else entry.person
     return {
-        "day_id": days[found.line.date],
+        "day_id": days[entry.line.date],
         "piece_id": piece_id,
         "person_id": person,
-        "tier_id": tiers[found.line.tier].id,
-        "track_id": tracks[found.line.track].id,
-        "entered": found.line.entered,
+        "tier_id": tiers[entry.line.tier].id,
+        "track_id": tracks[entry.line.track].id,
+        "entered": entry.line.entered,
         "kind": score.kind.value,
         "value": score.value,
         "display": score.display,

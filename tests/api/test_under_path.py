@@ -7,8 +7,8 @@ import pytest
 PATH = "x-forwarded-prefix"
 
 
-def base(client, said: str) -> str:
-    page = client.get("/week", headers={PATH: said}).text
+def base(client, prefix: str) -> str:
+    page = client.get("/week", headers={PATH: prefix}).text
     return page.split('<base href="', 1)[1].split('"', 1)[0]
 
 
@@ -23,16 +23,18 @@ def test_nobody_s_word_counts_where_no_proxy_is_named(stranger, monkeypatch):
 
 
 @pytest.mark.parametrize(
-    ("said", "under"),
+    ("prefix", "under"),
     [("/ladder", "/ladder/"), ("/ladder/", "/ladder/"), ("/a/b-c", "/a/b-c/"), ("", "/")],
 )
-def test_a_proxy_says_the_path(stranger, trusting, said, under):
-    assert base(stranger, said) == under
+def test_a_proxy_says_the_path(stranger, trusting, prefix, under):
+    assert base(stranger, prefix) == under
 
 
-@pytest.mark.parametrize("said", ["ladder", "//elsewhere.example", '/"><script>', "/a b", "/a%20b"])
-def test_what_is_no_path_of_plain_letters_is_not_believed(stranger, trusting, said):
-    assert base(stranger, said) == "/"
+@pytest.mark.parametrize(
+    "prefix", ["ladder", "//elsewhere.example", '/"><script>', "/a b", "/a%20b"]
+)
+def test_what_is_no_path_of_plain_letters_is_not_believed(stranger, trusting, prefix):
+    assert base(stranger, prefix) == "/"
 
 
 def test_the_path_may_be_left_on_what_is_asked_for(stranger, trusting):

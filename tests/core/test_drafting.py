@@ -178,8 +178,8 @@ def test_two_share_a_bar_in_a_lift_that_is_asked_for():
         "purpose": "strength", "minutes": 60, "people": 14, "want": ["back squat"],
         "kit": {"barbell": 7, "rower": 4, "kettlebell": 10, "box": 6},
     }  # fmt: skip
-    for one in drafts(table, 2, seed=3):
-        assert "back squat" in names(one.text)
+    for draft in drafts(table, 2, seed=3):
+        assert "back squat" in names(draft.text)
     with pytest.raises(Refused, match="kit"):
         drafts(table | {"kit": {"barbell": 6, "rower": 4}})
 
@@ -191,8 +191,8 @@ def test_a_core_piece_is_of_the_trunk_in_any_format(form, seed):
         {"role": "conditioning", "format": "EMOM", "minutes": 12},
         {"role": "core", "format": form, "minutes": 4},
     ]
-    (one,) = drafts({"minutes": 45, "people": 8, "pieces": pieces}, seed=seed)
-    core = [one for one in parse(one.text).session.pieces if one.role is plan.Role.CORE]
+    (draft,) = drafts({"minutes": 45, "people": 8, "pieces": pieces}, seed=seed)
+    core = [draft for draft in parse(draft.text).session.pieces if draft.role is plan.Role.CORE]
     assert core
     for line in core[0].lines:
         for task in line.tasks:
@@ -202,14 +202,14 @@ def test_a_core_piece_is_of_the_trunk_in_any_format(form, seed):
 
 def test_what_is_for_few_reps_stands_in_no_piece_for_as_many_as_fit():
     few = {
-        one.name
-        for one in library().movements
-        if any(caution.lower().startswith("few reps") for caution in one.cautions)
+        draft.name
+        for draft in library().movements
+        if any(caution.lower().startswith("few reps") for caution in draft.cautions)
     }
     assert "nordic curl" in few
     for seed in range(12):
-        for one in drafts({"minutes": 40, "people": 6, "kit": {}}, seed=seed):
-            fast = [p for p in work(one.text) if p.role is plan.Role.CONDITIONING]
+        for draft in drafts({"minutes": 40, "people": 6, "kit": {}}, seed=seed):
+            fast = [p for p in work(draft.text) if p.role is plan.Role.CONDITIONING]
             text = "\n".join(print_piece_text(piece) for piece in fast)
             assert not few & names(text), text
 

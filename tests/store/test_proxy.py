@@ -8,7 +8,6 @@ import http.client
 import json
 import os
 import re
-import shutil
 import ssl
 import subprocess
 import threading
@@ -19,7 +18,7 @@ from pathlib import Path
 import psycopg
 import pytest
 from cluster import ROOT, free_port
-from shared import PASSWORD, TODAY, small_gym
+from shared import NGINX, NGINX_FRAME, PASSWORD, TODAY, small_gym
 
 from pine_ladder.store.database import DATABASE_URL, connect, migrate
 
@@ -28,21 +27,13 @@ HOST = "gym.example"
 PUBLIC = f"https://{HOST}"
 PREFIX = "/ladder"
 PATIENCE_S = 60
-NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
-FRAME = """
-daemon off; pid {folder}/pid; error_log {folder}/error.log;
-events {{}}
-http {{ access_log off; client_body_temp_path {folder}/a; proxy_temp_path {folder}/b;
-fastcgi_temp_path {folder}/c; uwsgi_temp_path {folder}/d; scgi_temp_path {folder}/e;
-{server} }}
-"""
 
 
 def server_block(folder: Path, port: int, behind: int, tls: bool, prefix: str = "") -> str:
     """The page's own words, with this machine's ports and certificate in them."""
-    said = PAGE.read_text("utf-8")
-    server = re.search(r"^server \{.*?^\}", said, re.S | re.M)
-    under = re.search(r"^    location (/\w+)/ \{\n.*?(?=^```)", said, re.S | re.M)
+    page = PAGE.read_text("utf-8")
+    server = re.search(r"^server \{.*?^\}", page, re.S | re.M)
+    under = re.search(r"^    location (/\w+)/ \{\n.*?(?=^```)", page, re.S | re.M)
     assert server and under, "the page shows how nginx is set up"
     words = server[0]
     if prefix:
@@ -123,7 +114,7 @@ def behind(database_url, password_hash, tmp_path_factory) -> Iterator[tuple[Path
         server_block(folder, ports[2], app, False, PREFIX),
     ]
     config = folder / "nginx.conf"
-    config.write_text(FRAME.format(folder=folder, server="\n".join(servers)))
+    config.write_text(NGINX_FRAME.format(folder=folder, server="\n".join(servers)))
     environment = {
         **os.environ,
         DATABASE_URL: url,

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
 import re
-import shutil
 import subprocess
 import time
 import urllib.request
@@ -14,19 +12,12 @@ from urllib.error import URLError
 import pytest
 from cluster import free_port
 from playwright.sync_api import expect
-from shared import TODAY
+from shared import NGINX, NGINX_FRAME, TODAY
 
 PATIENCE_S = 60
-NGINX = shutil.which("nginx", path=f"{os.environ['PATH']}:/usr/sbin")
-CONFIG = """
-daemon off; pid {folder}/pid; error_log {folder}/error.log;
-events {{}}
-http {{ access_log off; client_body_temp_path {folder}/a; proxy_temp_path {folder}/b;
-fastcgi_temp_path {folder}/c; uwsgi_temp_path {folder}/d; scgi_temp_path {folder}/e;
-server {{ listen 127.0.0.1:{port};
+SERVER = """server {{ listen 127.0.0.1:{port};
 location /ladder/ {{ proxy_pass {behind}/; proxy_set_header Host $http_host;
-proxy_set_header X-Forwarded-Prefix /ladder; proxy_buffering off; }} }} }}
-"""
+proxy_set_header X-Forwarded-Prefix /ladder; proxy_buffering off; }} }}"""
 
 
 @pytest.fixture
@@ -35,7 +26,8 @@ def under(base: str, tmp_path, monkeypatch) -> Iterator[str]:
     assert NGINX, "nginx is not installed: make setup installs it for the tests"
     monkeypatch.setenv("PINE_LADDER_PROXIES", "127.0.0.1")
     port, config = free_port(), tmp_path / "nginx.conf"
-    config.write_text(CONFIG.format(folder=tmp_path, port=port, behind=base))
+    server = SERVER.format(port=port, behind=base)
+    config.write_text(NGINX_FRAME.format(folder=tmp_path, server=server))
     quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
     nginx = subprocess.Popen([NGINX, "-p", tmp_path, "-c", config], **quiet)
     address = f"http://127.0.0.1:{port}/ladder"

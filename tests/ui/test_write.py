@@ -376,8 +376,8 @@ def test_four_uneven_blocks_are_balanced_with_one_click(visit):
     findings = page.get_by_label("Findings")
     page.locator(".Findings_noticed summary").click()
     # The whole list stands before it is touched: what comes in above moves the button away.
-    for told in ("at once", "no warm-up stands", "without a cool-down", "the blocks give"):
-        expect(findings).to_contain_text(told)
+    for message in ("at once", "no warm-up stands", "without a cool-down", "the blocks give"):
+        expect(findings).to_contain_text(message)
     findings.get_by_role("button", name="apart").click()
     expect(findings).not_to_contain_text("As written: the blocks give")
     page.get_by_role("button", name="Undo").click()

@@ -270,7 +270,7 @@ def read_floor(date: GymDate, db: Database, shelf: Shelf) -> FloorOut:
 def _kit(
     db: Database,
     date: dt.date,
-    held: ClassHeld,
+    class_held: ClassHeld,
     session: plan.Session | None,
     shelf: Library,
     rack: Rack,
@@ -278,7 +278,7 @@ def _kit(
     """What a class needs at once: for all who booked, who wait for a place, or who are here."""
     if session is None:
         return []
-    coming = len(signed(db, date, held.start, MOST_COMING).coming)
+    coming = len(signed(db, date, class_held.start, MOST_COMING).coming)
     return list(kit_needed(session, shelf, coming, rack.kit))
 
 

@@ -164,78 +164,82 @@ def _sets_behind_loads(said: list[Token]) -> list[Token]:
     return out
 
 
-def _load_reps_sets(said: list[Token]) -> list[Token]:
+def _load_reps_sets(tokens: list[Token]) -> list[Token]:
     """The tokens, a load with its reps and sets behind it as sets: `70 % x 2 x 3`, `80 %x2`."""
     out: list[Token] = []
     at = 0
-    while at < len(said):
-        one = said[at]
-        behind = [other.kind for other in said[at + 1 : at + 3]]
-        if one.kind in ("percent", "weight") and behind[:1] == ["times n"]:
-            reps = said[at + 1].value[0]
+    while at < len(tokens):
+        token = tokens[at]
+        behind = [other.kind for other in tokens[at + 1 : at + 3]]
+        if token.kind in ("percent", "weight") and behind[:1] == ["times n"]:
+            reps = tokens[at + 1].value[0]
             twice = behind[1:] == ["times n"]
-            sets = said[at + 2].value[0] if twice else 1
-            end = said[at + 2 if twice else at + 1].end
-            if len(said[at + 1].value) == 1 and reps <= MOST_REPS:
-                many = [Token("by", int(sets), one.start, one.start)] if twice else []
+            sets = tokens[at + 2].value[0] if twice else 1
+            end = tokens[at + 2 if twice else at + 1].end
+            if len(tokens[at + 1].value) == 1 and reps <= MOST_REPS:
+                many = [Token("by", int(sets), token.start, token.start)] if twice else []
                 out += [
                     *many,
-                    Token("number", float(reps), one.start, one.start),
-                    Token("at", None, one.start, one.start),
-                    Token(one.kind, one.value, one.start, end, one.means),
+                    Token("number", float(reps), token.start, token.start),
+                    Token("at", None, token.start, token.start),
+                    Token(token.kind, token.value, token.start, end, token.means),
                 ]
                 at += 3 if twice else 2
                 continue
-        out.append(one)
+        out.append(token)
         at += 1
     return out
 
 
-def _of_the_last(said: list[Token]) -> list[Token]:
+def _of_the_last(tokens: list[Token]) -> list[Token]:
     """The tokens, loads of a list of sets in the unit of its last: `1x5 @ 65, 3x5 @ 80 %`."""
     at_load = [
         at
-        for at in range(3, len(said))
-        if [token.kind for token in said[at - 3 : at]] == ["by", "number", "at"]
+        for at in range(3, len(tokens))
+        if [token.kind for token in tokens[at - 3 : at]] == ["by", "number", "at"]
     ]
-    kinds = [said[at].kind for at in at_load]
+    kinds = [tokens[at].kind for at in at_load]
     if len(at_load) < FEWEST_LOADS or kinds[-1] not in ("percent", "weight"):
-        return said
+        return tokens
     if set(kinds[:-1]) != {"number"}:
-        return said
-    last = said[at_load[-1]]
-    out = list(said)
+        return tokens
+    last = tokens[at_load[-1]]
+    out = list(tokens)
     for at in at_load[:-1]:
-        one = said[at]
-        value = (one.value,) if last.kind == "percent" else ((one.value,), *last.value[1:])
-        out[at] = Token(last.kind, value, one.start, one.end)
+        bare = tokens[at]
+        value = (bare.value,) if last.kind == "percent" else ((bare.value,), *last.value[1:])
+        out[at] = Token(last.kind, value, bare.start, bare.end)
     return out
 
 
 FEWEST_PAIRS = 2
 
 
-def _paired_steps(said: list[Token]) -> list[Token]:
+def _paired_steps(tokens: list[Token]) -> list[Token]:
     """The tokens, pairs of equal numbers that rise by the same step as an endless scheme:
     `3/3 6/6 9/9…`, of two movements in turn.
     """
     out: list[Token] = []
     at = 0
-    while at < len(said):
-        end, steps = at, [said[at].value[0]] if _even(said[at]) else []
+    while at < len(tokens):
+        end, steps = at, [tokens[at].value[0]] if _even(tokens[at]) else []
         while steps:
-            more = end + 2 if said[end + 1 : end + 2] and said[end + 1].kind == "comma" else end + 1
-            if more >= len(said) or not _even(said[more]):
+            more = (
+                end + 2
+                if tokens[end + 1 : end + 2] and tokens[end + 1].kind == "comma"
+                else end + 1
+            )
+            if more >= len(tokens) or not _even(tokens[more]):
                 break
-            steps.append(said[more].value[0])
+            steps.append(tokens[more].value[0])
             end = more
         gaps = {after - before for before, after in pairwise(steps)}
         if len(steps) >= FEWEST_PAIRS and len(gaps) == 1 and min(gaps) > 0:
             values = tuple(int(step) for step in steps)
-            out.append(Token("scheme", (values, True), said[at].start, said[end].end))
+            out.append(Token("scheme", (values, True), tokens[at].start, tokens[end].end))
             at = end + 1
             continue
-        out.append(said[at])
+        out.append(tokens[at])
         at += 1
     return out
 

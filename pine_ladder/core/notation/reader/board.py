@@ -169,12 +169,14 @@ class Board:
         """The machine, or the run, that a row above all work begins with; empty where there is
         another word of work in it.
         """
-        said = [token for token in tokens(row.text, self.library) if token.kind != "filler"]
-        moves = [token for token in said if token.kind == "movement"]
+        words = [token for token in tokens(row.text, self.library) if token.kind != "filler"]
+        moves = [token for token in words if token.kind == "movement"]
         known = self.library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
-        named = known is not None and Pattern.ENGINE in known.patterns and said[0] is moves[0]
-        told = any(token.kind in ("number", "by", "time", "prime", "cal", "max") for token in said)
-        return known.name if known is not None and named and not told else ""
+        named = known is not None and Pattern.ENGINE in known.patterns and words[0] is moves[0]
+        counted = any(
+            token.kind in ("number", "by", "time", "prime", "cal", "max") for token in words
+        )
+        return known.name if known is not None and named and not counted else ""
 
     def _exactly_written(self, row: Row) -> bool:
         """Take a line of exact notation as it stands: a header, a heading, or work under it."""
@@ -435,7 +437,7 @@ class Board:
         """Begin a part with a clause."""
         row = clause.row
         part = Part(row.number, role=clause.role, typed=row.typed, indent=row.indent)
-        part.said = clause.typed
+        part.sentence = clause.typed
         if clause.label is not None and clause.marked("letter", "part"):
             part.label = clause.label.value[0]
         part.facts = replace(clause.facts)

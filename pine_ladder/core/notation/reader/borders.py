@@ -380,14 +380,14 @@ def _names_another_lift(clause: Clause, part: Part) -> bool:
         return False
     kinds = [token.kind for token in clause.body[:2]]
     if kinds == ["movement", "colon"] and part.fresh and part.role in LOOSE and part.facts.slot:
-        return bool(work.sets) or any(work.sets for work in clause.works)
-    told = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
-    if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and told:
+        return bool(work.sets) or any(each.sets for each in clause.works)
+    worded = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
+    if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and worded:
         built = clause.facts.builds or work.sets
         return part.role in LOOSE and bool(built) and bool(work.known.reference_kg)
     stepped = isinstance(work.amount, plan.Scheme) and len(work.amount.values) > 2
-    in_sets = bool(part.works) and all(work.sets for work in part.works) and not part.label
-    others = all(one.known is not work.known for one in part.works)
+    in_sets = bool(part.works) and all(each.sets for each in part.works) and not part.label
+    others = all(each.known is not work.known for each in part.works)
     return len(clause.works) == 1 and stepped and in_sets and others
 
 

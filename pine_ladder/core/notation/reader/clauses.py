@@ -108,13 +108,13 @@ def _ways_in_a_list(clause: Clause) -> None:
     if not counted or "rest" in kinds:
         return
     out: list[Token] = []
-    for at, one in enumerate(body):
-        out.append(one)
+    for at, token in enumerate(body):
+        out.append(token)
         before = kinds[at - 1] if at else ""
         after = kinds[at + 1] if at + 1 < len(body) else ""
         ends = after in (*_LIST_MARKS, "") and before in (*_LIST_MARKS, "colon", "for time", "")
-        if one.kind == "distance" and ends:
-            out.append(Token("movement", "run", one.end, one.end, {"movement": "run"}))
+        if token.kind == "distance" and ends:
+            out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
     clause.body = out
 
 
@@ -205,9 +205,9 @@ def _closes_as_begun(clause: Clause, ahead: Sequence[Work]) -> None:
     more: `run 1 mile, then 5 rounds of …, then run 1 mile again`.
     """
     last = clause.works[-1]
-    said = [token.start for token in clause.body if token.kind == "then"]
+    starts = [token.start for token in clause.body if token.kind == "then"]
     again = any(token.known is last.known and token.amount == last.amount for token in ahead)
-    if again and last not in ahead and said and clause.works[-2].start < said[-1] < last.start:
+    if again and last not in ahead and starts and clause.works[-2].start < starts[-1] < last.start:
         last.place = "cash-out"
 
 

@@ -342,7 +342,10 @@ def _by_sets(part: Part) -> list[Part]:
     rows_of = {work.row for work in part.works}
     if not apart or len(rows_of) > 1 or not all(sets) or len(set(sets)) < 2:
         return [part]
-    if len({work.name for work in part.works}) == 1 and sum(one[0] for one in sets) <= MOST_SETS:
+    if (
+        len({work.name for work in part.works}) == 1
+        and sum(count[0] for count in sets) <= MOST_SETS
+    ):
         return [part]  # Sets of one lift are one piece, written out.
     out: list[Part] = []
     for work in part.works:

@@ -139,10 +139,10 @@ FEWEST_PICTURES = 3
 """Rows that begin with a picture of their own at least, where such rows begin parts."""
 
 
-def _pictured(said: Sequence[Row]) -> set[int]:
+def _pictured(rows: Sequence[Row]) -> set[int]:
     """The lines that begin with a picture, no two with the same: one a part."""
     signs: dict[int, str] = {}
-    for row in said:
+    for row in rows:
         sign = row.typed.lstrip()[:1]
         if row.first and sign and not row.bullet and unicodedata.category(sign) == "So":
             signs[row.number] = sign
@@ -200,14 +200,14 @@ def clock_rows(said: Sequence[Row]) -> dict[int, int]:
 _BEGINS_AT = re.compile(r"\s*(\d{1,2}:\d\d)\s*-?\s+(?=[^\W\d])")
 
 
-def without_last_place(said: Sequence[Row], places: Mapping[int, int]) -> list[Row]:
+def without_last_place(rows: Sequence[Row], places: Mapping[int, int]) -> list[Row]:
     """The rows, the last one without the place on the clock at which it begins, `50:00 cool down`,
     where the rows before it are told by theirs.
     """
-    out = list(said)
-    found = _BEGINS_AT.match(out[-1].text) if out and places else None
-    if found is not None and out[-1].first and clock(found[1]) >= max(places.values()):
-        out[-1] = replace(out[-1], text=" " * found.end() + out[-1].text[found.end() :])
+    out = list(rows)
+    begins = _BEGINS_AT.match(out[-1].text) if out and places else None
+    if begins is not None and out[-1].first and clock(begins[1]) >= max(places.values()):
+        out[-1] = replace(out[-1], text=" " * begins.end() + out[-1].text[begins.end() :])
     return out
 
 
@@ -328,12 +328,12 @@ _MINUTES_ALONE = re.compile(r"\s*\d{1,2}\s*(?:min(?:ute)?s?|')\s*:?\s*", re.IGNO
 _ODD, _EVEN = re.compile(r"\s*odd", re.IGNORECASE), re.compile(r"\s*even", re.IGNORECASE)
 
 
-def _odd_and_even(labels: Sequence[Label | None], said: Sequence[Row]) -> bool:
+def _odd_and_even(labels: Sequence[Label | None], rows: Sequence[Row]) -> bool:
     """Whether two rows are the work of odd and of even minutes."""
     marked = len(labels) > 1 and all(
         label is not None and label.kind == "minute" for label in labels
     )
-    return marked and bool(_ODD.match(said[0].text) and _EVEN.match(said[1].text))
+    return marked and bool(_ODD.match(rows[0].text) and _EVEN.match(rows[1].text))
 
 
 def minutes_as_stations(said: Sequence[Row]) -> list[Row]:

@@ -288,17 +288,17 @@ OTHERS = 2
 _PARTS_OF = ("role", "by", "sets", "amrap", "emom", "rft", "for time", "every", "style", "build")
 
 
-def timed_rows(said: Sequence[Row], library: Library) -> set[int]:
+def timed_rows(rows: Sequence[Row], library: Library) -> set[int]:
     """The lines of a board whose parts begin with their minutes, as most of its lines do; some of
     them say what they are for or how they are done, as minutes on machines do not.
     """
     out: set[int] = set()
     framed = 0
-    for row in said:
+    for row in rows:
         body = [token for token in tokens(row.text, library) if token.kind != "filler"]
         minutes = body[:1] and body[0].kind in ("time", "prime") and min(seconds(body[0]))
         if row.first and minutes and minutes >= SHORTEST_S and len(body) > 1:
             out.add(row.number)
             framed += any(token.kind in _PARTS_OF for token in body[1:])
-    whole = len(out) >= FEWEST_TIMED and len(out) + OTHERS >= len({row.number for row in said})
+    whole = len(out) >= FEWEST_TIMED and len(out) + OTHERS >= len({row.number for row in rows})
     return out if whole and framed >= FEWEST_TIMED - 1 else set()

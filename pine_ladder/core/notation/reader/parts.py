@@ -60,14 +60,14 @@ class Part:
     target: tuple[int, ...] = ()
     """Seconds the coach aims at, from and to."""
     typed: str = ""
-    said: str = ""
+    sentence: str = ""
     """The sentence of that line that begins it, where the line says more."""
     indent: int = 0
 
     @property
     def opening(self) -> str:
         """The words that begin it."""
-        return self.said or self.typed
+        return self.sentence or self.typed
 
     @property
     def fresh(self) -> bool:
