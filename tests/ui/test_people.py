@@ -158,7 +158,6 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
     expect(row).to_contain_text("Full: you wait 1st")
     page.reload()
     one.get_by_role("button", name=re.compile("Bram.* does not come")).click()
-    phone.reload()
     expect(row).to_contain_text("Booked")
     one.get_by_role("button", name="Change the class at 10:05").click()
     one.get_by_label("Note to those booked").fill("storm")
@@ -167,9 +166,31 @@ def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
     expect(asked).to_contain_text("1 person has booked")
     asked.get_by_role("button", name="Cancel this class").click()
     expect(one).to_contain_text("cancelled")
-    phone.reload()
-    others.click()
     expect(row).to_contain_text("Cancelled: storm")
+
+
+def test_a_phone_that_missed_a_change_shows_it_once_it_is_heard_again(visit):
+    """A change may come after the day was read and before the live stream is open."""
+    phone = visit.enter("Cleo Vance", viewport=PHONE)
+    phone.route("**/api/live", lambda route: route.abort())
+    phone.get_by_role("link", name="Day after").click()
+    phone.reload()
+    mine = phone.get_by_role("region", name="My class")
+    mine.get_by_role("button", name=re.compile("^Other classes")).click()
+    late = mine.get_by_role("listitem").filter(has_text="20:45")
+    expect(mine.get_by_role("listitem").first).to_be_visible()
+    expect(late).to_have_count(0)
+
+    page = visit.enter("Maren Tolle")
+    page.get_by_role("link", name="Day after").click()
+    page.get_by_role("link", name="Run", exact=True).click()
+    bookings = page.get_by_role("region", name="Bookings")
+    bookings.get_by_label("Another class at").fill("20:45")
+    bookings.get_by_role("button", name="Add a class").click()
+    expect(page.get_by_role("region", name="Class at 20:45")).to_be_visible()
+    expect(late).to_have_count(0)
+    phone.unroute("**/api/live")
+    expect(late).to_be_visible()
 
 
 def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):

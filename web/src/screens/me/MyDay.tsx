@@ -41,8 +41,10 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [picking, setPicking] = useState(false);
   const day = useQuery(myDay(date, tier, track, home));
   const client = useQueryClient();
+  const changed = () => client.invalidateQueries({ queryKey: keys.day(date) });
   useLive("/api/live", {
-    day: (said) => said.date === date && client.invalidateQueries({ queryKey: keys.day(date) }),
+    day: (said) => said.date === date && changed(),
+    again: changed,
   });
   const found = day.data;
   const ahead = date >= gym.today && me.trains;
