@@ -16,7 +16,12 @@ def read_together(
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
     out = _paired_steps(out)
     out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
-    out = _spaced_steps([_steps(one, out[:at]) for at, one in enumerate(out)])
+    out = _spaced_steps(
+        [
+            token if _by_tier(token, out[at + 1 : at + 2]) else _steps(token, out[:at])
+            for at, token in enumerate(out)
+        ]
+    )
     return [_in_its_place(one, at, out, text) for at, one in enumerate(out)]
 
 
@@ -129,6 +134,18 @@ FEWEST_LOADS = 2
 """Loads of a list whose last says the unit of all."""
 FEWEST_STEPS, MOST_STEPS = 3, 12
 """Numbers between strokes at least that may be the steps of a scheme: `21/15/9`."""
+
+
+MOST_BY_TIER = 10
+"""Rounds up to which numbers between strokes are those of tiers: `5/4/3 rounds for time`."""
+
+
+def _by_tier(token: Token, behind: Sequence[Token]) -> bool:
+    """Whether numbers between strokes are rounds or sets by tier, and no steps."""
+    if token.kind != "pair" or not behind:
+        return False
+    few = max(token.value) <= MOST_BY_TIER
+    return behind[0].kind in ("rounds", "sets") or (few and behind[0].kind == "rft")
 
 
 def _steps(token: Token, before: Sequence[Token]) -> Token:

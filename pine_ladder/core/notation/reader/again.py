@@ -32,6 +32,46 @@ def go_back(part: Part, text: str) -> bool:
     return True
 
 
+MOST_BLOCKS = 12
+"""Blocks of a piece up to which rounds of several are written out."""
+
+
+def in_rounds(parts: Sequence[Part]) -> list[Part]:
+    """The parts, AMRAPs of one length that are done in rounds of them all as the blocks of one:
+    `2 rounds of`, `AMRAP 4 …`, `rest 2 min`, `AMRAP 4 …`. Rounds of others are told.
+    """
+    out: list[Part] = []
+    at = 0
+    while at < len(parts):
+        first, end = parts[at], at + 1
+        while first.around > 1 and end < len(parts) and _goes_on(parts[end], first):
+            end += 1
+        group = [part for part in parts[at:end] if not part.rest_only]
+        rests = {part.facts.rest for part in parts[at:end] if part.facts.rest}
+        if len(group) > 1 and len(rests) < 2 and first.around * len(group) <= MOST_BLOCKS:
+            first.works = [
+                replace(work, block=turn * len(group) + place, tiers=dict(work.tiers))
+                for turn in range(first.around)
+                for place, part in enumerate(group)
+                for work in part.works
+            ]
+            first.notes += [note for part in group[1:] for note in part.notes]
+            first.facts.rest = next(iter(rests), ())
+            out.append(first)
+        else:
+            if len(group) > 1:
+                first.notes.append((first.number, first.typed.strip()))
+            out += parts[at:end]
+        at = end
+    return out
+
+
+def _goes_on(part: Part, first: Part) -> bool:
+    """Whether a part is one of the AMRAPs that a part begins rounds of, or the rest behind one."""
+    alike = part.facts.form == "amrap" and part.facts.length == first.facts.length
+    return part.rest_only or (alike and not (part.role or part.label or part.around))
+
+
 def share_work(parts: Sequence[Part]) -> None:
     """Give pieces of which only the clock is told the work that a row below says is for both."""
     for place, part in enumerate(parts):

@@ -34,7 +34,7 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
     if facts.builds and (works or board.lift is not None):
         return False
     builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
-    if clause.role or clause.slot or clause.marked("part", "letter", "small"):
+    if clause.role or clause.slot or clause.marked("part", "letter", "small", "partner"):
         return False
     if _sums_up(board, clause, following):
         works, facts = [], Facts()

@@ -18,6 +18,10 @@ CONDITION = re.compile(
     re.IGNORECASE,
 )
 """Work on a condition, `every time you break, 3 burpees`: told, not planned."""
+TURNS = re.compile(
+    r"\W*(?:then |and )?(?:swap|switch|change(?:\s?-?over)?)(?:e?s)?\b(?!.*\d)", re.IGNORECASE
+)
+"""How partners take turns, `swap after every run`: told, not planned."""
 TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
 """A row that says a piece is for time, where nothing else did."""
 PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)

@@ -15,18 +15,26 @@ _TEMPO = (["tempo", "colon", "tempo code"], ["tempo", "tempo code"])
 """Kinds of token of a row that is no more than a tempo."""
 
 
-def say_of_the_part(clause: Clause, part: Part) -> bool:
-    """Add what a row says to the part it stands in; False where nothing of it is left to take."""
+def say_of_the_part(clause: Clause, part: Part, *, last: bool = False) -> bool:
+    """Add what a row says to the part it stands in, as the last of its board or among others; False
+    where nothing of it is left to take.
+    """
     facts = clause.facts
     part.facts.slot = part.facts.slot or facts.slot
     kinds = [token.kind for token in clause.body if token.kind != "filler"]
     if kinds in (["time"], ["prime"]):
         _time_alone(clause, part)
+    if part.fresh and facts.form in ("amrap", "emom", "tabata") and not part.facts.form:
+        part.around = (part.facts.rounds or (0,))[0] if facts.length or facts.times else 0
+    if facts.each_s and part.fresh and part.facts.form == "amrap" and not part.facts.length:
+        facts.length = facts.each_s  # `3 couplets`, then `6 minutes each`
     _load_of_the_lift(clause, part)
     if kinds in _TEMPO:
         for work in part.works:
             work.tempo = work.tempo or str(clause.body[-1].value)
         return False
+    if last and facts.rounds and part.works and not clause.works:
+        part.closed = True  # `switch, 4 rounds each`
     _rounds_below(clause, part)
     timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:
@@ -51,6 +59,8 @@ def _time_alone(clause: Clause, part: Part) -> None:
         facts.rest = length  # `4 x 6`, then `2 min`
     elif raced and not facts.cap:
         facts.cap = length[0]  # `21-15-9`, then `16 min`
+    elif facts.form in ("emom", "amrap") and not (facts.length or facts.slot or facts.rounds):
+        facts.length = length  # `EMOM`, its minutes, then `12 minutes`
     elif part.fresh and not (facts.frames or facts.slot or facts.length):
         facts.length = length  # `WOD`, then `in 20 minutes complete`
     else:

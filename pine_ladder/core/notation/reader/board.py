@@ -13,7 +13,7 @@ from dataclasses import replace
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.exactly import is_heading
-from pine_ladder.core.notation.reader.again import go_back, share_work
+from pine_ladder.core.notation.reader.again import go_back, in_rounds, share_work
 from pine_ladder.core.notation.reader.ahead import (
     before_all,
     labels_its_lift,
@@ -26,6 +26,7 @@ from pine_ladder.core.notation.reader.asides import (
     PRACTICE,
     TOTAL,
     TOTAL_TIME,
+    TURNS,
     is_aside,
     is_statement,
 )
@@ -217,6 +218,9 @@ class Board:
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if here is not None and not exactly and go_back(here, row.text):
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
+        if here is not None and here.facts.team and not here.fresh and TURNS.match(row.text):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if not exactly and is_statement(row.text, self.library):
@@ -416,7 +420,7 @@ class Board:
                 return
             part = self._open(clause, part)
             part.implied = True
-        elif not say_of_the_part(clause, part):
+        elif not say_of_the_part(clause, part, last=following is None):
             return
         if clause.load is not None:
             part.loads.setdefault(0, clause.load)
@@ -544,6 +548,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)
     share_work(board.parts)
+    board.parts = in_rounds(board.parts)
     for part in board.parts:
         loads = part.loads or (board.loads if wants_loads(part) else {})
         give_loads(part, loads, shelf)

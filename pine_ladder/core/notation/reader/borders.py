@@ -40,6 +40,8 @@ def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
             or clause.label
             or facts.place
         )
+    if clause.marked("partner"):
+        return False  # What each partner does stands side by side.
     return next(
         (answer for rule in RULES if (answer := rule(clause, part, form)) is not None), False
     )

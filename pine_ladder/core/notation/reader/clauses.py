@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
 from pine_ladder.core import plan
@@ -34,8 +35,30 @@ _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
 
 
+_BY_HAND = re.compile(r"\b(\d+(?:\.\d)?)s?/(\d+(?:\.\d)?)s\b")
+
+
+def _by_hand(row: Row, library: Library) -> Row:
+    """The row with the weights of dumbbells as such: `10 DB thrusters 50s/35s`, which are no times
+    of work and rest, as those fill half minutes or stand before their work.
+    """
+    match = _BY_HAND.search(row.text)
+    if match is None or float(match[1]) <= float(match[2]):
+        return row
+    ahead = tokens(row.text[: match.start()], library)
+    moves = [token for token in ahead if token.kind == "movement"]
+    known = library.find(str(moves[-1].means["movement"])) if moves else None
+    counted = any(token.kind == "number" for token in ahead)
+    fills = (float(match[1]) + float(match[2])) % 30 == 0
+    if known is None or known.reference_kg is None or (fills and not counted):
+        return row
+    text = f"{match[1]}/{match[2]}".ljust(len(match[0]))
+    return replace(row, text=row.text[: match.start()] + text + row.text[match.end() :])
+
+
 def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clause:
     """A row as a clause, read by itself; `here` is the part under way."""
+    row = _by_hand(row, library)
     label = label_of(row) if row.number not in form.hour_rows else None
     start = label.end if label else 0
     body = [
@@ -52,7 +75,12 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _maximum(clause, here)
     _on_its_machine(clause, form, library)
     _ways_in_a_list(clause)
+    _fast_and_easy(clause)
     clause.facts = read_facts(clause.body, library)
+    if clause.marked("partner"):
+        clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
+        if not clause.facts.length:
+            clause.facts.form = ""  # `P2: AMRAP of 5 burpees, 10 wall balls`, until P1 is back.
     clause.facts.slot = clause.slot or clause.facts.slot
     _easy_for_a_time(clause)
     _exactly(clause)
@@ -116,6 +144,23 @@ def _ways_in_a_list(clause: Clause) -> None:
         if token.kind == "distance" and ends:
             out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
     clause.body = out
+
+
+def _fast_and_easy(clause: Clause) -> None:
+    """Name the fast way of `6 x 400 fast, 200 walk`, which is run so many times with the other."""
+    body = clause.body
+    kinds = [token.kind for token in body[:6]]
+    ways = ("distance", "number")
+    if len(kinds) < 6 or kinds[0] != "by" or kinds[2] != "hard" or kinds[3] not in _LIST_MARKS:
+        return
+    move = str(body[5].means.get("movement", ""))
+    if kinds[1] not in ways or kinds[4] not in ways or move not in ("walk", "easy run"):
+        return
+    end = body[0].end
+    often = Token("number", float(body[0].value), body[0].start, end)
+    run = Token("movement", "run", body[1].end, body[1].end, {"movement": "run"})
+    rounds = Token("rounds", "", end, end)
+    clause.body = [often, rounds, body[1], run, body[2], *body[3:]]
 
 
 def _without_dash(body: list[Token]) -> list[Token]:

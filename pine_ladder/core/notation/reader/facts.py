@@ -23,6 +23,8 @@ class Facts:
     each: tuple[int, ...] = ()
     """Reps of each set, where they were said with the sets alone."""
     length: Range = ()
+    each_s: Range = ()
+    """The time of each of several pieces that are told beside it."""
     every_s: int = 0
     windows: Range = ()
     total_s: int = 0

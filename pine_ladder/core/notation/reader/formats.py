@@ -413,7 +413,8 @@ def _comes_round(part: Part, main: Works) -> bool:
     if part.role not in ("", "conditioning") or part.facts.quality or part.facts.builds:
         return False
     counts = plan.Reps | plan.Calories | plan.Distance
-    counted = all(isinstance(work.amount, counts) and not work.sets for work in main)
+    shared = (counts, plan.Max) if part.facts.team else (counts,)
+    counted = all(isinstance(work.amount, shared) and not work.sets for work in main)
     easy = any(work.known is not None and work.known.easy for work in main)
     soft = any(is_soft(work) for work in main)
     return counted and len(main) > 1 and not easy and not soft

@@ -134,11 +134,13 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
 
 
 def _for_time(facts: Facts, tokens: list[Token]) -> bool:
-    if facts.form in ("amrap", "emom", "every"):
-        return True
-    facts.form = "for time"
     number = first_of(tokens, "number", "range")
     rounds = any(token.kind in ("rounds", "rft") for token in tokens)
+    if facts.form in ("amrap", "emom", "every"):
+        if number is not None and rounds and facts.form == "every" and not facts.windows:
+            facts.rounds = facts.rounds or count_of(number)  # `5 rounds for time, every 3 min`
+        return True
+    facts.form = "for time"
     if number is not None and number.kind == "range" and not rounds:
         facts.scheme = by_ones(*count_of(number))  # `1-10 for time`
     elif number is not None:
@@ -313,9 +315,23 @@ def _heavier(facts: Facts, tokens: list[Token]) -> bool:
 
 def _rounds(facts: Facts, tokens: list[Token]) -> bool:
     token = first_of(tokens, "number", "range", "by", "times n")
-    if token is None:
-        return False
+    if token is None or (facts.rounds and token.kind in ("number", "range")):
+        return False  # `5 rounds (scaled: 4 rounds)`
     facts.rounds = (token.value,) if token.kind == "by" else count_of(token)
+    return True
+
+
+def _rounds_by_tier(facts: Facts, tokens: list[Token]) -> bool:
+    """`5/4/3 rounds`: those of the first tier; the others are told."""
+    facts.rounds = facts.rounds or (int(tokens[0].value[0]),)
+    if any(token.kind in ("for time", "rft") for token in tokens):
+        facts.form = facts.form or "for time"
+    return True
+
+
+def _sets_by_tier(facts: Facts, tokens: list[Token]) -> bool:
+    """`5/4/3 sets`: those of the first tier; the others are told."""
+    facts.sets = facts.sets or (int(tokens[0].value[0]),)
     return True
 
 
@@ -419,6 +435,18 @@ def _couplets(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _couplets_below(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 couplets.`, of which more is said below."""
+    facts.form, facts.times = "amrap", int(tokens[0].value)
+    return True
+
+
+def _each_so_long(facts: Facts, tokens: list[Token]) -> bool:
+    """`6 minutes each, 2 minutes off between`: the length of each AMRAP that was told above."""
+    facts.each_s = seconds(tokens[0])
+    return True
+
+
 def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
@@ -478,6 +506,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN}(?!3))|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
     (r"x,?F", _times_for_time),
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
+    (r"pO(?:-?F)?|pJ", _rounds_by_tier),
     (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
     (r"(?:[nr][OS],?)?b?[tij][zX1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
@@ -498,6 +527,8 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _at_stations,
     ),
     (r"n£,?[ti]l", _couplets),
+    (r"^n£[.,:]*$", _couplets_below),
+    (r"^[ti]l(?=$|[,.(])", _each_so_long),
     (r"[ti]?U", _accumulate),
     (r"D", _death),
     (r"·(?:\([ti]\)|[.,-]*[ti]$)", _cap_of_race),
@@ -518,6 +549,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"(?<![nr])\*|\*(?!M)", _how),
     (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
+    (r"pS", _sets_by_tier),
     (r"2", _twice),
     (r"^[bx]$|^b(?=:)|\([bx]\)", _rounds),
     (r"^[tij]z\.?$", _rest),
@@ -540,13 +572,14 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     moves = [token for token in tokens if token.kind == "movement"]
     known = [library.find(str(move.means["movement"])) for move in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
-    body = [token for token in tokens if token.kind != "filler"]
+    body = phrases.listed(tokens)
     phrases.off_half(facts, body)
     phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)
     phrases.named_time(facts, body)
     phrases.timed_list(facts, body)
     phrases.two_on(facts, body)
+    phrases.in_steps(facts, body)
     said = "".join(MASK if token in facts.used else CODES[token.kind] for token in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said
@@ -555,6 +588,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
         if one.kind == "scheme" and one.value[1] and one not in facts.used and not facts.scheme:
             facts.scheme, facts.endless = one.value  # `AMRAP 12: 1-2-3… of burpees and swings`
             facts.used.append(one)
+    phrases.length_behind(facts, tokens)
     phrases.in_turns(facts, body)
     phrases.again(facts, body)
     phrases.and_back(facts, body)

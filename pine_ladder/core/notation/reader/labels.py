@@ -15,6 +15,8 @@ from pine_ladder.core.notation.reader.quantities import clock
 _LABEL = re.compile(
     r"\s*(?:(?P<part>part|section|block|piece|event|option)\s+(?P<p>[a-h]|\d)\b[\s.:)\-]*"
     r"|(?P<half>[ap])\.?m\.?\s*:\s*"
+    r"|(?:p\s?(?P<p12>[1-4])|(?:partner|athlete|person|mate|buddy)\s?(?P<who>[1-4]|[a-d]\b))"
+    r"\s*(?:[:)\-]|(?=\s))\s*"
     r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop|group|grp|g(?=[1-6]\b))\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
@@ -55,6 +57,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("part", found["p"].lower(), end)
     if found["half"]:
         return Label("part", found["half"].lower(), end)  # `AM: …`, `PM: …`
+    if partner := found["p12"] or found["who"]:
+        return Label("partner", partner.lower(), end)
     if found["stn"]:
         said = found["s"].lower()
         return Label("station", NUMBERS.get(said, said), end)

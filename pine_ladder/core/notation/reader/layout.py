@@ -286,7 +286,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends -= {end for end in ends if _listed_for_a_tier(text[:end])}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
-    ends |= _counted_up(text) | _minutes_told(text)
+    ends |= _counted_up(text) | _minutes_told(text) | _breaks_in(text)
     if _THEN_SETS.match(text):
         ends |= {m.end() for m in _THEN_ON.finditer(text)}
     if len(text) > SPOKEN:
@@ -324,6 +324,23 @@ def _minutes_told(text: str) -> set[int]:
     if len(found) < 2 or counts != list(range(1, len(found) + 1)):
         return set()
     return {start for _, start in found if start}
+
+
+_RACE = re.compile(r"^[^,;]*\b(?:for time|rft)\b|^\s*ft\b", re.IGNORECASE)
+_BREAK = re.compile(
+    r"(?<=[a-z\d])\s*[,;+&]\s*(?:(?:with|and|but)\s+)?"
+    r"(?=(?:(?:at|on) the top of )?(?:every|each)\s+(?:\d+(?::\d\d)?\s*(?:m\b|min|sec|s\b|')|\d:\d\d|min))",
+    re.IGNORECASE,
+)
+
+
+def _breaks_in(text: str) -> set[int]:
+    """The column where something breaks into a piece for time that is told before it: `for time:
+    60 snatches, every 2 min 5 burpees`.
+    """
+    race, broken = _RACE.match(text), _BREAK.search(text)
+    worked = race and broken and re.search(r"\d+\s*[a-z]", text[race.end() : broken.start()], re.I)
+    return {broken.end()} if worked and broken else set()
 
 
 _COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)[.)]\s")

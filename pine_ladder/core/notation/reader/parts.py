@@ -45,6 +45,8 @@ class Part:
     """The block that its rows are in, from 0."""
     within: bool = False
     """It begins within a line that says something of the part before it too."""
+    around: int = 0
+    """Rounds that were told above its own heading, of it and of the pieces that follow it."""
     alone: bool = False
     """It is the only part of its board."""
     rounds_indent: int | None = None

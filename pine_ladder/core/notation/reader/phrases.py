@@ -15,6 +15,49 @@ MOST_NAMES = 4
 _EASIER = ("easy", "rest", "off")
 
 
+def listed(tokens: Sequence[Token]) -> list[Token]:
+    """The tokens without fillers, a colon for the *of* of `AMRAP of 5 burpees, 10 swings`."""
+    kinds = [token.kind for token in tokens]
+    return [
+        token.as_kind("colon") if token.kind == "filler" else token
+        for at, token in enumerate(tokens)
+        if token.kind != "filler"
+        or (at and kinds[at - 1] == "amrap" and kinds[at + 1 : at + 3] == ["number", "movement"])
+    ]
+
+
+LONG_S = 180
+"""Seconds from which on a time at the end of a row is that of the whole."""
+
+
+def length_behind(facts: Facts, tokens: Sequence[Token]) -> None:
+    """`AMRAP of 5 burpees, 10 swings in 12 minutes`, `1-2-3-… for 10 min`: the length stands last."""
+    if facts.length or facts.rounds or not (facts.form == "amrap" or facts.endless):
+        return
+    kinds = [token.kind for token in tokens[-2:]]
+    if kinds in (["filler", "time"], ["filler", "prime"]) and tokens[-1] not in facts.used:
+        length = seconds(tokens[-1])
+        if length[0] >= LONG_S:
+            facts.length = length
+            facts.used.append(tokens[-1])
+
+
+def in_steps(facts: Facts, body: Sequence[Token]) -> None:
+    """`1-1-1, 2-2-2, 3-3-3 …`: a ladder, whose every step says what each of its works is given."""
+    steps = [token for token in body if token.kind == "scheme"]
+    counts = [step.value[0] for step in steps]
+    even = all(len(set(count)) == 1 for count in counts)
+    firsts = [count[0] for count in counts]
+    rises = {after - before for before, after in pairwise(firsts)}
+    if len(steps) < 2 or not even or len(rises) != 1 or 0 in rises:
+        return
+    facts.scheme = tuple(firsts)
+    facts.endless = any(token.kind == "etc" for token in body) or steps[-1].value[1]
+    first, last = body.index(steps[0]), body.index(steps[-1])
+    behind = [token for token in body[last + 1 :] if token.kind in ("etc", "comma", "stop")]
+    facts.used += [*body[first : last + 1], *behind]
+
+
 def of_each(facts: Facts, body: Sequence[Token]) -> None:
     """`3 rounds, 10 each`: so many of everything that is listed below."""
     last = body[-2:]

@@ -208,7 +208,7 @@ def settle(work: Work, library: Library) -> None:
     for one in (*work.instead, *work.tiers.values(), *work.parts):
         settle(one, library)
     known = work.known
-    far = known is not None and (known.measure == "distance" or known.name in EASY_WAYS)
+    far = known is not None and (known.measure == "distance" or known.name in (*EASY_WAYS, "walk"))
     if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
         work.amount = plan.Distance(metres=(float(work.amount.low),))
     if work.side is plan.Side.EACH and isinstance(work.amount, plan.Calories):
