@@ -41,7 +41,11 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     ahead = [other.kind for other in row[max(0, place - 2) : place]]
     if token.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
         return Token("word", said, token.start, token.end)  # `run 2 laps`
-    if token.kind == "role" and "station" in token.means and text[: token.start].endswith(_OF_EACH):
+    if (
+        token.kind == "role"
+        and "station" in token.means
+        and text[: token.start].lower().endswith(_OF_EACH)
+    ):
         return token.as_kind("station")  # `3 min per station`
     if (
         token.kind == "role"

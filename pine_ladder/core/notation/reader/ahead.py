@@ -11,6 +11,7 @@ from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause
 from pine_ladder.core.notation.reader.counts import MARKS, seconds
 from pine_ladder.core.notation.reader.facts import Facts
+from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import Part, merge_facts
@@ -34,6 +35,9 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
     if facts.builds and (works or board.lift is not None):
         return False
     builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
+    unsaid = clause.role and clause.slot and not clause.counted and not facts.frames
+    if unsaid and _letters_follow(following):
+        clause.role, clause.slot, clause.facts = "", (), Facts()  # `Lower body strength, 45 min`
     if clause.role or clause.slot or clause.marked("part", "letter", "small", "partner"):
         return False
     if _sums_up(board, clause, following):
@@ -84,7 +88,15 @@ def _sums_up(board: Board, clause: Clause, following: Row | None) -> bool:
     timed = sum(kind in ("time", "prime") for kind in kinds) == 1
     if not timed or "role" not in kinds or clause.facts.frames or following is None:
         return False
+    if _letters_follow(following):
+        return True
     return any(token.kind in ("time", "prime") for token in tokens(following.text, board.library))
+
+
+def _letters_follow(following: Row | None) -> bool:
+    """Whether the row below is marked with a letter, as the first of several parts."""
+    label = label_of(following) if following is not None else None
+    return label is not None and label.kind == "letter"
 
 
 def steps_of_the_title(board: Board, clause: Clause, following: Row | None) -> None:

@@ -177,7 +177,8 @@ class Board:
         counted = any(
             token.kind in ("number", "by", "time", "prime", "cal", "max") for token in words
         )
-        return known.name if known is not None and named and not counted else ""
+        titled = len(words) > 1 and words[1].kind == "colon"  # `Run: 10 min easy, …`
+        return known.name if known is not None and named and (titled or not counted) else ""
 
     def _exactly_written(self, row: Row) -> bool:
         """Take a line of exact notation as it stands: a header, a heading, or work under it."""

@@ -136,8 +136,13 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
         return True
     if form.one_line and (facts.place or facts.form):
         return True
-    if form.by_then and says and any(token.kind == "then" for token in clause.body[:2]):
-        return True
+    if form.by_then and says and goes_on_by_then(clause):
+        # `1000 m row buy-in`, `then 21-15-9`, its work, `then 1000 m row`: one piece
+        around = bool(part.works) and part.works[0].place == "buy-in"
+        begun = all(work.place == "buy-in" for work in part.works)
+        ways = {(work.known, work.amount) for work in part.works if work.place == "buy-in"}
+        closes = {(work.known, work.amount) for work in clause.works} == ways
+        return not around or not (closes or (begun and not clause.works))
     if form.prose and row.gap and says:
         return True
     if facts.place and not clause.works:
@@ -149,6 +154,20 @@ def _falls(work: Work) -> bool:
     """Whether a work has falling steps of many reps, as in a workout for time."""
     steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
     return len(steps) > 2 and steps[0] > MOST_OF_A_SET and list(steps) == sorted(steps)[::-1]
+
+
+FEWEST_CLIMBED = 4
+"""Rising steps from which on they are a ladder of a workout."""
+
+
+def _climbs(work: Work) -> bool:
+    """Whether a work has rising steps to many reps, as in a workout for time."""
+    steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
+    return (
+        len(steps) >= FEWEST_CLIMBED
+        and steps[-1] > MOST_OF_A_SET
+        and list(steps) == sorted(set(steps))
+    )
 
 
 ANY_MACHINE = (
@@ -214,10 +233,10 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         for work in clause.works
     )
     timed_most = bool(clause.works) and all(work.most for work in clause.works)
-    if (
-        goes_on
-        and (easy or timed_most)
-        and part.facts.form in ("every", "emom", "intervals", "amrap")
+    eased = easy and all(isinstance(work.amount, plan.Duration) for work in clause.works)
+    clocked = part.facts.form in ("every", "emom", "intervals", "amrap")
+    if goes_on and (
+        ((easy or timed_most) and clocked) or (eased and part.facts.form == "for time")
     ):
         return True  # `12 x 200 m, leave every 1:15`, `then 10 min easy jog`
     if goes_on and facts.rounds and part.role in LIFTING and not clause.works:
@@ -246,7 +265,8 @@ def _by_format(clause: Clause, part: Part, form: Form) -> bool | None:
     if steps and row.gap and len(clause.works) > 1 and part.facts.frames and not part.fresh:
         return True  # `4 sets`, and behind a blank line `15-12-9 of sit-ups and thrusters`
     lifted = bool(part.facts.sets) or any(work.sets for work in part.works)
-    if lifted and row.first and len(clause.works) > 1 and _falls(clause.works[0]):
+    laddered = [work for work in clause.works[:1] if _falls(work) or _climbs(work)]
+    if lifted and row.first and laddered and len(clause.works) > 1:
         return True  # `2 x 2 @ 85 %`, then `15-10-5 power snatch + muscle-up`
     if facts.scheme and not clause.works and part.facts.scheme and part.works:
         return True  # `50-40-30`, its work, then `10-8-6` and its own
@@ -286,7 +306,7 @@ def _continues(part: Part, clause: Clause) -> bool:
         return False
     # Work listed above its own format: `buy-in`, then `4 rounds for time`.
     ahead = facts.form == "for time" and all(work.place for work in part.works)
-    own = bool(part.facts.sets) and bool(clause.works)
+    own = bool(part.facts.sets or any(work.sets for work in part.works)) and bool(clause.works)
     windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
     return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
 
@@ -310,6 +330,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
     if _steps_of_a_lift(clause, part):
         return True
+    tested = bool(clause.works) and all(isinstance(work.amount, plan.Max) for work in clause.works)
+    if part.facts.builds and part.works and tested and row.first and not joins:
+        return True  # `1RM strict press - 15 min`, then `max strict pull-ups, 1 attempt`
     steady = bool(part.works) and all(map(_steady, part.works)) and not part.facts.any
     if sets and steady and row.first and not part.role and not clause.label and not part.label:
         return True  # `20 min easy on any machine`, then `3 x 8 goblet squat`
@@ -450,6 +473,9 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     before = [work for work in part.works if work.known]
     if not before or all(is_soft(work) for work in before):
         return None
+    timed = all(isinstance(work.amount, plan.Duration) for work in (*part.works, works[0]))
+    if timed and clause.row.first and not part.facts.frames:
+        return True  # `20 min bike or row`, then `10 min couch stretch`
     named = len(works) == 1 and works[0].amount is None and clause.row.first
     if named and part.facts.frames and works[0].name == "easy stretching":
         return True  # `3 rounds: 10 cal ski, 8 step-ups`, then `stretch out`

@@ -13,7 +13,7 @@ from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.grammar import read_facts
 from pine_ladder.core.notation.reader.labels import label_of
-from pine_ladder.core.notation.reader.layout import Row
+from pine_ladder.core.notation.reader.layout import DOUBLED, Row
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
 from pine_ladder.core.notation.reader.loads import load_of
@@ -35,7 +35,7 @@ _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
 
 
-_BY_HAND = re.compile(r"\b(\d+(?:\.\d)?)s?/(\d+(?:\.\d)?)s\b")
+_BY_HAND = re.compile(r"\b(\d+(?:\.\d)?)s?/(\d+(?:\.\d)?)s\b", re.IGNORECASE)
 
 
 def _by_hand(row: Row, library: Library) -> Row:
@@ -69,6 +69,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         body.pop()
     clause = Clause(row, label, _unwrapped(_without_dash(body)))
     open_clause(clause, form, first=here is None)
+    _stretched_at_a_station(clause, here, library)
     if is_goal(clause.body):
         return clause
     _name(clause)
@@ -87,6 +88,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     scope = _scope(clause, here, library)
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
+    _in_each_hand(clause)
     _without_label(clause)
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
@@ -140,7 +142,8 @@ def _ways_in_a_list(clause: Clause) -> None:
         out.append(token)
         before = kinds[at - 1] if at else ""
         after = kinds[at + 1] if at + 1 < len(body) else ""
-        ends = after in (*_LIST_MARKS, "") and before in (*_LIST_MARKS, "colon", "for time", "")
+        ends = after in (*_LIST_MARKS, "stop", "for time", "")
+        ends = ends and before in (*_LIST_MARKS, "and", "colon", "for time", "")
         if token.kind == "distance" and ends:
             out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
     clause.body = out
@@ -161,6 +164,35 @@ def _fast_and_easy(clause: Clause) -> None:
     run = Token("movement", "run", body[1].end, body[1].end, {"movement": "run"})
     rounds = Token("rounds", "", end, end)
     clause.body = [often, rounds, body[1], run, body[2], *body[3:]]
+
+
+_DOUBLED = re.compile(DOUBLED, re.IGNORECASE)
+
+
+def _in_each_hand(clause: Clause) -> None:
+    """Take the weights of `double DB snatch 15/10` as those of each of two."""
+    for match in _DOUBLED.finditer(clause.typed):
+        at = match.end() + len(clause.row.text) - len(clause.row.text.lstrip())
+        ahead = [work for work in clause.works if work.start <= at]
+        if not ahead:
+            continue
+        load, bare = ahead[-1].load, ahead[-1].bare
+        if bare is not None and bare.of == 1:
+            ahead[-1].bare = bare._replace(of=2)
+        elif isinstance(load, plan.Weight) and load.count == 1:
+            ahead[-1].load = load.model_copy(update={"count": 2})
+        elif bare is None and load is None:
+            ahead[-1].notes.append(match[0].strip(" -"))
+
+
+def _stretched_at_a_station(clause: Clause, here: Part | None, library: Library) -> None:
+    """Take `6) stretch` among stations as the work of one, and no part of its own."""
+    turns = here is not None and here.stations and here.facts.form in ("intervals", "every", "emom")
+    if not turns or clause.role != "cool-down" or clause.body:
+        return
+    if clause.marked("number", "station", "minute") and (known := library.find("easy stretching")):
+        clause.role, end = "", len(clause.row.text)
+        clause.body = [Token("movement", known.name, end, end, {"movement": known.name})]
 
 
 def _without_dash(body: list[Token]) -> list[Token]:

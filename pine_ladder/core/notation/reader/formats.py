@@ -164,11 +164,12 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     fills = facts.slot and window_s and facts.slot[0] % (window_s * stations) == 0
     often = (facts.slot[0] // (window_s * stations),) if fills else ()
     rounds = (facts.rounds or _sets(part, main) or often or (1,))[0]
-    if part.stations and rounds > stations > 1 and rounds % stations == 0:
+    whole = rounds > stations or (rounds == stations and facts.rounds and facts.work_s >= LONG_S)
+    if part.stations and whole and stations > 1 and rounds % stations == 0:
         rounds //= stations  # `10 x 30/30` over five stations: two rounds of them
     counts = plan.Reps | plan.Calories | plan.Distance
     counted = [work for work in main if isinstance(work.amount, counts)]
-    if facts.work_s >= LONG_S and len(counted) > 1:
+    if facts.work_s >= LONG_S and len(counted) > 1 and (facts.off_s or not part.stations):
         # So long at several amounts in turn: rounds of them, block by block.
         facts.times = rounds
         facts.rest = facts.rest or ((facts.off_s,) if facts.off_s else ())
@@ -365,6 +366,17 @@ def _in_rounds(part: Part, main: Works) -> plan.Format | None:
         return None
     if part.facts.cap and part.role in ("", "conditioning"):
         return plan.ForTime(rounds=rounds[0])
+    only = main[0] if len(main) == len(part.works) == 1 and part.facts.rest else None
+    if (
+        only is not None
+        and only.most
+        and part.facts.rest
+        and isinstance(only.amount, plan.Duration)
+    ):
+        # `10 rounds`, `30 s max bike`, `90 s rest`
+        work_s, only.amount, off_s = only.amount.seconds, plan.Max(), part.facts.rest[0]
+        part.facts.rest = ()
+        return plan.Intervals(work_s=work_s, rest_s=off_s, rounds=rounds[0], high=_high(rounds))
     lifted = all(isinstance(work.amount, plan.Reps) for work in main)
     if part.role == "strength" and part.facts.rest and main and lifted:
         return plan.Sets(low=rounds[0], high=_high(rounds))

@@ -279,11 +279,28 @@ def _lettered(said: Sequence[Row]) -> list[Row]:
     return out
 
 
+_A_ALONE = re.compile(r"\s*(A) (?=[A-Z\d])")
+_B_BEHIND = re.compile(r"\s*B[1-5]?(?:[.):]| (?=[A-Z\d]))")
+
+
+def _marked_a(rows: Sequence[Row]) -> list[Row]:
+    """The rows, an `A` before a capital marked as a letter where a later row is marked `B`: it is
+    no article.
+    """
+    out = list(rows)
+    for at, row in enumerate(out):
+        match = _A_ALONE.match(row.text)
+        behind = any(_B_BEHIND.match(later.text) for later in out[at + 1 :] if later.first)
+        if match is not None and row.first and behind:
+            out[at] = replace(row, text=f"{row.text[: match.end(1)]}){row.text[match.end() :]}")
+    return out
+
+
 def numbered(said: list[Row]) -> list[Row]:
     """The rows with a mark behind numbers that count them: `1 Row`, `2 Bike`, `3 Ski`; two that
     count with a dash, `1 - 15 cal row`, are enough.
     """
-    out = _lettered(said)
+    out = _lettered(_marked_a(said))
     at = 0
     while at < len(out):
         run = 0

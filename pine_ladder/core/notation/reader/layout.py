@@ -61,8 +61,8 @@ _FRAMED = re.compile(r"\s*([-=*])\1*\s+[^\d]{3,40}?\s+\1+\s*")
 _QUOTED = re.compile(r"\s*>\s?(?=.)")
 _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
 _SETS_AFTER = re.compile(
-    r"\b(?:build|work up|heavy|max|find)\b.*?(?P<then>,?\s+(?:and\s+)?then\s+)"
-    r"(?=\d+\s*(?:x|sets?\b))",
+    r"\b(?:build|work up|work to|heavy|max|find)\b.*?(?P<then>,?\s+(?:and\s+)?then\s+)"
+    r"(?=\d+\s*(?:x|(?:back[ -]?off\s+|drop\s+|down\s+)?sets?\b))",
     re.IGNORECASE,
 )
 """Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
@@ -75,6 +75,13 @@ _THEN_SETS = re.compile(
 )
 _THEN_ON = re.compile(r",?\s+(?=then\s+\d)", re.IGNORECASE)
 """The parts of one line that go on: `20 min easy row, then 4 x 20 cal, then 10 min bike`."""
+_EASY_FIRST = re.compile(
+    r"\s*(?:[a-z]+\s*[:\-]\s*)?\d+\s*(?:min(?:ute)?s?|'|km?|miles?|m)?\s*(?:easy|jog|warm)[^,]*,"
+    r".*\b\d+\s*x\s*\d",
+    re.IGNORECASE,
+)
+_NEXT_ITEM = re.compile(r",\s+(?=\d)")
+"""The parts of a session told in one line: `10 min easy, 6 x 30 s strides, 10 min easy`."""
 SPOKEN = 90
 """Characters of a sentence from which on it may tell several pieces one after the other."""
 _FRAME = r"amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*(?:x|by)\s*\d+"
@@ -82,6 +89,8 @@ _SPOKEN_ON = re.compile(
     r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?="
     r"(?:and\s+)?(?:then|finish(?:ing)?(?:\s+(?:up|off))?\s+with|after\s+(?:that|this)|afterwards"
     rf"|to\s+finish(?:\s+off)?|next\s+up)\b.{{0,60}}?\b(?:{_FRAME})\b"
+    r"|(?:and\s+)?then\s+(?:about\s+)?\d+\s*min(?:ute)?s?\s+(?:of\s+)?"
+    r"(?:easy|gentle|walk|stretch|jog|cool)"
     r"|(?:and\s+)?(?:after\s+(?:that|this)|to\s+finish(?:\s+off)?)\b.{0,40}?\b\d+\s*rounds?\b"
     r"|(?:(?:and|then|so|for|the|our|your)\s+){0,3}"
     r"(?:strength|work\s?out|met\s?con|wod|conditioning|skill|cool\s?down|finisher|cash\s?out)\s+"
@@ -94,7 +103,7 @@ workout is …`.
 _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])(?<!\bI[IV]\.)(?<!\bIII\.)(?<!\bVI\.)\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
     r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
@@ -130,6 +139,7 @@ def plain_text(line: str) -> str:
     >>> plain_text("Two rounds – 10 × 3").split()
     ['2', 'rounds', '-', '10', 'x', '3']
     """
+    line = _ROMAN.sub(_lettered, line)
     line = _KEYCAP.sub(lambda match: f"{match[1]})".ljust(len(match[0])), line)
     out = "".join(_plain(one) for one in line)
     out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
@@ -142,7 +152,21 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
+    out = _DOUBLED.sub(lambda match: " " * len(match[0]), out)
     return _TWICE.sub(lambda match: match[1].ljust(len(match[0])), _NUMBER.sub(_digits, out))
+
+
+DOUBLED = r"\b(?:double|dbl|dual)[ -]+(?=(?:dbs?|kbs?|dumbbell|kettlebell)\b)"
+_DOUBLED = re.compile(DOUBLED, re.IGNORECASE)
+"""The word that says a dumbbell or a kettlebell in each hand: `double KB front squat`."""
+_ROMAN = re.compile(r"^(\s*(?:[*#>-]+\s*)?)(I{1,3}|IV|VI?)([.)])(?=\s)")
+_NUMERALS = ("I", "II", "III", "IV", "V", "VI")
+
+
+def _lettered(match: re.Match[str]) -> str:
+    """The Roman numeral that marks a row as the letter of the same place: `II.` as `B.`."""
+    mark = "ABCDEF"[_NUMERALS.index(match[2])] + match[3]
+    return match[1] + mark.ljust(len(match[2]) + 1)
 
 
 _BRACKETED = re.compile(r"\s*\[([^\[\]|]{2,60})\]\s*:?\s*")
@@ -287,6 +311,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text) | _breaks_in(text)
+    apart = {m.end() for m in _NEXT_ITEM.finditer(text)} if _EASY_FIRST.match(text) else set()
+    ends |= apart
     if _THEN_SETS.match(text):
         ends |= {m.end() for m in _THEN_ON.finditer(text)}
     if len(text) > SPOKEN:
@@ -294,7 +320,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     for end in (*sorted(ends), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):
-            parted = bool(re.search(r"/\s+$", text[:start]))
+            parted = start in apart or bool(re.search(r"/\s+$", text[:start]))
             yield Row(0, piece, line, start, indent, bool(bullet), base.marked, parted, first=first)
             first = False
         start = end
@@ -329,7 +355,8 @@ def _minutes_told(text: str) -> set[int]:
 _RACE = re.compile(r"^[^,;]*\b(?:for time|rft)\b|^\s*ft\b", re.IGNORECASE)
 _BREAK = re.compile(
     r"(?<=[a-z\d])\s*[,;+&]\s*(?:(?:with|and|but)\s+)?"
-    r"(?=(?:(?:at|on) the top of )?(?:every|each)\s+(?:\d+(?::\d\d)?\s*(?:m\b|min|sec|s\b|')|\d:\d\d|min))",
+    r"(?=(?:(?:at|on) the top of )?(?:every|each)\s+"
+    r"(?:\d+(?::\d\d)?\s*(?:m\b|min|sec|s\b|')|\d:\d\d|min))",
     re.IGNORECASE,
 )
 

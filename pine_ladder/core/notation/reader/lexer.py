@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 from pine_ladder.core.movements import Library
@@ -268,7 +269,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         ):
             found = _phrase(raw, at, text, said, longest)
             if found is not None:
-                phrase, at = found
+                phrase, at = _of_more_words(found, raw, at, text, library)
                 out.append(_in_place(phrase, out))
                 at += _shortened(phrase, raw[at : at + 2], text)
                 continue
@@ -363,6 +364,29 @@ def _phrase(
             best = (Token(kind, means[kind], start, token.end, means), end + 1)
         end += 1
     return best
+
+
+def _of_more_words(
+    shown: tuple[Token, int],
+    raw: list[Token],
+    at: int,
+    text: str,
+    library: Library,
+) -> tuple[Token, int]:
+    """A phrase, or its implement alone where the words behind that name a longer movement:
+    `DB hang clean and jerk` is no `DB hang clean`.
+    """
+    phrases, longest = meanings(library)
+    means = phrases.get(squeeze(str(raw[at].value)), {})
+    if "implement" not in means or shown[0].kind != "movement" or shown[1] <= at + 1:
+        return shown
+    behind = _phrase(raw, at + 1, text, phrases, longest)
+    if behind is None or behind[0].kind != "movement" or behind[1] <= shown[1]:
+        return shown
+    known = library.find(str(behind[0].means["movement"]))
+    if known is not None and any(means["implement"] in kit for kit in known.kit):
+        return replace(behind[0], start=raw[at].start), behind[1]  # `KB goblet lunges`
+    return Token("implement", means["implement"], raw[at].start, raw[at].end, means), at + 1
 
 
 def _in_place(token: Token, before: Sequence[Token]) -> Token:

@@ -31,7 +31,7 @@ LONG_S = 180
 
 
 def length_behind(facts: Facts, tokens: Sequence[Token]) -> None:
-    """`AMRAP of 5 burpees, 10 swings in 12 minutes`, `1-2-3-… for 10 min`: the length stands last."""
+    """`AMRAP of 5 burpees, 10 swings in 12 minutes`: the length stands last."""
     if facts.length or facts.rounds or not (facts.form == "amrap" or facts.endless):
         return
     kinds = [token.kind for token in tokens[-2:]]

@@ -156,6 +156,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     lifts = bool(moves) and all(move.parent or move.reference_kg for move in moves)
     if isinstance(form, plan.Rounds) and lifts and _loaded(part, main):
         return Role.STRENGTH
+    if isinstance(form, plan.Rounds) and _steps_up(main):
+        return Role.STRENGTH
     eased = part.facts.quality and isinstance(form, plan.Rounds) and not engine and moves
     if eased and place.of > 1 and not all(move.patterns == (Pattern.JUMP,) for move in moves):
         return Role.CORE if sum(map(_of_the_trunk, moves)) * 2 > len(moves) else Role.STRENGTH
@@ -174,6 +176,16 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
     if isinstance(form, plan.Accumulate) and practised and not place.last:
         return Role.SKILL
     return Role.CONDITIONING
+
+
+FEWEST_SETS = 3
+"""Sets of one lift, each with its load, from which on a piece is for strength."""
+
+
+def _steps_up(main: Sequence[Work]) -> bool:
+    """Whether a lift stands in several sets with a load each: `5 @ 70, 3 @ 80, 1 @ 90`."""
+    sets = [work.name for work in main if work.load is not None and work.known]
+    return any(sets.count(name) >= FEWEST_SETS for name in set(sets))
 
 
 MOST_REPS = 8

@@ -231,6 +231,10 @@ def settle(work: Work, library: Library) -> None:
         _settle_load(work, work.bare, library)
 
 
+BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0, 75.0, 76.0}
+"""Heights of boxes in inches and centimetres, to tell them from the weights of dumbbells."""
+
+
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     values, count = bare
     work.bare, work.unitless, known = None, True, work.known
@@ -239,7 +243,8 @@ def _settle_load(work: Work, bare: Bare, library: Library) -> None:
         return
     box = known is not None and ("box" in known.kit or "box" in known.name)
     doubled = count > 1 and known is not None and known.reference_kg is not None
-    if box and not doubled:
+    loaded = known is not None and {"dumbbell", "kettlebell", "barbell"} & set(known.kit)
+    if box and not doubled and (not loaded or set(values) <= BOXES):
         unit: Literal["in", "cm"] = "in" if max(values) <= BOX_IN else "cm"
         work.load = plan.Height(values=tuple(values[:2]), unit=unit)
         return

@@ -379,6 +379,8 @@ def _amount_alone(part: Sequence[Token]) -> bool:
     kinds = [token.kind for token in part if token.kind != "filler"]
     if not kinds or "movement" in kinds:
         return False
+    if kinds == ["pair"]:
+        return bool(part[0].value[0] == part[0].value[-1])  # `get-ups, 2/2`
     counts = {"time", "prime", "number", "range", "distance", "by"}
     return kinds[0] in counts and not set(kinds) - counts - {"each side", "max", "calories", "cal"}
 
