@@ -150,6 +150,28 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
     return None
 
 
+def _in_steps(clause: Clause) -> bool:
+    """Whether a row is a lift in sets of few reps: `overhead squat 3-3-3`."""
+    work = clause.works[0] if len(clause.works) == 1 else None
+    if work is None or not isinstance(work.amount, plan.Scheme) or work.known is None:
+        return False
+    few = max(work.amount.values) <= HEAVY_SET and len(work.amount.values) > 2
+    return few and bool(work.known.reference_kg)
+
+
+def _is_wave(clause: Clause) -> bool:
+    """Whether a row is one lift in several sets with a load each: `3 @ 75, 2 @ 80, 1 @ 85`."""
+    loaded = [work for work in clause.works if work.load is not None or work.bare is not None]
+    lifts = {work.name for work in clause.works if work.known and work.known.reference_kg}
+    return len(loaded) == len(clause.works) >= FEWEST_LOADED and len(lifts) == 1
+
+
+FEWEST_LOADED = 3
+"""Sets of a lift, each with its load, from which on a row is no warm-up."""
+HEAVY_SET = 5
+"""Reps up to which steps of a lift are heavy sets of it."""
+
+
 def _falls(work: Work) -> bool:
     """Whether a work has falling steps of many reps, as in a workout for time."""
     steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
@@ -338,6 +360,11 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `20 min easy on any machine`, then `3 x 8 goblet squat`
     if row.number in form.after_then and clause.works and not sets and not facts.sets:
         return True  # `10 x 100 m sprint`, `then`, `100 sit-ups`
+    if part.role in LOOSE and row.first and _is_wave(clause):
+        return True  # `warm up 400 m easy`, then `squat: 3 @ 75, 2 @ 80, 1 @ 85`
+    begun = bool(part.works) and all(work.row == part.number for work in part.works)
+    if begun and row.first and _in_steps(clause) and part.facts.form in ("emom", "every"):
+        return True  # `snatch EMOM 10: 1 @ 75 %`, then `overhead squat 3-3-3`
     if not (facts.sets or sets):
         return None
     heavy = any(work.load is not None or work.bare is not None for work in sets)
@@ -363,8 +390,7 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         and {work.known for work in sets}.isdisjoint({work.known for work in part.works})
     ):
         return True  # `snatch 6x1 EMOM`, then `back squat 3x3`
-    in_heading = part.works and all(work.row == part.number for work in part.works)
-    if part.facts.form and in_heading and row.first and sets and not facts.form:
+    if part.facts.form and begun and row.first and sets and not facts.form:
         return True  # `AMRAP 8 of 3 devil's press, 9 box jumps`, then `3x15 face pulls`
     if part.facts.builds or (part.facts.form and sets):
         return row.gap or part.facts.builds

@@ -77,6 +77,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _on_its_machine(clause, form, library)
     _ways_in_a_list(clause)
     _fast_and_easy(clause)
+    _dealt_out(clause)
     clause.facts = read_facts(clause.body, library)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
@@ -142,6 +143,9 @@ def _ways_in_a_list(clause: Clause) -> None:
         out.append(token)
         before = kinds[at - 1] if at else ""
         after = kinds[at + 1] if at + 1 < len(body) else ""
+        if token.kind == "cal" and after == "slash":
+            machine = {"movement": "machine"}  # `14 cal / 12 burpees`
+            out.append(Token("movement", "machine", token.end, token.end, machine))
         ends = after in (*_LIST_MARKS, "stop", "for time", "")
         ends = ends and before in (*_LIST_MARKS, "and", "colon", "for time", "")
         if token.kind == "distance" and ends:
@@ -193,6 +197,32 @@ def _stretched_at_a_station(clause: Clause, here: Part | None, library: Library)
     if clause.marked("number", "station", "minute") and (known := library.find("easy stretching")):
         clause.role, end = "", len(clause.row.text)
         clause.body = [Token("movement", known.name, end, end, {"movement": known.name})]
+
+
+FEWEST_DEALT = 3
+
+
+def _dealt_out(clause: Clause) -> None:
+    """Deal numbers out to the movements they stand before: `5/10/15 pull-ups, push-ups, squats`."""
+    body = clause.body
+    for at, token in enumerate(body):
+        if token.kind not in ("pair", "scheme") or at + 1 == len(body):
+            continue
+        counts = token.value if token.kind == "pair" else token.value[0]
+        behind = [other for other in body[at + 1 :] if other.kind != "filler"]
+        moves = [other for other in behind if other.kind == "movement"]
+        marked = {other.kind for other in behind} <= {"movement", "comma", "and", "slash"}
+        rises = list(counts) == sorted(counts) or token.kind == "pair"
+        if len(counts) < FEWEST_DEALT or len(moves) != len(counts) or not (marked and rises):
+            continue
+        dealt: list[Token] = []
+        for count, move in zip(counts, moves, strict=True):
+            dealt += [Token("number", float(count), move.start, move.start), move]
+            dealt.append(Token("comma", None, move.end, move.end))
+        timed = at and body[at - 1].kind in ("time", "prime")
+        colon = [Token("colon", None, token.start, token.start)] if timed else []
+        clause.body = [*body[:at], *colon, *dealt[:-1]]
+        return
 
 
 def _without_dash(body: list[Token]) -> list[Token]:
@@ -358,6 +388,10 @@ _IN_WHAT_IS_LEFT = ("amrap", "remaining", "then")
 
 def _maximum(clause: Clause, here: Part | None) -> None:
     """`AMRAP burpees` inside a piece is as many as possible, no piece of its own."""
+    if clause.marked("partner"):
+        kinds = [token.kind for token in clause.body]
+        if kinds[:2] == ["amrap", "movement"]:
+            clause.body[0] = clause.body[0].as_kind("max")  # `P2: AMRAP burpees`
     body = [token for token in clause.body if token.kind != "filler"]
     kinds = [token.kind for token in body]
     timed = {"number", "range", "time", "prime"} & set(kinds)

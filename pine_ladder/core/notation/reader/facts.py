@@ -43,6 +43,8 @@ class Facts:
     """Each rest that was said, with its column."""
     rest_as_needed: bool = False
     quality: bool = False
+    most: bool = False
+    """As many as possible of each work that says no amount: `5 rounds, max reps each`."""
     build: int = 0
     """Reps of the heavy set it builds to; 1 where none were said."""
     builds: bool = False

@@ -35,6 +35,9 @@ def format_of(part: Part, main: Works) -> plan.Format:
     if part.facts.each and not (part.facts.sets or part.facts.every_s):
         for one in main:
             one.amount = one.amount or plan.Reps(low=part.facts.each[0])
+    if part.facts.most and not part.facts.form:
+        for work in main:
+            work.amount = work.amount or plan.Max()
     found = (rule(part, main) for rule in RULES)
     return next((one for one in found if one is not None), plan.Rounds(low=1))
 

@@ -593,6 +593,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     phrases.again(facts, body)
     phrases.and_back(facts, body)
     phrases.of_each(facts, body)
+    phrases.most_of_each(facts, body)
     return facts
 
 

@@ -66,6 +66,17 @@ _SETS_AFTER = re.compile(
     re.IGNORECASE,
 )
 """Sets that follow what is built up to: `build to a heavy 3, then 2 x 5`."""
+_REST_THEN = re.compile(
+    r"^\s*(?:(?:and\s+)?then\s+)?rest\s+(?:for\s+)?\d+(?::\d\d)?\s*(?:min(?:ute)?s?|m|')?"
+    r"(?P<then>,?\s+(?:and\s+then|and|then)\s+)(?=[a-z\d])",
+    re.IGNORECASE,
+)
+"""What follows a rest that begins a sentence: `Then rest 3 minutes and find a heavy single`."""
+_THEN_OTHERS = re.compile(
+    r"\b\d+\s*x\s*\d[^,;]*(?P<then>,\s+)(?=then\s+[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b))",
+    re.IGNORECASE,
+)
+"""Sets of another movement that follow sets: `kip swing 3x8, then kipping pull-ups 5 sets of 3`."""
 _LIST_AFTER = re.compile(
     r"\bro?u?n?ds?\s*\([^()]*,[^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
 )
@@ -152,6 +163,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
+    out = out.replace(" // ", " -  ")
     out = _DOUBLED.sub(lambda match: " " * len(match[0]), out)
     return _TWICE.sub(lambda match: match[1].ljust(len(match[0])), _NUMBER.sub(_digits, out))
 
@@ -310,6 +322,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends -= {end for end in ends if _listed_for_a_tier(text[:end])}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
+    ends |= {m.end("then") for m in _THEN_OTHERS.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text) | _breaks_in(text)
     apart = {m.end() for m in _NEXT_ITEM.finditer(text)} if _EASY_FIRST.match(text) else set()
     ends |= apart
@@ -317,6 +330,9 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         ends |= {m.end() for m in _THEN_ON.finditer(text)}
     if len(text) > SPOKEN:
         ends |= {m.end("then") for m in _SPOKEN_ON.finditer(text)}
+    for start_of in (0, *sorted(ends)):
+        if (resting := _REST_THEN.match(text[start_of:])) is not None:
+            ends.add(start_of + resting.end("then"))
     for end in (*sorted(ends), len(text)):
         piece = text[start:end]
         if re.search(r"\w", piece):
@@ -327,7 +343,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
 
 
 _TIER_LIST = re.compile(
-    r"(?:^|[.;]\s)\s*(?:scal(?:ed|ing|e)|sc|int(?:ermediate)?|beg(?:inners?)?|easier|options?)\b[^.;]*:"
+    r"(?:^|[.;]\s)\s*(?:scal(?:ed|ing|e)|sc|int(?:ermediate)?|beg(?:inners?)?|easier|options?)\b[^.;]*[:\s]"
     r"(?:[^.;]|\.\d)*(?:;(?:[^.;]|\.\d)*)*;\s+$",
     re.IGNORECASE,
 )

@@ -270,7 +270,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             found = _phrase(raw, at, text, said, longest)
             if found is not None:
                 phrase, at = _of_more_words(found, raw, at, text, library)
-                out.append(_in_place(phrase, out))
+                out.append(_in_place(phrase, out, text))
                 at += _shortened(phrase, raw[at : at + 2], text)
                 continue
         ahead = raw[at + 1 : at + 2]
@@ -389,7 +389,10 @@ def _of_more_words(
     return Token("implement", means["implement"], raw[at].start, raw[at].end, means), at + 1
 
 
-def _in_place(token: Token, before: Sequence[Token]) -> Token:
+_ARTICLES = ("a", "an", "the", "your", "one")
+
+
+def _in_place(token: Token, before: Sequence[Token], text: str) -> Token:
     """A phrase as what it means after what stands before it: `2 KBs` are two bells."""
     last = before[-1] if before else None
     both = 2
@@ -400,6 +403,8 @@ def _in_place(token: Token, before: Sequence[Token]) -> Token:
     if token.kind == "movement" and "implement" in token.means and counted:
         return token.as_kind("implement")
     if token.kind == "movement" and last is not None and last.kind == "filler":
+        if "implement" in token.means and text[last.start : last.end].lower() in _ARTICLES:
+            return token.as_kind("implement")  # `holds a KB`
         said = [token.kind for token in before if token.kind != "filler"]
         if said[-1:] == ["percent"]:
             return token.as_kind("word")

@@ -58,6 +58,16 @@ def in_steps(facts: Facts, body: Sequence[Token]) -> None:
     facts.used += [*body[first : last + 1], *behind]
 
 
+def most_of_each(facts: Facts, body: Sequence[Token]) -> None:
+    """`5 rounds, max reps each`: as many as possible of all that is listed below."""
+    most = next((token for token in body if token.kind == "max"), None)
+    moves = any(token.kind in ("movement", "cal", "distance") for token in body)
+    if most is not None and not moves and (facts.rounds or facts.sets):
+        facts.most = True
+        behind = body[body.index(most) + 1 :]
+        facts.used += [most, *_until(behind, ("reps", "each side", "unbroken", "sets", "each"))]
+
+
 def of_each(facts: Facts, body: Sequence[Token]) -> None:
     """`3 rounds, 10 each`: so many of everything that is listed below."""
     last = body[-2:]

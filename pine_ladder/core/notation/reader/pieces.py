@@ -107,6 +107,8 @@ def _measured(part: Part, form: plan.Format) -> plan.ScoreKind | None:
     """The score that maximums ask for: calories or metres where they are said, reps in rounds."""
     said = {work.measured for work in part.works if work.measured}
     most = [work for work in part.works if work.most]
+    if part.facts.most:
+        return plan.ScoreKind.TOTAL_REPS
     if isinstance(form, plan.Rounds) and most and len(most) == len(part.works):
         return plan.ScoreKind.TOTAL_REPS
     if len(said) == 1 and isinstance(form, plan.Amrap | plan.Intervals):

@@ -44,7 +44,13 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
         return None
     if alone:
         return facts.rest
-    if board.here is None or board.here.fresh or not row.first:
+    if board.here is None or board.here.fresh:
+        return None
+    kinds = [token.kind for token in clause.body if token.kind != "filler"]
+    clocked = board.here.facts.form in ("amrap", "emom", "every", "for time", "tabata")
+    if clocked and following is not None and kinds[:2] in (["then", "rest"], ["rest", "then"]):
+        return facts.rest  # `… Then rest 3 minutes and find a heavy double.`
+    if not row.first:
         return None
     if any(token.kind == "rest between" for token in clause.body):
         return None

@@ -10,7 +10,7 @@ from itertools import pairwise
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
-from pine_ladder.core.notation.reader.naming import AMOUNTS, NO_NAME
+from pine_ladder.core.notation.reader.naming import AMOUNTS, HEADS, NO_NAME
 from pine_ladder.core.notation.reader.takes import work_of
 from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, set_by_set, settle
@@ -159,6 +159,10 @@ def read_works(tokens: Sequence[Token], scope: Scope) -> tuple[list[Work], list[
     return works, reading.loose
 
 
+FEWEST_LISTED = 5
+"""Tokens of a list of three at least."""
+
+
 class _Reading:
     """State of one clause's reading: its works so far, and what belongs to none of them."""
 
@@ -214,6 +218,9 @@ class _Reading:
             self._instead(part[part.index(body[0]) + 1 :], words)
             return
         made = _alternatives(part, self.scope)
+        if not made and (name := self._in_a_bare_list(mark, words)):
+            self.works.append(Work(self.scope.row, part[0].start, name=name, amount=self.each))
+            return
         if not made:
             self._words(words)
             return
@@ -228,6 +235,16 @@ class _Reading:
             self._work(first, mark, part, words, following)
         else:
             self._more(first, mark, words)
+
+    def _in_a_bare_list(self, mark: str, words: str) -> str:
+        """Words that name a movement the library has not, among others whose amount the piece
+        gives: `front squat, lateral jump over bar, push-up`; empty where they are none.
+        """
+        bare = all(work.named and work.amount in (None, self.each) for work in self.works)
+        if mark != "comma" or not self.works or not bare or len(self.tokens) < FEWEST_LISTED:
+            return ""
+        name = _bare_name(words)
+        return name if {word.rstrip("s") for word in name.lower().split()} & HEADS else ""
 
     def _instead(self, part: Sequence[Token], words: str) -> None:
         """`or ring rows`: what may be done instead."""
