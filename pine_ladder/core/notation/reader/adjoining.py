@@ -59,6 +59,9 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
         return Token("word", said, token.start, token.end)  # `3 rounds, increasing pace`
     if said == "building" and text[: token.start].lower().endswith(("the ", "a ", "our ")):
         return Token("word", said, token.start, token.end)  # `2 laps of the building`
+    around = [other.kind for other in row[max(0, place - 1) : place + 2]]
+    if token.kind == "build" and said in ("ascending", "climbing") and "scheme" in around:
+        return Token("ladder", None, token.start, token.end)  # `3-6-9-12 ascending`
     if token.kind == "build" and said == "climbs":
         return Token("word", said, token.start, token.end)  # `6 to 8 climbs`
     return _as_single(token, place, row) if token.kind == "movement" else token

@@ -56,6 +56,7 @@ from pine_ladder.core.notation.reader.labels import (
     numbered,
     opening_rows,
     phases,
+    starts,
     without_last_place,
     without_times,
 )
@@ -522,7 +523,8 @@ def _scores(body: Sequence[Token]) -> bool:
 
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
-    said = minutes_as_stations(numbered(as_rows(without_bullets(rows(lines)), library)))
+    said = starts(numbered(as_rows(without_bullets(rows(lines)), library)))
+    said = minutes_as_stations(said)
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]

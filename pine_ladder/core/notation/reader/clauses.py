@@ -38,10 +38,32 @@ _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "s
 _BY_HAND = re.compile(r"\b(\d+(?:\.\d)?)s?/(\d+(?:\.\d)?)s\b", re.IGNORECASE)
 
 
+_ONE_HAND = re.compile(r"(?<![\d/:.])(\d{2}(?:\.5)?)s\b(?!\s*/)", re.IGNORECASE)
+
+
+def _each_by_hand(row: Row, library: Library) -> Row:
+    """The row with the weight of each hand as such, behind a counted movement with dumbbells:
+    `10 devil's press 22.5s`, `40 m farmer carry 24s`.
+    """
+    match = _ONE_HAND.search(row.text)
+    if match is None:
+        return row
+    ahead = tokens(row.text[: match.start()], library)
+    moves = [token for token in ahead if token.kind == "movement"]
+    known = library.find(str(moves[-1].means["movement"])) if moves else None
+    loose = known is not None and re.search("dumbbell|kettlebell", " ".join(known.kit))
+    counted = any(token.kind in ("number", "distance", "cal", "scheme") for token in ahead)
+    if not loose or not (counted or ".5" in match[1]):
+        return row
+    at = match.end(1)
+    return replace(row, text=f"{row.text[:at]} {row.text[at + 1 :]}")
+
+
 def _by_hand(row: Row, library: Library) -> Row:
     """The row with the weights of dumbbells as such: `10 DB thrusters 50s/35s`, which are no times
     of work and rest, as those fill half minutes or stand before their work.
     """
+    row = _each_by_hand(row, library)
     match = _BY_HAND.search(row.text)
     if match is None or float(match[1]) <= float(match[2]):
         return row
@@ -78,6 +100,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _ways_in_a_list(clause)
     _fast_and_easy(clause)
     _dealt_out(clause)
+    _complex_in_sets(clause)
     clause.facts = read_facts(clause.body, library)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
@@ -118,6 +141,16 @@ def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
         or "movement" in kinds
     ):
         return
+    laps = [
+        at
+        for at, token in enumerate(clause.body[:2])
+        if token.kind == "number" and token.value >= SHORTEST_LAP and not token.value % SHORTEST_LAP
+    ]
+    if laps and (laps[0] == 0 or kinds[0] == "by"):
+        token = clause.body[laps[0]]  # `Swim: 200 easy, 4x50, 6x100`
+        far = ((float(token.value),), "-")
+        clause.body[laps[0]] = Token("distance", far, token.start, token.end)
+        kinds[laps[0]] = "distance"
     at = kinds.index("distance") if "distance" in kinds else None
     name = form.engine
     if at is None and len(kinds) > 1 and kinds[0] in ("time", "prime") and kinds[1] == "easy":
@@ -128,6 +161,8 @@ def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
         clause.body.insert(at + 1, Token("movement", name, end, end, {"movement": name}))
 
 
+SHORTEST_LAP = 25
+"""Metres of a lap, of which ways without a unit on a machine or in the pool are a multiple."""
 _LIST_MARKS = ("slash", "comma", "plus", "then")
 
 
@@ -197,6 +232,34 @@ def _stretched_at_a_station(clause: Clause, here: Part | None, library: Library)
     if clause.marked("number", "station", "minute") and (known := library.find("easy stretching")):
         clause.role, end = "", len(clause.row.text)
         clause.body = [Token("movement", known.name, end, end, {"movement": known.name})]
+
+
+_COMPLEX_SETS = ("number", "rounds", "colon", "number", "plus", "number")
+
+
+def _complex_in_sets(clause: Clause) -> None:
+    """Put the reps of `hang snatch + snatch: 6 x (1+1)` before its movements, and its sets."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    at = next((at for at in range(len(kinds)) if tuple(kinds[at : at + 6]) == _COMPLEX_SETS), 0)
+    end = at + 3
+    while end < len(kinds) and kinds[end] in ("number", "plus"):
+        end += 1
+    counts = [token for token in body[at + 3 : end] if token.kind == "number"]
+    moves = [token for token in body[:at] if token.kind == "movement"]
+    joined = kinds[:at].count("plus")
+    if not at or len(moves) != len(counts) or joined != len(moves) - 1:
+        return
+    lifts: list[Token] = []
+    for token in body[:at]:
+        if token.kind == "movement":
+            count = counts[moves.index(token)].value
+            lifts.append(Token("number", count, token.start, token.start))
+        if token.kind != "colon":
+            lifts.append(token)
+    sets = Token("sets", "", body[at].end, body[at].end)
+    colon = Token("colon", None, body[at].end, body[at].end)
+    clause.body = [body[at], sets, colon, *lifts, *body[end:]]
 
 
 FEWEST_DEALT = 3

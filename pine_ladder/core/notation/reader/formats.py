@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import Literal
 
 from pine_ladder.core import plan
@@ -76,9 +77,23 @@ def _sets(part: Part, main: Works) -> Range:
     return ()
 
 
+def _climbs_on(steps: Sequence[int]) -> bool:
+    """Whether steps rise by the same number each time."""
+    rises = {after - before for before, after in pairwise(steps)}
+    return len(steps) > 2 and len(rises) == 1 and min(rises) > 0
+
+
 def _ladder(part: Part, main: Works) -> None:
     """`2-4-6-…`: the first step, and what each round adds."""
     facts = part.facts
+    first = main[0].amount if main else None
+    shared = facts.form == "amrap" and len(main) > 1 and not facts.scheme
+    shared = shared and all(work.amount in (None, first) for work in main)
+    if shared and isinstance(first, plan.Scheme) and _climbs_on(first.values):
+        facts.scheme = first.values  # `AMRAP 7`, `3-6-9-12 of pull-ups and squats`
+        for work in main:
+            work.amount = None
+    facts.endless |= facts.form == "amrap" and _climbs_on(facts.scheme)
     if not facts.endless or len(facts.scheme) < 2:
         return
     facts.grow = facts.grow or facts.scheme[1] - facts.scheme[0]
@@ -405,6 +420,12 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     if part.alone and _raced(part, main):
         return plan.ForTime()
     length = _length(part)
+    if part.role == "strength" and main and all(_is_loaded_set(work) for work in main):
+        return None  # `Strength (20:00)`, and a lift set by set, each with its load
+    filled = main[-1:] if len(main) > 1 and isinstance(main[-1].amount, plan.Max) else []
+    counted = filled and all(isinstance(work.amount, _COUNTS) for work in main[:-1])
+    if length and counted and part.role not in LOOSE and not part.facts.team:
+        filled[0].left_time = True  # `In 10 minutes: 1 mile run, then max snatches`
     if length and length[0] > 0 and any(map(_fills, main)):
         return plan.Every(interval_s=length[0], rounds=1)  # `10 minute clock`, `max … in the rest`
     if length and length[0] > 0 and _comes_round(part, main):
@@ -421,14 +442,22 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
     return None
 
 
+_COUNTS = plan.Reps | plan.Calories | plan.Distance
+
+
+def _is_loaded_set(work: Work) -> bool:
+    """Whether a work is a set of a lift with its load."""
+    lift = work.known is not None and bool(work.known.reference_kg)
+    return lift and work.load is not None and isinstance(work.amount, plan.Reps)
+
+
 def _comes_round(part: Part, main: Works) -> bool:
     """Whether several counted works stand in a time of which no more is said: `9 mins: 9 squats, 9
     burpees`. They are done round and round, where the part is no warm-up and no lifting.
     """
     if part.role not in ("", "conditioning") or part.facts.quality or part.facts.builds:
         return False
-    counts = plan.Reps | plan.Calories | plan.Distance
-    shared = (counts, plan.Max) if part.facts.team else (counts,)
+    shared = (_COUNTS, plan.Max) if part.facts.team else (_COUNTS,)
     counted = all(isinstance(work.amount, shared) and not work.sets for work in main)
     easy = any(work.known is not None and work.known.easy for work in main)
     soft = any(is_soft(work) for work in main)

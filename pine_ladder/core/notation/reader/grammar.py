@@ -133,6 +133,21 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _amrap_and_off(facts: Facts, tokens: list[Token]) -> bool:
+    """`AMRAP 3 / off 1 x 5`: so many AMRAPs with a rest between."""
+    times = [token for token in tokens if token.kind in ("time", "prime", "number")]
+    by, many = first_of(tokens, "by"), first_of(tokens, "times n")
+    if facts.form:
+        return False
+    facts.form, facts.length = "amrap", seconds(times[0])
+    if by is not None:
+        facts.rest, facts.times = (60 * int(by.value),), int(times[-1].value)
+    else:
+        facts.rest = seconds(times[1], "min")
+        facts.times = int(many.value[0]) if many is not None else 0
+    return True
+
+
 def _for_time(facts: Facts, tokens: list[Token]) -> bool:
     number = first_of(tokens, "number", "range")
     rounds = any(token.kind in ("rounds", "rft") for token in tokens)
@@ -178,6 +193,15 @@ def _at_stations(facts: Facts, tokens: list[Token]) -> bool:
     length = first_of(tokens, "time", "prime") or tokens[0]
     facts.form, facts.work_s = "intervals", seconds(length)[0]
     facts.off_s = facts.off_s or 0
+    return True
+
+
+def _stations_and_rest(facts: Facts, tokens: list[Token]) -> bool:
+    """`2 min max effort stations, 1 min rest`: work and rest at each."""
+    if not _at_stations(facts, tokens):
+        return False
+    times = [token for token in tokens if token.kind in ("time", "prime")]
+    facts.off_s = seconds(times[1])[0]
     return True
 
 
@@ -498,6 +522,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr][OS][,-]?v(?!,?x)", _on_clock),
     (r"v[,:(-]*(?:x|[nr][OS2]|[nr](?![M.k3l])|t)?", _every),
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k3l])|{_T})?", _every),
+    (r"A[:,(-]?[tinr][/,-]{0,3}[0Z](?:b[ni]|[tin]x)", _amrap_and_off),
     (r"t[&.]{1,3}A(?![,:>(-]*t)", _amrap),
     (
         rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
@@ -509,7 +534,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"pO(?:-?F)?|pJ", _rounds_by_tier),
     (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
-    (r"(?:[nr][OS],?)?b?[tij][zX1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
         r"(?:[nr]O,?)?b[tij]/[tij]|[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
@@ -522,6 +547,8 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"ç[lV]?b?[ti]|V[ti]ç", _rotate),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
+    (r"[ti]X[5R],?[ti]Z", _stations_and_rest),
+    (r"[ti]X[5R]", _at_stations),
     (
         r"[nr][5R]x?,?[ti](?!Z)|[nr][5R],?[ti]l|[ti]l,?[nr]5|[ti]l[5R]|[ti]\.?5|(?<=O)[,-]?[ti]l(?=[,.:]?$)",
         _at_stations,

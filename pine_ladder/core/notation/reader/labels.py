@@ -21,6 +21,7 @@ _LABEL = re.compile(
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
     r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*(?:(?!:\d\d)[:.)\-])\s*"
+    r"|m(?P<glued>\d)\s+(?=[a-z\d])"
     r"|min(?:ute)?\s+(?P<atclock>\d{1,2})\s+(?=:\d\d)"
     r"|min(?:ute)?\s+(?P<said>\d)\s+(?=\d|[a-z])"
     r"|(?P<min2>\d{1,2})(?:st|nd|rd|th)(?:\s+min(?:ute)?)?\s*[:.)\-]\s*"
@@ -28,7 +29,7 @@ _LABEL = re.compile(
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
     r"|(?P<pair>[1-9])(?P<of>[a-e])\s*[.:)\-]\s*(?=[a-z\d])"
     r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d)"
-    r"|(?P<alone>[a-h])\s*[.):]\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
+    r"|(?P<alone>[a-h])\s*(?:[.):]|/(?=\s))\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"
     r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<stroke>\d)/\s+(?=\S)|(?P<hash>\#\d{1,2})\s+)",
     re.IGNORECASE,
@@ -64,7 +65,7 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
         return Label("station", NUMBERS.get(said, said), end)
     if found["wave"]:
         return Label("wave", found["wave"], end)
-    minute = found["min"] or found["min2"] or found["said"] or found["atclock"]
+    minute = found["min"] or found["min2"] or found["said"] or found["atclock"] or found["glued"]
     if minute:
         return Label("minute", minute, end)
     if found["odd"]:
@@ -387,6 +388,32 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
             below = said[at + number]
             mark = f"m{number}:".ljust(one.end())
             out[at + number] = replace(below, text=mark + below.text[one.end() :])
+    return out
+
+
+_STARTS_AT = re.compile(r"\s*(?:on|at|@)\s+(?:the\s+)?(\d{1,2}:\d\d)\s*[-:,]*\s+(?=\S)", re.I)
+FEWEST_STARTS = 2
+
+
+def starts(rows: Sequence[Row]) -> list[Row]:
+    """The rows that begin with the time each starts at, evenly spaced, as the stations of windows:
+    `on the 0:00 - run 800`, `on the 6:00 - 50 burpees`.
+    """
+    matches = [(at, match) for at, row in enumerate(rows) if (match := _STARTS_AT.match(row.text))]
+    times = [clock(match[1]) for _, match in matches]
+    steps = {after - before for before, after in pairwise(times)}
+    joined = all(after == before + 1 for (before, _), (after, _) in pairwise(matches))
+    if len(matches) < FEWEST_STARTS or len(steps) != 1 or min(steps) <= 0 or not joined:
+        return list(rows)
+    out = list(rows)
+    for number, (at, match) in enumerate(matches, start=1):
+        row = out[at]
+        mark = f"{number})".ljust(match.end())
+        out[at] = replace(row, text=mark + row.text[match.end() :], first=True)
+    first = matches[0][0]
+    step = next(iter(steps))
+    text = f"every {step // 60}:{step % 60:02d}, 1 round"
+    out.insert(first, replace(rows[first], text=text))
     return out
 
 

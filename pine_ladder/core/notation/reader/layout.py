@@ -56,7 +56,7 @@ _COUNTED = re.compile(
     r"|kilomet|met(?:re|er)|arm|leg|of each|each|per|round|set|slash)",
     re.IGNORECASE,
 )
-_BULLET = re.compile(r"\s*(?:[-*•+>o]|\(?[ivx]+\))\s+(?=\S)")
+_BULLET = re.compile(r"\s*(?:[-*•+>o]|--(?=\s[^-]*$)|\(?[ivx]+\))\s+(?=\S)")
 _FRAMED = re.compile(r"\s*([-=*])\1*\s+[^\d]{3,40}?\s+\1+\s*")
 _QUOTED = re.compile(r"\s*>\s?(?=.)")
 _MARKED = re.compile(r"\s*#{1,6}\s+(?=\S)")
@@ -73,7 +73,8 @@ _REST_THEN = re.compile(
 )
 """What follows a rest that begins a sentence: `Then rest 3 minutes and find a heavy single`."""
 _THEN_OTHERS = re.compile(
-    r"\b\d+\s*x\s*\d[^,;]*(?P<then>,\s+)(?=then\s+[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b))",
+    r"\b\d+\s*x\s*\d[^,;]*?(?P<then>(?:,|\s-)\s+)"
+    r"(?=then\s+(?:[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b)|\d+\s*(?:rounds?|rds?|min)\b|amrap|emom))",
     re.IGNORECASE,
 )
 """Sets of another movement that follow sets: `kip swing 3x8, then kipping pull-ups 5 sets of 3`."""

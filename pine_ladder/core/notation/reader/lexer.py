@@ -48,6 +48,8 @@ _LEXEMES = re.compile(
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
       |(?<=max\s)minus\s+\d+\b
+      |\d{{1,2}}\s*(?:s|secs?|seconds?)\s+(?:up|on\s+the\s+way\s+up)\b
+      |\b(?:less|minus|drop|take\s+off)\s+\d+\s?%|(?:\A\s*)-\d+\s?%
       |\buntil\s+\d+:\d\d\b|\buntil\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
@@ -62,6 +64,8 @@ _LEXEMES = re.compile(
   | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:(?:each|every|per|a)\b|/\s*(?:round|rd|set|min|time))))
   | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]{{0,4}}(?:arm(?:ed)?|hand(?:ed)?)\b)
   | (?P<leg>(?<![\d/])(?:1|single|sl|one)[\s-]{{1,4}}leg(?:ged)?\b)
+  | (?P<rangeby>(?<![\d/.])\d{{1,2}}\s*-\s*\d{{1,2}}\s*x
+      (?=\s*:?\d+(?::\d\d)?\s*(?:min|sec|s\b|'|\"|:)))
   | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times|by(?=\s*\d{{1,2}}\b))\s*
       (?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
@@ -178,6 +182,9 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "grow": lambda match: Token("grow", _numbers(match["grow"])[0], *match.span()),
     "arm": lambda match: Token("one arm", None, *match.span(), {"word": match["arm"]}),
     "leg": lambda match: Token("word", "single leg", *match.span()),
+    "rangeby": lambda match: Token(
+        "times n", tuple(map(int, _numbers(match[0])[:2])), *match.span()
+    ),
     "byn": lambda match: Token("by", _numbers(match[0])[0], *match.span()),
     "byonly": lambda match: Token("by", _numbers(match[0])[0], *match.span()),
     "xn": lambda match: Token("times n", _numbers(match["xnum"]), *match.span()),
@@ -199,6 +206,7 @@ def _lexemes(text: str) -> list[Token]:
             out += [Token("max", None, start, end)] if most else _glued(found["word"], start)
         elif found["tempocode"]:
             named = _TEMPO_BEHIND.match(low, end) is not None
+            named = named or bool(out and out[-1].kind == "word" and _SLOW.match(low, start))
             if _SETS_NOT_TEMPO.match(low, start) and not named:
                 count, reps = found["tempocode"].split("x")
                 out.append(Token("by", int(count), start, start + 3))
@@ -230,6 +238,10 @@ def _glued(word: str, start: int) -> list[Token]:
 _SETS_NOT_TEMPO = re.compile(r"(?:10|12|15)x\d(?=\s+(?:on|every|e\d|@|at|rest)\b|\s*(?:,|@|$))")
 """Sets and reps that look like a tempo: `10x1 every 90 s`."""
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")
+
+
+_SLOW = re.compile(r"[0-6]{4}(?<!00)\s*,?\s+\d+\s*x\s*\d")
+"""Four seconds behind a movement and before its sets: `push-up 3131 4x6`."""
 
 
 def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool) -> Token:

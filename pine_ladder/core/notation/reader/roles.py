@@ -150,7 +150,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
         jumps = all(move.patterns == (Pattern.JUMP,) for move in moves)
         return Role.POWER if moves and jumps else Role.STRENGTH
     engine = any(Pattern.ENGINE in move.patterns for move in moves)
-    windows = isinstance(form, plan.Every | plan.Emom) and len(moves) <= FEW and not engine
+    several = sum(not work.joined for work in main)
+    windows = isinstance(form, plan.Every | plan.Emom) and several <= FEW and not engine
     if windows and not raced and _lifts(part, main):
         return Role.STRENGTH
     lifts = bool(moves) and all(move.parent or move.reference_kg for move in moves)

@@ -238,6 +238,9 @@ BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0,
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     values, count = bare
     work.bare, work.unitless, known = None, True, work.known
+    if known is not None and known.measure == "distance" and min(values) >= BARE_WAY_M:
+        work.amount = work.amount or plan.Distance(metres=tuple(values[:2]))  # `500/450 row`
+        return
     if known is not None and known.measure == "distance" and work.amount is None:
         work.amount = plan.Calories(calories=tuple(int(value) for value in values[:2]))
         return
