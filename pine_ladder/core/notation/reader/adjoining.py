@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
+from pine_ladder.core.notation.reader.counts import by_ones
 from pine_ladder.core.notation.reader.lexicon import squeeze
 from pine_ladder.core.notation.reader.token import Token
 
@@ -14,7 +15,7 @@ def read_together(
 ) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
-    out = _paired_steps(out)
+    out = _paired_steps(_counted_to(out, text))
     out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
     out = _spaced_steps(
         [
@@ -141,6 +142,28 @@ FEWEST_LOADS = 2
 """Loads of a list whose last says the unit of all."""
 FEWEST_STEPS, MOST_STEPS = 3, 12
 """Numbers between strokes at least that may be the steps of a scheme: `21/15/9`."""
+
+
+FEWEST_COUNTED = 4
+"""Steps of one from which on numbers with *to* between them are a ladder: `10 to 1: thrusters`."""
+
+
+def _counted_to(row: list[Token], text: str) -> list[Token]:
+    """The tokens, two numbers of which one is 1 as the steps between them, before their work."""
+    out: list[Token] = []
+    for at, token in enumerate(row):
+        first = out[-1] if out and out[-1].kind in ("filler", "down") else None
+        start = next((n for n in (-2, -3) if len(out) >= -n and out[n].kind == "number"), 0)
+        joint = text[out[start].end : token.start].lower().split() if start and first else []
+        behind = row[at + 1].kind if at + 1 < len(row) else ""
+        ends = [int(out[start].value), int(token.value)] if joint and token.kind == "number" else []
+        if ends and joint in (["to"], ["down", "to"]) and behind in ("colon", "movement"):
+            if min(ends) == 1 and max(ends) >= FEWEST_COUNTED:
+                steps = (by_ones(*ends), False)
+                out[start:] = [Token("scheme", steps, out[start].start, token.end)]
+                continue
+        out.append(token)
+    return out
 
 
 MOST_BY_TIER = 10

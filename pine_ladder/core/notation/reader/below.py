@@ -35,6 +35,9 @@ def say_of_the_part(clause: Clause, part: Part, *, last: bool = False) -> bool:
         return False
     if last and facts.rounds and part.works and not clause.works:
         part.closed = True  # `switch, 4 rounds each`
+    if facts.scheme and part.facts.scheme and facts.scheme != part.facts.scheme:
+        for work in clause.works:  # `10 to 1: thrusters`, `1 to 10: pull-ups`
+            work.amount = work.amount or plan.Scheme(values=facts.scheme)
     _rounds_below(clause, part)
     timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:

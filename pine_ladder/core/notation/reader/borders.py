@@ -233,7 +233,7 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
     sets = [work.sets[0] for work in part.works if work.sets]
-    goes_on = goes_on_by_then(clause) and not row.first
+    goes_on = bool(clause.works) or (goes_on_by_then(clause) and not row.first)
     if facts.rounds and any(goes_on or count != facts.rounds[0] for count in sets):
         return True  # `5 x 5 squat`, then `3 rounds`: sets are no buy-in of rounds.
     stepped = [isinstance(work.amount, plan.Scheme) for work in part.works]

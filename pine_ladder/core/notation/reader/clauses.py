@@ -52,11 +52,19 @@ def _each_by_hand(row: Row, library: Library) -> Row:
     moves = [token for token in ahead if token.kind == "movement"]
     known = library.find(str(moves[-1].means["movement"])) if moves else None
     loose = known is not None and re.search("dumbbell|kettlebell", " ".join(known.kit))
-    counted = any(token.kind in ("number", "distance", "cal", "scheme") for token in ahead)
-    if not loose or not (counted or ".5" in match[1]):
+    kinds = [token.kind for token in ahead]
+    counted = bool({"number", "distance", "cal", "scheme"} & set(kinds)) and "by" not in kinds
+    placed = kinds[-1:] and kinds[-1] in ("movement", "comma", "open", "distance", "and")
+    timed = re.match(
+        r"\W*(?:rest|off|on|hold|pause|down|each|per)\b", row.text[match.end() :], re.I
+    )
+    if not loose or timed or not (placed and (counted or ".5" in match[1])):
         return row
-    at = match.end(1)
-    return replace(row, text=f"{row.text[:at]} {row.text[at + 1 :]}")
+    text, start, at = row.text, match.start(), match.end(1)
+    text = f"{text[:at]} {text[at + 1 :]}"
+    if text[start - 1] == "(" and text[at + 1 : at + 2] == ")":
+        text = f"{text[: at + 1]} {text[at + 2 :]}"
+    return replace(row, text=f"{text[: start - 1]}@{text[start:]}")
 
 
 def _by_hand(row: Row, library: Library) -> Row:
