@@ -157,11 +157,14 @@ def _counted_to(row: list[Token], text: str) -> list[Token]:
         joint = text[out[start].end : token.start].lower().split() if start and first else []
         behind = row[at + 1].kind if at + 1 < len(row) else ""
         ends = [int(out[start].value), int(token.value)] if joint and token.kind == "number" else []
-        if ends and joint in (["to"], ["down", "to"]) and behind in ("colon", "movement"):
-            if min(ends) == 1 and max(ends) >= FEWEST_COUNTED:
-                steps = (by_ones(*ends), False)
-                out[start:] = [Token("scheme", steps, out[start].start, token.end)]
-                continue
+        if joint not in (["to"], ["down", "to"]) or behind not in ("colon", "movement"):
+            ends = []
+        if token.kind == "range" and behind == "colon" and not at:
+            ends, start = list(map(int, token.value)), len(out)  # `1-10: pull-ups`
+        if ends and min(ends) == 1 and max(ends) >= FEWEST_COUNTED:
+            begins = out[start].start if out[start:] else token.start
+            out[start:] = [Token("scheme", (by_ones(*ends), False), begins, token.end)]
+            continue
         out.append(token)
     return out
 
