@@ -214,6 +214,25 @@ def test_what_is_for_few_reps_stands_in_no_piece_for_as_many_as_fit():
             assert not few & names(text), text
 
 
+@pytest.mark.parametrize("seed", range(1, 4))
+def test_an_hour_of_strength_is_filled_and_not_over(seed):
+    """An hour that ends after forty minutes is half an empty gym (common practice, no source)."""
+    table = {"minutes": 60, "purpose": "strength", "people": 10, "bests": {"back squat": [120, 90]},
+             "kit": {"barbell": 8, "rack": 6, "dumbbell": 20, "box": 8}}  # fmt: skip
+    for draft in drafts(table, 2, seed):
+        assert 40 <= draft.minutes.p90 <= 60
+
+
+@pytest.mark.parametrize("seed", range(1, 5))
+def test_an_easy_engine_uses_the_machines_that_are_there(seed):
+    """Three rowers and three bikes are enough for six people who take turns."""
+    table = {"minutes": 40, "purpose": "easy engine", "people": 6, "no_running": True,
+             "kit": {"rower": 3, "bike": 3, "dumbbell": 6}}  # fmt: skip
+    for draft in drafts(table, 2, seed):
+        done = {exercise.movement for exercise in exercises(draft.text)}
+        assert done & {"row", "bike", "easy row", "easy bike"}, draft.text
+
+
 def test_the_second_week_of_slow_lowering_keeps_lift_and_tempo():
     week = parse("## Strength: 4 sets, rest 2:00\n6 back squat, tempo 40X1 @ 65%").session
     table = {"minutes": 60, "purpose": "strength", "want": ["back squat"],

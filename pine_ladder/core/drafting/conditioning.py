@@ -35,7 +35,25 @@ def conditioning(builder: Builder, slot: Slot) -> plan.Piece | None:
         families = tuple(family for family in families if family in in_teams) or in_teams
     family = slot.family if slot.family in makers else builder.rng.choice(families)
     made = makers[family](builder, slot)
+    easy = slot.purpose is plan.Purpose.EASY_ENGINE and not slot.family
+    if easy and (made is None or not _trains_engine(made, builder)):
+        made = _stations(builder, slot) or made
     return made and _with(made, purpose=slot.purpose, teams=_teams(builder))
+
+
+def _trains_engine(piece: plan.Piece, builder: Builder) -> bool:
+    """Whether a piece has work on a machine, running or with a rope in it."""
+    find = builder.material.library.find
+    moves = [
+        find(task.versions[0].movement)
+        for line in piece.lines
+        for task in line.tasks
+        if task.versions
+    ]
+    return any(
+        move is not None and Pattern.ENGINE in move.patterns and (move.kit or runs(move))
+        for move in moves
+    )
 
 
 def _with(piece: plan.Piece, **changes: object) -> plan.Piece:
@@ -54,7 +72,7 @@ def _movements(builder: Builder, slot: Slot, count: int) -> list[Movement]:
 
     def fits(movement: Movement) -> bool:
         if easy:
-            return movement.easy or (
+            return (movement.easy and Pattern.MOBILITY not in movement.patterns) or (
                 movement.patterns[0] in (Pattern.ENGINE, Pattern.CARRY, Pattern.BRACE)
                 and movement.demand <= 0.6
             )
@@ -217,8 +235,16 @@ def _tabata(builder: Builder, slot: Slot) -> plan.Piece | None:
 
 
 def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
+    inside = builder.material.prompt.no_running
     chosen = builder.pick(
-        builder.rng.choice((1, 2)), lambda one: one.easy and one.measure == "time", apart=False
+        builder.rng.choice((1, 2)),
+        lambda one: (
+            one.easy
+            and one.measure == "time"
+            and Pattern.ENGINE in one.patterns
+            and not (inside and one.name == "walk")
+        ),
+        apart=False,
     )
     if not chosen:
         return _amrap(builder, slot)
@@ -237,6 +263,8 @@ def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
 STATIONS = (3, 4)
 STATION_S, CHANGE_S = 150, 30
 """Work at a station and the way to the next (common practice, no source)."""
+SHORTEST_S, LONGEST_S, STEP_S = 120, 300, 30
+"""Seconds of a station with the way to the next, and the steps they come in (judgement)."""
 
 
 def _stations(builder: Builder, slot: Slot) -> plan.Piece | None:
@@ -268,14 +296,17 @@ def _stations(builder: Builder, slot: Slot) -> plan.Piece | None:
     )
     for movement in chosen:
         builder.note(movement)
+    at_all = len(chosen) + len(easy)
+    rounds = max(1, round(60 * slot.minutes / (STATION_S + CHANGE_S) / at_all))
+    fills_s = STEP_S * int(60 * slot.minutes / rounds / at_all / STEP_S)
+    window_s = max(SHORTEST_S, min(LONGEST_S, fills_s))
     exercises = [
-        plan.Exercise(amount=plan.Duration(seconds=STATION_S), movement=movement.name)
+        plan.Exercise(amount=plan.Duration(seconds=window_s - CHANGE_S), movement=movement.name)
         for movement in chosen
     ] + [builder.exercise(movement, 60.0, 0.8) for movement in easy]
-    rounds = max(1, int(60 * slot.minutes / (STATION_S + CHANGE_S) / len(exercises)))
     return plan.Piece(
         role=slot.role,
-        format=plan.Every(interval_s=STATION_S + CHANGE_S, rounds=rounds),
+        format=plan.Every(interval_s=window_s, rounds=rounds),
         blocks=(block(exercises, numbered=True),),
         pace="steady",
     )

@@ -23,7 +23,7 @@ from pine_ladder.core.drafting.material import Material
 from pine_ladder.core.drafting.prompt import Prompt
 from pine_ladder.core.drafting.reasons import Reason, reasons_of
 from pine_ladder.core.drafting.slots import EXPLAIN_MIN, held_again, own_piece, slots_of, wished
-from pine_ladder.core.drafting.strength import MAKERS, slow_and_fast
+from pine_ladder.core.drafting.strength import ACCESSORY_MIN, MAKERS, accessory, slow_and_fast
 from pine_ladder.core.drafting.versions import with_versions
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation import parse, print_session
@@ -203,7 +203,28 @@ def _work(
         if piece is not None:
             told = wish is not None and wish.whole
             out.append(piece if told else fitted(piece, slot.minutes, material))
+    if not prompt.pieces and prompt.teams == 1 and prompt.purpose in FILLED:
+        out += _filling(out, builder)
     return even(out, material) if len(out) > 2 else out
+
+
+FILLED = (None, plan.Purpose.STRENGTH, plan.Purpose.SKILL)
+"""Purposes whose days take lighter lifts where minutes are left over."""
+EDGES_MIN = 15.0
+"""Minutes of warm-up, cool-down and a word to the class (common practice, no source)."""
+
+
+def _filling(out: Sequence[plan.Piece], builder: Builder) -> list[plan.Piece]:
+    """Lighter lifts for the minutes that the pieces of a day leave over, where they are many."""
+    material = builder.material
+    left = material.prompt.minutes - EDGES_MIN - sum(length(piece, material) for piece in out)
+    if left < ACCESSORY_MIN or not out:
+        return []
+    loaded = frozenset(region for piece in out for region in loads_most(piece, material.library))
+    slot = Slot(plan.Role.STRENGTH, left - CHANGE_MIN, "", None)._replace(spare=loaded)
+    made = accessory(builder, slot)
+    made = made or accessory(builder, slot._replace(spare=frozenset()))
+    return [made] if made is not None else []
 
 
 def _differ(one: Draft, other: Draft, material: Material, share: float) -> bool:

@@ -102,6 +102,30 @@ def _many_of(builder: Builder, slot: Slot, lift: Movement) -> plan.Piece:
     )
 
 
+ACCESSORY_MIN = 9.0
+"""Minutes of a class that are left over from which on lighter lifts fill them (judgement)."""
+
+
+def accessory(builder: Builder, slot: Slot) -> plan.Piece | None:
+    """Lighter lifts in sets, of the regions that the day has spared, to fill a class."""
+    lifts = builder.pick(
+        1,
+        lambda one: (
+            one.patterns[0] in STRENGTH_PATTERNS
+            and one.measure == "reps"
+            and 0.25 <= one.demand <= 0.6
+            and not lands(one)
+            and not technical(one)
+            and "barbell" not in one.kit
+        ),
+        slot.spare,
+    )
+    if not lifts:
+        return None
+    made = _many_of(builder, slot._replace(minutes=min(12.0, slot.minutes)), lifts[0])
+    return made.model_copy(update={"purpose": None})
+
+
 def heavy_load(material: Material, lift: Movement, percent: int) -> plan.Load | None:
     """The load of a strength set: a percentage where somebody has tested the lift, else an effort;
     a weight that is at hand for what is no bar.
