@@ -274,3 +274,24 @@ def test_everybody_without_an_account_gets_a_sheet_of_codes(visit):
     sheet = dialog.get_by_role("list", name="Invitations")
     expect(sheet).to_contain_text("You sign in as finn@skua.example")
     expect(sheet.get_by_role("img", name="The link for Nora Wick")).to_be_visible()
+
+
+SWIPE = """([from, to]) => {
+    const main = document.querySelector("main");
+    const touch = (x) => new Touch({identifier: 1, target: main, clientX: x, clientY: 400});
+    const event = (name, x, down) => main.dispatchEvent(new TouchEvent(name, {
+        bubbles: true, touches: down ? [touch(x)] : [], changedTouches: [touch(x)],
+    }));
+    event("touchstart", from, true);
+    event("touchend", to, false);
+}"""
+
+
+def test_a_finger_drawn_sideways_goes_to_the_day_beside(visit):
+    phone = visit.enter("Cleo Vance", viewport=PHONE)
+    today = phone.get_by_role("heading", level=1)
+    expect(today).to_contain_text("Today")
+    phone.evaluate(SWIPE, [300, 90])
+    expect(today).not_to_contain_text("Today")
+    phone.evaluate(SWIPE, [90, 300])
+    expect(today).to_contain_text("Today")

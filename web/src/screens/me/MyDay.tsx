@@ -2,7 +2,7 @@
 import { Button, NativeSelect } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useLive } from "../../api/live";
@@ -12,7 +12,9 @@ import { Piece } from "../../training/Board";
 import boardStyles from "../../training/Board.module.css";
 import { HourRuler } from "../../training/HourRuler";
 import { ShowingContext, type Shows } from "../../training/movementDetail";
+import { shift } from "../../ui/dates";
 import { Empty, Failed, Waiting } from "../../ui/states";
+import { useSwipe } from "../../ui/swipe";
 import wordStyles from "../../ui/words.module.css";
 import styles from "./MyDay.module.css";
 
@@ -41,6 +43,8 @@ export function MyDay({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }
   const [picking, setPicking] = useState(false);
   const day = useQuery(myDay(date, tier, track, home));
   const client = useQueryClient();
+  const navigate = useNavigate();
+  useSwipe((days) => navigate(`/me/${shift(date, days)}`));
   const changed = () => client.invalidateQueries({ queryKey: keys.day(date) });
   useLive("/api/live", {
     day: (said) => said.date === date && changed(),
