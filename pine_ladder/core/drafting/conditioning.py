@@ -238,11 +238,11 @@ def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
     inside = builder.material.prompt.no_running
     chosen = builder.pick(
         builder.rng.choice((1, 2)),
-        lambda one: (
-            one.easy
-            and one.measure == "time"
-            and Pattern.ENGINE in one.patterns
-            and not (inside and one.name == "walk")
+        lambda move: (
+            move.easy
+            and move.measure == "time"
+            and Pattern.ENGINE in move.patterns
+            and not (inside and move.name == "walk")
         ),
         apart=False,
     )
@@ -250,7 +250,7 @@ def _continuous(builder: Builder, slot: Slot) -> plan.Piece | None:
         return _amrap(builder, slot)
     length = 60 * whole_minutes(slot.minutes) // len(chosen)
     exercises = [
-        plan.Exercise(amount=plan.Duration(seconds=length), movement=one.name) for one in chosen
+        plan.Exercise(amount=plan.Duration(seconds=length), movement=move.name) for move in chosen
     ]
     return plan.Piece(
         role=slot.role,

@@ -110,13 +110,13 @@ def accessory(builder: Builder, slot: Slot) -> plan.Piece | None:
     """Lighter lifts in sets, of the regions that the day has spared, to fill a class."""
     lifts = builder.pick(
         1,
-        lambda one: (
-            one.patterns[0] in STRENGTH_PATTERNS
-            and one.measure == "reps"
-            and 0.25 <= one.demand <= 0.6
-            and not lands(one)
-            and not technical(one)
-            and "barbell" not in one.kit
+        lambda move: (
+            move.patterns[0] in STRENGTH_PATTERNS
+            and move.measure == "reps"
+            and 0.25 <= move.demand <= 0.6
+            and not lands(move)
+            and not technical(move)
+            and "barbell" not in move.kit
         ),
         slot.spare,
     )

@@ -79,7 +79,7 @@ PROSE_ROW = 70
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _THEN_ALONE = re.compile(r"\W*(?:and\s+)?(?:then|next|after that)\W*", re.IGNORECASE)
 _EXACT_HEADER = re.compile(
-    rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|(?:{'|'.join(HEADER_WORDS[2:4])})\s*:\s*\S"
+    rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|{HEADER_WORDS[2]}\s*:\s*[^\d/]+/|{HEADER_WORDS[3]}\s*:\s*\S"
     rf"|theme\s*:\s*(?:{'|'.join(THEMES)})\s*$|cycle\s*:.*,\s*week\s+\d+\s+of\s+\d+\s*$)",
     re.IGNORECASE,
 )

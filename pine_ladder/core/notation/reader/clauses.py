@@ -125,6 +125,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
     _before_rounds(clause)
+    _in_several_places(clause)
     _effort_of_sets(clause, left)
     lifted = clause.facts.sets or any(isinstance(work.load, plan.Percent) for work in clause.works)
     if clause.facts.place == "buy-in" and lifted and not clause.facts.form:
@@ -361,6 +362,21 @@ def _rest_behind_sets(clause: Clause, library: Library) -> None:
             clause.facts.rest = tuple(said[0].value)
             work.notes = [one for one in work.notes if one != note]
             return
+
+
+def _in_several_places(clause: Clause) -> None:
+    """Place each work behind the word that says it: `buy-in 100 singles, then 5 rounds (12 lunges,
+    6 pull-ups), cash-out 100 singles`.
+    """
+    facts = clause.facts
+    if len(facts.places) < 2:
+        return
+    rounds = [(token.start, "") for token in facts.used if token.kind in ("rounds", "rft")]
+    marks = sorted([*facts.places, *rounds])
+    for work in clause.works:
+        before = [place for start, place in marks if start <= work.start]
+        work.place = before[-1] if before else ""
+    facts.place = ""
 
 
 def _before_rounds(clause: Clause) -> None:

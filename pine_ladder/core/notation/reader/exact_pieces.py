@@ -35,6 +35,7 @@ SILENT = ("filler", "colon", "comma", "dash", "open", "close", "stop")
 """Kinds of token that say nothing of a piece."""
 _OPEN_END = ("|", "+", "@", ",", "[")
 """Ends of a line that something is missing behind."""
+_SETS = re.compile(r"\b\d+\s*x\s*\d")
 AS_IT_STANDS = "as it stands"
 """The name of work in a piece of exact notation, which is not read here."""
 
@@ -45,8 +46,11 @@ class ExactPieces:
     def __init__(self, lines: Sequence[str], library: Library, form: Form) -> None:
         self.lines, self.library, self.form = lines, library, form
         typed = [line.strip() for line in lines if line.strip()]
-        headed = any(map(is_header, typed)) and all(
-            is_header(line) or line.startswith("# ") for line in typed
+        counted = any(_SETS.search(line) for line in typed)  # `Track: 8 x 200 m`
+        headed = (
+            any(map(is_header, typed))
+            and not counted
+            and all(is_header(line) or line.startswith("# ") for line in typed)
         )
         self.any = headed or any(map(is_heading, typed))
         """Some pieces are in exact notation, or the board has headers alone."""

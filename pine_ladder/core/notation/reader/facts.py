@@ -59,6 +59,8 @@ class Facts:
     slot: Range = ()
     goal: bool = False
     place: str = ""
+    places: list[tuple[int, str]] = field(default_factory=list)
+    """Each place that was said, with its column."""
     max_of: str = ""
     loaded: bool = False
     """The clause names a movement that is done with a weight."""

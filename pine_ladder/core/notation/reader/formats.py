@@ -182,6 +182,7 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     fills = facts.slot and window_s and facts.slot[0] % (window_s * stations) == 0
     often = (facts.slot[0] // (window_s * stations),) if fills else ()
     rounds = (facts.rounds or _sets(part, main) or often or (1,))[0]
+    windows = rounds
     whole = rounds > stations or (rounds == stations and facts.rounds and facts.work_s >= LONG_S)
     if part.stations and whole and stations > 1 and rounds % stations == 0:
         rounds //= stations  # `10 x 30/30` over five stations: two rounds of them
@@ -189,7 +190,7 @@ def _intervals(part: Part, main: Works) -> plan.Format | None:
     counted = [work for work in main if isinstance(work.amount, counts)]
     if facts.work_s >= LONG_S and len(counted) > 1 and (facts.off_s or not part.stations):
         # So long at several amounts in turn: rounds of them, block by block.
-        facts.times = rounds
+        facts.times = windows if any(work.station for work in main) else rounds
         facts.rest = facts.rest or ((facts.off_s,) if facts.off_s else ())
         return plan.Amrap(length_s=facts.work_s)
     return plan.Intervals(

@@ -228,6 +228,8 @@ def _tabata(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+BOTH_HANDS = 2
+"""So many of a pair are weights: two dumbbells."""
 SHORTEST_ON = 10
 """A bare length of work below this is in minutes: `2 on, 1 off`."""
 
@@ -256,8 +258,8 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
     if pair is not None:
         if len(pair.value) != 2 or min(pair.value) < 5 or facts.loaded:
             return False
-        if any(one % 5 for one in pair.value):
-            return False  # `max thrusters 2x16/12`
+        if any(one % 5 for one in pair.value) or (by is not None and by.value <= BOTH_HANDS):
+            return False  # `max thrusters 2x16/12`, `2x15/10`
         work, off = int(pair.value[0]), int(pair.value[1])
     else:
         counted = tokens[rounds_at - 1] if rounds_at else None
@@ -510,6 +512,7 @@ def _ladder(facts: Facts, tokens: list[Token]) -> bool:
 
 def _place(facts: Facts, tokens: list[Token]) -> bool:
     facts.place = tokens[0].kind
+    facts.places.append((tokens[0].start, facts.place))
     return True
 
 

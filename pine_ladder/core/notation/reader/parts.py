@@ -87,7 +87,7 @@ def is_soft(work: Work) -> bool:
 def merge_facts(into: Facts, more: Facts) -> None:
     """Add what is said of a piece and was not said before."""
     for name, value in vars(more).items():
-        if name in ("used", "place", "slot", "loaded", "rests"):
+        if name in ("used", "place", "places", "slot", "loaded", "rests"):
             continue
         if name == "fields":
             into.fields = {**value, **into.fields}

@@ -146,6 +146,20 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
         # `3 x AMRAP 5`, then `1. …`, `2. …`, `3. …`: each row is a block of its own.
         of_row = [tuple(line for line in lines if line.line == row) for row in rows]
         return tuple(plan.Block(line=row, lines=of) for row, of in zip(rows, of_row, strict=True))
+    stations = sorted({group[0].station or 0 for group in groups})
+    if part.facts.times > 1 and isinstance(form, plan.Amrap) and min(stations) > 0:
+        # `6 x 3:00 on / 1:30 off`, `odd: …`, `even: …`: the stations take turns.
+        of_station = [
+            tuple(
+                line
+                for line, group in zip(lines, groups, strict=True)
+                if group[0].station == station
+            )
+            for station in stations
+        ]
+        often = min(part.facts.times, MOST_COPIES)
+        turns = [of_station[turn % len(stations)] for turn in range(often)]
+        return tuple(plan.Block(line=part.number, lines=turn) for turn in turns)
     if part.facts.times > 1 and isinstance(form, plan.Amrap):
         return (block,) * min(part.facts.times, MOST_COPIES)
     if isinstance(form, plan.Tabata) and len(lines) > 1:
