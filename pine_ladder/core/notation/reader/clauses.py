@@ -4,22 +4,30 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import replace
-from itertools import pairwise
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.grammar import read_facts
+from pine_ladder.core.notation.reader.hands import by_hand, in_each_hand
 from pine_ladder.core.notation.reader.labels import label_of
-from pine_ladder.core.notation.reader.layout import DOUBLED, Row
+from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.lexicon import PROSE
 from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.rewording import (
+    complex_in_sets,
+    dealt_out,
+    fast_and_easy,
+    on_its_machine,
+    stretched_at_a_station,
+    ways_in_a_list,
+    without_dash,
+)
 from pine_ladder.core.notation.reader.shared_loads import heading_load
 from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.token import Token
@@ -35,60 +43,9 @@ _NAMED = re.compile(r'\W*([a-z][a-z\' ]{2,30}?)"?\s*:\s', re.IGNORECASE)
 _FRAMING = {"rounds", "rft", "for time", "amrap", "emom", "every", "every n", "scheme", "tabata"}
 
 
-_BY_HAND = re.compile(r"\b(\d+(?:\.\d)?)s?/(\d+(?:\.\d)?)s\b", re.IGNORECASE)
-
-
-_ONE_HAND = re.compile(r"(?<![\d/:.])(\d{2}(?:\.5)?)s\b(?!\s*/)", re.IGNORECASE)
-
-
-def _each_by_hand(row: Row, library: Library) -> Row:
-    """The row with the weight of each hand as such, behind a counted movement with dumbbells:
-    `10 devil's press 22.5s`, `40 m farmer carry 24s`.
-    """
-    match = _ONE_HAND.search(row.text)
-    if match is None:
-        return row
-    ahead = tokens(row.text[: match.start()], library)
-    moves = [token for token in ahead if token.kind == "movement"]
-    known = library.find(str(moves[-1].means["movement"])) if moves else None
-    loose = known is not None and re.search("dumbbell|kettlebell", " ".join(known.kit))
-    kinds = [token.kind for token in ahead]
-    counted = bool({"number", "distance", "cal", "scheme"} & set(kinds)) and "by" not in kinds
-    placed = kinds[-1:] and kinds[-1] in ("movement", "comma", "open", "distance", "and")
-    timed = re.match(
-        r"\W*(?:rest|off|on|hold|pause|down|each|per)\b", row.text[match.end() :], re.I
-    )
-    if not loose or timed or not (placed and (counted or ".5" in match[1])):
-        return row
-    text, start, at = row.text, match.start(), match.end(1)
-    text = f"{text[:at]} {text[at + 1 :]}"
-    if text[start - 1] == "(" and text[at + 1 : at + 2] == ")":
-        text = f"{text[: at + 1]} {text[at + 2 :]}"
-    return replace(row, text=f"{text[: start - 1]}@{text[start:]}")
-
-
-def _by_hand(row: Row, library: Library) -> Row:
-    """The row with the weights of dumbbells as such: `10 DB thrusters 50s/35s`, which are no times
-    of work and rest, as those fill half minutes or stand before their work.
-    """
-    row = _each_by_hand(row, library)
-    match = _BY_HAND.search(row.text)
-    if match is None or float(match[1]) <= float(match[2]):
-        return row
-    ahead = tokens(row.text[: match.start()], library)
-    moves = [token for token in ahead if token.kind == "movement"]
-    known = library.find(str(moves[-1].means["movement"])) if moves else None
-    counted = any(token.kind == "number" for token in ahead)
-    fills = (float(match[1]) + float(match[2])) % 30 == 0
-    if known is None or known.reference_kg is None or (fills and not counted):
-        return row
-    text = f"{match[1]}/{match[2]}".ljust(len(match[0]))
-    return replace(row, text=row.text[: match.start()] + text + row.text[match.end() :])
-
-
 def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clause:
     """A row as a clause, read by itself; `here` is the part under way."""
-    row = _by_hand(row, library)
+    row = by_hand(row, library)
     label = label_of(row) if row.number not in form.hour_rows else None
     start = label.end if label else 0
     body = [
@@ -97,18 +54,18 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     ]
     if body and body[-1].kind == "stop":
         body.pop()
-    clause = Clause(row, label, _unwrapped(_without_dash(body)))
+    clause = Clause(row, label, _unwrapped(without_dash(body)))
     open_clause(clause, form, first=here is None)
-    _stretched_at_a_station(clause, here, library)
+    stretched_at_a_station(clause, here, library)
     if is_goal(clause.body):
         return clause
     _name(clause)
     _maximum(clause, here)
-    _on_its_machine(clause, form, library)
-    _ways_in_a_list(clause)
-    _fast_and_easy(clause)
-    _dealt_out(clause)
-    _complex_in_sets(clause)
+    on_its_machine(clause, form, library)
+    ways_in_a_list(clause)
+    fast_and_easy(clause)
+    dealt_out(clause)
+    complex_in_sets(clause)
     clause.facts = read_facts(clause.body, library)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
@@ -120,7 +77,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     scope = _scope(clause, here, library)
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
-    _in_each_hand(clause)
+    in_each_hand(clause)
     _without_label(clause)
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
@@ -139,169 +96,6 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     if resting and not opens and clause.marked("number", "minute", "station"):
         clause.facts.rest = ()  # A station of rest, and no rest between rounds.
     return clause
-
-
-def _on_its_machine(clause: Clause, form: Form, library: Library) -> None:
-    """Name ways and easy minutes of a row without a movement after the machine of the title."""
-    kinds = [token.kind for token in clause.body]
-    if (
-        not form.engine
-        or {"movement", "rest", "off", "cap"} & set(kinds[:2])
-        or "movement" in kinds
-    ):
-        return
-    laps = [
-        at
-        for at, token in enumerate(clause.body[:2])
-        if token.kind == "number" and token.value >= SHORTEST_LAP and not token.value % SHORTEST_LAP
-    ]
-    if laps and (laps[0] == 0 or kinds[0] == "by"):
-        token = clause.body[laps[0]]  # `Swim: 200 easy, 4x50, 6x100`
-        far = ((float(token.value),), "-")
-        clause.body[laps[0]] = Token("distance", far, token.start, token.end)
-        kinds[laps[0]] = "distance"
-    at = kinds.index("distance") if "distance" in kinds else None
-    name = form.engine
-    if at is None and len(kinds) > 1 and kinds[0] in ("time", "prime") and kinds[1] == "easy":
-        at, easy = 1, library.find(f"easy {name}")
-        name = easy.name if easy is not None else name
-    if at is not None and not clause.role:
-        end = clause.body[at].end
-        clause.body.insert(at + 1, Token("movement", name, end, end, {"movement": name}))
-
-
-SHORTEST_LAP = 25
-"""Metres of a lap, of which ways without a unit on a machine or in the pool are a multiple."""
-_LIST_MARKS = ("slash", "comma", "plus", "then")
-
-
-def _ways_in_a_list(clause: Clause) -> None:
-    """Name ways without a movement between counted work as runs: `800 m / 40 lunges / 400 m`."""
-    body = clause.body
-    kinds = [token.kind for token in body]
-    counted = any(pair == ("number", "movement") for pair in pairwise(kinds))
-    if not counted or "rest" in kinds:
-        return
-    out: list[Token] = []
-    for at, token in enumerate(body):
-        out.append(token)
-        before = kinds[at - 1] if at else ""
-        after = kinds[at + 1] if at + 1 < len(body) else ""
-        if token.kind == "cal" and after == "slash":
-            machine = {"movement": "machine"}  # `14 cal / 12 burpees`
-            out.append(Token("movement", "machine", token.end, token.end, machine))
-        ends = after in (*_LIST_MARKS, "stop", "for time", "")
-        ends = ends and before in (*_LIST_MARKS, "and", "colon", "for time", "")
-        if token.kind == "distance" and ends:
-            out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
-    clause.body = out
-
-
-def _fast_and_easy(clause: Clause) -> None:
-    """Name the fast way of `6 x 400 fast, 200 walk`, which is run so many times with the other."""
-    body = clause.body
-    kinds = [token.kind for token in body[:6]]
-    ways = ("distance", "number")
-    if len(kinds) < 6 or kinds[0] != "by" or kinds[2] != "hard" or kinds[3] not in _LIST_MARKS:
-        return
-    move = str(body[5].means.get("movement", ""))
-    if kinds[1] not in ways or kinds[4] not in ways or move not in ("walk", "easy run"):
-        return
-    end = body[0].end
-    often = Token("number", float(body[0].value), body[0].start, end)
-    run = Token("movement", "run", body[1].end, body[1].end, {"movement": "run"})
-    rounds = Token("rounds", "", end, end)
-    clause.body = [often, rounds, body[1], run, body[2], *body[3:]]
-
-
-_DOUBLED = re.compile(DOUBLED, re.IGNORECASE)
-
-
-def _in_each_hand(clause: Clause) -> None:
-    """Take the weights of `double DB snatch 15/10` as those of each of two."""
-    for match in _DOUBLED.finditer(clause.typed):
-        at = match.end() + len(clause.row.text) - len(clause.row.text.lstrip())
-        ahead = [work for work in clause.works if work.start <= at]
-        if not ahead:
-            continue
-        load, bare = ahead[-1].load, ahead[-1].bare
-        if bare is not None and bare.of == 1:
-            ahead[-1].bare = bare._replace(of=2)
-        elif isinstance(load, plan.Weight) and load.count == 1:
-            ahead[-1].load = load.model_copy(update={"count": 2})
-        elif bare is None and load is None:
-            ahead[-1].notes.append(match[0].strip(" -"))
-
-
-def _stretched_at_a_station(clause: Clause, here: Part | None, library: Library) -> None:
-    """Take `6) stretch` among stations as the work of one, and no part of its own."""
-    turns = here is not None and here.stations and here.facts.form in ("intervals", "every", "emom")
-    if not turns or clause.role != "cool-down" or clause.body:
-        return
-    if clause.marked("number", "station", "minute") and (known := library.find("easy stretching")):
-        clause.role, end = "", len(clause.row.text)
-        clause.body = [Token("movement", known.name, end, end, {"movement": known.name})]
-
-
-_COMPLEX_SETS = ("number", "rounds", "colon", "number", "plus", "number")
-
-
-def _complex_in_sets(clause: Clause) -> None:
-    """Put the reps of `hang snatch + snatch: 6 x (1+1)` before its movements, and its sets."""
-    body = clause.body
-    kinds = [token.kind for token in body]
-    at = next((at for at in range(len(kinds)) if tuple(kinds[at : at + 6]) == _COMPLEX_SETS), 0)
-    end = at + 3
-    while end < len(kinds) and kinds[end] in ("number", "plus"):
-        end += 1
-    counts = [token for token in body[at + 3 : end] if token.kind == "number"]
-    moves = [token for token in body[:at] if token.kind == "movement"]
-    joined = kinds[:at].count("plus")
-    if not at or len(moves) != len(counts) or joined != len(moves) - 1:
-        return
-    lifts: list[Token] = []
-    for token in body[:at]:
-        if token.kind == "movement":
-            count = counts[moves.index(token)].value
-            lifts.append(Token("number", count, token.start, token.start))
-        if token.kind != "colon":
-            lifts.append(token)
-    sets = Token("sets", "", body[at].end, body[at].end)
-    colon = Token("colon", None, body[at].end, body[at].end)
-    clause.body = [body[at], sets, colon, *lifts, *body[end:]]
-
-
-FEWEST_DEALT = 3
-
-
-def _dealt_out(clause: Clause) -> None:
-    """Deal numbers out to the movements they stand before: `5/10/15 pull-ups, push-ups, squats`."""
-    body = clause.body
-    for at, token in enumerate(body):
-        if token.kind not in ("pair", "scheme") or at + 1 == len(body):
-            continue
-        counts = token.value if token.kind == "pair" else token.value[0]
-        behind = [other for other in body[at + 1 :] if other.kind != "filler"]
-        moves = [other for other in behind if other.kind == "movement"]
-        marked = {other.kind for other in behind} <= {"movement", "comma", "and", "slash"}
-        rises = list(counts) == sorted(counts) or token.kind == "pair"
-        if len(counts) < FEWEST_DEALT or len(moves) != len(counts) or not (marked and rises):
-            continue
-        dealt: list[Token] = []
-        for count, move in zip(counts, moves, strict=True):
-            dealt += [Token("number", float(count), move.start, move.start), move]
-            dealt.append(Token("comma", None, move.end, move.end))
-        timed = at and body[at - 1].kind in ("time", "prime")
-        colon = [Token("colon", None, token.start, token.start)] if timed else []
-        clause.body = [*body[:at], *colon, *dealt[:-1]]
-        return
-
-
-def _without_dash(body: list[Token]) -> list[Token]:
-    """The tokens without the dash of `80 - double-unders`."""
-    kinds = [token.kind for token in body[:3]]
-    counted = kinds[:2] == ["number", "dash"] and kinds[2:] in (["movement"], ["implement"])
-    return [body[0], *body[2:]] if counted else body
 
 
 def _easy_for_a_time(clause: Clause) -> None:

@@ -1,0 +1,154 @@
+"""The tokens of a clause as those of a plainer way to say it: ways named, numbers dealt out."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.token import Token
+
+
+def on_its_machine(clause: Clause, form: Form, library: Library) -> None:
+    """Name ways and easy minutes of a row without a movement after the machine of the title."""
+    kinds = [token.kind for token in clause.body]
+    if (
+        not form.engine
+        or {"movement", "rest", "off", "cap"} & set(kinds[:2])
+        or "movement" in kinds
+    ):
+        return
+    laps = [
+        at
+        for at, token in enumerate(clause.body[:2])
+        if token.kind == "number" and token.value >= SHORTEST_LAP and not token.value % SHORTEST_LAP
+    ]
+    if laps and (laps[0] == 0 or kinds[0] == "by"):
+        token = clause.body[laps[0]]  # `Swim: 200 easy, 4x50, 6x100`
+        far = ((float(token.value),), "-")
+        clause.body[laps[0]] = Token("distance", far, token.start, token.end)
+        kinds[laps[0]] = "distance"
+    at = kinds.index("distance") if "distance" in kinds else None
+    name = form.engine
+    if at is None and len(kinds) > 1 and kinds[0] in ("time", "prime") and kinds[1] == "easy":
+        at, easy = 1, library.find(f"easy {name}")
+        name = easy.name if easy is not None else name
+    if at is not None and not clause.role:
+        end = clause.body[at].end
+        clause.body.insert(at + 1, Token("movement", name, end, end, {"movement": name}))
+
+
+SHORTEST_LAP = 25
+"""Metres of a lap, of which ways without a unit on a machine or in the pool are a multiple."""
+_LIST_MARKS = ("slash", "comma", "plus", "then")
+
+
+def ways_in_a_list(clause: Clause) -> None:
+    """Name ways without a movement between counted work as runs: `800 m / 40 lunges / 400 m`."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    counted = any(pair == ("number", "movement") for pair in pairwise(kinds))
+    if not counted or "rest" in kinds:
+        return
+    out: list[Token] = []
+    for at, token in enumerate(body):
+        out.append(token)
+        before = kinds[at - 1] if at else ""
+        after = kinds[at + 1] if at + 1 < len(body) else ""
+        if token.kind == "cal" and after == "slash":
+            machine = {"movement": "machine"}  # `14 cal / 12 burpees`
+            out.append(Token("movement", "machine", token.end, token.end, machine))
+        ends = after in (*_LIST_MARKS, "stop", "for time", "")
+        ends = ends and before in (*_LIST_MARKS, "and", "colon", "for time", "")
+        if token.kind == "distance" and ends:
+            out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
+    clause.body = out
+
+
+def fast_and_easy(clause: Clause) -> None:
+    """Name the fast way of `6 x 400 fast, 200 walk`, which is run so many times with the other."""
+    body = clause.body
+    kinds = [token.kind for token in body[:6]]
+    ways = ("distance", "number")
+    if len(kinds) < 6 or kinds[0] != "by" or kinds[2] != "hard" or kinds[3] not in _LIST_MARKS:
+        return
+    move = str(body[5].means.get("movement", ""))
+    if kinds[1] not in ways or kinds[4] not in ways or move not in ("walk", "easy run"):
+        return
+    end = body[0].end
+    often = Token("number", float(body[0].value), body[0].start, end)
+    run = Token("movement", "run", body[1].end, body[1].end, {"movement": "run"})
+    rounds = Token("rounds", "", end, end)
+    clause.body = [often, rounds, body[1], run, body[2], *body[3:]]
+
+
+def stretched_at_a_station(clause: Clause, here: Part | None, library: Library) -> None:
+    """Take `6) stretch` among stations as the work of one, and no part of its own."""
+    turns = here is not None and here.stations and here.facts.form in ("intervals", "every", "emom")
+    if not turns or clause.role != "cool-down" or clause.body:
+        return
+    if clause.marked("number", "station", "minute") and (known := library.find("easy stretching")):
+        clause.role, end = "", len(clause.row.text)
+        clause.body = [Token("movement", known.name, end, end, {"movement": known.name})]
+
+
+_COMPLEX_SETS = ("number", "rounds", "colon", "number", "plus", "number")
+
+
+def complex_in_sets(clause: Clause) -> None:
+    """Put the reps of `hang snatch + snatch: 6 x (1+1)` before its movements, and its sets."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    at = next((at for at in range(len(kinds)) if tuple(kinds[at : at + 6]) == _COMPLEX_SETS), 0)
+    end = at + 3
+    while end < len(kinds) and kinds[end] in ("number", "plus"):
+        end += 1
+    counts = [token for token in body[at + 3 : end] if token.kind == "number"]
+    moves = [token for token in body[:at] if token.kind == "movement"]
+    joined = kinds[:at].count("plus")
+    if not at or len(moves) != len(counts) or joined != len(moves) - 1:
+        return
+    lifts: list[Token] = []
+    for token in body[:at]:
+        if token.kind == "movement":
+            count = counts[moves.index(token)].value
+            lifts.append(Token("number", count, token.start, token.start))
+        if token.kind != "colon":
+            lifts.append(token)
+    sets = Token("sets", "", body[at].end, body[at].end)
+    colon = Token("colon", None, body[at].end, body[at].end)
+    clause.body = [body[at], sets, colon, *lifts, *body[end:]]
+
+
+FEWEST_DEALT = 3
+
+
+def dealt_out(clause: Clause) -> None:
+    """Deal numbers out to the movements they stand before: `5/10/15 pull-ups, push-ups, squats`."""
+    body = clause.body
+    for at, token in enumerate(body):
+        if token.kind not in ("pair", "scheme") or at + 1 == len(body):
+            continue
+        counts = token.value if token.kind == "pair" else token.value[0]
+        behind = [other for other in body[at + 1 :] if other.kind != "filler"]
+        moves = [other for other in behind if other.kind == "movement"]
+        marked = {other.kind for other in behind} <= {"movement", "comma", "and", "slash"}
+        rises = list(counts) == sorted(counts) or token.kind == "pair"
+        if len(counts) < FEWEST_DEALT or len(moves) != len(counts) or not (marked and rises):
+            continue
+        dealt: list[Token] = []
+        for count, move in zip(counts, moves, strict=True):
+            dealt += [Token("number", float(count), move.start, move.start), move]
+            dealt.append(Token("comma", None, move.end, move.end))
+        timed = at and body[at - 1].kind in ("time", "prime")
+        colon = [Token("colon", None, token.start, token.start)] if timed else []
+        clause.body = [*body[:at], *colon, *dealt[:-1]]
+        return
+
+
+def without_dash(body: list[Token]) -> list[Token]:
+    """The tokens without the dash of `80 - double-unders`."""
+    kinds = [token.kind for token in body[:3]]
+    counted = kinds[:2] == ["number", "dash"] and kinds[2:] in (["movement"], ["implement"])
+    return [body[0], *body[2:]] if counted else body
