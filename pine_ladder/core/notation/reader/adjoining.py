@@ -65,6 +65,8 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
         return Token("ladder", None, token.start, token.end)  # `3-6-9-12 ascending`
     if token.kind == "build" and said == "climbs":
         return Token("word", said, token.start, token.end)  # `6 to 8 climbs`
+    if token.kind == "movement" and "hard" in token.means and ahead[-1:] == ["movement"]:
+        return token.as_kind("hard")  # `row sprints`
     return _as_single(token, place, row) if token.kind == "movement" else token
 
 

@@ -35,6 +35,8 @@ SILENT = ("filler", "colon", "comma", "dash", "open", "close", "stop")
 """Kinds of token that say nothing of a piece."""
 _OPEN_END = ("|", "+", "@", ",", "[")
 """Ends of a line that something is missing behind."""
+CLEARLY = 80.0
+"""How alike, of 100, a word and a header are at least where a board has nothing else."""
 _SETS = re.compile(r"\b\d+\s*x\s*\d")
 AS_IT_STANDS = "as it stands"
 """The name of work in a piece of exact notation, which is not read here."""
@@ -48,7 +50,7 @@ class ExactPieces:
         typed = [line.strip() for line in lines if line.strip()]
         counted = any(_SETS.search(line) for line in typed)  # `Track: 8 x 200 m`
         headed = (
-            any(map(is_header, typed))
+            any(is_header(line, CLEARLY) for line in typed)
             and not counted
             and all(is_header(line) or line.startswith("# ") for line in typed)
         )
@@ -170,10 +172,10 @@ class ExactPieces:
         return kinds <= {"style", "implement", "filler", "easy", "hard", "and", "heavy", "light"}
 
 
-def is_header(line: str) -> bool:
+def is_header(line: str, alike: float = 60) -> bool:
     """Whether a line above all pieces is a header of exact notation, or one with a slip in it."""
     found = re.match(r"([A-Za-z]{3,8})\s*:", line)
-    return found is not None and nearest(found[1], HEADER_WORDS) is not None
+    return found is not None and nearest(found[1], HEADER_WORDS, alike) is not None
 
 
 def _loses(row: Row, texts: Sequence[str], library: Library) -> bool:

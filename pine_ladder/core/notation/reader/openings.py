@@ -91,19 +91,32 @@ def _spoken(body: Sequence[Token], at: int) -> int:
 def _named_role(clause: Clause, at: int, form: Form) -> bool:
     """Take a role that stands behind what it is for: `pull-up strength:`, `shoulder prep:`."""
     body, row = clause.body, clause.row
-    kinds = [token.kind for token in body[at : at + MOST_NAMED + 2]]
+    kinds = [token.kind for token in body[at : at + MOST_NAMED + 4]]
     if kinds[:3] == ["movement", "role", "colon"] and row.first:
         clause.role, clause.body = str(body[at + 1].means["role"]), body[at + 3 :]
         return True
     named = 0
     while named < len(kinds) and kinds[named] in ("word", "style", "implement"):
         named += 1
-    if not 0 < named <= MOST_NAMED or kinds[named : named + 2] != ["role", "colon"] or form.alone:
+    if kinds[named + 1 : named + 2] in (["comma"], ["dash"]):
+        del kinds[named + 1]
+        body = [*body[: at + named + 1], *body[at + named + 2 :]]
+    length = body[at + named + 1] if at + named + 1 < len(body) else None
+    minutes = length is not None and (
+        length.kind in _TIMES
+        or (length.kind == "number" and FEWEST_MIN <= length.value <= MOST_MIN)
+    )
+    timed = bool(minutes) and kinds[named : named + 3 : 2] == ["role", "colon"]
+    behind = kinds[named : named + 2] == ["role", "colon"] or timed
+    if not 0 < named <= MOST_NAMED or not behind or form.alone:
         return False
     role = body[at + named]
     if role.end - role.start == 1:
         return False
     clause.role, clause.body = str(role.means["role"]), body[at + named + 2 :]
+    if timed and length is not None:
+        # `pull strength 15: 5x3 weighted chins`
+        clause.slot, clause.body = seconds(length, "min"), clause.body[1:]
     clause.name = row.text[body[at].start : role.end].strip()
     return True
 
@@ -224,7 +237,14 @@ def _slot_after(rest: list[Token], *, placed: bool) -> tuple[Range, list[Token]]
         return seconds(rest[0]), rest[1:]  # `Strength 20m:`
     if kinds[:1] and kinds[0] in _TIMES and ends:
         return seconds(rest[0]), rest[1:]
+    bare = kinds == ["number"] or kinds[:2] == ["number", "colon"]
+    if bare and FEWEST_MIN <= rest[0].value <= MOST_MIN:
+        return seconds(rest[0], "min"), rest[1:]  # `WU 10`, `core 8: 3x20 hollow rocks`
     return (), rest
+
+
+FEWEST_MIN, MOST_MIN = 5, 40
+"""Bare numbers behind a role that are its minutes."""
 
 
 def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
