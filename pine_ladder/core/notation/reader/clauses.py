@@ -173,10 +173,16 @@ def _in_several_places(clause: Clause) -> None:
     facts.place = ""
 
 
+_ROUNDS_OF = re.compile(r"[a-z)],\s+\d+\s+(?:rounds?|rds?)\s+of\s", re.IGNORECASE)
+FAR = len("rounds of ")
+"""Columns in which `500 m row, 2 rounds of …` has its last words."""
+
+
 def _before_rounds(clause: Clause) -> None:
     """Place what stands before rounds in the same row: `250 m row, then 5 rounds of …`."""
     told = [token.start for token in clause.facts.used if token.kind in ("rounds", "rft", "twice")]
     begins = any(token.kind == "then" and told and token.start < told[0] for token in clause.body)
+    begins = begins or bool(told and _ROUNDS_OF.search(clause.row.text, 0, told[0] + FAR))
     if not begins or clause.facts.form not in ("", "for time") or clause.facts.sets:
         return
     ahead = [work for work in clause.works if work.start < told[0]]

@@ -431,6 +431,9 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
         return plan.Every(interval_s=length[0], rounds=1)  # `10 minute clock`, `max … in the rest`
     if length and length[0] > 0 and _comes_round(part, main):
         return plan.Amrap(length_s=length[0], high_s=_high(length))
+    alone = len(main) == 1 and isinstance(main[0].amount, plan.Max)
+    if length and length[0] > 0 and alone and part.role not in LOOSE:
+        return plan.Amrap(length_s=length[0], high_s=_high(length))  # `min 0-5: max cal row`
     if length and length[0] > 0:
         return plan.Continuous(length_s=length[0])
     if timed and len(timed) * 2 >= len(main):

@@ -581,7 +581,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"pS", _sets_by_tier),
     (r"2", _twice),
-    (r"^[bx]$|^b(?=:)|\([bx]\)", _rounds),
+    (r"^[bx]$|^b(?=:)|(?:(?<=[.RM])|^)x(?=:)|\([bx]\)", _rounds),
     (r"^[tij]z\.?$", _rest),
     (r"^S[.,:]*x", _rounds_of_sets),
     (r"[nr]S[,x]*[nr](?![/SOMky])|[nr]Sx|[nr]S", _sets),

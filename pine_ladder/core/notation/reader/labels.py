@@ -309,7 +309,7 @@ def numbered(said: list[Row]) -> list[Row]:
             found = _BARE_NUMBER.match(out[at + run].text)
             if found is None or int(found[1]) != run + 1 or (run and out[at + run].gap):
                 break
-            if not (out[at + run].first or found["mark"]):
+            if not (out[at + run].first or found["mark"] or found["dash"]):
                 break  # `… . 3 sets every 2 min` inside a line counts nothing.
             run += 1
         texts = {re.sub(r"\d+", "", out[place].text) for place in range(at, at + run)}

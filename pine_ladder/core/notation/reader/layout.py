@@ -387,7 +387,7 @@ def _breaks_in(text: str) -> set[int]:
     return {broken.end()} if worked and broken else set()
 
 
-_COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)[.)]\s")
+_COUNT = re.compile(r"(?:(?<=\s)|(?<=:))(\d)(?:[.)]| -)\s")
 FEW_ITEMS = 3
 
 

@@ -42,7 +42,7 @@ _LEXEMES = re.compile(
       | (?<![\d.@/])(?P<pairone>[12])\.(?P=pairone)(?=\s*[x×]\s*\d)
       | (?<=\d\sx\s)(?P<pairtwo>[123])\.(?P=pairtwo)(?!\d|\.\d|\s*(?:kg|lb|k?m|%|mi)))
   | (?P<atleast>(?<![\d.+])(?P<least>\d{{1,2}})\+(?=\s*(?:@|,|$|\))))
-  | (?P<pace>(?<=@\s)[125]0?\s?k\s?[+-]\s?\d{{1,2}}\b
+  | (?P<pace>(?:(?<=@\s)|(?<=hold\s))[125]0?\s?k\s?[+-]\s?\d{{1,2}}\b
       |(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
@@ -319,7 +319,9 @@ def _a_side(before: Sequence[Token], slash: Token, after: Sequence[Token]) -> bo
     if not (before and after and after[0].value in _SIDES and after[0].start == slash.end):
         return False
     counts = before[-1].end == slash.start and before[-1].kind in _COUNTS
-    return counts or (before[-1].end < slash.start and before[-1].kind == "movement")
+    counted = any(token.kind in _COUNTS for token in before)  # `2 min couch stretch/side`
+    apart = before[-1].end < slash.start or counted
+    return counts or (apart and before[-1].kind == "movement")
 
 
 _COUNTS = ("number", "range", "time", "prime", "distance", "seconds or inches")
