@@ -126,13 +126,18 @@ def test_the_gym_is_backed_up_by_a_button(visit):
     expect(page.get_by_text("Store it on another machine.")).to_be_visible()
 
 
-def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
-    page = visit.enter("Maren Tolle")
+def with_a_class_tomorrow(page, start: str):
+    """The coach's page, where another class has been added to the next day."""
     page.get_by_role("link", name="Day after").click()
     page.get_by_role("link", name="Run", exact=True).click()
-    comes = page.get_by_role("region", name="Bookings")
-    comes.get_by_label("Another class at").fill("10:05")
-    comes.get_by_role("button", name="Add a class").click()
+    bookings = page.get_by_role("region", name="Bookings")
+    bookings.get_by_label("Another class at").fill(start)
+    bookings.get_by_role("button", name="Add a class").click()
+    return page
+
+
+def test_a_full_class_has_a_waiting_line_on_phone_and_desk(visit):
+    page = with_a_class_tomorrow(visit.enter("Maren Tolle"), "10:05")
     one = page.get_by_role("region", name="Class at 10:05")
     one.get_by_role("button", name="Change the class at 10:05").click()
     one.get_by_label("Places").fill("1")
@@ -181,12 +186,7 @@ def test_a_phone_that_missed_a_change_shows_it_once_it_is_heard_again(visit):
     expect(mine.get_by_role("listitem").first).to_be_visible()
     expect(late).to_have_count(0)
 
-    page = visit.enter("Maren Tolle")
-    page.get_by_role("link", name="Day after").click()
-    page.get_by_role("link", name="Run", exact=True).click()
-    bookings = page.get_by_role("region", name="Bookings")
-    bookings.get_by_label("Another class at").fill("20:45")
-    bookings.get_by_role("button", name="Add a class").click()
+    page = with_a_class_tomorrow(visit.enter("Maren Tolle"), "20:45")
     expect(page.get_by_role("region", name="Class at 20:45")).to_be_visible()
     expect(late).to_have_count(0)
     phone.unroute("**/api/live")

@@ -21,7 +21,7 @@ CONDITION = re.compile(
 TURNS = re.compile(
     r"\W*(?:then |and )?(?:swap|switch|change(?:\s?-?over)?)(?:e?s)?\b(?!.*\d)", re.IGNORECASE
 )
-"""How partners take turns, `swap after every run`: told, not planned."""
+"""Partners' turns, `swap after every run`: told, not planned."""
 TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
 """A row that says a piece is for time, where nothing else did."""
 PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)

@@ -523,8 +523,8 @@ def _scores(body: Sequence[Token]) -> bool:
 
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
-    said = starts(numbered(as_rows(without_bullets(rows(lines)), library)))
-    said = minutes_as_stations(said)
+    marked = numbered(as_rows(without_bullets(rows(lines)), library))
+    said = minutes_as_stations(starts(marked))
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]

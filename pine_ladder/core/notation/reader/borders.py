@@ -41,7 +41,7 @@ def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
             or facts.place
         )
     if clause.marked("partner"):
-        return False  # What each partner does stands side by side.
+        return False  # The work of partners stands side by side.
     return next(
         (answer for rule in RULES if (answer := rule(clause, part, form)) is not None), False
     )

@@ -36,7 +36,7 @@ SILENT = ("filler", "colon", "comma", "dash", "open", "close", "stop")
 _OPEN_END = ("|", "+", "@", ",", "[")
 """Ends of a line that something is missing behind."""
 CLEARLY = 80.0
-"""How alike, of 100, a word and a header are at least where a board has nothing else."""
+"""Likeness, of 100, of a word and a header at least where a board has nothing else."""
 _SETS = re.compile(r"\b\d+\s*x\s*\d")
 AS_IT_STANDS = "as it stands"
 """The name of work in a piece of exact notation, which is not read here."""

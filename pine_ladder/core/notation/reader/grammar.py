@@ -229,7 +229,7 @@ def _tabata(facts: Facts, tokens: list[Token]) -> bool:
 
 
 BOTH_HANDS = 2
-"""So many of a pair are weights: two dumbbells."""
+"""Copies of a pair up to which it is weights: two dumbbells."""
 SHORTEST_ON = 10
 """A bare length of work below this is in minutes: `2 on, 1 off`."""
 

@@ -71,7 +71,7 @@ _REST_THEN = re.compile(
     r"(?P<then>,?\s+(?:and\s+then|and|then)\s+)(?=[a-z\d])",
     re.IGNORECASE,
 )
-"""What follows a rest that begins a sentence: `Then rest 3 minutes and find a heavy single`."""
+"""The sequel of a rest that begins a sentence: `Then rest 3 minutes and find a heavy single`."""
 _THEN_OTHERS = re.compile(
     r"\b\d+\s*x\s*\d[^,;]*?(?P<then>(?:,|\s-)\s+)"
     r"(?=then\s+(?:[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b)|\d+\s*(?:rounds?|rds?|min)\b|amrap|emom))",
