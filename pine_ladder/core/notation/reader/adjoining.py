@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
+from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.counts import by_ones
-from pine_ladder.core.notation.reader.lexicon import squeeze
+from pine_ladder.core.notation.reader.lexicon import meanings, squeeze
 from pine_ladder.core.notation.reader.token import Token
 
 
-def read_together(
-    found: list[Token], text: str, said: Mapping[str, Mapping[str, str]]
-) -> list[Token]:
+def read_together(found: list[Token], text: str, library: Library) -> list[Token]:
     """The tokens of a row, each as what it means where it stands."""
+    said, _ = meanings(library)
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
     out = _paired_steps(_counted_to(out, text))
+    out = _bare_loads(out, library)
     out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
     out = _spaced_steps(
         [
@@ -55,6 +56,9 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
         and ahead[-1:] == ["number"]
     ):
         return Token("sets", None, token.start, token.end)  # `5 working sets of 5`
+    if token.kind == "scheme" and _three_figures(token, row[:place]):
+        figures = "".join(map(str, token.value[0]))
+        return Token("tempo code", f"{figures}0", token.start, token.end)
     behind = row[place + 1].value if place + 1 < len(row) else ""
     if token.kind == "build" and behind in ("pace", "speed", "intensity", "effort"):
         return Token("word", said, token.start, token.end)  # `3 rounds, increasing pace`
@@ -68,6 +72,18 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     if token.kind == "movement" and "hard" in token.means and ahead[-1:] == ["movement"]:
         return token.as_kind("hard")  # `row sprints`
     return _as_single(token, place, row) if token.kind == "movement" else token
+
+
+FIGURES = 3
+"""Figures of a tempo that leaves the pause above out: seconds down, below and up."""
+
+
+def _three_figures(token: Token, before: Sequence[Token]) -> bool:
+    """Whether three small numbers are a tempo: `tempo squat 3x3 (5-2-1)`, `tempo 3-1-1`."""
+    kinds = [other.kind for other in before if other.kind not in ("filler", "open", "colon")]
+    counted = "by" in kinds or "sets" in kinds or kinds[-1:] == ["tempo"]
+    figures = token.value[0]
+    return "tempo" in kinds and counted and len(figures) == FIGURES and max(figures) < 10
 
 
 _OF_EACH = ("per ", "each ", "every ", "a ", "at ")
@@ -241,6 +257,58 @@ def _load_reps_sets(tokens: list[Token]) -> list[Token]:
         out.append(token)
         at += 1
     return out
+
+
+LEAST_LOAD = 40
+"""A number from which on it is a load and no sets before an `x`: `deadlift 75x5, 85x3`."""
+MOST_HEAVY = 12
+"""Reps of a set with such a load at most."""
+_APART = ("comma", "colon", "semicolon", "slash", "dash", "then", "stop", "open", "close", "plus")
+
+
+def _bare_loads(row: list[Token], library: Library) -> list[Token]:
+    """The tokens, a load without a unit before its reps, and their sets, as a set of the lift."""
+    moves = [token for token in row if token.kind == "movement"]
+    known = [library.find(str(move.means["movement"])) for move in moves]
+    if any(move is None or not move.reference_kg for move in known):
+        return row
+    out: list[Token] = []
+    at = 0
+    while at < len(row):
+        load, counts = row[at], _counts_behind(row[at : at + 3])
+        after = row[at + len(counts) + 1 :][:1]
+        begins = not out or out[-1].kind in ("movement", *_APART)
+        ends = not after or after[0].kind in ("number", "by", "filler", *_APART)
+        heavy = load.kind in ("number", "by") and load.value >= LEAST_LOAD
+        if not (heavy and counts and counts[0] <= MOST_HEAVY and begins and ends):
+            out.append(load)
+            at += 1
+            continue
+        start, end = load.start, row[at + len(counts)].end
+        if len(counts) > 1:
+            out.append(Token("by", int(counts[1]), start, start))
+        more = {"more": "or more"} if after and after[0].kind == "plus" else row[at + 1].means
+        out.append(Token("number", counts[0], start, start, more))
+        out.append(Token("at", None, start, start))
+        out.append(Token("number", float(load.value), start, end))
+        at += len(counts) + 1
+        if after and after[0].kind in ("number", "by", "plus"):
+            out.append(Token("comma", None, end, end))
+            at += after[0].kind == "plus"
+    return out
+
+
+def _counts_behind(row: Sequence[Token]) -> list[float]:
+    """The reps and the sets that stand behind a number and an `x`: `75 x 5`, `75 x 4 x 3`."""
+    kinds = [token.kind for token in row]
+    behind = row[1:] if kinds[:1] == ["number"] else []
+    if behind and all(token.kind == "times n" and len(token.value) == 1 for token in behind):
+        return [float(token.value[0]) for token in behind]
+    if kinds[:2] == ["number", "times n"] and len(row[1].value) == 1:
+        return [float(row[1].value[0])]
+    if kinds == ["by", "by", "number"]:
+        return [float(row[1].value), row[2].value]
+    return [row[1].value] if kinds[:2] == ["by", "number"] else []
 
 
 def _of_the_last(tokens: list[Token]) -> list[Token]:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.parts import Part
 
 _AGAIN = re.compile(r"\bsame\b|\brepeat|\bagain\b|\bas above\b", re.IGNORECASE)
@@ -30,6 +31,21 @@ def go_back(part: Part, text: str) -> bool:
         last = part.works[-1].row
         part.works += [replace(work, row=last, tiers=dict(work.tiers)) for work in part.works[::-1]]
     return True
+
+
+def without_sums(parts: Sequence[Part]) -> list[Part]:
+    """The parts without those that only say how long the parts of a role take together: `Warm-up,
+    10 min`, then `General: 2 min row, 2 min bike` and `Specific: 5 squats with the empty bar`.
+    """
+    out: list[Part] = []
+    for at, part in enumerate(parts):
+        below = parts[at + 1] if at + 1 < len(parts) else None
+        sums = part.role in LOOSE and part.fresh and not part.facts.frames and not part.exactly
+        if below is not None and sums and below.role == part.role and below.works:
+            below.notes[:0] = [(part.number, part.typed.strip()), *part.notes]
+        else:
+            out.append(part)
+    return out
 
 
 MOST_BLOCKS = 12

@@ -11,7 +11,7 @@ TOTAL = re.compile(r"\W*total (?:reps?|cals?|calories|met(?:re|er)s|distance)\W*
 CONDITION = re.compile(
     r"\W*(?:(?:every|each) (?:break|drop)\b"
     r"|(?:every|each|any) time (?:you|it|they|someone|anyone)\b|whenever\b|when(?:ever)? you\b"
-    r"|on (?:every|each|any) (?:break|drop|no[- ]rep)"
+    r"|on (?:every|each|any) (?:break|drop|no[- ]rep)|if you (?:break|drop|stop|rest|put)\b"
     r"|if (?:you(?:'ve got| have| still have)|there(?:'s| is)|we have) (?:any )?"
     r"(?:\d+ min|time|more|energy)"
     r"|(?:if )?time (?:allow|permit)s?(?:ing)?\b)",

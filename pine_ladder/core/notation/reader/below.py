@@ -77,6 +77,9 @@ def _rounds_below(clause: Clause, part: Part) -> None:
     counts = facts.rounds and part.works and not (_has_rounds(part) or facts.every_s)
     part.closed |= bool(counts) and bool(facts.rest) and not clause.works  # `4 rounds, 90 s rest`
     part.closed |= bool(counts) and not re.search(r"[a-wyz]{2}", row.text, re.IGNORECASE)
+    if part.facts.form == "amrap" and part.facts.rest and facts.rounds and not clause.works:
+        part.facts.times, facts.rounds = part.facts.times or facts.rounds[0], ()
+        return  # `3 min AMRAP: …`, `rest 1 min`, `repeat 5 times`
     inside = part.facts.form == "amrap" and (part.works or clause.works)
     if inside and 1 < (facts.rounds or (0,))[0] <= MOST_COPIES:
         first, more = len(part.works), len(clause.works)

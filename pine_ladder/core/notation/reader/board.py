@@ -13,7 +13,7 @@ from dataclasses import replace
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.exactly import is_heading
-from pine_ladder.core.notation.reader.again import go_back, in_rounds, share_work
+from pine_ladder.core.notation.reader.again import go_back, in_rounds, share_work, without_sums
 from pine_ladder.core.notation.reader.ahead import (
     before_all,
     labels_its_lift,
@@ -551,7 +551,7 @@ def read(lines: Sequence[str], library: Library) -> Board:
     for at, row in enumerate(said):
         board.take(row, said[at + 1] if at + 1 < len(said) else None)
     share_work(board.parts)
-    board.parts = in_rounds(board.parts)
+    board.parts = without_sums(in_rounds(board.parts))
     for part in board.parts:
         loads = part.loads or (board.loads if wants_loads(part) else {})
         give_loads(part, loads, shelf)

@@ -344,6 +344,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     goes_on = any(token.kind == "then" for token in clause.body[:2])
     if goes_on and (sets or facts.sets) and part.facts.rounds and not part.fresh:
         return True  # `4 rounds`, their work, `then 3 sets of 10 curls`
+    framed = bool(part.facts.form) and not part.fresh
+    if goes_on and row.first and facts.sets and clause.works and framed:
+        return True  # `EMOM 8: …`, then `then 4 supersets: 8 dips, 8 toes-to-bar`
     joins = [token.kind for token in clause.body if token.kind != "filler"][:1] == ["and"]
     if joins and not row.gap and not part.fresh:
         return False  # `bench press 4x8`, then `superset with rows 4x8`

@@ -20,10 +20,12 @@ from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.rewording import (
+    complex_counts,
     complex_in_sets,
     dealt_out,
     fast_and_easy,
     on_its_machine,
+    said_again,
     stretched_at_a_station,
     ways_in_a_list,
     without_dash,
@@ -66,6 +68,8 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     fast_and_easy(clause)
     dealt_out(clause)
     complex_in_sets(clause)
+    complex_counts(clause)
+    said_again(clause)
     clause.facts = read_facts(clause.body, library)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"

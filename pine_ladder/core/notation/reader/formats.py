@@ -275,15 +275,24 @@ _CALORIES = ("cal", "cals", "calories", "calorie")
 
 def _counts_calories(work: Work) -> bool:
     """Whether the steps of a scheme are calories of a work: `21-15-9`, `cal row`."""
-    told = any(note.strip(" ()").lower() in _CALORIES for note in work.notes)
+    told = any(_says_calories(note) for note in work.notes)
     return work.amount is None and told
+
+
+def _says_calories(note: str) -> bool:
+    """Whether a note says calories, of `cal row` or `cal air bike`."""
+    return note.strip(" ()").lower().split()[:1] in [[word] for word in _CALORIES]
 
 
 def _in_calories(main: Works, steps: Sequence[int]) -> plan.Format:
     """Rounds in which each work has its steps of a scheme, some of them in calories."""
     for one in main:
         unit: Literal["cal", "reps"] = "cal" if _counts_calories(one) else "reps"
-        one.notes = [note for note in one.notes if note.strip(" ()").lower() not in _CALORIES]
+        if unit == "cal":
+            one.notes = [
+                note.strip(" ()").partition(" ")[2] if _says_calories(note) else note
+                for note in one.notes
+            ]
         one.amount = one.amount or plan.Scheme(values=tuple(steps), unit=unit)
     return plan.ForTime(rounds=len(steps))
 

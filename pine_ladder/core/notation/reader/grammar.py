@@ -110,6 +110,8 @@ def _amrap(facts: Facts, tokens: list[Token]) -> bool:
     if facts.form and facts.form != "amrap":
         return False
     facts.form = "amrap"
+    if any(token.kind == "partners" for token in tokens):
+        facts.team = facts.team or 2  # `20 min partner AMRAP`
     by, many = first_of(tokens, "by"), first_of(tokens, "times n")
     rounds = next((at for at, token in enumerate(tokens) if token.kind == "rounds"), 0)
     behind = by is not None and tokens[0].kind == "amrap"

@@ -116,7 +116,8 @@ _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])(?<!\bI[IV]\.)(?<!\bIII\.)(?<!\bVI\.)\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
-    r"|,\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b)|(?<=\)[.!?])\s+(?=[a-z\d])"
+    r"|[,.]\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b|if\s+you\s+(?:break|drop|stop)\b)"
+    r"|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
     r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
@@ -192,7 +193,7 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 
 
-_INITIAL = re.compile(r"(?<![A-Za-z.])([A-Za-z])\.(?= ?[A-Z][a-z])")
+_INITIAL = re.compile(r"(?<![A-Za-z.])(?<!\d)(?<!\d )([A-Za-z])\.(?= ?[A-Z][a-z])")
 
 
 def _without_point(match: re.Match[str]) -> str:

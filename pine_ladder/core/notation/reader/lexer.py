@@ -47,6 +47,7 @@ _LEXEMES = re.compile(
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
+      |\beach\s+(?:with\s+|on\s+)?(?:their\s+)?own\s+[a-z]+\b
       |(?<=max\s)minus\s+\d+\b
       |\d{{1,2}}\s*(?:s|secs?|seconds?)\s+(?:up|on\s+the\s+way\s+up)\b
       |\b(?:less|minus|drop|take\s+off)\s+\d+\s?%|(?:\A\s*)-\d+\s?%
@@ -60,6 +61,10 @@ _LEXEMES = re.compile(
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
   | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
       (?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+  | (?P<rpebehind>(?<![\d.])(?P<effortahead>(?:10|\d)(?:[.,]5)?)\s*rpe\b(?!\s*\d))
+  | (?P<percents>(?:start(?:ing)?|begin(?:ning)?)\s+(?:at|with|from)\s+(?:about\s+)?(?P<percent1>\d{{2}})\s*%?
+      [\s,;]+(?:and\s+|then\s+)?(?:finish(?:ing)?|end(?:ing)?|work(?:ing)?|build(?:ing)?|go(?:ing)?)\s+
+      (?:up\s+)?(?:at|with|to|on)\s+(?:about\s+)?(?P<percent2>\d{{2,3}})\s*%)
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
   | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:(?:each|every|per|a)\b|/\s*(?:round|rd|set|min|time))))
   | (?P<arm>(?<![\d/])(?:1|one|single|sa)[\s-]{{0,4}}(?:arm(?:ed)?|hand(?:ed)?)\b)
@@ -179,6 +184,12 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "rm": lambda match: Token("rep max", int(match["rms"]), *match.span()),
     "shortrest": lambda match: Token("rest", None, *match.span()),
     "rpe": _effort,
+    "rpebehind": lambda match: Token(
+        "rpe", (float(match["effortahead"].replace(",", ".")),), *match.span()
+    ),
+    "percents": lambda match: Token(
+        "percent", (float(match["percent1"]), float(match["percent2"])), *match.span()
+    ),
     "grow": lambda match: Token("grow", _numbers(match["grow"])[0], *match.span()),
     "arm": lambda match: Token("one arm", None, *match.span(), {"word": match["arm"]}),
     "leg": lambda match: Token("word", "single leg", *match.span()),
@@ -212,6 +223,10 @@ def _lexemes(text: str) -> list[Token]:
                 out.append(Token("by", int(count), start, start + 3))
                 out.append(Token("number", float(reps), start + 3, end))
                 continue
+            if _loaded_set(text[start:end], low[end:], out) and not named:
+                out.append(Token("number", float(low[start : start + 2]), start, start + 2))
+                out.append(Token("times n", (int(low[end - 1]),), start + 2, end))
+                continue
             out.append(_tempo(found["tempocode"], out, start, end, named=named))
         else:
             make = next(make for name, make in _MADE.items() if found[name])
@@ -237,6 +252,17 @@ def _glued(word: str, start: int) -> list[Token]:
 
 _SETS_NOT_TEMPO = re.compile(r"(?:10|12|15)x\d(?=\s+(?:on|every|e\d|@|at|rest)\b|\s*(?:,|@|$))")
 """Sets and reps that look like a tempo: `10x1 every 90 s`."""
+_LIKE_A_LOAD = re.compile(r"[4-9]\dx[1-9]")
+_SETS_BEHIND = re.compile(r"\s*,?\s*[1-3]?\d\s*x\s*\d")
+
+
+def _loaded_set(said: str, behind: str, before: Sequence[Token]) -> bool:
+    """Whether what looks like a tempo is a load and its reps: `deadlift 75x5, 85x3`."""
+    last = before[-1] if before else None
+    told = last is not None and (last.kind in ("at", "number", "range") or last.value == "tempo")
+    return bool(_LIKE_A_LOAD.fullmatch(said)) and not told and not _SETS_BEHIND.match(behind)
+
+
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")
 
 
@@ -307,7 +333,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             token = Token("each side", None, token.start, token.end)  # `8e`
         out.append(token)
         at += 1
-    return tuple(read_together(out, text, said))
+    return tuple(read_together(out, text, library))
 
 
 _AFTER_MINUTES = frozenset(("amrap", "emom", "cap", "rest", "on", "off", "work"))

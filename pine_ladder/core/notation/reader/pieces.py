@@ -43,6 +43,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
             work.place = ""  # `We start with 10 min row.` Nothing follows in its piece.
     _rest_in_place(part)
     _sets_of_their_own(part)
+    _lifts_together(part)
     _write_out(part)
     _ladder_told(part)
     main = [work for work in part.works if work.place not in _AROUND]
@@ -58,6 +59,26 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
         cash_out=tuple(_line([work]) for work in part.works if work.place == "cash-out"),
         **_modifiers(part, form),
     )
+
+
+def _lifts_together(part: Part) -> None:
+    """Make a complex of lifts without numbers that stand in one row of a piece of windows: `every
+    90 s`, then `squat clean, squat clean, jerk`.
+    """
+    bare = [work for work in part.works if work.amount is None and not (work.sets or work.parts)]
+    lifts = all(work.known is not None and work.known.reference_kg for work in part.works)
+    together = len({work.row for work in part.works}) == 1 and len(part.works) > 1
+    stations = any(work.station for work in part.works)
+    windows = part.facts.form in ("every", "emom") and not (part.facts.each or stations)
+    if not (windows and lifts and together and len(bare) == len(part.works)):
+        return
+    first, once = part.works[0], plan.Reps(low=1)
+    loads = [work for work in part.works if work.load is not None or work.bare is not None]
+    parts = [replace(work, amount=once, load=None, bare=None, notes=[]) for work in part.works]
+    notes = [note for work in part.works for note in work.notes]
+    part.works = [replace(first, name="", known=None, parts=parts, notes=notes, amount=once)]
+    if loads:
+        part.works[0].load, part.works[0].bare = loads[-1].load, loads[-1].bare
 
 
 def _modifiers(part: Part, form: plan.Format) -> dict[str, Any]:

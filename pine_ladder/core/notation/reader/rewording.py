@@ -121,6 +121,49 @@ def complex_in_sets(clause: Clause) -> None:
     clause.body = [body[at], sets, colon, *lifts, *body[end:]]
 
 
+def complex_counts(clause: Clause) -> None:
+    """Put the reps of `pull + hang clean + clean: 1+1+1 x 6 sets` before its movements."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    moves = [at for at, kind in enumerate(kinds) if kind == "movement"]
+    first = next((at for at in range(len(kinds)) if kinds[at : at + 2] == ["number", "plus"]), 0)
+    end = first
+    while end < len(kinds) and kinds[end] in ("number", "plus") and kinds[end - 1] != kinds[end]:
+        end += 1
+    times = kinds[end : end + 1] == ["by"] and kinds[end - 1] == "plus"
+    end += times
+    counts = [token.value for token in body[first:end] if token.kind in ("number", "by")]
+    joined = kinds[moves[0] if moves else 0 : first].count("plus")
+    if not moves or moves[-1] > first or len(counts) != len(moves) or joined != len(moves) - 1:
+        return
+    lifts: list[Token] = []
+    for at, token in enumerate(body[:first]):
+        if at in moves:
+            count = float(counts[moves.index(at)])
+            lifts.append(Token("number", count, token.start, token.start))
+        lifts.append(token)
+    behind = body[end:]
+    if times and behind and behind[0].kind == "number" and kinds[end + 1 : end + 2] != ["sets"]:
+        sets = Token("sets", "", behind[0].end, behind[0].end)
+        behind = [behind[0], sets, *behind[1:]]
+    clause.body = [*lifts, *([Token("comma", None, body[end - 1].end, body[end - 1].end)]), *behind]
+
+
+_OVER_AGAIN = ("repeat", "repeated", "redo")
+
+
+def said_again(clause: Clause) -> None:
+    """Take `repeat x 5`, `repeat 4 times` as so many rounds of what stands above."""
+    body = [token for token in clause.body if token.kind not in ("filler", "colon")]
+    kinds = [token.kind for token in body]
+    if not body or body[0].value not in _OVER_AGAIN:
+        return
+    if kinds[1:] in (["times n"], ["by"], ["number", "times"], ["number", "rounds"]):
+        count = body[1].value[0] if body[1].kind == "times n" else body[1].value
+        rounds = Token("rounds", "", body[1].end, body[-1].end)
+        clause.body = [Token("number", float(count), body[0].start, body[1].end), rounds]
+
+
 FEWEST_DEALT = 3
 
 
