@@ -32,6 +32,8 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     said = text[token.start : token.end].lower()
     if token.kind == "clock range" and place and row[place - 1].kind in ("rest", "by"):
         return Token("time", token.value, token.start, token.end)  # `rest 2:00-3:00`
+    if said == "ab" and place and row[place - 1].kind == "cal":
+        return Token("movement", "bike", token.start, token.end, {"movement": "bike"})  # `50 cal AB`
     if token.kind == "of 1rm" and said == "of max":
         ahead = [other.kind for other in row[:place] if other.kind != "filler"]
         if ahead[-1:] != ["percent"]:

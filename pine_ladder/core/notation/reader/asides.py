@@ -22,6 +22,8 @@ TURNS = re.compile(
     r"\W*(?:then |and )?(?:swap|switch|change(?:\s?-?over)?)(?:e?s)?\b(?!.*\d)", re.IGNORECASE
 )
 """Partners' turns, `swap after every run`: told, not planned."""
+ROLES = re.compile(r"\W*one \w+s\b[^\d.]*?,\s*(?:and\s+)?one \w+s\b[^\d]*")
+"""Jobs in a team, `one rows, one throws, one rests`: told, not planned."""
 TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
 """A row that says a piece is for time, where nothing else did."""
 PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)

@@ -24,6 +24,7 @@ from pine_ladder.core.notation.reader.ahead import (
 from pine_ladder.core.notation.reader.asides import (
     HALF,
     PRACTICE,
+    ROLES,
     TOTAL,
     TOTAL_TIME,
     TURNS,
@@ -223,6 +224,10 @@ class Board:
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if here is not None and here.facts.team and not here.fresh and TURNS.match(row.text):
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
+        if here is not None and not here.fresh and not exactly and ROLES.fullmatch(row.text):
+            here.facts.team = max(here.facts.team, row.text.count("one "))
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if not exactly and is_statement(row.text, self.library):
@@ -451,13 +456,15 @@ class Board:
         times = [token for token in clause.body if token.kind in ("time", "prime")]
         if part.role and len(times) == 1:
             part.idle_s = seconds(times[0])
+        worked = next((one for one in reversed(self.parts) if not one.rest_only), None)
         if before is None:
             if part.facts.team == 2 < self.teams.team:
                 part.facts.team = self.teams.team  # `your partner` is one of them.
             merge_facts(part.facts, self.teams)
             part.lift = self.lift
         elif (
-            before.facts.team
+            worked is not None
+            and worked.facts.team
             and not clause.facts.team
             and self.teams.team
             and clause.role not in LOOSE

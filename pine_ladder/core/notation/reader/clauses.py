@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
@@ -33,6 +34,7 @@ from pine_ladder.core.notation.reader.rewording import (
 from pine_ladder.core.notation.reader.shared_loads import heading_load
 from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.token import Token
+from pine_ladder.core.notation.reader.ways import SPOKEN, repeats
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 
@@ -66,11 +68,13 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     on_its_machine(clause, form, library)
     ways_in_a_list(clause)
     fast_and_easy(clause)
+    repeats(clause, here, form)
     dealt_out(clause)
     complex_in_sets(clause)
     complex_counts(clause)
     said_again(clause)
     clause.facts = read_facts(clause.body, library)
+    _at_a_pace(clause, library)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
         if not clause.facts.length:
@@ -82,6 +86,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
     in_each_hand(clause)
+    _as_a_complex(clause)
     _without_label(clause)
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
@@ -121,6 +126,20 @@ def _without_label(clause: Clause) -> None:
     named = kinds[:2] == ["movement", "colon"] and any(last in other.name for other in others)
     if bare and named:
         clause.works = others
+
+
+def _as_a_complex(clause: Clause) -> None:
+    """Make one complex of what stands behind the word: `complex: 1 clean + 1 squat + 1 jerk`."""
+    works = clause.works
+    kinds = [token.kind for token in clause.body[:2]]
+    named = kinds == ["word", "colon"] and clause.body[0].value == "complex"
+    lifts = all(work.known is not None and work.known.reference_kg for work in works)
+    if not (named and lifts and len(works) > 1 and all(work.joined for work in works[1:])):
+        return
+    parts = [replace(work, load=None, bare=None, notes=[], joined=False) for work in works]
+    whole = replace(works[-1], name="", known=None, parts=parts, amount=plan.Reps(low=1))
+    whole.notes, whole.joined = [note for note in whole.notes if note != "complex"], False
+    clause.works = [whole]
 
 
 def _side_by_side(clause: Clause, here: Part | None) -> None:
@@ -222,13 +241,27 @@ def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:
         clause.loose = [one for one in clause.loose if said not in one]
 
 
-_PACED = re.compile(r"\b(?:jog(?:ging)?|run(?:ning)?|pace|track)\b", re.IGNORECASE)
+def _at_a_pace(clause: Clause, library: Library) -> None:
+    """Take long times at a pace with easy ones between them as intervals of a run: `3 x 12 min at
+    half marathon pace, 3 min easy`.
+    """
+    facts = clause.facts
+    moves = any(token.kind == "movement" for token in clause.body)
+    if facts.form != "amrap" or not facts.times or moves or not SPOKEN.search(clause.row.text):
+        return
+    facts.form, facts.work_s, facts.rounds = "intervals", facts.length[0], (facts.times,)
+    facts.off_s, facts.length, facts.times = (facts.rest or (0,))[0], (), 0
+    facts.rest, facts.rests = (), []
+    end = clause.body[-1].end
+    clause.body.append(Token("movement", "run", end, end, {"movement": "run"}))
+
+
 SHORTEST_RUN_M, LONGEST_RUN_M, RUN_STEP_M = 100, 5000, 50
 
 
 def _on_foot(clause: Clause, library: Library) -> None:
     """Name sets of metres without a movement where the row speaks of running: `6x400 @ 5k pace`."""
-    if not _PACED.search(clause.row.text) or any(work.named for work in clause.works):
+    if not SPOKEN.search(clause.row.text) or any(work.named for work in clause.works):
         return
     for work in clause.works:
         amount = work.amount

@@ -265,6 +265,8 @@ def _intervals(facts: Facts, tokens: list[Token]) -> bool:
         work, off = int(pair.value[0]), int(pair.value[1])
     else:
         counted = tokens[rounds_at - 1] if rounds_at else None
+        if counted is not None and rounds_at == 1 and (by is not None or many is not None):
+            facts.times = int(count_of(counted)[0])  # `2 sets of 10 x :30 on / :30 off`
         times = [time_ for time_ in times if time_ is not counted]
         if len(times) < 2:
             return False
@@ -493,6 +495,20 @@ def _how(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+def _others_rest(facts: Facts, tokens: list[Token]) -> bool:
+    """`one works, two rest`: partners take turns, in a team of them all."""
+    number = first_of(tokens, "number")
+    if number is None or not 0 < number.value < MOST_RESTING:
+        return False
+    facts.how = facts.how or str(tokens[0].means["team how"])
+    facts.team = max(facts.team, 1 + int(number.value))
+    return True
+
+
+MOST_RESTING = 6
+"""Partners who rest while one works, below which a number of them is meant."""
+
+
 def _grow(facts: Facts, tokens: list[Token]) -> bool:
     token = first_of(tokens, "grow", "number", "time")
     if token is None:
@@ -530,7 +546,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"A[:,(-]?[tinr][/,-]{0,3}[0Z](?:b[ni]|[tin]x)", _amrap_and_off),
     (r"t[&.]{1,3}A(?![,:>(-]*t)", _amrap),
     (
-        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
+        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?!0)(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
         _amrap,
     ),
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN}(?!3))|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
@@ -562,12 +578,13 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"^n£[.,:]*$", _couplets_below),
     (r"^[ti]l(?=$|[,.(])", _each_so_long),
     (r"[ti]?U", _accumulate),
-    (r"D", _death),
+    (r"D~?", _death),
     (r"·(?:\([ti]\)|[.,-]*[ti]$)", _cap_of_race),
     (rf"C[:,=-]*{_TN}|[ti]-?C|[nr]C", _cap),
+    (r"\*[,&]?nZ(?![,:]*[tijnr])", _others_rest),
     (r"[tij][.y]Z", _rest),
-    (r"[tij]0?\.?B[OSl.]*|[tij]MB[OSl.]*|[tij]z?MB[OSl.]*", _rest),
-    (r"Z[:,(B-]*[tijnr](?:B[OSl.]*)?|[tij]Z(?:B[OSl.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
+    (r"[tij]0?\.?B[OSlm.]*|[tij]MB[OSlm.]*|[tij]z?MB[OSlm.]*", _rest),
+    (r"Z[:,(B-]*[tijnr](?:B[OSlm.]*)?|[tij]Z(?:B[OSlm.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%.]{0,2}Ž", _heavier),
     (
         r"[ti][:,-]*H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?S?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
@@ -612,6 +629,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     phrases.timed_list(facts, body)
     phrases.two_on(facts, body)
     phrases.in_steps(facts, body)
+    phrases.at_each(facts, tokens)
     said = "".join(MASK if token in facts.used else CODES[token.kind] for token in body)
     for pattern, take in _COMPILED:
         alone = take is _scheme and not moves and "s" in said

@@ -28,7 +28,7 @@ _LABEL = re.compile(
     r"|(?P<odd>odds?|evens?)(?:\s+min(?:ute)?s?)?(?:\s*[:\-]\s*|\s+(?=\d))"
     r"|(?P<letter>[a-h])(?P<index>[1-5])\s*[.:)\-]*\s+(?=\S)"
     r"|(?P<pair>[1-9])(?P<of>[a-e])\s*[.:)\-]\s*(?=[a-z\d])"
-    r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d)"
+    r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d|[a-z])"
     r"|(?P<alone>[a-h])\s*(?:[.):]|/(?=\s))\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"
     r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<stroke>\d)/\s+(?=\S)|(?P<hash>\#\d{1,2})\s+)",

@@ -78,8 +78,12 @@ _THEN_OTHERS = re.compile(
     re.IGNORECASE,
 )
 """Sets of another movement that follow sets: `kip swing 3x8, then kipping pull-ups 5 sets of 3`."""
+_THEN_DEATH = re.compile(
+    r",?\s+(?=then\s+(?:rest\s+[^,]{1,20},\s+then\s+)?death by\b)", re.IGNORECASE
+)
+"""Another piece to failure behind one: `death by burpee, then rest 5, then death by thruster`."""
 _LIST_AFTER = re.compile(
-    r"\bro?u?n?ds?\s*\([^()]*,[^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
+    r"(?:\bro?u?n?ds?|\d\s*x)\s*\([^()]*[,/][^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
 )
 """What follows a list of rounds in brackets: `3 rounds (200 m row, 10 lunges), then …`."""
 _THEN_SETS = re.compile(
@@ -166,6 +170,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
     out = out.replace(" // ", " -  ")
+    out = _AS_HIGH.sub(r"\3\2\1", out)
     out = _DOUBLED.sub(lambda match: " " * len(match[0]), out)
     return _TWICE.sub(lambda match: match[1].ljust(len(match[0])), _NUMBER.sub(_digits, out))
 
@@ -173,6 +178,10 @@ def plain_text(line: str) -> str:
 DOUBLED = r"\b(?:double|dbl|dual)[ -]+(?=(?:dbs?|kbs?|dumbbell|kettlebell)\b)"
 _DOUBLED = re.compile(DOUBLED, re.IGNORECASE)
 """The word that says a dumbbell or a kettlebell in each hand: `double KB front squat`."""
+_AS_HIGH = re.compile(
+    r"(?<= to )(\d{1,2}(?:\s*(?:\"|''|in(?:ch(?:es)?)?|cm)|-in(?:ch)?))(\s+)(target)\b", re.I
+)
+"""The height of a target before its word: `burpee to 6 in target`."""
 _ROMAN = re.compile(r"^(\s*(?:[*#>-]+\s*)?)(I{1,3}|IV|VI?)([.)])(?=\s)")
 _NUMERALS = ("I", "II", "III", "IV", "V", "VI")
 
@@ -325,6 +334,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _THEN_OTHERS.finditer(text)}
+    ends |= {m.end() for m in _THEN_DEATH.finditer(text)}
     ends |= _counted_up(text) | _minutes_told(text) | _breaks_in(text)
     apart = {m.end() for m in _NEXT_ITEM.finditer(text)} if _EASY_FIRST.match(text) else set()
     ends |= apart

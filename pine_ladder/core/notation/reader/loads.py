@@ -5,7 +5,7 @@ from __future__ import annotations
 from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.around import Around
 from pine_ladder.core.notation.reader.token import Token
-from pine_ladder.core.notation.reader.work import Work
+from pine_ladder.core.notation.reader.work import Bare, Work
 
 BY_PAIR = 2
 """Implements up to which `2 x 20` is a load and no sets."""
@@ -25,6 +25,9 @@ def take_load(work: Work, token: Token, around: Around) -> bool:
         work.load is None or isinstance(work.load, plan.Feel)
     ):
         return False
+    if isinstance(made, plan.Weight | plan.Height) and (several := _by_tier(token)):
+        work.bare = Bare(several, work.count, made.unit)  # `11 box jumps 24/20/16 in`
+        return True
     if isinstance(made, plan.Weight):
         count = work.count
         if around.by and work.sets:
@@ -35,6 +38,17 @@ def take_load(work: Work, token: Token, around: Around) -> bool:
             work.notes.append(around.scope.said(token.start, token.end))
     work.load = made
     return True
+
+
+TIERS = 3
+"""Loads between strokes from which on they are the tiers'."""
+
+
+def _by_tier(token: Token) -> tuple[float, ...]:
+    """The loads of a token that are one for each tier; none where it says one by track."""
+    values = tuple(token.value[0])
+    joint = token.value[2] if token.kind == "weight" else "/"
+    return values if len(values) >= TIERS and joint == "/" else ()
 
 
 def load_of(token: Token) -> plan.Load | None:
@@ -62,7 +76,8 @@ def load_of(token: Token) -> plan.Load | None:
 
 def take_side(work: Work, token: Token, around: Around) -> bool:
     """Give a work its side; left and right together are each side. True where it was taken."""
-    del around
+    if token.kind == "each side" and _of_weights(work, token, around):
+        return False
     if work.side is None:
         work.side = plan.Side(token.kind)
         return True
@@ -70,6 +85,16 @@ def take_side(work: Work, token: Token, around: Around) -> bool:
         work.side = plan.Side.EACH
         return True
     return token.kind == work.side.value
+
+
+_WEIGHTS = ("weight", "pair")
+
+
+def _of_weights(work: Work, token: Token, around: Around) -> bool:
+    """Whether a bare `each` is said of the weights before it: `2 KB 16/12 kg each`."""
+    bare = around.scope.text[token.start : token.end].lower() == "each"
+    weighed = around.before is not None and around.before.kind in _WEIGHTS
+    return bare and weighed and (work.load is not None or work.bare is not None)
 
 
 def take_one_arm(work: Work, token: Token, around: Around) -> bool:

@@ -201,7 +201,8 @@ def _slot(clause: Clause, at: int, form: Form) -> tuple[Range, int]:
     timed = here.kind in _TIMES and clause.row.number in form.timed_rows and clause.row.first
     if timed and after.kind not in ("amrap", "emom", "every"):
         return seconds(here), at + 1
-    apart = after.kind in ("dash", "role", "pipe") or text[here.end : after.start].count(" ") > 1
+    apart = after.kind in ("dash", "role", "pipe")
+    apart = apart or bool(re.fullmatch(r"\s{2,}", text[here.end : after.start]))
     if here.kind in _TIMES and apart:
         return seconds(here), at + 1
     ahead = {token.kind for token in body[at:]}

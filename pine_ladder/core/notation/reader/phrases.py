@@ -42,6 +42,15 @@ def length_behind(facts: Facts, tokens: Sequence[Token]) -> None:
             facts.used.append(tokens[-1])
 
 
+def at_each(facts: Facts, tokens: Sequence[Token]) -> None:
+    """`90 s at each, then 90 s off`: the time at each of the stations below."""
+    kinds = [token.kind for token in tokens[:4]]
+    timed = kinds[:3] in (["time", "filler", "each side"], ["prime", "filler", "each side"])
+    if timed and not facts.form and kinds[3:] in ([], ["comma"], ["stop"], ["open"]):
+        facts.form, facts.work_s, facts.off_s = "intervals", seconds(tokens[0])[0], 0
+        facts.used += [tokens[0], tokens[2]]
+
+
 def in_steps(facts: Facts, body: Sequence[Token]) -> None:
     """`1-1-1, 2-2-2, 3-3-3 …`: a ladder, whose every step says what each of its works is given."""
     steps = [token for token in body if token.kind == "scheme"]
@@ -141,6 +150,13 @@ def timed_list(facts: Facts, body: Sequence[Token]) -> None:
     counted = sum(token.kind in ("number", "cal", "distance", "pair") for token in body[2:])
     moves = sum(token.kind == "movement" for token in body[2:])
     timed = kinds[:1] in (["time"], ["prime"]) and kinds[1:2] == ["colon"]
+    if kinds[:1] in (["time"], ["prime"]) and kinds[1:] == ["number", "movement"]:
+        listed_in = sum(token.kind in ("number", "cal", "distance") for token in body[1:])
+        commas = sum(token.kind in ("comma", "and") for token in body)
+        if seconds(body[0])[0] >= LONG_S and min(listed_in, moves + 1) > 1 and commas:
+            facts.length = facts.length or seconds(body[0])
+            facts.used.append(body[0])  # `ten minutes of eight deadlifts, six push-ups, …`
+            return
     times = sum(token.kind in ("time", "prime") for token in body[2:])
     if timed and kinds[2:] == ["movement"] and min(times, moves) > 1:
         facts.length = facts.length or seconds(body[0])

@@ -181,7 +181,7 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
         often = min(part.facts.times, MOST_COPIES)
         turns = [of_station[turn % len(stations)] for turn in range(often)]
         return tuple(plan.Block(line=part.number, lines=turn) for turn in turns)
-    if part.facts.times > 1 and isinstance(form, plan.Amrap):
+    if part.facts.times > 1 and isinstance(form, plan.Amrap | plan.Intervals):
         return (block,) * min(part.facts.times, MOST_COPIES)
     if isinstance(form, plan.Tabata) and len(lines) > 1:
         return tuple(plan.Block(line=line.line, lines=(line,)) for line in lines)

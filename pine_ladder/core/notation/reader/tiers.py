@@ -360,7 +360,7 @@ def instead_of(work: Work, item: Work, before: Work | None, library: Library) ->
             load = load.model_copy(update={"count": work.load.count})
         made.load = load
     if item.bare is not None:
-        values, count = item.bare
+        values, count, _ = item.bare
         if isinstance(work.load, plan.Weight):
             made.load = work.load.model_copy(
                 update={"values": tuple(values[:2]), "count": max(count, work.load.count)}

@@ -8,17 +8,18 @@ from itertools import pairwise
 from typing import Literal, NamedTuple
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library, Movement
+from pine_ladder.core.movements import Library, Movement, Pattern
 
 BOX_IN = 36
 """A bare number up to this beside a box is inches, above it centimetres."""
 
 
 class Bare(NamedTuple):
-    """A load without a unit, of so many implements."""
+    """A load that is settled late, of so many implements: one without a unit, or one by tier."""
 
     values: tuple[float, ...]
     of: int = 1
+    unit: Literal["", "kg", "lb", "in", "cm"] = ""
 
 
 @dataclass
@@ -143,8 +144,12 @@ class Scope:
     """The piece gives the amounts: words alone may name a movement."""
 
     def said(self, start: int, end: int) -> str:
-        """The words as typed."""
-        return self.typed[self.at + start : self.at + end]
+        """The words as typed, whole where a number was read in words: `nine` of `nine and nine`."""
+        start, end = self.at + start, self.at + end
+        worded = self.typed[end - 1 : end].isalpha() and self.text[end - self.at - 1].isdigit()
+        while worded and self.typed[end : end + 1].isalpha():
+            end += 1
+        return self.typed[start:end]
 
 
 def own_words(said: str) -> str:
@@ -211,8 +216,10 @@ def settle(work: Work, library: Library) -> None:
     far = known is not None and (known.measure == "distance" or known.name in (*EASY_WAYS, "walk"))
     if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
         work.amount = plan.Distance(metres=(float(work.amount.low),))
-    if work.side is plan.Side.EACH and isinstance(work.amount, plan.Calories):
-        # `20 cal row each`: each of the partners, not of two sides.
+    engine = known is not None and Pattern.ENGINE in known.patterns
+    engine = engine or isinstance(work.amount, plan.Calories)
+    if work.side is plan.Side.EACH and engine:
+        # `20 cal row each`, `1 min bike each`: each of the partners, not of two sides.
         work.side = None
         work.notes.append("each")
     weighted = library.find(f"weighted {work.name}")
@@ -236,30 +243,32 @@ BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0,
 
 
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
-    values, count = bare
-    work.bare, work.unitless, known = None, True, work.known
-    if known is not None and known.measure == "distance" and min(values) >= BARE_WAY_M:
+    values, count, told = bare
+    work.bare, work.unitless, known = None, not told, work.known
+    distance = known is not None and known.measure == "distance" and not told
+    if distance and min(values) >= BARE_WAY_M:
         work.amount = work.amount or plan.Distance(metres=tuple(values[:2]))  # `500/450 row`
         return
-    if known is not None and known.measure == "distance" and work.amount is None:
+    if distance and work.amount is None:
         work.amount = plan.Calories(calories=tuple(int(value) for value in values[:2]))
         return
     box = known is not None and ("box" in known.kit or "box" in known.name)
     doubled = count > 1 and known is not None and known.reference_kg is not None
     loaded = known is not None and {"dumbbell", "kettlebell", "barbell"} & set(known.kit)
-    if box and not doubled and (not loaded or set(values) <= BOXES):
-        unit: Literal["in", "cm"] = "in" if max(values) <= BOX_IN else "cm"
-        work.load = plan.Height(values=tuple(values[:2]), unit=unit)
-        return
+    high = box and not doubled and (not loaded or set(values) <= BOXES) and not told
+    length = told if told in ("in", "cm") else "in" if max(values) <= BOX_IN else "cm"
+    weight = told if told in ("kg", "lb") else library.unit
+
+    def load_of(some: tuple[float, ...]) -> plan.Load:
+        if high or told in ("in", "cm"):
+            return plan.Height(values=some, unit=length)
+        return plan.Weight(values=some, unit=weight, count=count)
+
     if len(values) == 2:
-        work.load = plan.Weight(values=values, unit=library.unit, count=count)
+        work.load = load_of(values)
         return
     # Three loads and more are the tiers', from the hardest on.
-    for tier, value in enumerate(values):
-        load = plan.Weight(values=(value,), unit=library.unit, count=count)
-        if tier:
-            other = replace(work, tiers={}, instead=[], notes=[], load=load)
-            work.tiers.setdefault(tier, other)
-        else:
-            first = load
-    work.load = first
+    for tier, value in enumerate(values[1:], start=1):
+        other = replace(work, tiers={}, instead=[], notes=[], load=load_of((value,)))
+        work.tiers.setdefault(tier, other)
+    work.load = load_of(values[:1])
