@@ -33,7 +33,9 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     if token.kind == "clock range" and place and row[place - 1].kind in ("rest", "by"):
         return Token("time", token.value, token.start, token.end)  # `rest 2:00-3:00`
     if said == "ab" and place and row[place - 1].kind == "cal":
-        return Token("movement", "bike", token.start, token.end, {"movement": "bike"})  # `50 cal AB`
+        return Token(
+            "movement", "bike", token.start, token.end, {"movement": "bike"}
+        )  # `50 cal AB`
     if token.kind == "of 1rm" and said == "of max":
         ahead = [other.kind for other in row[:place] if other.kind != "filler"]
         if ahead[-1:] != ["percent"]:
@@ -44,7 +46,16 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
             return Token("then", None, token.start, token.end)  # `2 power cleans to push jerks`
     ahead = [other.kind for other in row[max(0, place - 2) : place]]
     if token.kind == "rounds" and said.startswith("lap") and ahead == ["movement", "number"]:
-        return Token("word", said, token.start, token.end)  # `run 2 laps`
+        listed = any(other.kind == "number" for other in row[: place - 2])
+        if not listed:
+            return Token("word", said, token.start, token.end)  # `run 2 laps`
+    if token.kind == "rounds" and said.startswith("lap") and ahead[-1:] == ["number"]:
+        behind = row[place + 1].kind if place + 1 < len(row) else ""
+        parted = behind in ("comma", "slash", "then", "and", "semicolon")
+        listed = any(other.kind == "movement" for other in row[:place])
+        if parted or (not behind and listed):
+            means = {"movement": "run"}  # `2 laps, 10 squats`; `5 burpees, 1 lap`
+            return Token("movement", "run", token.start, token.end, means)
     if (
         token.kind == "role"
         and "station" in token.means
@@ -105,7 +116,8 @@ def _as_single(token: Token, place: int, row: Sequence[Token]) -> Token:
     top = place and row[place - 1].value == "top"
     behind = last == "comma" and any(other.kind == "movement" for other in row[:place])
     sets = last in ("heavy", "build") or top or after == "movement" or (lifted and behind)
-    return token.as_kind(kind) if sets or (lifted and last in ("number", "filler")) else token
+    counted = last in ("number", "filler", "times n")
+    return token.as_kind(kind) if sets or (lifted and counted) else token
 
 
 def parted(token: Token, before: Sequence[Token], text: str) -> list[Token]:

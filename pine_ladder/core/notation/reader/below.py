@@ -42,8 +42,8 @@ def say_of_the_part(clause: Clause, part: Part, *, last: bool = False) -> bool:
     timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:
         facts.form = ""
-    if facts.rests and not clause.works:
-        part.rests.append((len(part.works), facts.rest))
+    if facts.rests and len(clause.works) < 2:
+        part.rests.append((len(part.works) + len(clause.works), facts.rest))
     merge_facts(part.facts, facts)
     if clause.marked("letter") and part.fresh and clause.label is not None:
         part.label = part.label or clause.label.value[0]
@@ -85,6 +85,9 @@ def _rounds_below(clause: Clause, part: Part) -> None:
         first, more = len(part.works), len(clause.works)
         part.inner.append((facts.rounds[0], first, first + more if more else 0))
         part.rounds_indent, facts.rounds = row.indent, ()
+    letter = clause.label.value[:1] if clause.label and clause.marked("letter") else ""
+    if counts and part.label and letter == part.label:
+        part.closed = True  # `C1 12 curls`, `C2 15 flyes (3 rounds)`
     if counts and not part.closed:
         part.rounds_indent = row.indent
         for one in part.works:

@@ -456,7 +456,7 @@ class Board:
         times = [token for token in clause.body if token.kind in ("time", "prime")]
         if part.role and len(times) == 1:
             part.idle_s = seconds(times[0])
-        worked = next((one for one in reversed(self.parts) if not one.rest_only), None)
+        worked = next((part for part in reversed(self.parts) if not part.rest_only), None)
         if before is None:
             if part.facts.team == 2 < self.teams.team:
                 part.facts.team = self.teams.team  # `your partner` is one of them.

@@ -56,8 +56,8 @@ def is_talk(clause: Clause, part: Part) -> bool:
     """Whether words name a format and no length: `keep moving`, `same every minute`."""
     facts = clause.facts
     told = facts.length or facts.rounds or facts.windows or facts.every_s or facts.scheme
-    told = told or facts.times
-    if not facts.form or told or clause.works or clause.role or clause.label:
+    timed = told or facts.times
+    if not facts.form or timed or clause.works or clause.role or clause.label:
         return False
     if part.fresh and not part.facts.builds:
         return False

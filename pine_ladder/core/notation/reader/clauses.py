@@ -21,20 +21,14 @@ from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.rewording import (
-    complex_counts,
-    complex_in_sets,
-    dealt_out,
-    fast_and_easy,
-    on_its_machine,
-    said_again,
+    reworded,
     stretched_at_a_station,
-    ways_in_a_list,
     without_dash,
 )
 from pine_ladder.core.notation.reader.shared_loads import heading_load
 from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.token import Token
-from pine_ladder.core.notation.reader.ways import SPOKEN, repeats
+from pine_ladder.core.notation.reader.ways import SPOKEN, laps, repeats
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 
@@ -65,14 +59,9 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         return clause
     _name(clause)
     _maximum(clause, here)
-    on_its_machine(clause, form, library)
-    ways_in_a_list(clause)
-    fast_and_easy(clause)
+    reworded(clause, form, library)
     repeats(clause, here, form)
-    dealt_out(clause)
-    complex_in_sets(clause)
-    complex_counts(clause)
-    said_again(clause)
+    laps(clause, here)
     clause.facts = read_facts(clause.body, library)
     _at_a_pace(clause, library)
     if clause.marked("partner"):

@@ -163,6 +163,7 @@ def station_of(clause: Clause, part: Part) -> int | None:
         return None  # It names the part.
     short = len(label.value) == 1
     windows = part.facts.form in ("emom", "every")
+    windows |= part.facts.form == "amrap" and part.facts.times > 1 and short
     turns = label.kind == "minute" or (windows and (short or label.kind != "letter"))
     station = None
     if turns and label.value.isdigit():

@@ -468,7 +468,8 @@ def _comes_round(part: Part, main: Works) -> bool:
     """Whether several counted works stand in a time of which no more is said: `9 mins: 9 squats, 9
     burpees`. They are done round and round, where the part is no warm-up and no lifting.
     """
-    if part.role not in ("", "conditioning") or part.facts.quality or part.facts.builds:
+    eased = part.facts.quality and part.role != "conditioning"
+    if part.role not in ("", "conditioning") or eased or part.facts.builds:
         return False
     shared = (_COUNTS, plan.Max) if part.facts.team else (_COUNTS,)
     counted = all(isinstance(work.amount, shared) and not work.sets for work in main)

@@ -597,7 +597,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"(?<!n)m|m(?!M)", _team),
     (r"(?<![nr])\*|\*(?!M)", _how),
     (r"g|(?<![ntr])\+[nt]3?(?:Ž|O|l|$|[,;)])", _grow),
-    (r"[nr]¤(?![M])|[nr]z?O|bO", _rounds),
+    (r"xO|[nr]¤(?![M])|[nr]z?O|bO", _rounds),
     (r"pS", _sets_by_tier),
     (r"2", _twice),
     (r"^[bx]$|^b(?=:)|(?:(?<=[.RM])|^)x(?=:)|\([bx]\)", _rounds),

@@ -20,6 +20,7 @@ _LABEL = re.compile(
     r"|(?P<stn>station|stn|exercise|movement|move|lane|corner|stop|group|grp|g(?=[1-6]\b))\s*(?P<s>[a-h]\b|\d{1,2}\b|one|2|two|three|four|five)"
     r"(?:\s+is(?:\s+an?\b|\s+the\b)?)?[\s.:)\-]*"
     r"|(?P<wave>(?:wave|set|round|rd)\s*\d{1,2}\s*[:)\-])\s*"
+    r"|r(?P<turn>\d)\s*[:)]\s*"
     r"|(?:min(?:ute)?s?|m)\s*(?P<min>\d{1,2})(?:\s*[-&,/+]\s*\d{1,2})*\s*(?:(?!:\d\d)[:.)\-])\s*"
     r"|m(?P<glued>\d)\s+(?=[a-z\d])"
     r"|min(?:ute)?\s+(?P<atclock>\d{1,2})\s+(?=:\d\d)"
@@ -63,6 +64,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
     if found["stn"]:
         said = found["s"].lower()
         return Label("station", NUMBERS.get(said, said), end)
+    if found["turn"]:
+        return Label("station", found["turn"], end)  # `R1: 15 cal row`, `R2: 200 m run`
     if found["wave"]:
         return Label("wave", found["wave"], end)
     minute = found["min"] or found["min2"] or found["said"] or found["atclock"] or found["glued"]

@@ -83,7 +83,8 @@ _THEN_DEATH = re.compile(
 )
 """Another piece to failure behind one: `death by burpee, then rest 5, then death by thruster`."""
 _LIST_AFTER = re.compile(
-    r"(?:\bro?u?n?ds?|\d\s*x)\s*\([^()]*[,/][^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)", re.IGNORECASE
+    r"(?:\bro?u?n?ds?|\d\s*x)\s*\([^()]*[,/][^()]*\)(?P<then>\s*[,.;]?\s+)(?=(?:and\s+)?then\b)",
+    re.IGNORECASE,
 )
 """What follows a list of rounds in brackets: `3 rounds (200 m row, 10 lunges), then …`."""
 _THEN_SETS = re.compile(
@@ -119,7 +120,7 @@ workout is …`.
 _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
-    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])(?<!\bI[IV]\.)(?<!\bIII\.)(?<!\bVI\.)\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])"
+    r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])(?<!\bI[IV]\.)(?<!\bIII\.)(?<!\bVI\.)\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])|(?<=\boff[.])\s+(?=[a-z])"
     r"|[,.]\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b|if\s+you\s+(?:break|drop|stop)\b)"
     r"|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
@@ -335,7 +336,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _THEN_OTHERS.finditer(text)}
     ends |= {m.end() for m in _THEN_DEATH.finditer(text)}
-    ends |= _counted_up(text) | _minutes_told(text) | _breaks_in(text)
+    ends |= _lettered_on(text) | _counted_up(text) | _minutes_told(text) | _breaks_in(text)
     apart = {m.end() for m in _NEXT_ITEM.finditer(text)} if _EASY_FIRST.match(text) else set()
     ends |= apart
     if _THEN_SETS.match(text):
@@ -409,6 +410,19 @@ def _counted_up(text: str) -> set[int]:
     if len(found) < FEW_ITEMS or counts != list(range(1, len(found) + 1)):
         return set()
     return {start for _, start in found if start}
+
+
+_LETTERED = re.compile(r"(?:^\W*|(?<=\s))([A-H])([1-4])[.:)]?\s+(?=[a-z\d])", re.IGNORECASE)
+
+
+def _lettered_on(text: str) -> set[int]:
+    """Columns at which the halves of a superset in a line begin: `C1 curls x12 C2 flyes x15`."""
+    marks = list(_LETTERED.finditer(text))
+    letters = {match[1].lower() for match in marks}
+    counts = [int(match[2]) for match in marks]
+    if len(marks) < 2 or len(letters) > 1 or counts != list(range(1, len(marks) + 1)):
+        return set()
+    return {match.start() for match in marks if match.start()}
 
 
 def _cells(line: str, text: str) -> list[str]:

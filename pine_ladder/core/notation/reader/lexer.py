@@ -62,8 +62,8 @@ _LEXEMES = re.compile(
   | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
       (?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<rpebehind>(?<![\d.])(?P<effortahead>(?:10|\d)(?:[.,]5)?)\s*rpe\b(?!\s*\d))
-  | (?P<percents>(?:start(?:ing)?|begin(?:ning)?)\s+(?:at|with|from)\s+(?:about\s+)?(?P<percent1>\d{{2}})\s*%?
-      [\s,;]+(?:and\s+|then\s+)?(?:finish(?:ing)?|end(?:ing)?|work(?:ing)?|build(?:ing)?|go(?:ing)?)\s+
+  | (?P<percents>(?:start|begin)\w*\s+(?:at|with|from)\s+(?:about\s+)?(?P<percent1>\d{{2}})\s*%?
+      [\s,;]+(?:and\s+|then\s+)?(?:finish|end|work|build|go)(?:ing)?\s+
       (?:up\s+)?(?:at|with|to|on)\s+(?:about\s+)?(?P<percent2>\d{{2,3}})\s*%)
   | (?P<rpe>rpe\s*(?:of\s*)?(?P<effort>\d+(?:[.,]5)?)(?:\s*-\s*(?P<effort2>\d+(?:[.,]5)?))?)
   | (?P<grow>\+\s*\d+\s*(?:reps?\b)?(?=\s*(?:(?:each|every|per|a)\b|/\s*(?:round|rd|set|min|time))))
@@ -114,13 +114,17 @@ def _every_n(match: re.Match[str]) -> Token:
     return Token("every n", seconds, *match.span())
 
 
+LONGEST_WINDOW_S = 480
+"""Seconds from which on a clock is that of the whole piece."""
+
+
 def _clocked(match: re.Match[str]) -> Token:
     """`on a 2 min clock`: the seconds of a window."""
     said, unit = match["clockn"], match["clocku"] or ""
-    if ":" in said:
-        return Token("every n", clock(said), *match.span())
-    seconds = unit.startswith("s")
-    return Token("every n", round(float(said) * (1 if seconds else 60)), *match.span())
+    length = clock(said) if ":" in said else float(said) * (1 if unit.startswith("s") else 60)
+    if length >= LONGEST_WINDOW_S:
+        return Token("time", (round(length),), *match.span())  # `4 rounds on a 16 min clock`
+    return Token("every n", round(length), *match.span())
 
 
 def _tracks(match: re.Match[str]) -> Token:
@@ -259,8 +263,8 @@ _SETS_BEHIND = re.compile(r"\s*,?\s*[1-3]?\d\s*x\s*\d")
 def _loaded_set(said: str, behind: str, before: Sequence[Token]) -> bool:
     """Whether what looks like a tempo is a load and its reps: `deadlift 75x5, 85x3`."""
     last = before[-1] if before else None
-    told = last is not None and (last.kind in ("at", "number", "range") or last.value == "tempo")
-    return bool(_LIKE_A_LOAD.fullmatch(said)) and not told and not _SETS_BEHIND.match(behind)
+    tempo = last is not None and (last.kind in ("at", "number", "range") or last.value == "tempo")
+    return bool(_LIKE_A_LOAD.fullmatch(said)) and not tempo and not _SETS_BEHIND.match(behind)
 
 
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")
@@ -326,7 +330,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             and out[-1].kind in ("number", "time", "distance", "prime")
         ):
             token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
-        ends = at + 1 == len(raw) or raw[at + 1].kind in ("comma", "semicolon", "slash", "plus")
+        ends = at + 1 == len(raw) or raw[at + 1].kind in _ENDS
         if token.value in ("l", "r") and ends and out and out[-1].kind == "movement":
             token = Token("left" if token.value == "l" else "right", None, token.start, token.end)
         if token.value == "e" and out and out[-1].kind in _COUNTS and out[-1].end == token.start:
@@ -336,6 +340,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
     return tuple(read_together(out, text, library))
 
 
+_ENDS = ("comma", "semicolon", "slash", "plus", "time", "prime", "open")
 _AFTER_MINUTES = frozenset(("amrap", "emom", "cap", "rest", "on", "off", "work"))
 _SIDES = frozenset(("side", "sides", "leg", "arm", "hand", "foot", "way", "direction"))
 

@@ -233,6 +233,8 @@ def _slot_after(rest: list[Token], *, placed: bool) -> tuple[Range, list[Token]]
         return seconds(rest[1]), rest[3:]
     if bracketed and kinds[2:] == ["comma"]:
         return seconds(rest[1]), [rest[0], *rest[3:]]
+    if [token.kind for token in rest[:5]] == ["open", "quality", "comma", "time", "close"]:
+        return seconds(rest[3]), [rest[1], *rest[5:]]  # `Metcon (for quality, 20 min)`
     ends = len(kinds) == 1 or (kinds[1:2] and kinds[1] in (*_MARKS, "stop", "open"))
     if kinds[:1] == ["distance"] and ends and rest[0].end - rest[0].start <= len("60m"):
         return seconds(rest[0]), rest[1:]  # `Strength 20m:`

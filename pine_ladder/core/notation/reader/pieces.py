@@ -353,11 +353,30 @@ def _rest_in_place(part: Part) -> None:
         for place, length in part.rests:
             part.works[place - 1].rest_s = length[0] if length else None
         part.facts.rest = ()
+    _in_intervals(part)
     resting = [work for work in part.works if work.rest_s]
     sets = part.facts.form == "" and not part.facts.scheme
     if sets and resting == part.works[-1:] and resting and not part.facts.rest:
         part.facts.rest = (part.works[-1].rest_s or 0,)
         part.works[-1].rest_s = None
+
+
+def _in_intervals(part: Part) -> None:
+    """Make intervals of lines that are all done for one time with one rest behind each: `4 sets`,
+    `40 s plank, 20 s rest`, `40 s hollow hold, 20 s rest`.
+    """
+    facts, works = part.facts, part.works
+    times = {work.amount.seconds for work in works if isinstance(work.amount, plan.Duration)}
+    rests = {work.rest_s for work in works}
+    timed = all(isinstance(work.amount, plan.Duration) and not work.side for work in works)
+    if len(works) < 2 or not timed or len(times) > 1 or len(rests) > 1 or None in rests:
+        return
+    if facts.form or not (facts.sets or facts.rounds):
+        return
+    facts.form, facts.work_s, facts.off_s = "intervals", times.pop(), rests.pop()
+    facts.rounds, facts.sets = facts.rounds or facts.sets, ()
+    for work in works:
+        work.amount = work.rest_s = None
 
 
 def _join_sections(part: Part, library: Library) -> None:

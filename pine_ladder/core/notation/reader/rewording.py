@@ -195,3 +195,31 @@ def without_dash(body: list[Token]) -> list[Token]:
     kinds = [token.kind for token in body[:3]]
     counted = kinds[:2] == ["number", "dash"] and kinds[2:] in (["movement"], ["implement"])
     return [body[0], *body[2:]] if counted else body
+
+
+def each_station(clause: Clause) -> None:
+    """Part machines with strokes between them that are a station each: `run/row/bike, 2 min each
+    station`.
+    """
+    body = clause.body
+    kinds = [token.kind for token in body]
+    if "station" not in kinds or kinds.count("movement") < FEWEST_STATIONS:
+        return
+    clause.body = [
+        token.as_kind("comma")
+        if token.kind == "slash" and kinds[at - 1 : at + 2] == ["movement", "slash", "movement"]
+        else token
+        for at, token in enumerate(body)
+    ]
+
+
+FEWEST_STATIONS = 3
+
+
+def reworded(clause: Clause, form: Form, library: Library) -> None:
+    """Say a clause in the plainer way, as far as its own words tell it."""
+    on_its_machine(clause, form, library)
+    ways_in_a_list(clause)
+    fast_and_easy(clause)
+    for rule in (each_station, dealt_out, complex_in_sets, complex_counts, said_again):
+        rule(clause)

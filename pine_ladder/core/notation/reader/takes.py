@@ -35,7 +35,7 @@ from pine_ladder.core.units import M_PER_FT
 PAIR_OF_SIDES = 60
 """Reps up to which an equal pair is one number for each side: `10/10`."""
 _COUNTING = re.compile(
-    r"(?:\b(?:minus|less)|(?:^|[a-z,;(]\s*)\b(?<!every )(?<!each )"
+    r"(?:\b(?:minus|less|up to)|(?:^|[a-z,;(]\s*)\b(?<!every )(?<!each )"
     r"(?:minute|min|round|rd|set|week|wk|day|part|number|no))"
     r"\.?\s*$",
     re.IGNORECASE,
@@ -234,11 +234,13 @@ def _number(work: Work, token: Token, around: Around) -> bool:
 def _singles(work: Work, token: Token, around: Around) -> bool:
     """`3 singles`: so many sets of one."""
     before, amount = around.before, work.amount
+    reps = {"single": 1, "double": 2, "triple": 3}[token.kind]
     if before is None or before.kind != "number" or work.sets:
-        return False
+        if amount is None and not work.sets:
+            work.amount = plan.Reps(low=reps)  # `power snatch EMOM x 10, singles`
+        return work.amount is not amount
     if not isinstance(amount, plan.Reps) or amount.high is not None:
         return False
-    reps = {"single": 1, "double": 2, "triple": 3}[token.kind]
     work.sets, work.amount = (amount.low,), plan.Reps(low=reps)
     return True
 

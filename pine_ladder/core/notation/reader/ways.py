@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from pine_ladder.core.movements import Pattern
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.token import Token
@@ -28,8 +28,8 @@ def repeats(clause: Clause, here: Part | None, form: Form) -> None:
         return
     if any(str(move.means.get("movement")) not in _EASILY for move in moves):
         return
-    if (told := _so_many(body)) is not None:
-        clause.body = told
+    if (rewritten := _so_many(body)) is not None:
+        clause.body = rewritten
         return
     spoken = bool(SPOKEN.search(clause.row.text))
     out: list[Token] = []
@@ -38,10 +38,9 @@ def repeats(clause: Clause, here: Part | None, form: Form) -> None:
         counted = before is not None and before.kind == "by"
         if behind is not None and behind.kind in ("movement", "percent", "weight", "reps"):
             counted = False
-        if counted and token.kind == "number" and _is_way(token.value, spoken=spoken):
-            token = Token("distance", ((float(token.value),), "-"), token.start, token.end)
-        out.append(token)
-        if counted and token.kind == "distance":
+        way = _way(token, spoken=spoken) if counted else None
+        out.append(way or token)
+        if way is not None:
             out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
     clause.body = [token for token in out if token.value not in ("repeats", "repeat")]
 
@@ -50,26 +49,41 @@ def _apart(here: Part | None, clause: Clause) -> bool:
     """Whether a row stands in no lift and among no counted work."""
     if here is None or clause.row.gap or clause.role:
         return True
-    if here.lift is not None:
-        return False
-    return all(work.known and Pattern.ENGINE in work.known.patterns for work in here.works)
+    return here.fresh and here.lift is None
 
 
-def _is_way(value: float, *, spoken: bool) -> bool:
-    """Whether a number behind `6 x` is the metres of a repeat."""
-    return SHORTEST_M <= value <= LONGEST_M and not value % STEP_M and (spoken or value >= CLEARLY_M)
+def _way(token: Token, *, spoken: bool) -> Token | None:
+    """What stands behind `6 x` as the way of a repeat; None where it is none."""
+    if token.kind != "number":
+        return token if token.kind == "distance" else None
+    value = float(token.value)
+    way = SHORTEST_M <= value <= LONGEST_M and not value % STEP_M
+    if not way or not (spoken or value >= CLEARLY_M):
+        return None
+    return Token("distance", ((value,), "-"), token.start, token.end)
 
 
 def _so_many(body: list[Token]) -> list[Token] | None:
     """`400 m repeats: 6 of them` as so many runs; None where a row says nothing of the kind."""
-    said = [token for token in body if token.kind not in ("filler", "colon", "comma", "dash")]
-    kinds = [token.kind for token in said[:3]]
-    if kinds[:2] != ["distance", "word"] or said[1].value not in ("repeats", "reps", "intervals"):
+    words = [token for token in body if token.kind not in ("filler", "colon", "comma", "dash")]
+    kinds = [token.kind for token in words[:3]]
+    if kinds[:2] != ["distance", "word"] or words[1].value not in ("repeats", "reps", "intervals"):
         return None
     if kinds[2:] not in (["number"], ["times n"]):
         return None
-    way, _, count = said[:3]
+    way, _, count = words[:3]
     often = count.value[0] if count.kind == "times n" else count.value
     run = Token("movement", "run", way.end, way.end, {"movement": "run"})
     behind = body[body.index(count) + 1 :]
     return [Token("by", int(often), way.start, way.start), way, run, *behind]
+
+
+def laps(clause: Clause, here: Part | None) -> None:
+    """Take laps alone under a warm-up that has no work yet as a run: `Warm up`, `2 laps`."""
+    body = [token for token in clause.body if token.kind != "filler"]
+    fresh = here is not None and here.fresh and here.role in LOOSE and not here.facts.frames
+    if not fresh or [token.kind for token in body] != ["number", "rounds"]:
+        return
+    if clause.row.text[body[1].start : body[1].end].lower().startswith("lap"):
+        run = Token("movement", "run", body[1].start, body[1].end, {"movement": "run"})
+        clause.body = [body[0], run]

@@ -213,6 +213,9 @@ def settle(work: Work, library: Library) -> None:
     for one in (*work.instead, *work.tiers.values(), *work.parts):
         settle(one, library)
     known = work.known
+    if work.said.lower().startswith("lap") and isinstance(work.amount, plan.Reps):
+        work.notes.append(f"{work.amount.low} {work.said}")
+        work.amount = None
     far = known is not None and (known.measure == "distance" or known.name in (*EASY_WAYS, "walk"))
     if far and isinstance(work.amount, plan.Reps) and work.amount.low >= BARE_WAY_M:
         work.amount = plan.Distance(metres=(float(work.amount.low),))
@@ -243,9 +246,9 @@ BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0,
 
 
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
-    values, count, told = bare
-    work.bare, work.unitless, known = None, not told, work.known
-    distance = known is not None and known.measure == "distance" and not told
+    values, count, mark = bare
+    work.bare, work.unitless, known = None, not mark, work.known
+    distance = known is not None and known.measure == "distance" and not mark
     if distance and min(values) >= BARE_WAY_M:
         work.amount = work.amount or plan.Distance(metres=tuple(values[:2]))  # `500/450 row`
         return
@@ -255,12 +258,12 @@ def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     box = known is not None and ("box" in known.kit or "box" in known.name)
     doubled = count > 1 and known is not None and known.reference_kg is not None
     loaded = known is not None and {"dumbbell", "kettlebell", "barbell"} & set(known.kit)
-    high = box and not doubled and (not loaded or set(values) <= BOXES) and not told
-    length = told if told in ("in", "cm") else "in" if max(values) <= BOX_IN else "cm"
-    weight = told if told in ("kg", "lb") else library.unit
+    high = box and not doubled and (not loaded or set(values) <= BOXES) and not mark
+    length = mark if mark in ("in", "cm") else "in" if max(values) <= BOX_IN else "cm"
+    weight = mark if mark in ("kg", "lb") else library.unit
 
     def load_of(some: tuple[float, ...]) -> plan.Load:
-        if high or told in ("in", "cm"):
+        if high or mark in ("in", "cm"):
             return plan.Height(values=some, unit=length)
         return plan.Weight(values=some, unit=weight, count=count)
 
