@@ -59,7 +59,8 @@ def is_talk(clause: Clause, part: Part) -> bool:
     timed = told or facts.times
     if not facts.form or timed or clause.works or clause.role or clause.label:
         return False
-    if part.fresh and not part.facts.builds:
+    clocked = part.facts.form in ("intervals", "tabata")
+    if part.fresh and not (part.facts.builds or clocked):
         return False
     again = facts.form in ("emom", "every") and facts.form == part.facts.form
     talks = any(token.kind in ("word", "couplet") for token in clause.body)

@@ -427,7 +427,7 @@ def _by_the_clock(part: Part, main: Works) -> plan.Format | None:
         # `2 min max burpees`
         length_s, one.amount = one.amount.seconds, plan.Max()
         return plan.Amrap(length_s=length_s)
-    if part.alone and _raced(part, main):
+    if part.alone and not _length(part) and _raced(part, main):
         return plan.ForTime()
     length = _length(part)
     if part.role == "strength" and main and all(_is_loaded_set(work) for work in main):
