@@ -218,6 +218,10 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
     if token.kind != "pair" or len(token.value) < FEWEST_STEPS:
         return token
     ahead = [token.kind for token in before if token.kind != "filler"][-1:]
+    rises = {after - before for before, after in pairwise(token.value)}
+    if ahead == ["ladder"] and len(rises) == 1 and min(rises) > 0:
+        steps = tuple(int(one) for one in token.value)
+        return Token("scheme", (steps, True), token.start, token.end)  # `ladder 3/6/9/12…`
     places: tuple[list[str], ...] = ([], ["colon"], ["for time"], ["dash"], ["role"], ["rft"])
     falls = all(one > two for one, two in pairwise(token.value))
     few = len(token.value) > FEWEST_STEPS and max(token.value) <= MOST_STEPS
@@ -437,6 +441,13 @@ def _either_load(said: list[Token], text: str) -> list[Token]:
         kinds = [one.kind for one in three]
         ahead = [token.kind for token in said[at + 3 : at + 4]]
         ends = not ahead or ahead[0] in ("comma", "stop", "close", "semicolon")
+        several = before in ("@", "at", "with") and kinds == ["number", "and", "weight"]
+        if several and len(three[2].value[0]) == 1 and three[0].value > three[2].value[0][0]:
+            values = (three[0].value, *three[2].value[0])
+            weight = (values, three[2].value[1], "/")  # `push press at 40 and 30 kg`
+            out.append(Token("weight", weight, three[0].start, three[2].end))
+            at += 3
+            continue
         if before in ("@", "at", "with") and kinds == ["number", "or", "number"] and ends:
             values = (three[0].value, three[2].value)
             out.append(Token("pair", values, three[0].start, three[2].end))

@@ -66,6 +66,7 @@ from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.openings import looks_like_opening, timed_rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
 from pine_ladder.core.notation.reader.resting import rest_of
+from pine_ladder.core.notation.reader.roles import trains_the_trunk
 from pine_ladder.core.notation.reader.set_loads import take_set_loads
 from pine_ladder.core.notation.reader.shared_loads import give_loads, loads_said, wants_loads
 from pine_ladder.core.notation.reader.tables import as_rows
@@ -431,7 +432,7 @@ class Board:
             return
         if clause.load is not None:
             part.loads.setdefault(0, clause.load)
-        fill(clause, part, self.lift, self.library)
+        fill(clause, part, self.lift, self.form, self.library)
         if self.lift_named and self.lift is not None and part.works:
             # The title says no more than the lift that stands in the piece.
             repeats = any(work.known is self.lift.known for work in part.works)
@@ -495,7 +496,8 @@ class Board:
             )
             part.role = "" if other else before.role
         loose = before is not None and plain and before.role in LOOSE and not clause.facts.form
-        if before is not None and loose and clause.facts.rounds:
+        core = trains_the_trunk(clause.works)
+        if before is not None and loose and clause.facts.rounds and not core:
             part.role = before.role  # `warm-up`, `run 2 laps`, then `5 rds: 2 pull-ups, …`
         if before is not None and self._heads_times(before, row):
             part.role, part.name = part.role or before.role, part.name or before.name

@@ -375,6 +375,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     if not (facts.sets or sets):
         return None
     heavy = any(work.load is not None or work.bare is not None for work in sets)
+    heavy = heavy or any(
+        work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
+    )
     if part.fresh and part.role in LOOSE and part.facts.slot and heavy and not clause.marked():
         return True  # `warm up 10 min easy`, then `snatch 5x1 @ 70`
     if part.fresh and part.facts.builds and part.lift is not None:

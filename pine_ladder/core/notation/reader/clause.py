@@ -63,6 +63,8 @@ class Form:
     """Lines that begin with the minutes of a part each: `15' mobility`, `30' snatch technique`."""
     day_slots: dict[int, int] = field(default_factory=dict)
     """Lines that begin with a time of the day, with the minutes to the next one."""
+    last_way: str = ""
+    """The machine, or the run, of the last piece that has no other work."""
     engine: str = ""
     """The machine, or the run, that the board's title names: `Row intervals`, `Run club`."""
     after_then: set[int] = field(default_factory=set)

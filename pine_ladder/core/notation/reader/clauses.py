@@ -185,7 +185,7 @@ def _in_several_places(clause: Clause) -> None:
     facts.place = ""
 
 
-_ROUNDS_OF = re.compile(r"[a-z)],\s+\d+\s+(?:rounds?|rds?)\s+of\s", re.IGNORECASE)
+_ROUNDS_OF = re.compile(r"[a-z)],\s+\d+\s+(?:rounds?|rds?)(?:\s+of\s|:)", re.IGNORECASE)
 FAR = len("rounds of ")
 """Columns in which `500 m row, 2 rounds of …` has its last words."""
 

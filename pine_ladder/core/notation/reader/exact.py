@@ -8,7 +8,7 @@ from dataclasses import replace
 from typing import NamedTuple
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.printer import print_piece
 from pine_ladder.core.notation.reader.board import Board, read
 from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
@@ -44,6 +44,16 @@ class Reading(NamedTuple):
     questions: tuple[plan.Finding, ...] = ()
 
 
+def _on_the_same_machine(part: Part, earlier: Sequence[Part]) -> list[Work]:
+    """The machine of the piece before intervals that name none: `bike 20 min`, `10 x 20 s hard`."""
+    before = [work for last in earlier[-1:] for work in last.works]
+    if len(before) != 1 or before[0].known is None:
+        return []
+    if Pattern.ENGINE not in before[0].known.patterns:
+        return []
+    return [Work(part.number, 0, name=before[0].name, known=before[0].known)]
+
+
 def exact_board(lines: Sequence[str], library: Library) -> Reading:
     """A board in exact notation, each line with the line of the board that said it."""
     board = read(lines, library)
@@ -62,6 +72,8 @@ def exact_board(lines: Sequence[str], library: Library) -> Reading:
             and not (part.works or part.sections or part.rest_only)
         ):
             part.works = [replace(board.lift, row=part.number)]
+        if part.fresh and part.facts.form == "intervals" and not part.rest_only:
+            part.works = _on_the_same_machine(part, parts[:place])
         part.alone = len(parts) == 1
         _name_apart(part)
         pieces.append(piece_of(part, library, place, len(parts)))

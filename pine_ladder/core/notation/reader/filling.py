@@ -7,9 +7,9 @@ from dataclasses import replace
 from itertools import pairwise
 
 from pine_ladder.core import plan
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.reader.borders import LOOSE
-from pine_ladder.core.notation.reader.clause import Clause
+from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.openings import SENTENCE_END
 from pine_ladder.core.notation.reader.parts import Part, complete
@@ -19,7 +19,7 @@ NAMED = 44
 """Characters of a row that may be a name alone."""
 
 
-def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) -> None:
+def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, library: Library) -> None:
     """Put a row's works and words into its part; `title_lift` is the lift that the title names."""
     row, facts, works, loose = clause.row, clause.facts, clause.works, clause.loose
     quoted = re.search(r'"([^"]{2,60})"', row.text)
@@ -72,6 +72,11 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, library: Library) 
         part.sections.setdefault(part.tier, []).extend(works)
     else:
         part.works += [work for work in works if work.named]
+    ways = {
+        work.name for work in part.works if work.known and Pattern.ENGINE in work.known.patterns
+    }
+    if len(ways) == 1 and all(work.name in ways for work in part.works):
+        form.last_way = ways.pop()
 
 
 def _loads_another(work: Work, part: Part) -> bool:

@@ -338,6 +338,8 @@ def _by_the_first(part: Part, main: Works) -> plan.Format | None:
         _by_rounds(part, main, first)
         return plan.ForTime()
     _without_steps(main[0])
+    if any(map(_counts_calories, main)):
+        return _in_calories(main, first.values)
     return plan.ForTime(scheme=first.values)
 
 

@@ -481,6 +481,9 @@ def _team(facts: Facts, tokens: list[Token]) -> bool:
     if tokens[0].kind == "partners":
         facts.team = facts.team or 2
         return True
+    if isinstance(tokens[0].value, int) and tokens[0].kind == "team":
+        facts.team = tokens[0].value  # `chipper in 4s`
+        return True
     if tokens[-1].kind == "partners":
         return False  # `10 partner deadlifts`
     number = first_of(tokens, "number")
@@ -643,6 +646,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     phrases.again(facts, body)
     phrases.and_back(facts, body)
     phrases.of_each(facts, body)
+    phrases.most_in(facts, body)
     phrases.most_of_each(facts, body)
     return facts
 

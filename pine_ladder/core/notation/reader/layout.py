@@ -124,7 +124,7 @@ _SENTENCE = re.compile(
     r"|[,.]\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b|if\s+you\s+(?:break|drop|stop)\b)"
     r"|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
-    r"|[\s,:]+(?=(?:[Oo]dds?|[Ee]vens?)\b(?: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
+    r"|[\s,:]+(?=(?i:odds?|evens?)\b(?i: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
 MAX_READ = 3000
 """Characters of a line that are read as plain writing; what is longer is a note."""
@@ -171,6 +171,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
     out = out.replace(" // ", " -  ")
+    out = _BY_PAIR.sub(r"\1\4\3\2", out)
     out = _AS_HIGH.sub(r"\3\2\1", out)
     out = _DOUBLED.sub(lambda match: " " * len(match[0]), out)
     return _TWICE.sub(lambda match: match[1].ljust(len(match[0])), _NUMBER.sub(_digits, out))
@@ -183,6 +184,10 @@ _AS_HIGH = re.compile(
     r"(?<= to )(\d{1,2}(?:\s*(?:\"|''|in(?:ch(?:es)?)?|cm)|-in(?:ch)?))(\s+)(target)\b", re.I
 )
 """The height of a target before its word: `burpee to 6 in target`."""
+_BY_PAIR = re.compile(
+    r"(?<=[(\s])(2\s?x\s?)([kd]bs?)(\s+)(\d+(?:\.5)?(?:/\d+(?:\.5)?)?)(?!\s*[a-z])", re.IGNORECASE
+)
+"""The implement between a pair and its weight: `20 lunges, 2xKB 16/12`."""
 _ROMAN = re.compile(r"^(\s*(?:[*#>-]+\s*)?)(I{1,3}|IV|VI?)([.)])(?=\s)")
 _NUMERALS = ("I", "II", "III", "IV", "V", "VI")
 
@@ -336,7 +341,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _THEN_OTHERS.finditer(text)}
     ends |= {m.end() for m in _THEN_DEATH.finditer(text)}
-    ends |= _lettered_on(text) | _counted_up(text) | _minutes_told(text) | _breaks_in(text)
+    for rule in _BEGINNINGS:
+        ends |= rule(text)
     apart = {m.end() for m in _NEXT_ITEM.finditer(text)} if _EASY_FIRST.match(text) else set()
     ends |= apart
     if _THEN_SETS.match(text):
@@ -412,6 +418,27 @@ def _counted_up(text: str) -> set[int]:
     return {start for _, start in found if start}
 
 
+_OWN_SETS = re.compile(r"(?:^|[,.:]\s+)(?=[a-z][a-z -]{2,25}?\s+\d{1,2}\s*x\s*\d)", re.IGNORECASE)
+
+
+def _sets_listed(text: str) -> set[int]:
+    """Columns at which lifts begin that are listed with sets of their own: `squat 3x5 at 60, bench
+    3x5 at 60, row 3x10`.
+    """
+    begins = [match.end() for match in _OWN_SETS.finditer(text)]
+    return set(begins[1:]) if len(begins) >= FEW_ITEMS else set()
+
+
+_PARTNER = re.compile(r"(?:^|[:,;/]|\band\b|\s)\s*(?=(?:P|partner )([12])\b)", re.IGNORECASE)
+
+
+def _partners_told(text: str) -> set[int]:
+    """Columns at which the work of each partner begins: `P1 runs 400, P2 holds a plank`."""
+    marks = list(_PARTNER.finditer(text))
+    both = [match[1] for match in marks] == ["1", "2"] and "rest" not in text.lower()
+    return {match.end() for match in marks if match.end()} if both else set()
+
+
 _LETTERED = re.compile(r"(?:^\W*|(?<=\s))([A-H])([1-4])[.:)]?\s+(?=[a-z\d])", re.IGNORECASE)
 
 
@@ -423,6 +450,17 @@ def _lettered_on(text: str) -> set[int]:
     if len(marks) < 2 or len(letters) > 1 or counts != list(range(1, len(marks) + 1)):
         return set()
     return {match.start() for match in marks if match.start()}
+
+
+_BEGINNINGS = (
+    _sets_listed,
+    _partners_told,
+    _lettered_on,
+    _counted_up,
+    _minutes_told,
+    _breaks_in,
+)
+"""Rules that tell the columns at which items of one row begin."""
 
 
 def _cells(line: str, text: str) -> list[str]:

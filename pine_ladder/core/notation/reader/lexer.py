@@ -61,6 +61,8 @@ _LEXEMES = re.compile(
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
   | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
       (?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+  | (?P<teamof>(?:\bin\s+|(?:(?<=team\s)|(?<=teams\s)|(?<=chipper\s)|(?<=wod\s))\()
+      (?P<teamn>[2-6])s\b\)?)
   | (?P<rpebehind>(?<![\d.])(?P<effortahead>(?:10|\d)(?:[.,]5)?)\s*rpe\b(?!\s*\d))
   | (?P<percents>(?:start|begin)\w*\s+(?:at|with|from)\s+(?:about\s+)?(?P<percent1>\d{{2}})\s*%?
       [\s,;]+(?:and\s+|then\s+)?(?:finish|end|work|build|go)(?:ing)?\s+
@@ -188,6 +190,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "rm": lambda match: Token("rep max", int(match["rms"]), *match.span()),
     "shortrest": lambda match: Token("rest", None, *match.span()),
     "rpe": _effort,
+    "teamof": lambda match: Token("team", int(match["teamn"]), *match.span()),
     "rpebehind": lambda match: Token(
         "rpe", (float(match["effortahead"].replace(",", ".")),), *match.span()
     ),

@@ -77,6 +77,19 @@ def most_of_each(facts: Facts, body: Sequence[Token]) -> None:
         facts.used += [most, *_until(behind, ("reps", "each side", "unbroken", "sets", "each"))]
 
 
+def most_in(facts: Facts, body: Sequence[Token]) -> None:
+    """`max reps in 60 s, 3 rounds, 30 s to change`: intervals of what is listed below."""
+    kinds = [token.kind for token in body[:3] if token.kind != "reps"][:2]
+    moves = any(token.kind == "movement" for token in body)
+    if kinds not in (["max", "time"], ["max", "prime"]) or moves or facts.form or not facts.rounds:
+        return
+    length = next(token for token in body if token.kind in ("time", "prime"))
+    off = facts.off_s if facts.off_s is not None else (facts.rest or (0,))[0]
+    facts.form, facts.work_s, facts.off_s = "intervals", seconds(length)[0], off
+    facts.rest, facts.rests = (), []
+    facts.used += [body[0], length]
+
+
 def of_each(facts: Facts, body: Sequence[Token]) -> None:
     """`3 rounds, 10 each`: so many of everything that is listed below."""
     last = body[-2:]

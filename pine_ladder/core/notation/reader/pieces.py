@@ -150,6 +150,8 @@ def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.B
                 one.block = several[0]
         return tuple(block for works in of_each for block in _blocks(part, works, form)[:1])
     groups: list[list[Work]] = []
+    if windowed and all(work.station for work in main):
+        main = sorted(main, key=lambda work: work.station or 0)  # `even: …, odd: …`
     for one in main:
         last = groups[-1] if groups else []
         same = windowed and one.station is not None and last and last[0].station == one.station

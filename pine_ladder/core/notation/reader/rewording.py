@@ -164,6 +164,14 @@ def said_again(clause: Clause) -> None:
         clause.body = [Token("number", float(count), body[0].start, body[1].end), rounds]
 
 
+def time_trial(clause: Clause) -> None:
+    """Put `time trial` before the way it is of: `2k TT row`."""
+    kinds = [token.kind for token in clause.body[:3]]
+    if kinds == ["distance", "for time", "movement"]:
+        way, trial, *others = clause.body
+        clause.body = [trial, way, *others]
+
+
 FEWEST_DEALT = 3
 
 
@@ -221,5 +229,5 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     on_its_machine(clause, form, library)
     ways_in_a_list(clause)
     fast_and_easy(clause)
-    for rule in (each_station, dealt_out, complex_in_sets, complex_counts, said_again):
+    for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

@@ -94,6 +94,12 @@ def _moves(main: Sequence[Work]) -> list[Movement]:
     return [work.known for work in main if work.known is not None]
 
 
+def trains_the_trunk(works: Sequence[Work]) -> bool:
+    """Whether works are for the trunk and nothing else."""
+    moves = _moves(works)
+    return len(moves) == len(works) > 0 and all(map(_of_the_trunk, moves))
+
+
 def _of_the_trunk(move: Movement) -> bool:
     return _all([move], Pattern.BRACE, Pattern.MOBILITY) or move.name in TRUNK
 

@@ -24,6 +24,7 @@ def repeats(clause: Clause, here: Part | None, form: Form) -> None:
     """Name the repeats of a row that names no movement as runs, where it stands in no lift."""
     body = clause.body
     moves = [token for token in body if token.kind == "movement"]
+    name = form.last_way or "run"
     if form.engine or clause.marked("letter") or not _apart(here, clause):
         return
     if any(str(move.means.get("movement")) not in _EASILY for move in moves):
@@ -41,7 +42,7 @@ def repeats(clause: Clause, here: Part | None, form: Form) -> None:
         way = _way(token, spoken=spoken) if counted else None
         out.append(way or token)
         if way is not None:
-            out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
+            out.append(Token("movement", name, token.end, token.end, {"movement": name}))
     clause.body = [token for token in out if token.value not in ("repeats", "repeat")]
 
 

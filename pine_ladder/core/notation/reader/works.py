@@ -430,7 +430,7 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         return True
     if scope.builds and work.known is not None and work.known.reference_kg:
         return True
-    steps = bool(before) and isinstance(before[-1].amount, plan.Scheme)
+    steps = any(isinstance(earlier.amount, plan.Scheme) for earlier in before)
     led = scope.framed and not before and _leads(work, part)
     if work.amount is None and scope.talk and not (scope.names or steps or led):
         return False
