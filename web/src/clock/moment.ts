@@ -97,24 +97,3 @@ export function roundNow(
   if (position === null || begun === undefined) return 0;
   return Math.max(0, Math.floor(position - begun) - before.reduce((sum, one) => sum + one, 0));
 }
-
-/** The position on a running clock, renewed every frame; null before the start. */
-export function usePosition(clock: Held | null | undefined, moment: Moment): number | null {
-  const [position, setPosition] = useState<number | null>(null);
-  const began = clock?.began ?? null;
-  const held = clock?.held ?? null;
-  useEffect(() => {
-    if (held !== null || began === null || !moment) {
-      setPosition(held);
-      return;
-    }
-    let frame = 0;
-    const step = () => {
-      setPosition(moment() - began);
-      frame = requestAnimationFrame(step);
-    };
-    step();
-    return () => cancelAnimationFrame(frame);
-  }, [began, held, moment]);
-  return position;
-}

@@ -56,6 +56,28 @@ export function faceAt(clock: Clock, position: number | null): Stand & { heat: n
   return { ...(stands[heat] ?? standAt(clock, position)), heat };
 }
 
+/** All that a face shows at a position, as one text: while it is the same, nothing is rendered. */
+export function faceKey(clock: Clock, position: number | null): string {
+  const stand = faceAt(clock, position);
+  const end = clock.script.total_s ?? clock.script.cap_s;
+  const tempo = stand.beat && tempoAt(stand.beat, stand.gone);
+  const heats = clock.heats.map((begun) => {
+    const there = standAt(clock, position === null ? null : position - begun);
+    return `${there.phase} ${clockFace(there.shown, there.down)}`;
+  });
+  return [
+    clock.class_id,
+    clock.key,
+    stand.phase,
+    stand.heat,
+    stand.beat?.id,
+    stand.next?.id,
+    tempo && `${tempo.phase} ${tempo.count}`,
+    position !== null && end ? clockFace(end - position, true) : "",
+    ...heats,
+  ].join("/");
+}
+
 /** What comes next in words; a hand-over names the partner. */
 export function nextWords(beat: Beat | null, next: Beat): string {
   const handed = next.member && next.member !== beat?.member;

@@ -1,6 +1,8 @@
 // Sounds made in the browser: one tone a kind of call, each of which can be switched off.
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../api/client";
+import { useFrames } from "./frames";
+import type { Moment } from "./moment";
 import { faceAt, tempoAt } from "./play";
 
 type Clock = Schemas["ClockOut"];
@@ -96,19 +98,26 @@ export function useSilent(): [Set<CallKind>, (kind: CallKind) => void] {
 /** Sound the calls of every heat as the clock passes them; the words of the newest for a while. */
 export function useCalls(
   clock: Clock | null | undefined,
-  position: number | null,
+  moment: Moment,
   silent: Set<CallKind>,
 ): string {
   const before = useRef<{ key: string; position: number } | null>(null);
-  const [said, setSaid] = useState({ words: "", key: "", at: 0 });
+  const newest = useRef({ words: "", at: 0 });
+  const [words, setWords] = useState("");
   const key = clock ? `${clock.class_id}/${clock.key}/${clock.began}` : "";
-  useEffect(() => {
+  useFrames(clock, moment, (position) => {
+    const last = before.current;
     if (!clock || position === null || clock.began === null) {
       before.current = null;
       return;
     }
-    const last = before.current;
     before.current = { key, position };
+    const said = newest.current;
+    const stale = last?.key !== key || position - said.at >= SHOWN_S || position < said.at;
+    if (said.words && stale) {
+      newest.current = { words: "", at: position };
+      setWords("");
+    }
     // A jump (skip, undo, a page that slept) sounds nothing that lies in between.
     const from = last?.key === key ? last.position : position - 0.05;
     if (position - from > LATE_S || position < from) return;
@@ -126,12 +135,12 @@ export function useCalls(
       for (const call of clock.script.calls) {
         if (!passed(begun + call.at_s)) continue;
         if (!silent.has(call.kind)) sound(call.kind);
-        const words = call.kind === "count" || call.kind === "work" ? "" : call.words;
-        const whose = words && clock.waves > 1 ? `heat ${heat + 1}: ` : "";
-        setSaid({ words: whose + words, key, at: position });
+        const own = call.kind === "count" || call.kind === "work" ? "" : call.words;
+        const whose = own && clock.waves > 1 ? `heat ${heat + 1}: ` : "";
+        newest.current = { words: whose + own, at: position };
+        setWords(whose + own);
       }
     }
-  }, [clock, key, position, silent]);
-  const fresh = position !== null && said.key === key && position - said.at < SHOWN_S;
-  return fresh ? said.words : "";
+  });
+  return clock?.began === null ? "" : words;
 }

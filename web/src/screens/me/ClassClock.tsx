@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { keys } from "../../api/keys";
 import { useLive } from "../../api/live";
 import { myClock } from "../../api/queries";
-import { useMoment, usePosition } from "../../clock/moment";
+import { usePosition } from "../../clock/frames";
+import { useMoment } from "../../clock/moment";
 import { type Beat, clockFace, faceAt } from "../../clock/play";
 import styles from "./ClassClock.module.css";
 

@@ -2,7 +2,8 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { api, type Schemas } from "../../api/client";
 import { useLive } from "../../api/live";
-import { type Moment, useMoment, usePosition } from "../../clock/moment";
+import { useDone, useMs, usePosition } from "../../clock/frames";
+import { type Moment, useMoment } from "../../clock/moment";
 import { clockFace, faceAt, nextWords, type Stand, standAt, tempoAt } from "../../clock/play";
 import { useCalls, useSilent, wakeSound } from "../../clock/sounds";
 import { useWakeLock } from "../../clock/wakeLock";
@@ -148,12 +149,28 @@ const WORDS = { waiting: "ready", "lead-in": "get ready", playing: "", over: "ti
 const MOST_PARTS = 30;
 const ROOMY_PARTS = 12;
 
+/** The whole piece as one bar. */
+function Progress({ clock, moment }: { clock: Clock; moment: Moment }) {
+  const ref = useDone<HTMLProgressElement>(clock, moment, (bar, share) => {
+    bar.value = share;
+  });
+  return <progress max={1} ref={ref} aria-label="Done of this part" />;
+}
+
+/** The share of a part that is done, as a fill. */
+function Filling({ clock, moment }: { clock: Clock; moment: Moment }) {
+  const ref = useDone<HTMLElement>(clock, moment, (fill, share) => {
+    fill.style.width = `${share * 100}%`;
+  });
+  return <i ref={ref} />;
+}
+
 /** The parts of the piece as blocks: done, the one that is on, to come. */
-function Parts({ clock, stand }: { clock: Clock; stand: Stand }) {
+function Parts({ clock, stand, moment }: { clock: Clock; stand: Stand; moment: Moment }) {
   const { beats, format } = clock.script;
   const { name, parts } = useMemo(() => partsOf(beats, format), [beats, format]);
   if (parts.length === 0 || parts.length > MOST_PARTS) {
-    return <progress max={1} value={stand.done} aria-label="Done of this part" />;
+    return <Progress clock={clock} moment={moment} />;
   }
   const at = stand.phase === "over" ? parts.length : partAt(parts, beats, stand.beat);
   const between = at >= 0 && stand.beat && !parts[at]?.beats.has(stand.beat.id);
@@ -172,7 +189,7 @@ function Parts({ clock, stand }: { clock: Clock; stand: Stand }) {
             }
             style={{ flexGrow: part.share }}
           >
-            {place === at && !between && <i style={{ width: `${stand.done * 100}%` }} />}
+            {place === at && !between && <Filling clock={clock} moment={moment} />}
             {parts.length <= ROOMY_PARTS && <span className="num">{part.amounts}</span>}
           </li>
         ))}
@@ -230,7 +247,7 @@ function ClockLayout({
   moment: Moment;
 }) {
   const [silent] = useSilent();
-  const call = useCalls(clock, position, silent);
+  const call = useCalls(clock, moment, silent);
   const stand = faceAt(clock, position);
   const { beat, next } = stand;
   const tempo = beat ? tempoAt(beat, stand.gone) : null;
@@ -289,7 +306,7 @@ function ClockLayout({
           )}
         </div>
       </div>
-      <Parts clock={clock} stand={stand} />
+      <Parts clock={clock} stand={stand} moment={moment} />
       {clock.waves > 1 && (
         <p className={`${styles.heats} num`}>
           {clock.heats.map((begun, at) => {
@@ -346,6 +363,7 @@ export function Wall({ token }: { token: string }) {
   });
   const moment = useMoment();
   const position = usePosition(wall?.clock, moment);
+  const ms = useMs<HTMLElement>(wall?.clock, moment);
   const figures = useFigures(token, wall?.clock, wall?.movements ?? []);
   if (gone)
     return <p className={`${styles.wall} ${styles.dark}`}>This display link was withdrawn.</p>;
@@ -363,7 +381,7 @@ export function Wall({ token }: { token: string }) {
     <main
       className={styles.wall}
       data-layout={running ? "clock" : "board"}
-      data-ms={position === null ? "" : Math.round(position * 1000)}
+      ref={ms}
       data-step={clock?.step ?? 0}
       data-connected={connected}
       onPointerDown={wakeSound}

@@ -2,7 +2,8 @@
 import { Button } from "@mantine/core";
 import { type CSSProperties, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../../api/client";
-import { type Moment, usePosition } from "../../../clock/moment";
+import { usePosition } from "../../../clock/frames";
+import type { Moment } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { useCalls, useSilent } from "../../../clock/sounds";
 import { useShortcuts } from "../../../ui/hotkeys";
@@ -42,7 +43,7 @@ function ClockStrip({
 }) {
   const position = usePosition(clock, moment);
   const [silent] = useSilent();
-  const call = useCalls(clock, position, silent);
+  const call = useCalls(clock, moment, silent);
   const stand = faceAt(clock, position);
   const { beat, next } = stand;
   const over = clock.ended || stand.phase === "over";

@@ -13,7 +13,8 @@ import {
   lanes as lanesQuery,
 } from "../../../api/queries";
 import { useWrite } from "../../../api/writes";
-import { type Moment, useMoment, usePosition } from "../../../clock/moment";
+import { useMs, usePosition } from "../../../clock/frames";
+import { type Moment, useMoment } from "../../../clock/moment";
 import { clockFace, faceAt, nextWords } from "../../../clock/play";
 import { CALLS, useCalls, useSilent } from "../../../clock/sounds";
 import { useWakeLock } from "../../../clock/wakeLock";
@@ -80,7 +81,8 @@ function Cockpit({
 }) {
   const [silent, flip] = useSilent();
   const position = usePosition(clock, moment);
-  const call = useCalls(clock, position, silent);
+  const ms = useMs<HTMLElement>(clock, moment);
+  const call = useCalls(clock, moment, silent);
   const stand = faceAt(clock, position);
   const { beat, next } = stand;
   const started = clock.began !== null || clock.held !== null;
@@ -98,11 +100,7 @@ function Cockpit({
   const open = beat?.length_s === null;
   const length = piece?.clock.total_s;
   return (
-    <section
-      className={styles.cockpit}
-      aria-label="Clock"
-      data-ms={position === null ? "" : Math.round(position * 1000)}
-    >
+    <section className={styles.cockpit} aria-label="Clock" ref={ms}>
       <div className={styles.remoteFace} data-state={clock.held !== null ? "held" : beat?.kind}>
         <p className={`${styles.remoteTime} num`} role="timer" data-field="time">
           {stand.phase === "waiting"
