@@ -88,7 +88,7 @@ def test_a_tier_is_merged_after_what_it_does_was_said(visit):
     shape.get_by_role("button", name="Save tiers and tracks").click()
     expect(shape.get_by_role("status")).to_contain_text("move from Starter to Scaled")
     shape.get_by_role("button", name="Yes, merge").click()
-    expect(shape.get_by_text("Kept.")).to_be_visible()
+    expect(shape.get_by_text("Saved.")).to_be_visible()
     expect(shape.get_by_label("tier 2")).to_have_value("Lighter")
     expect(shape.get_by_label("tier 3")).to_have_count(0)
     page.goto(f"{visit.base}/people")

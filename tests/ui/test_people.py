@@ -96,7 +96,7 @@ def test_a_member_looks_after_their_account_and_is_erased_when_they_ask(visit):
     own = phone.get_by_role("form", name="Name")
     own.get_by_label("Name").fill("Cleo Vance-Holm")
     own.get_by_role("button", name="Save name").click()
-    expect(own.get_by_role("status")).to_have_text("Kept.")
+    expect(own.get_by_role("status")).to_have_text("Saved.")
     expect(phone.get_by_role("region", name="Signed in")).to_contain_text("this one")
     with phone.expect_download() as taken:
         phone.get_by_role("link", name="Take all of it away").click()
@@ -199,7 +199,7 @@ def test_bests_are_typed_in_the_members_own_unit_and_kept_to_the_pound(visit):
     phone.get_by_label("Bests: lb").fill("315")
     phone.get_by_role("group", name="Bests").get_by_role("button", name="Add").click()
     phone.get_by_role("button", name="Save", exact=True).click()
-    expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()
+    expect(phone.get_by_text("Saved.", exact=True)).to_be_visible()
     phone.reload()
     expect(phone.get_by_label("Bests: deadlift")).to_have_value("315 lb")
     kept = phone.evaluate("fetch('/api/me/profile').then((answer) => answer.json())")
@@ -219,11 +219,11 @@ def test_what_is_typed_of_a_profile_stays_when_a_coach_keeps_another_part_of_it(
     assert phone.evaluate(change) == 200
     keep = phone.get_by_role("button", name="Save", exact=True)
     keep.click()
-    expect(phone.get_by_role("alert")).to_contain_text("Somebody else kept this profile meanwhile")
+    expect(phone.get_by_role("alert")).to_contain_text("Somebody else saved this profile meanwhile")
     expect(phone.get_by_label("Notes")).to_have_value("back from the coast")
     expect(phone.get_by_label("Bodyweight", exact=True)).to_have_value("178.6 lb")
     keep.click()
-    expect(phone.get_by_text("Kept.", exact=True)).to_be_visible()
+    expect(phone.get_by_text("Saved.", exact=True)).to_be_visible()
 
 
 def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
@@ -236,6 +236,19 @@ def test_settings_that_were_typed_are_not_left_by_a_slip(visit):
     expect(page).to_have_url(re.compile("/gym$"))
     assert asked == ["What you typed here is not saved. Leave without saving?"]
     expect(field).to_have_value("Kittiwake Hall East")
+
+
+def test_unsaved_changes_are_in_sight_from_anywhere_and_can_be_discarded(visit):
+    page = visit.enter("Maren Tolle", at="/gym#classes")
+    bar = page.get_by_text("Unsaved changes", exact=True)
+    expect(bar).to_be_hidden()
+    page.get_by_label("Monday").fill("5:45")
+    expect(bar).to_be_in_viewport()
+    page.get_by_role("button", name="Discard").click()
+    expect(bar).to_be_hidden()
+    expect(page.get_by_label("Monday")).not_to_have_value("5:45")
+    page.get_by_role("link", name="Week").click()
+    expect(page).to_have_url(re.compile("/week"))
 
 
 def test_what_is_typed_on_one_tab_of_the_gym_stays_while_another_is_looked_at(visit):

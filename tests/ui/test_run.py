@@ -351,7 +351,7 @@ def test_an_athlete_checks_in_and_notes_effort_by_phone(visit):
         lambda answer: answer.url.endswith("/effort") and answer.request.method == "PUT"
     ):
         page.get_by_role("button", name="Save effort").click()
-    expect(page.get_by_role("status").filter(has_text="Kept.")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Saved.")).to_be_visible()
     page.goto(f"{visit.base}/profile")
     expect(page.get_by_text("Weekly load")).to_be_visible()
     (week,) = [w for w in ask(page, "GET", "/api/me/history")["weeks"] if w["monday"] == MONDAY]

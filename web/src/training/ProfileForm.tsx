@@ -15,9 +15,9 @@ import { api, ask, type Schemas } from "../api/client";
 import { boardWords, gym as gymQuery, ladders } from "../api/queries";
 import { useWrite } from "../api/writes";
 import fieldStyles from "../ui/fields.module.css";
-import { merged, same } from "../ui/merge";
+import { SaveBar } from "../ui/SaveBar";
+import { useEdited } from "../ui/useEdited";
 import { keptWeight, shownWeight, type Weight } from "../ui/weights";
-import wordStyles from "../ui/words.module.css";
 
 type Profile = Schemas["Profile"];
 
@@ -252,49 +252,42 @@ export function ProfileForm({
   onSave: (profile: Profile, version: number) => Promise<Schemas["ProfileOut"]>;
 }) {
   const shows = (part: "bests" | "settings") => only === undefined || only === part;
-  const [base, setBase] = useState(found);
-  const [form, setForm] = useState(found.profile);
-  const [problem, setProblem] = useState("");
-  const [kept, setKept] = useState(false);
+  const [version, setVersion] = useState(found.version);
+  const edited = useEdited<Profile>(found.profile);
+  const { value: form, set } = edited;
   const [sending, setSending] = useState(false);
-  if (found.version > base.version && !sending) {
-    const typed = !same(form, base.profile);
-    setBase(found);
-    setForm(merged(base.profile, form, found.profile));
-    if (typed) {
-      setKept(false);
-      setProblem(
-        "Somebody else kept this profile meanwhile: what you did not touch is as they have it. Look at it, then keep it.",
-      );
-    }
+  if (found.version > version && !sending) {
+    setVersion(found.version);
+    edited.takeOthers(
+      found.profile,
+      "Somebody else saved this profile meanwhile: what you did not touch is as they have it. Look at it, then save it.",
+    );
   }
   const words = useQuery(boardWords);
   const families = useQuery(ladders);
   const gymUnit = useQuery(gymQuery).data?.unit;
   const unit = form.unit ?? gymUnit ?? "kg";
   const names = words.data?.movements.map((movement) => movement.name) ?? [];
-  const set = (change: Partial<Profile>) => {
-    setKept(false);
-    setForm((before) => ({ ...before, ...change }));
-  };
   const limit = (name: string) => form.limits.find((one) => one.limit === name);
   const send = async (event: FormEvent) => {
     event.preventDefault();
     setSending(true);
     try {
-      const done = await onSave(form, base.version);
-      setBase(done);
-      setForm((now) => merged(form, now, done.profile));
-      setProblem("");
-      setKept(true);
+      const done = await onSave(form, version);
+      setVersion(done.version);
+      edited.takeSaved(form, done.profile);
     } catch (error) {
-      setProblem((error as Error).message);
+      edited.refuse((error as Error).message);
     } finally {
       setSending(false);
     }
   };
+  const discard = (event: FormEvent) => {
+    event.preventDefault();
+    edited.discard();
+  };
   return (
-    <form onSubmit={send} className={fieldStyles.profile}>
+    <form onSubmit={send} onReset={discard} className={fieldStyles.profile}>
       {shows("bests") && (
         <>
           <div className={fieldStyles.columns}>
@@ -476,17 +469,7 @@ export function ProfileForm({
           />
         </>
       )}
-      {problem && (
-        <p role="alert" className={wordStyles.cellWords} data-state="refused">
-          {problem}
-        </p>
-      )}
-      <div className={fieldStyles.lineTools}>
-        <Button type="submit" loading={sending}>
-          Save
-        </Button>
-        {kept && <span role="status">Kept.</span>}
-      </div>
+      <SaveBar unsaved={edited.unsaved} outcome={edited.outcome} saving={sending} />
     </form>
   );
 }

@@ -34,7 +34,7 @@ function Page({ athlete, gym }: { athlete: Athlete; gym: Schemas["GymOut"] }) {
           body,
         }),
       ),
-    { touches: () => [keys.athletes, keys.days], said: () => "Kept." },
+    { touches: () => [keys.athletes, keys.days], said: () => "Saved." },
   );
   const change = write.mutate;
   const keep = useWrite(

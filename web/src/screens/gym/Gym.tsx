@@ -1,7 +1,7 @@
 // The gym: its hour, what it owns and can load, and the trade schools it follows.
 import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { api, ask, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -12,8 +12,9 @@ import { Frame } from "../../app/Frame";
 import { WEEKDAYS } from "../../ui/dates";
 import fieldStyles from "../../ui/fields.module.css";
 import pageStyles from "../../ui/page.module.css";
+import { SaveBar } from "../../ui/SaveBar";
 import { Failed, Waiting } from "../../ui/states";
-import wordStyles from "../../ui/words.module.css";
+import { useEdited } from "../../ui/useEdited";
 import { ClosingDays } from "./ClosingDays";
 import { Exports } from "./Exports";
 import styles from "./Gym.module.css";
@@ -150,6 +151,9 @@ const said = (boards: number, unit: Weight) =>
     ? "No board has a load without a unit: nothing changes on any of them"
     : `${boards} ${boards === 1 ? "board has loads" : "boards have loads"} without a unit: ${unit} is written into them first`;
 
+/** The settings while they are changed, with what stands in boxes beside lists. */
+type Typed = Settings & { barsTyped: string; plate: string; thing: string };
+
 /** The settings: one form whose parts stand on several tabs; what is typed stays from tab to tab. */
 function Form({
   initial,
@@ -161,15 +165,13 @@ function Form({
   tab: Tab;
 }) {
   const client = useQueryClient();
-  const [form, setForm] = useState<Settings>(initial.settings);
-  const [bars, setBars] = useState(initial.settings.bars.join(", "));
-  const [plate, setPlate] = useState("");
-  const [thing, setThing] = useState("");
-  const [said, setSaid] = useState<{ kept: boolean; text: string } | null>(null);
-  const set = (change: Partial<Settings>) => {
-    setSaid(null);
-    setForm((before) => ({ ...before, ...change }));
-  };
+  const edited = useEdited<Typed>({
+    ...initial.settings,
+    barsTyped: initial.settings.bars.join(", "),
+    plate: "",
+    thing: "",
+  });
+  const { value: form, set } = edited;
   const number = (
     field:
       | "class_min"
@@ -190,37 +192,41 @@ function Form({
     />
   );
   const [version, setVersion] = useState(initial.version);
+  const sent = useRef(form);
   const write = useWrite(
     (body: Schemas["SettingsForm"]) => ask(api.PUT("/api/settings", { body })),
     {
-      onDone: (done, sent) => {
+      onDone: (done) => {
         setVersion(done.version);
-        // As they were read, unless more was typed meanwhile.
-        const read = { classes: done.settings.classes, name: done.settings.name };
-        setForm((now) =>
-          now.classes === sent.settings.classes && now.name === sent.settings.name
-            ? { ...now, ...read }
-            : now,
-        );
+        const boxes = { barsTyped: done.settings.bars.join(", "), plate: "", thing: "" };
+        edited.takeSaved(sent.current, { ...done.settings, ...boxes });
         client.setQueryData(keys.settings, done);
         client.invalidateQueries();
-        setSaid({ kept: true, text: "Saved." });
       },
-      onRefused: (refusal) => setSaid({ kept: false, text: refusal.message }),
+      onRefused: (refusal) => edited.refuse(refusal.message),
     },
   );
   const send = (event: FormEvent) => {
     event.preventDefault();
-    const marks = bars.split(",").map((bar) => bar.trim());
+    const { barsTyped, plate, thing, ...settings } = form;
+    const marks = barsTyped.split(",").map((bar) => bar.trim());
     const plates = { ...form.plates, ...(plate.trim() ? { [plate.trim()]: 1 } : {}) };
     const kit = { ...form.kit, ...counted(thing) };
-    set({ plates, kit });
-    setPlate("");
-    setThing("");
-    write.mutate({ settings: { ...form, plates, kit, bars: marks.filter(Boolean) }, version });
+    set({ plates, kit, plate: "", thing: "" });
+    sent.current = { ...form, plates, kit, plate: "", thing: "" };
+    write.mutate({ settings: { ...settings, plates, kit, bars: marks.filter(Boolean) }, version });
+  };
+  const discard = (event: FormEvent) => {
+    event.preventDefault();
+    edited.discard();
   };
   return (
-    <form onSubmit={send} className={fieldStyles.profile} hidden={!FORM_TABS.includes(tab)}>
+    <form
+      onSubmit={send}
+      onReset={discard}
+      className={fieldStyles.profile}
+      hidden={!FORM_TABS.includes(tab)}
+    >
       <div hidden={tab !== "hour"}>
         <fieldset className={`${fieldStyles.known} ${styles.hour}`}>
           <legend>The hour</legend>
@@ -257,16 +263,16 @@ function Form({
             title="Plates"
             unit=" kg"
             placeholder="20 or 45 lb"
-            typed={plate}
-            onTyped={setPlate}
+            typed={form.plate}
+            onTyped={(plate) => set({ plate })}
             values={form.plates}
             order={(a, b) => Number.parseFloat(b) - Number.parseFloat(a)}
             onChange={(plates) => set({ plates })}
           />
           <TextInput
             label="Bars"
-            value={bars}
-            onChange={(event) => setBars(event.currentTarget.value)}
+            value={form.barsTyped}
+            onChange={(event) => set({ barsTyped: event.currentTarget.value })}
           />
         </div>
         <Counts
@@ -274,8 +280,8 @@ function Form({
           title="Kit"
           placeholder="kettlebell 20 kg, or 6 rowers"
           choices={initial.kit_choices}
-          typed={thing}
-          onTyped={setThing}
+          typed={form.thing}
+          onTyped={(thing) => set({ thing })}
           values={form.kit}
           order={(a, b) => a.localeCompare(b, "en", { numeric: true })}
           onChange={(kit) => set({ kit })}
@@ -350,15 +356,7 @@ function Form({
         </fieldset>
         <HowWeTrain style={form.style} onChange={(style) => set({ style })} />
       </div>
-      {said && !said.kept && (
-        <p role="alert" className={wordStyles.cellWords} data-state="refused">
-          {said.text}
-        </p>
-      )}
-      <div className={fieldStyles.lineTools}>
-        <Button type="submit">Save</Button>
-        {said?.kept && <span role="status">{said.text}</span>}
-      </div>
+      <SaveBar unsaved={edited.unsaved} outcome={edited.outcome} saving={write.isPending} />
     </form>
   );
 }

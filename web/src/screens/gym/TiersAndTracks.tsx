@@ -129,7 +129,7 @@ function Editor({ initial }: { initial: Schemas["Shape"] }) {
       setTiers(asThere(done.tiers));
       setTracks(asThere(done.tracks));
       setLook(null);
-      setSaid("Kept.");
+      setSaid("Saved.");
     },
     touches: () => [[]],
   });

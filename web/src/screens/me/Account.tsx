@@ -28,7 +28,7 @@ function Name({ about }: { about: About }) {
   const [problem, setProblem] = useState("");
   const [said, setSaid] = useState("");
   const keep = useWrite(() => ask(api.PUT("/api/me/name", { body: { name } })), {
-    onDone: () => setSaid("Kept."),
+    onDone: () => setSaid("Saved."),
     onRefused: (refusal) => setProblem(refusal.message),
     touches: () => [[]],
   });
@@ -69,7 +69,7 @@ function Address({ about }: { about: About }) {
   const [said, setSaid] = useState("");
   const keep = useWrite(() => ask(api.PUT("/api/me/address", { body: { email, password } })), {
     onDone: () => {
-      setSaid("Kept. Sign in with it from now on.");
+      setSaid("Saved. Sign in with it from now on.");
       setPassword("");
     },
     onRefused: (refusal) => setProblem(refusal.message),

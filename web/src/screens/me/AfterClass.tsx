@@ -33,7 +33,7 @@ export function Effort({ date, minutes }: { date: string; minutes: number }) {
   };
   const words =
     waits?.refused?.words ??
-    (waits ? "Kept on this device and sent by itself." : said ? "Kept." : "");
+    (waits ? "Saved on this device. It is sent by itself." : said ? "Saved." : "");
   return (
     <form className={styles.effort} aria-label="After class" onSubmit={keep}>
       <h2>After class</h2>

@@ -31,7 +31,7 @@ export function Theme({
       onDone: () => setOwn(null),
       onRefused: (refusal) => setProblem(refusal.message),
       touches: () => [keys.weeks, keys.days],
-      said: () => (typed.trim() ? "Kept: it stands on each day of the week." : "Taken away."),
+      said: () => (typed.trim() ? "Saved: it stands on each day of the week." : "Taken away."),
     },
   );
   const changed = typed.trim() !== text;
