@@ -19,6 +19,7 @@ export function SaveBar({
           {outcome.text}
         </p>
       )}
+      {unsaved && <div className={styles.room} />}
       <div className={styles.bar} data-unsaved={unsaved || undefined}>
         {unsaved && <b>Unsaved changes</b>}
         <Button type="submit" loading={saving}>
