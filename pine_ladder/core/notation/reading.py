@@ -16,6 +16,7 @@ from pine_ladder.core.notation.questions import bare_number
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
 from pine_ladder.core.notation.reader.labels import without_times
 from pine_ladder.core.notation.reader.layout import rows
+from pine_ladder.core.notation.several_days import several_days
 from pine_ladder.core.notation.tokens import MAX_LINES, WHOLE_LINE, Exact
 
 KEPT = "kept-as-note"
@@ -45,7 +46,11 @@ def parse(text: str, library: Library | None = None) -> Parsed:
     if spans:
         read = assembled(lines, _as_notes(reading.lines, spans, typed), faults, shelf)
     bare = (bare_number(at, line.strip(), shelf) for at, line in enumerate(typed, start=1))
-    asked = [*reading.questions, *(one for one in bare if one is not None)]
+    asked = [
+        *reading.questions,
+        *several_days(typed[:MAX_LINES]),
+        *(one for one in bare if one is not None),
+    ]
     of_notes = [_note(at, typed) for span in spans for at in _said_in(span, typed)]
     noted = {note.line for note in of_notes}
     kept = _kept([one for one in reading.told if one.line not in noted])

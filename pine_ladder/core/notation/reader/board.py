@@ -74,6 +74,7 @@ from pine_ladder.core.notation.reader.tiers import give_tiers, tier_of, told_of_
 from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.unit import in_its_unit
 from pine_ladder.core.notation.reader.work import Scope, Work
+from pine_ladder.core.notation.several_days import day_named
 from pine_ladder.core.notation.words import HEADER_WORDS, THEMES
 
 PROSE_ROW = 70
@@ -144,6 +145,10 @@ class Board:
                 return
             if self.here is not None and not lifted and self.here.works and self.here.facts.rounds:
                 self.here.closing = True  # `5 rounds`, their work, `then` and what closes them.
+            return
+        if self.parts and row.first and day_named(row.text):
+            self.note(row.number, row.typed.strip())
+            self.form.opening_rows |= {following.number} if following is not None else set()
             return
         if self.gap_line == row.number:
             row = replace(row, gap=True)
