@@ -22,6 +22,8 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
+/** The newest frame may be so long ago. */
+const FRAME_S = 0.02;
 const wait = (ms: number) => act(() => vi.advanceTimersByTimeAsync(ms));
 
 test("five seconds of a clock render its face about five times", async () => {
@@ -43,7 +45,8 @@ test("the position that is rendered shows the same face as the one now", async (
   for (let step = 0; step < 40; step += 1) {
     await wait(170);
     const now = seconds() - began;
-    expect(faceKey(clock, hook.result.current)).toBe(faceKey(clock, now));
+    const faces = [now, now - FRAME_S].map((at) => faceKey(clock, at));
+    expect(faces).toContain(faceKey(clock, hook.result.current));
   }
   hook.unmount();
 });

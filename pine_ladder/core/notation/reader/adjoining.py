@@ -59,7 +59,7 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     if (
         token.kind == "role"
         and "station" in token.means
-        and text[: token.start].lower().endswith(_OF_EACH)
+        and (text[: token.start].lower().endswith(_OF_EACH) or ahead[-1:] in (["time"], ["prime"]))
     ):
         return token.as_kind("station")  # `3 min per station`
     if (
@@ -185,11 +185,12 @@ def _counted_to(row: list[Token], text: str) -> list[Token]:
     out: list[Token] = []
     for at, token in enumerate(row):
         first = out[-1] if out and out[-1].kind in ("filler", "down") else None
-        start = next((n for n in (-2, -3) if len(out) >= -n and out[n].kind == "number"), 0)
+        start = next((n for n in (-2, -3, -4) if len(out) >= -n and out[n].kind == "number"), 0)
         joint = text[out[start].end : token.start].lower().split() if start and first else []
         behind = row[at + 1].kind if at + 1 < len(row) else ""
         ends = [int(out[start].value), int(token.value)] if joint and token.kind == "number" else []
-        if joint not in (["to"], ["down", "to"]) or behind not in ("colon", "movement"):
+        joint = joint[1:] if joint[:1] == ["reps"] else joint
+        if joint not in (["to"], ["down", "to"]) or behind not in ("colon", "movement", "close"):
             ends = []
         if token.kind == "range" and behind == "colon" and not at:
             ends, start = list(map(int, token.value)), len(out)  # `1-10: pull-ups`
@@ -257,6 +258,13 @@ def _load_reps_sets(tokens: list[Token]) -> list[Token]:
     while at < len(tokens):
         token = tokens[at]
         behind = [other.kind for other in tokens[at + 1 : at + 3]]
+        begins = not out or out[-1].kind in ("movement", *_APART)
+        if token.kind == "percent" and behind == ["by", "number"] and begins:
+            counts, end = tokens[at + 1 : at + 3], tokens[at + 2].end
+            load = Token(token.kind, token.value, end, end, token.means)
+            out += [*counts, Token("at", None, end, end), load]  # `snatch: 60 % 2x3, 70 % 2x2`
+            at += 3
+            continue
         if token.kind in ("percent", "weight") and behind[:1] == ["times n"]:
             reps = tokens[at + 1].value[0]
             twice = behind[1:] == ["times n"]

@@ -556,9 +556,9 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"x,?F", _times_for_time),
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
     (r"pO(?:-?F)?|pJ", _rounds_by_tier),
-    (r"sJ|s-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
+    (r"sJ|s\)?-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
-    (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,&-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
         r"(?:[nr]O,?)?b[tij]/[tij]|[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",

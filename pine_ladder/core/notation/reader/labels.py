@@ -406,7 +406,10 @@ def starts(rows: Sequence[Row]) -> list[Row]:
     times = [clock(match[1]) for _, match in matches]
     steps = {after - before for before, after in pairwise(times)}
     joined = all(after == before + 1 for (before, _), (after, _) in pairwise(matches))
-    if len(matches) < FEWEST_STARTS or len(steps) != 1 or min(steps) <= 0 or not joined:
+    rises = len(matches) >= FEWEST_STARTS and min(steps) > 0
+    if rises and times[0] == 0 and (len(steps) > 1 or not joined):
+        return _at_their_times(rows, matches)
+    if not rises or len(steps) != 1 or not joined:
         return list(rows)
     out = list(rows)
     for number, (at, match) in enumerate(matches, start=1):
@@ -417,6 +420,17 @@ def starts(rows: Sequence[Row]) -> list[Row]:
     step = next(iter(steps))
     text = f"every {step // 60}:{step % 60:02d}, 1 round"
     out.insert(first, replace(rows[first], text=text))
+    return out
+
+
+def _at_their_times(rows: Sequence[Row], matches: Sequence[tuple[int, re.Match[str]]]) -> list[Row]:
+    """The rows that begin with the time each starts at, unevenly spaced, as parts of their own:
+    `at 0:00 - 1 mile run`, `at 12:00 - 5 min max bike`.
+    """
+    out = list(rows)
+    for number, (at, match) in enumerate(matches, start=1):
+        text = f"part {number}".ljust(match.end()) + out[at].text[match.end() :]
+        out[at] = replace(out[at], text=text, first=True, gap=True)
     return out
 
 

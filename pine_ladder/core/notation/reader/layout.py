@@ -74,7 +74,8 @@ _REST_THEN = re.compile(
 """The sequel of a rest that begins a sentence: `Then rest 3 minutes and find a heavy single`."""
 _THEN_OTHERS = re.compile(
     r"\b\d+\s*x\s*\d[^,;]*?(?P<then>(?:,|\s-)\s+)"
-    r"(?=then\s+(?:[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b)|\d+\s*(?:rounds?|rds?|min)\b|amrap|emom))",
+    r"(?=then\s+(?:[a-z][a-z -]+\d+\s*(?:x\s*\d|sets?\b)|\d+\s*(?:rounds?|rds?|min)\b|amrap|emom"
+    r"|\d+\s*(?:min(?:ute)?s?|')\s*(?:easy|steady|gentle|walk|jog|spin|cool|stretch)))",
     re.IGNORECASE,
 )
 """Sets of another movement that follow sets: `kip swing 3x8, then kipping pull-ups 5 sets of 3`."""

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 
 from pine_ladder.core.movements import Library
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.facts import Range
@@ -278,7 +279,9 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     if at == 0 and {"time", "prime"} & {token.kind for token in body[1:LENGTH_NEAR]}:
         return True  # `Warm up on your own, 10 minutes, …`
     if after.kind == "movement":
-        return row.first
+        goes_on = {token.kind for token in body[:at]} >= {"then"} and token.means["role"] in LOOSE
+        timed = any(token.kind in _TIMES for token in body[at + 1 :])
+        return row.first or (goes_on and timed)  # `Then cool down bike 8 min easy`
     words = [token for token in body if token.kind == "word"]
     return row.first and len(words) <= 3 and at <= 1 and not SENTENCE_END.search(row.text)
 

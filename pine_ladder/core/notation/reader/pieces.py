@@ -257,8 +257,8 @@ def _clean(exercise: plan.Exercise) -> plan.Exercise:
 
 
 def _sets_of_their_own(part: Part) -> None:
-    """Sets of one lift whose numbers differ, `3 x 2 @ 70 %`, `2 x 1 @ 85 %`, written out one after
-    the other; sets of one work among others without are told beside it.
+    """Sets of one lift whose numbers or loads differ, `3 x 2 @ 70 %`, `2 x 1 @ 85 %`, written out
+    one after the other; sets of one work among others without are told beside it.
     """
     works = [work for work in part.works if work.named]
     counted = [work for work in works if work.sets]
@@ -270,7 +270,11 @@ def _sets_of_their_own(part: Part) -> None:
                 one.sets = (1,)
             counted = works
     numbers = {work.sets[0] for work in counted}
-    if alone and len(counted) == len(works) > 1 and len(numbers) > 1 and not part.facts.form:
+    loads = [work.load for work in works if work.load is not None]
+    own = len(loads) == len(works) and all(loads.count(load) == 1 for load in loads)
+    own = own and max(numbers, default=0) > 1
+    differ = len(numbers) > 1 or own
+    if alone and len(counted) == len(works) > 1 and differ and not part.facts.form:
         if sum(work.sets[0] for work in works) > MOST_SETS:
             return
         part.works = [

@@ -11,6 +11,14 @@ from pine_ladder.core.notation.reader.token import Token
 
 
 def on_its_machine(clause: Clause, form: Form, library: Library) -> None:
+    """Name ways and easy minutes of a row, also behind a `then`, after the machine of the title."""
+    goes_on = clause.body[:1] if [token.kind for token in clause.body[:1]] == ["then"] else []
+    clause.body = clause.body[len(goes_on) :]
+    _named_by_the_title(clause, form, library)
+    clause.body = [*goes_on, *clause.body]
+
+
+def _named_by_the_title(clause: Clause, form: Form, library: Library) -> None:
     """Name ways and easy minutes of a row without a movement after the machine of the title."""
     kinds = [token.kind for token in clause.body]
     if (

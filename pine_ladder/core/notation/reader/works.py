@@ -183,7 +183,10 @@ class _Reading:
         for at, (mark, part) in enumerate(self.parts):
             body = [one for one in part if one.kind != "filler"]
             if body:
-                following = self.parts[at + 1][1] if at + 1 < len(self.parts) else []
+                after, following = self.parts[at + 1] if at + 1 < len(self.parts) else ("", [])
+                if after == "colon" and _says_each(body):
+                    self.each = plan.Reps(low=int(body[0].value))  # `…, 10 each: squat, ring row`
+                    continue
                 self._take(mark, part, body, following)
 
     def _note(self, words: str) -> None:
@@ -344,6 +347,11 @@ class _Reading:
             last.name, last.known = way, self.scope.library.find(way)
         else:
             last.notes.append(words)
+
+
+def _says_each(body: Sequence[Token]) -> bool:
+    """Whether a part says the amount of all that is listed behind it: `10 each`."""
+    return [token.kind for token in body] == ["number", "each side"]
 
 
 def _stretches(work: Work) -> bool:
