@@ -121,6 +121,16 @@ def test_a_test_run_answers_for_every_tier_with_its_aim(browser_of):
     assert "off-target" in {finding["code"] for finding in found["findings"]}
 
 
+def test_a_test_run_tells_what_the_day_before_a_piece_costs_it(browser_of):
+    text = (
+        "## Strength: 5 sets, rest 1:00\n10 back squat @ 75%\n\n"
+        "## Conditioning: 5 rounds for time\n20 air squat"
+    )
+    squats, race = browser_of("Carla").post("/api/testrun", json={"text": text}).json()["pieces"]
+    assert squats["after"] == ""
+    assert race["after"].startswith("Tired from the pieces before it: about ")
+
+
 def test_a_maximum_is_estimated_with_its_spread(browser_of):
     found = browser_of("Anna").post("/api/one-rep-max", json={"kg": 100, "reps": 5}).json()
     assert found["low_kg"] < found["middle_kg"] < found["high_kg"]

@@ -10,7 +10,7 @@ from pine_ladder.core.checks.load import percent_for, reps_left
 from pine_ladder.core.movements import library
 from pine_ladder.core.notation import parse
 from pine_ladder.core.notation.edits import apply
-from pine_ladder.core.pace.day import losses
+from pine_ladder.core.pace.day import Loss, losses, words_of_loss
 from pine_ladder.core.pace.testrun import test_run
 from pine_ladder.core.tiers import DEFAULT_TIERS
 
@@ -111,3 +111,24 @@ def test_nothing_before_a_piece_costs_nothing(times: int):
     rests = "\n\n".join(["## Rest: 5:00"] * times)
     after = losses(parse(f"{rests}\n\n## Conditioning: AMRAP 8:00\n10 burpee").session, library())
     assert after[-1].whole == pytest.approx(1.0)
+
+
+def test_what_the_day_costs_a_piece_is_told_from_three_percent_on():
+    race, laps = parse(
+        "## Conditioning: 3 rounds for time\n10 burpee\n\n## Conditioning: AMRAP 8:00\n10 burpee"
+    ).session.pieces
+    assert words_of_loss(Loss(whole=1.02, first_round=1.0), race) == ""
+    told = words_of_loss(Loss(whole=1.06, first_round=1.04), race)
+    assert told == "Tired from the pieces before it: about 6 % slower than fresh."
+    told = words_of_loss(Loss(whole=0.99, first_round=1.07), laps)
+    assert "0 % fewer reps than fresh, the first round 7 %" in told
+
+
+def test_a_piece_is_tired_from_its_own_muscles_before_it_and_fresh_where_it_comes_first():
+    squats = "## Strength: 5 sets, rest 1:00\n10 back squat @ 75%"
+    race = "## Conditioning: 5 rounds for time\n20 air squat"
+    second, first = (
+        parse(f"{one}\n\n{other}").session for one, other in ((squats, race), (race, squats))
+    )
+    assert words_of_loss(losses(second, library())[1], second.pieces[1])
+    assert words_of_loss(losses(first, library())[0], first.pieces[0]) == ""

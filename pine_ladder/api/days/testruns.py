@@ -13,6 +13,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.checks import foresee
 from pine_ladder.core.notation.printer import target_text
 from pine_ladder.core.notation.tokens import MAX_TEXT
+from pine_ladder.core.pace.day import losses, words_of_loss
 from pine_ladder.core.pace.testrun import TierRun, aim_of, test_run, words_of
 from pine_ladder.core.plan import Finding, Role
 from pine_ladder.store.days import days
@@ -45,6 +46,8 @@ class PiecePrediction(BaseModel):
     key: Key
     target: plan.Target | None
     target_words: str
+    after: str
+    """What the pieces before it cost it, in a sentence; empty where that is hardly felt."""
     tiers: list[TierPrediction]
 
 
@@ -68,7 +71,8 @@ def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
         for piece in session.pieces
     ]
     pieces = []
-    for piece, key, run in zip(session.pieces, keys, runs, strict=True):
+    tired = map(words_of_loss, losses(session, shelf), session.pieces)
+    for piece, key, run, after in zip(session.pieces, keys, runs, tired, strict=True):
         if run is not None:
             tiers = [
                 TierPrediction(
@@ -81,7 +85,9 @@ def testrun(form: TestrunForm, db: Database, shelf: Shelf) -> Testrun:
             ]
             words = target_text(piece.target) if piece.target else ""
             pieces.append(
-                PiecePrediction(key=key, target=piece.target, target_words=words, tiers=tiers)
+                PiecePrediction(
+                    key=key, target=piece.target, target_words=words, after=after, tiers=tiers
+                )
             )
     found = foresee(session, runs, ground_of(db, shelf, known), names)
     again = coming_again(db, session, form.date) if form.date else []

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from pine_ladder.core import plan
@@ -14,6 +16,8 @@ from pine_ladder.core.plan import Frozen, ScoreKind
 BETWEEN_S = 180.0
 """Minutes of a class between two pieces: explaining, fetching, getting ready (common practice)."""
 MEMBERS = 60
+FELT_PERCENT = 3
+"""Percent behind fresh from which on it is told (judgement)."""
 QUICKER_IS_MORE = frozenset({ScoreKind.TIME})
 
 
@@ -26,7 +30,27 @@ class Loss(Frozen):
     first_round: float
 
 
-def losses(session: plan.Session, library: Library, between_s: float = BETWEEN_S) -> list[Loss]:
+def words_of_loss(loss: Loss, piece: plan.Piece) -> str:
+    """What the day before a piece costs it, in a sentence; empty where that is hardly felt.
+
+    >>> words_of_loss(
+    ...     Loss(whole=1.08, first_round=1.12),
+    ...     plan.Piece(line=1, role=plan.Role.CONDITIONING, format=plan.ForTime(rounds=3)),
+    ... )
+    'Tired from the pieces before it: about 8 % slower than fresh, the first round 12 %.'
+    """
+    whole, first = (round(100 * (times - 1)) for times in (loss.whole, loss.first_round))
+    if max(whole, first) < FELT_PERCENT:
+        return ""
+    how = "fewer reps" if isinstance(piece.format, plan.Amrap) else "slower"
+    begins = f", the first round {first} %" if first > whole else ""
+    return f"Tired from the pieces before it: about {max(whole, 0)} % {how} than fresh{begins}."
+
+
+@lru_cache(maxsize=64)
+def losses(
+    session: plan.Session, library: Library, between_s: float = BETWEEN_S
+) -> tuple[Loss, ...]:
     """What each piece of a day loses to those before it, in the middle of the first tier.
 
     A rest of the board is a rest; every piece that is none has one.
@@ -47,7 +71,7 @@ def losses(session: plan.Session, library: Library, between_s: float = BETWEEN_S
             else Loss(whole=1.0, first_round=1.0)
         )
         left = done.spent and done.spent.after(between_s, constants())
-    return out
+    return tuple(out)
 
 
 def _loss(piece: plan.Piece, done: Run, who: Athletes, library: Library) -> Loss:

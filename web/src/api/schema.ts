@@ -7356,6 +7356,8 @@ export interface components {
             target: components["schemas"]["pine_ladder__core__plan__Target"] | null;
             /** Target Words */
             target_words: string;
+            /** After */
+            after: string;
             /** Tiers */
             tiers: components["schemas"]["TierPrediction"][];
         };

@@ -113,7 +113,7 @@ export function TestrunBand({
   const at = (value: number) => `${((value - low) / (high - low)) * 100}%`;
   const chosen = piece.tiers[Math.min(tier, piece.tiers.length - 1)];
   const told = piece.tiers.some((each) => each.run.result) || bands.some((b) => b.p10 !== b.p90);
-  if (!told && chosen?.run.windows.length === 0) return null;
+  if (!told && chosen?.run.windows.length === 0 && !piece.after) return null;
   return (
     <section className={styles.testrun} aria-label={`Test-run of ${title}`}>
       {told && (
@@ -145,6 +145,7 @@ export function TestrunBand({
           ))}
         </ul>
       )}
+      {piece.after && <p className={styles.after}>{piece.after}</p>}
       {chosen && (
         <details open={!told}>
           <summary>Time breakdown, {chosen.name}</summary>
