@@ -478,3 +478,15 @@ def test_the_line_being_typed_stays_in_sight_and_what_is_noticed_folds(visit):
     expect(page.get_by_label("Findings")).to_be_visible()
     bar.click()
     expect(page.get_by_label("Findings")).to_be_hidden()
+
+
+def test_what_stands_below_the_text_stays_beside_the_board(visit):
+    page = visit.enter("Maren Tolle", viewport={"width": 1280, "height": 800})
+    open_day(page, visit, LATER)
+    write(page, "Neap Tide\n\n5 RFT\n20 air squats\n10 burpees")
+    saved(page, 1)
+    foot = page.get_by_role("button", name="Publish").bounding_box()
+    board = page.get_by_role("region", name="Board text and problems").bounding_box()
+    assert foot is not None
+    assert board is not None
+    assert foot["x"] + foot["width"] <= board["x"] + board["width"]
