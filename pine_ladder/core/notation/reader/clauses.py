@@ -11,7 +11,11 @@ from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.grammar import read_facts
-from pine_ladder.core.notation.reader.hands import by_hand, in_each_hand
+from pine_ladder.core.notation.reader.hands import (
+    by_hand,
+    in_each_hand,
+    with_the_named_implement,
+)
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
@@ -64,6 +68,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     laps(clause, here)
     clause.facts = read_facts(clause.body, library)
     _at_a_pace(clause, library)
+    _effort_of_intervals(clause)
     if clause.marked("partner"):
         clause.facts.team, clause.facts.how = clause.facts.team or 2, "together"
         if not clause.facts.length:
@@ -75,6 +80,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     left = _left(clause)
     clause.works, clause.loose = read_works(left, scope)
     in_each_hand(clause)
+    with_the_named_implement(clause, library)
     _as_a_complex(clause)
     _without_label(clause)
     _side_by_side(clause, here)
@@ -228,6 +234,14 @@ def _effort_of_sets(clause: Clause, left: Sequence[Token]) -> None:
         said = clause.row.text[effort.start : effort.end]
         clause.works = [work]
         clause.loose = [one for one in clause.loose if said not in one]
+
+
+def _effort_of_intervals(clause: Clause) -> None:
+    """Leave the effort of intervals to their movement: `bike: 5 x 2 min @ 90 %, 2 min easy`."""
+    moves = any(token.kind == "movement" for token in clause.body)
+    if clause.facts.form == "intervals" and moves:
+        efforts = ("percent", "rpe")
+        clause.facts.used = [token for token in clause.facts.used if token.kind not in efforts]
 
 
 def _at_a_pace(clause: Clause, library: Library) -> None:

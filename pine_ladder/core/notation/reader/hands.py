@@ -79,3 +79,21 @@ def in_each_hand(clause: Clause) -> None:
             ahead[-1].load = load.model_copy(update={"count": 2})
         elif bare is None and load is None:
             ahead[-1].notes.append(match[0].strip(" -"))
+
+
+_OF_AN_IMPLEMENT = re.compile(r"(kb|kettlebell|db|dumbbell)s?\b", re.IGNORECASE)
+
+
+def with_the_named_implement(clause: Clause, library: Library) -> None:
+    """Do what a piece named after its implement lists with it: `KB complex: 5 cleans, 5 press`."""
+    named = _OF_AN_IMPLEMENT.match(clause.name)
+    if named is None:
+        return
+    implement = "kettlebell" if named[1].lower().startswith("k") else "dumbbell"
+    for work in clause.works:
+        short = work.name.split()[-1] if work.name else ""
+        ways = (work.name, short, f"front {short}")
+        known = (library.find(f"{implement} {way}") for way in ways if short)
+        other = next((move for move in known if move is not None), None)
+        if other is not None and work.known is not None and implement not in work.known.kit:
+            work.name, work.known = other.name, other
