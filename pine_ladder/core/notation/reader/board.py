@@ -53,6 +53,7 @@ from pine_ladder.core.notation.reader.filling import fill
 from pine_ladder.core.notation.reader.labels import (
     clock_rows,
     hour_rows,
+    letters_of_parts,
     minutes_as_stations,
     numbered,
     opening_rows,
@@ -538,7 +539,7 @@ def _scores(body: Sequence[Token]) -> bool:
 def read(lines: Sequence[str], library: Library) -> Board:
     """The parts of a board."""
     marked = numbered(as_rows(without_bullets(rows(lines)), library))
-    said = minutes_as_stations(starts(marked))
+    said = minutes_as_stations(starts(letters_of_parts(marked)))
     long = [one for one in said if len(one.typed) > PROSE_ROW]
     exact = any(is_heading(line.strip()) for line in lines)
     openings = [one for one in said if not exact and looks_like_opening(one, library)]

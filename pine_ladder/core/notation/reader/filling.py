@@ -76,7 +76,7 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, librar
         work.name for work in part.works if work.known and Pattern.ENGINE in work.known.patterns
     }
     if len(ways) == 1 and all(work.name in ways for work in part.works):
-        form.last_way = ways.pop()
+        form.last_way = ways.pop().removeprefix("easy ")
 
 
 def _loads_another(work: Work, part: Part) -> bool:

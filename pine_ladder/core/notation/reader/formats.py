@@ -122,12 +122,12 @@ def _amrap(part: Part, main: Works) -> plan.Format | None:
     length = _length(part)
     if part.facts.form != "amrap" or not length or length[0] <= 0:
         return None
+    if part.facts.rest and not part.facts.times:
+        # `4 sets`, `AMRAP 3`, `rest 1 min between sets`: so many blocks.
+        part.facts.times = (part.facts.sets or part.facts.rounds or (part.around,))[0]
     if any(map(_fills, main)):
         # `max burpees in the time left`: a window, and what is left of it.
         return plan.Every(interval_s=length[0], rounds=max(1, part.facts.times))
-    if part.facts.rest and not part.facts.times:
-        # `4 sets`, `AMRAP 3`, `rest 1 min between sets`: so many blocks.
-        part.facts.times = (part.facts.sets or part.facts.rounds or (0,))[0]
     if len(main) == 1 and main[0].amount is None and main[0].named:
         main[0].amount = plan.Max()  # `5 min AMRAP burpees`
     return plan.Amrap(length_s=length[0], high_s=_high(length))

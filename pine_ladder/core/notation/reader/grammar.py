@@ -642,6 +642,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
             facts.scheme, facts.endless = one.value  # `AMRAP 12: 1-2-3… of burpees and swings`
             facts.used.append(one)
     phrases.length_behind(facts, tokens)
+    phrases.time_to_build(facts, body)
     phrases.in_turns(facts, body)
     phrases.again(facts, body)
     phrases.and_back(facts, body)

@@ -394,6 +394,41 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
     return out
 
 
+FEWEST_LETTERS = 3
+
+
+def letters_of_parts(rows: Sequence[Row]) -> list[Row]:
+    """The rows, small letters that mark all of them but a title and a last word as capitals: they
+    begin parts, as there is no heading whose stations they could be.
+    """
+    firsts = [row for row in rows if row.first]
+    labels = [label_of(row) for row in firsts]
+    small = [at for at, label in enumerate(labels) if label is not None and label.kind == "small"]
+    letters = [label.value for label in labels if label is not None and label.kind == "small"]
+    counted = letters == [chr(ord("a") + at) for at in range(len(letters))]
+    if len(small) < FEWEST_LETTERS or not counted or small[-1] - small[0] >= len(small):
+        return list(rows)
+    others = [row for at, row in enumerate(firsts) if at not in small]
+    if len(others) > OTHERS or any(_HEADING.search(row.text) for row in others):
+        return list(rows)
+    marked = {firsts[at].number for at in small}
+    return [
+        replace(row, text=re.sub(r"[a-h]", lambda letter: letter[0].upper(), row.text, count=1))
+        if row.first and row.number in marked
+        else row
+        for row in rows
+    ]
+
+
+_HEADING = re.compile(
+    r"\d|:\s*$|set\b|sets\b|circuit|station|emom|amrap|round|every|warm|strength|skill|core|wod",
+    re.IGNORECASE,
+)
+"""Signs that a row heads what stands below it, and is no title."""
+OTHERS = 2
+"""Rows beside lettered ones at most: a title, a word to the class."""
+
+
 _STARTS_AT = re.compile(r"\s*(?:on|at|@)\s+(?:the\s+)?(\d{1,2}:\d\d)\s*[-:,]*\s+(?=\S)", re.I)
 FEWEST_STARTS = 2
 

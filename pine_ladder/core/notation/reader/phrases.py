@@ -51,6 +51,16 @@ def at_each(facts: Facts, tokens: Sequence[Token]) -> None:
         facts.used += [tokens[0], tokens[2]]
 
 
+def time_to_build(facts: Facts, body: Sequence[Token]) -> None:
+    """`build to a heavy single for the day, 18 minutes`: the time to build up in stands last."""
+    last = body[-1] if body else None
+    if not facts.builds or facts.slot or last is None or last in facts.used:
+        return
+    if last.kind in ("time", "prime") and seconds(last)[0] >= LONG_S:
+        facts.slot = seconds(last)
+        facts.used.append(last)
+
+
 def in_steps(facts: Facts, body: Sequence[Token]) -> None:
     """`1-1-1, 2-2-2, 3-3-3 …`: a ladder, whose every step says what each of its works is given."""
     steps = [token for token in body if token.kind == "scheme"]
