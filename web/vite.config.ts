@@ -84,5 +84,6 @@ export default defineConfig({
       },
     },
   },
-  server: { proxy: { "/api": backend } },
+  // The page keeps its own host: who signs in from another is refused.
+  server: { proxy: { "/api": { target: backend, changeOrigin: false } } },
 });

@@ -274,3 +274,13 @@ def test_what_holds_while_nothing_is_chosen_is_as_dark_as_a_choice(visit):
         "e => [getComputedStyle(e, '::placeholder').color, getComputedStyle(document.body).color]"
     )
     assert shades[0] == shades[1]
+
+
+def test_a_day_that_cannot_be_read_is_told_once(visit):
+    page = visit.enter("Maren Tolle")
+    outage = {"detail": "The gym's database does not answer."}
+    page.route("**/api/days/**", lambda route: route.fulfill(status=503, json=outage))
+    page.goto(f"{visit.base}/day/{TODAY.isoformat()}/compare")
+    failed = page.get_by_role("alert").filter(has_text="does not answer")
+    expect(failed.first).to_be_visible()
+    expect(failed).to_have_count(1)

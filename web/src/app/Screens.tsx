@@ -31,6 +31,10 @@ const SetUp = lazy(() => import("../screens/signin/SetUp").then((m) => ({ defaul
 const Join = lazy(() => import("../screens/signin/Join").then((m) => ({ default: m.Join })));
 const Account = lazy(() => import("../screens/me/Account").then((m) => ({ default: m.Account })));
 const AboutMe = lazy(() => import("../screens/me/AboutMe").then((m) => ({ default: m.AboutMe })));
+/** Every screen in its states: in development alone. */
+const States = import.meta.env.DEV
+  ? lazy(() => import("../dev/States").then((m) => ({ default: m.States })))
+  : null;
 const MyDay = lazy(() => import("../screens/me/MyDay").then((m) => ({ default: m.MyDay })));
 
 // The screen that the address asks for comes along with who is signed in, not after it.
@@ -101,6 +105,7 @@ function Inside() {
         <Route path="/account" element={<Account {...props} />} />
         <Route path="/bests" element={<Bests {...props} />} />
         <Route path="/movements/:name?" element={<Movements {...props} />} />
+        {States && <Route path="/dev/states" element={<States today={hall.data.today} />} />}
         <Route path="*" element={<Navigate to={home} replace />} />
       </Routes>
       {/* The sign-in ended: the screen below stays as it is, with all that was typed. */}

@@ -27,6 +27,15 @@ void import("./unsaved").then(({ guardForms }) => guardForms());
 
 const client = makeClient();
 
+/** In development an address may ask for a screen that waits, fails or has no network. */
+async function pretended(): Promise<string | null> {
+  if (!import.meta.env.DEV) return null;
+  const { pretend, stateAsked } = await import("../dev/pretend");
+  const state = stateAsked(window.location.search);
+  if (state) pretend(state);
+  return state;
+}
+
 /** The page asks for its styles without waiting for them; the first screen waits. */
 function dressed(): Promise<unknown> {
   const asked = document.querySelectorAll<HTMLLinkElement>('link[rel="preload"][as="style"]');
@@ -42,14 +51,15 @@ function dressed(): Promise<unknown> {
 }
 
 // Not awaited at the top of the module: what other parts share with it would come apart from it.
-void dressed().then(() =>
+void Promise.all([pretended(), dressed()]).then(([state]) =>
   createRoot(document.getElementById("root") as HTMLElement).render(
     <StrictMode>
       <MantineProvider theme={theme} defaultColorScheme="auto">
         <Notifications position="bottom-center" />
         <PersistQueryClientProvider
           client={client}
-          persistOptions={storedQueries}
+          // What was kept would be shown instead of a state that is looked at.
+          persistOptions={state ? { ...storedQueries, buster: state } : storedQueries}
           // What was kept is shown at once and read anew: it may be older than it looks.
           onSuccess={() => {
             client.invalidateQueries();

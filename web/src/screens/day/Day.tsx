@@ -21,6 +21,9 @@ const Run = lazy(() => import("./run/Run").then((m) => ({ default: m.Run })));
 const isStep = (text?: string): text is Step =>
   text === "write" || text === "scale" || text === "run" || text === "score" || text === "compare";
 
+/** Steps that read what they show themselves, and say so where that fails. */
+const READS_ITSELF: ReadonlySet<string> = new Set(["score", "compare"]);
+
 export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) {
   const { date = gym.today, step } = useParams();
   const [search, setSearch] = useSearchParams();
@@ -82,7 +85,9 @@ export function Day({ me, gym }: { me: Schemas["Me"]; gym: Schemas["GymOut"] }) 
           </p>
         </>
       )}
-      {saved.error && <Failed error={saved.error} retry={() => saved.refetch()} />}
+      {saved.error && !READS_ITSELF.has(step) && (
+        <Failed error={saved.error} retry={() => saved.refetch()} />
+      )}
       {plan.error && !plan.data && <Failed error={plan.error} retry={() => plan.refetch()} />}
       {(step === "scale" || step === "run") && !plan.data && !saved.error && !plan.error && (
         <Waiting what="Reading the board" />
