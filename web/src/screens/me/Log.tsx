@@ -104,7 +104,7 @@ export function Log({
       )}
       {waits && !waits.refused && (
         <p className={styles.words} role="status">
-          Kept on this device and sent by itself.
+          Saved on this device. It is sent by itself.
         </p>
       )}
       {kept?.pacing && <p className={styles.words}>{kept.pacing}</p>}
