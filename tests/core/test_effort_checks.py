@@ -118,10 +118,10 @@ def test_what_the_day_costs_a_piece_is_told_from_three_percent_on():
         "## Conditioning: 3 rounds for time\n10 burpee\n\n## Conditioning: AMRAP 8:00\n10 burpee"
     ).session.pieces
     assert words_of_loss(Loss(whole=1.02, first_round=1.0), race) == ""
-    told = words_of_loss(Loss(whole=1.06, first_round=1.04), race)
-    assert told == "Tired from the pieces before it: about 6 % slower than fresh."
-    told = words_of_loss(Loss(whole=0.99, first_round=1.07), laps)
-    assert "0 % fewer reps than fresh, the first round 7 %" in told
+    words = words_of_loss(Loss(whole=1.06, first_round=1.04), race)
+    assert words == "Tired from the pieces before it: about 6 % slower than fresh."
+    words = words_of_loss(Loss(whole=0.99, first_round=1.07), laps)
+    assert "0 % fewer reps than fresh, the first round 7 %" in words
 
 
 def test_a_piece_is_tired_from_its_own_muscles_before_it_and_fresh_where_it_comes_first():

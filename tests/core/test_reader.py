@@ -569,3 +569,10 @@ def test_what_is_said_of_a_machine_is_no_work(said):
     assert [one.role for one in found.session.pieces] == [plan.Role.CONDITIONING]
     assert found.session.note == said
     assert any(one.line == 2 and one.code == "kept-as-note" for one in found.findings)
+
+
+def test_rests_behind_a_row_that_only_loads_another_stop_no_reading():
+    exact = whole(
+        "3 rounds\n10 thrusters, rest 30 s\n10 burpees, rest 30 s\nthrusters 43/30, rest 60 s"
+    )
+    assert "10 thruster @ 43/30 kg" in exact

@@ -47,7 +47,7 @@ class PiecePrediction(BaseModel):
     target: plan.Target | None
     target_words: str
     after: str
-    """What the pieces before it cost it, in a sentence; empty where that is hardly felt."""
+    """Its loss to the pieces before it, in a sentence; empty where that is hardly felt."""
     tiers: list[TierPrediction]
 
 

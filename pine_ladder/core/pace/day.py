@@ -31,7 +31,7 @@ class Loss(Frozen):
 
 
 def words_of_loss(loss: Loss, piece: plan.Piece) -> str:
-    """What the day before a piece costs it, in a sentence; empty where that is hardly felt.
+    """Return a sentence on the loss of a piece to those before it; empty where that is hardly felt.
 
     >>> words_of_loss(
     ...     Loss(whole=1.08, first_round=1.12),

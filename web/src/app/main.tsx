@@ -58,7 +58,7 @@ void Promise.all([pretended(), dressed()]).then(([state]) =>
         <Notifications position="bottom-center" />
         <PersistQueryClientProvider
           client={client}
-          // What was kept would be shown instead of a state that is looked at.
+          // Stored answers would be shown instead of a state that is looked at.
           persistOptions={state ? { ...storedQueries, buster: state } : storedQueries}
           // What was kept is shown at once and read anew: it may be older than it looks.
           onSuccess={() => {

@@ -112,9 +112,9 @@ export function useCalls(
       return;
     }
     before.current = { key, position };
-    const said = newest.current;
-    const stale = last?.key !== key || position - said.at >= SHOWN_S || position < said.at;
-    if (said.words && stale) {
+    const shown = newest.current;
+    const stale = last?.key !== key || position - shown.at >= SHOWN_S || position < shown.at;
+    if (shown.words && stale) {
       newest.current = { words: "", at: position };
       setWords("");
     }

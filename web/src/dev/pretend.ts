@@ -4,7 +4,7 @@ import { onlineManager } from "@tanstack/react-query";
 export const STATES = ["waiting", "empty", "failed", "offline", "stale"] as const;
 export type State = (typeof STATES)[number];
 
-/** Who is signed in, the gym and the time are as they are: without them there is no screen. */
+/** The sign-in, the gym and the time are as they are: without them there is no screen. */
 const AS_IT_IS = /\/api\/(?:me|gym|time|front-door)$/;
 /** Milliseconds after which the network goes: who is signed in is known, or the screen is read. */
 const GONE_MS = { offline: 1500, stale: 8000 };
@@ -20,7 +20,7 @@ export function emptied(answer: unknown): unknown {
   return Object.fromEntries(Object.entries(answer).map(([name, part]) => [name, emptied(part)]));
 }
 
-/** How reading goes in a state, instead of how it goes. */
+/** A fetch whose reads go as they do in a state. */
 export function reading(state: State, real: typeof fetch): typeof fetch {
   return async (...asked) => {
     const request = new Request(...asked);

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { merged, same } from "./merge";
 
-/** What became of the last attempt to save. */
+/** The outcome of the last attempt to save. */
 type Outcome = { saved: boolean; text: string } | null;
 
 /**
@@ -27,7 +27,7 @@ export function useEdited<V extends object>(start: V) {
       setValue((typed) => merged(sent, typed, now));
       setOutcome({ saved: true, text: "Saved." });
     },
-    /** What somebody else saved meanwhile comes in beside what is typed here. */
+    /** A value that somebody else saved meanwhile comes in beside what is typed here. */
     takeOthers: (now: V, text: string) => {
       const typed = !same(value, saved);
       setValue((mine) => merged(saved, mine, now));

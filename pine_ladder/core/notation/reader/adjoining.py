@@ -221,7 +221,7 @@ def _steps(token: Token, before: Sequence[Token]) -> Token:
     ahead = [token.kind for token in before if token.kind != "filler"][-1:]
     rises = {after - before for before, after in pairwise(token.value)}
     if ahead == ["ladder"] and len(rises) == 1 and min(rises) > 0:
-        steps = tuple(int(one) for one in token.value)
+        steps = tuple(int(value) for value in token.value)
         return Token("scheme", (steps, True), token.start, token.end)  # `ladder 3/6/9/12…`
     places: tuple[list[str], ...] = ([], ["colon"], ["for time"], ["dash"], ["role"], ["rft"])
     falls = all(one > two for one, two in pairwise(token.value))

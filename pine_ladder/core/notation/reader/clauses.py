@@ -32,7 +32,14 @@ from pine_ladder.core.notation.reader.rewording import (
 from pine_ladder.core.notation.reader.shared_loads import heading_load
 from pine_ladder.core.notation.reader.takes import two_sided
 from pine_ladder.core.notation.reader.token import Token
-from pine_ladder.core.notation.reader.ways import SPOKEN, laps, repeats
+from pine_ladder.core.notation.reader.ways import (
+    LONGEST_M,
+    SHORTEST_M,
+    SPOKEN,
+    STEP_M,
+    laps,
+    repeats,
+)
 from pine_ladder.core.notation.reader.work import Scope, Work
 from pine_ladder.core.notation.reader.works import read_works
 
@@ -259,9 +266,6 @@ def _at_a_pace(clause: Clause, library: Library) -> None:
     clause.body.append(Token("movement", "run", end, end, {"movement": "run"}))
 
 
-SHORTEST_RUN_M, LONGEST_RUN_M, RUN_STEP_M = 100, 5000, 50
-
-
 def _on_foot(clause: Clause, library: Library) -> None:
     """Name sets of metres without a movement where the row speaks of running: `6x400 @ 5k pace`."""
     if not SPOKEN.search(clause.row.text) or any(work.named for work in clause.works):
@@ -269,7 +273,7 @@ def _on_foot(clause: Clause, library: Library) -> None:
     for work in clause.works:
         amount = work.amount
         if isinstance(amount, plan.Reps) and amount.high is None and work.sets:
-            runs = SHORTEST_RUN_M <= amount.low <= LONGEST_RUN_M and amount.low % RUN_STEP_M == 0
+            runs = SHORTEST_M <= amount.low <= LONGEST_M and amount.low % STEP_M == 0
             amount = plan.Distance(metres=(float(amount.low),)) if runs else amount
         if isinstance(amount, plan.Duration) and (way := set(work.notes) & {"easy", "hard"}):
             name = "easy run" if "easy" in way else "run"

@@ -275,8 +275,7 @@ _CALORIES = ("cal", "cals", "calories", "calorie")
 
 def _counts_calories(work: Work) -> bool:
     """Whether the steps of a scheme are calories of a work: `21-15-9`, `cal row`."""
-    told = any(_says_calories(note) for note in work.notes)
-    return work.amount is None and told
+    return work.amount is None and any(map(_says_calories, work.notes))
 
 
 def _says_calories(note: str) -> bool:

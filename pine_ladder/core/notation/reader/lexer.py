@@ -263,11 +263,11 @@ _LIKE_A_LOAD = re.compile(r"[4-9]\dx[1-9]")
 _SETS_BEHIND = re.compile(r"\s*,?\s*[1-3]?\d\s*x\s*\d")
 
 
-def _loaded_set(said: str, behind: str, before: Sequence[Token]) -> bool:
+def _loaded_set(code: str, behind: str, before: Sequence[Token]) -> bool:
     """Whether what looks like a tempo is a load and its reps: `deadlift 75x5, 85x3`."""
     last = before[-1] if before else None
     tempo = last is not None and (last.kind in ("at", "number", "range") or last.value == "tempo")
-    return bool(_LIKE_A_LOAD.fullmatch(said)) and not tempo and not _SETS_BEHIND.match(behind)
+    return bool(_LIKE_A_LOAD.fullmatch(code)) and not tempo and not _SETS_BEHIND.match(behind)
 
 
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")

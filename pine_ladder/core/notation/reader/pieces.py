@@ -357,6 +357,8 @@ def _rest_in_place(part: Part) -> None:
     """
     if len({place for place, _ in part.rests if place}) > 1:
         for place, length in part.rests:
+            if place > len(part.works):
+                continue  # A row that gave another its load.
             part.works[place - 1].rest_s = length[0] if length else None
         part.facts.rest = ()
     _in_intervals(part)

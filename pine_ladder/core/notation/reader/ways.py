@@ -54,7 +54,7 @@ def _apart(here: Part | None, clause: Clause) -> bool:
 
 
 def _way(token: Token, *, spoken: bool) -> Token | None:
-    """What stands behind `6 x` as the way of a repeat; None where it is none."""
+    """The way of a repeat behind `6 x`; None where a token is none."""
     if token.kind != "number":
         return token if token.kind == "distance" else None
     value = float(token.value)
