@@ -231,6 +231,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         own = begun is not None and (begun.sets or isinstance(begun.amount, plan.Duration))
         if facts.sets or facts.rounds or (in_heading and own and row.first):
             return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`, or `5 min walk`
+    rested = bool(part.facts.rest) and any(work.sets for work in part.works)
+    if rested and facts.form and (facts.length or facts.windows) and not part.facts.form:
+        return True  # `press 3x8, rest 2 min`, then `every minute for 10 min`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
@@ -332,7 +335,8 @@ def _continues(part: Part, clause: Clause) -> bool:
         return False
     # Work listed above its own format: `buy-in`, then `4 rounds for time`.
     ahead = facts.form == "for time" and all(work.place for work in part.works)
-    own = bool(part.facts.sets or any(work.sets for work in part.works)) and bool(clause.works)
+    sets = bool(part.facts.sets or any(work.sets for work in part.works))
+    own = sets and bool(clause.works or part.facts.rest)
     windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
     return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
 

@@ -402,6 +402,8 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
     )
     given = given or clause.facts.form in ("intervals", "tabata", "death", "continuous")
     listed = row.bullet or clause.label is not None or row.indent > 0
+    if here is not None and here.works and all(work.row == here.number for work in here.works):
+        given = given and (listed or any(token.kind == "movement" for token in clause.body))
     prose = bool(PROSE & set(re.findall(r"[a-z']+", text.lower())))
     return Scope(
         library=library,

@@ -163,7 +163,7 @@ def _held(token: Token, row: Row, low: str, words: set[str], numbers: set[str]) 
     if token.kind == "clock range" or ranges:
         # A place in the hour is told by how long it is.
         length = abs(token.value[1] - token.value[0])
-        told = {clock_text(round(60 * length)), clock_text(round(length))}
+        told = {clock_text(round(60 * length)), clock_text(round(length)), str(round(length))}
         if told & numbers or typed in low:
             return True
     if token.kind in _NUMBERS:

@@ -190,6 +190,9 @@ def _is_name(clause: Clause, part: Part) -> bool:
     few = 5
     if not given or not words or len(words) > few or part.role == "finisher":
         return False
+    told = bool(part.works) and all(work.row == part.number for work in part.works)
+    if told and not row.bullet and all(token.kind == "word" for token in words):
+        return False  # `Tabata squats`, then `stay tight`
     if len(words) < len([token for token in body if token.kind != "dash"]):
         return False
     if SENTENCE_END.search(row.text) or len(row.text.strip()) > NAMED or "," in row.text:

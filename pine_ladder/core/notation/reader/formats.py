@@ -406,10 +406,19 @@ def _in_rounds(part: Part, main: Works) -> plan.Format | None:
         work_s, only.amount, off_s = only.amount.seconds, plan.Max(), part.facts.rest[0]
         part.facts.rest = ()
         return plan.Intervals(work_s=work_s, rest_s=off_s, rounds=rounds[0], high=_high(rounds))
+    if only is not None and isinstance(only.amount, plan.Distance) and _is_way(only):
+        if part.role not in (*LOOSE, *LIFTING):
+            return plan.ForTime(rounds=rounds[0])  # `6 rounds of 250 m row, 1:30 rest`
     lifted = all(isinstance(work.amount, plan.Reps) for work in main)
     if part.role == "strength" and part.facts.rest and main and lifted:
         return plan.Sets(low=rounds[0], high=_high(rounds))
     return plan.Rounds(low=rounds[0], high=_high(rounds))
+
+
+def _is_way(work: Work) -> bool:
+    """Whether a work is a run or a machine, and not an easy one."""
+    known = work.known
+    return known is not None and Pattern.ENGINE in known.patterns and not known.easy
 
 
 def _continuous(part: Part, main: Works) -> plan.Format | None:

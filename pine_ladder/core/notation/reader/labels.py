@@ -32,7 +32,7 @@ _LABEL = re.compile(
     r"|(?P<ord>first|second|third|fourth|fifth)\s*:\s*(?=\d|[a-z])"
     r"|(?P<alone>[a-h])\s*(?:[.):]|/(?=\s))\s*|(?P<dashed>[A-H])\s*[-]\s+|(?P<bare>[B-H])\s+(?=[A-Z][a-z]|[A-Z]{2}|\d)"
     r"|(?P<only>[A-H])\s*$"
-    r"|(?P<number>\d{1,2})\s*[.)]\s+(?=\D|\d)|(?P<stroke>\d)/\s+(?=\S)|(?P<hash>\#\d{1,2})\s+)",
+    r"|(?P<number>\d{1,2})\s*(?:[.)]\s+(?=\S)|\)\s*$)|(?P<stroke>\d)/\s+(?=\S)|(?P<hash>\#\d{1,2})\s+)",
     re.IGNORECASE,
 )
 
@@ -101,7 +101,7 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
 
 _FRAMES = re.compile(
     r"\b(?:(?:[3-9]|\d\d)\s*x\s*\d|2\s*x\s*\d\b(?![./])|\d+ sets|amrap|emom|for time|rft"
-    r"|time trial|rest \d|\d rounds|\d rds|warm[ -]?up|metcon|cool[ -]?down)",
+    r"|time trial|rest \d|\d rounds|\d rds|e\d\S*mom|every \d|superset|warm[ -]?up|metcon|cool[ -]?down)",
     re.IGNORECASE,
 )
 
@@ -403,6 +403,8 @@ def letters_of_parts(rows: Sequence[Row]) -> list[Row]:
     """
     firsts = [row for row in rows if row.first]
     labels = [label_of(row) for row in firsts]
+    if heads := _small_heads(firsts, labels):
+        return _in_capitals(rows, heads)
     small = [at for at, label in enumerate(labels) if label is not None and label.kind == "small"]
     letters = [label.value for label in labels if label is not None and label.kind == "small"]
     counted = letters == [chr(ord("a") + at) for at in range(len(letters))]
@@ -411,13 +413,40 @@ def letters_of_parts(rows: Sequence[Row]) -> list[Row]:
     others = [row for at, row in enumerate(firsts) if at not in small]
     if len(others) > OTHERS or any(_HEADING.search(row.text) for row in others):
         return list(rows)
-    marked = {firsts[at].number for at in small}
+    return _in_capitals(rows, {firsts[at].number for at in small})
+
+
+def _in_capitals(rows: Sequence[Row], marked: set[int]) -> list[Row]:
+    """The rows, those of the marked lines with their first small letter as a capital."""
     return [
         replace(row, text=re.sub(r"[a-h]", lambda letter: letter[0].upper(), row.text, count=1))
         if row.first and row.number in marked
         else row
         for row in rows
     ]
+
+
+def _small_heads(firsts: Sequence[Row], labels: Sequence[Label | None]) -> set[int]:
+    """The lines of small letters from `a` on that head what stands below them, most of them with a
+    format or nothing behind the letter, no heading above them; none where they list stations.
+    """
+    small = [
+        (at, label)
+        for at, label in enumerate(labels)
+        if label is not None and label.kind == "small"
+    ]
+    counted = [label.value for _, label in small] == list("abcdefgh"[: len(small)])
+    if len(small) < 2 or not counted or small[-1][0] - small[0][0] < len(small):
+        return set()
+    above = firsts[: small[0][0]]
+    if len(above) > OTHERS or any(_HEADING.search(row.text) for row in above):
+        return set()
+    heads = [
+        at
+        for at, label in small
+        if _frames(firsts[at]) or not firsts[at].text[label.end :].strip()
+    ]
+    return {firsts[at].number for at, _ in small} if len(heads) * 2 >= len(small) else set()
 
 
 _HEADING = re.compile(

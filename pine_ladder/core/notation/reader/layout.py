@@ -127,6 +127,8 @@ _SENTENCE = re.compile(
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
     r"|[\s,:]+(?=(?i:odds?|evens?)\b(?i: min(?:ute)?s?)?\s*(?:[:-]|(?=\d)))"
 )
+_MARK_OF_ROW = re.compile(r"\s*(?:[a-h][1-9]?|\d{1,2})[.!?]\s+", re.IGNORECASE)
+"""The mark of a row, which ends no sentence: `A. WU: AMRAP 6`."""
 MAX_READ = 3000
 """Characters of a line that are read as plain writing; what is longer is a note."""
 
@@ -336,7 +338,8 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         yield base
         return
     start, first = 0, True
-    ends = {m.end() for m in _SENTENCE.finditer(text)}
+    marked_until = mark.end() if (mark := _MARK_OF_ROW.match(text)) else 0
+    ends = {m.end() for m in _SENTENCE.finditer(text) if m.end() > marked_until}
     ends -= {end for end in ends if _listed_for_a_tier(text[:end])}
     ends |= {m.end("then") for m in _SETS_AFTER.finditer(text)}
     ends |= {m.end("then") for m in _LIST_AFTER.finditer(text)}

@@ -80,6 +80,7 @@ _LEXEMES = re.compile(
   | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}
       (?:-\d+|\s+-\s+\d+(?=\s*(?:rounds?|rds?|sets?|times|$)))?)
       (?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
+  | (?P<primes>(?<![\d.])\d{{1,2}}'\s?[0-5]\d(?:''|\"|(?![\d'])))
   | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
   | (?P<tracks>(?P<track1>\d+(?:[.,]\d+)?)\s?\(\s?(?P<track2>\d+(?:[.,]\d+)?)\s?\)\s?
       (?P<trackunit>kgs?|lbs?|\#|cals?)(?![a-z]))
@@ -146,6 +147,16 @@ def _numbers(text: str) -> tuple[int, ...]:
     return tuple(int(one) for one in re.findall(r"\d+", text))
 
 
+def _in_primes(text: str) -> int:
+    """Seconds of minutes and seconds with their marks.
+
+    >>> _in_primes("2'30")
+    150
+    """
+    minutes, seconds = _numbers(text)
+    return 60 * minutes + seconds
+
+
 def _effort(match: re.Match[str]) -> Token:
     said = [one for one in (match["effort"], match["effort2"]) if one]
     return Token("rpe", tuple(float(one.replace(",", ".")) for one in said), *match.span())
@@ -207,6 +218,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "byonly": lambda match: Token("by", _numbers(match[0])[0], *match.span()),
     "xn": lambda match: Token("times n", _numbers(match["xnum"]), *match.span()),
     "clock": lambda match: Token("time", _span(match, "clock"), *match.span()),
+    "primes": lambda match: Token("time", (_in_primes(match["primes"]),), *match.span()),
     "etc": lambda match: Token("etc", None, *match.span()),
 }
 """Tokens by the group of a lexeme that matched, the most frequent first."""
@@ -273,6 +285,8 @@ def _loaded_set(code: str, behind: str, before: Sequence[Token]) -> bool:
 _TEMPO_BEHIND = re.compile(r"\s*tempo\b")
 
 
+_IN_BRACKETS = re.compile(r"[1-6][0-4][0-3][0-3]")
+"""Four figures in brackets that are a tempo behind a movement, and no year: `squat (3010)`."""
 _SLOW = re.compile(r"[0-6]{4}(?<!00)\s*,?\s+\d+\s*x\s*\d")
 """Four seconds behind a movement and before its sets: `push-up 3131 4x6`."""
 
@@ -283,6 +297,8 @@ def _tempo(said: str, before: list[Token], start: int, end: int, *, named: bool)
     last = before[-1] if before else None
     told = named or (last is not None and (last.kind == "at" or last.value == "tempo"))
     told = told or any(token.value == "tempo" for token in before)
+    bracketed = last is not None and last.kind == "open" and _IN_BRACKETS.fullmatch(figures)
+    told = told or (bool(bracketed) and any(token.kind == "word" for token in before))
     dashed = "-" in said
     if "X" in figures or told or (dashed and "0" in figures):
         return Token("tempo code", figures, start, end)
@@ -313,6 +329,10 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
             token.kind == "number" and token.value < 400
         ):
             found = _phrase(raw, at, text, said, longest)
+            if found is not None and _of_a_side(found[0], raw, at, text, said, longest):
+                out.append(Token("filler", None, token.start, token.end))
+                at += 1
+                continue
             if found is not None:
                 phrase, at = _of_more_words(found, raw, at, text, library)
                 out.append(_in_place(phrase, out, text))
@@ -341,6 +361,21 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         out.append(token)
         at += 1
     return tuple(read_together(out, text, library))
+
+
+def _of_a_side(
+    phrase: Token,
+    raw: list[Token],
+    at: int,
+    text: str,
+    said: Mapping[str, Mapping[str, str]],
+    longest: int,
+) -> bool:
+    """Whether `a side` is the article of a movement that begins with the word: `in a side plank`."""
+    if phrase.kind != "each side" or raw[at].value != "a":
+        return False
+    behind = _phrase(raw, at + 1, text, said, longest)
+    return behind is not None and behind[0].kind == "movement" and behind[0].end > phrase.end
 
 
 _ENDS = ("comma", "semicolon", "slash", "plus", "time", "prime", "open")

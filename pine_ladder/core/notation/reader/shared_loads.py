@@ -55,7 +55,11 @@ def _rank(name: str) -> int:
 def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     """A load alone among some tokens; where `bar` is False the bar has to be named with it."""
     tokens = [token for token in said if token.kind not in _MARKS]
-    named = [token for token in tokens if "implement" in token.means or token.value in _WEIGHTS]
+    named = [
+        token
+        for token in tokens
+        if ("implement" in token.means and token.kind != "movement") or token.value in _WEIGHTS
+    ]
     rest = [token for token in tokens if token not in named]
     alone = len(tokens) == 1 and tokens[0].kind == "weight" and len(tokens[0].value[0]) > 1
     if len(rest) != 1 or not (bar or named or alone or "by sex" in rest[0].means):
