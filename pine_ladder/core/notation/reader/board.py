@@ -424,7 +424,7 @@ class Board:
             if clause.label is not None and row.first:
                 self.form.levels.add((clause.label.kind, 0))
             elif row.bullet and row.first and (clause.role or clause.slot):
-                self.form.levels.add(("bullet", row.indent))
+                self.form.levels.add(row.level)
         elif part is not None and part.exactly is not None:
             self.exact.fill(clause, part, part.exactly)
             return

@@ -134,8 +134,10 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `8 hill sprints. Afterwards 3 rounds of …`
     if part.fresh or not row.first:
         return None
-    if row.bullet and ("bullet", row.indent) in form.levels and says:
+    if row.bullet and row.level in form.levels and says:
         return True
+    if facts.frames and not clause.label and max(row.indent, part.indent) < part.works_indent:
+        return bool(part.facts.frames or part.role)  # A heading that stands out from its work.
     if form.one_line and (facts.place or facts.form):
         return True
     if form.by_then and says and goes_on_by_then(clause):
@@ -234,6 +236,8 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     rested = bool(part.facts.rest) and any(work.sets for work in part.works)
     if rested and facts.form and (facts.length or facts.windows) and not part.facts.form:
         return True  # `press 3x8, rest 2 min`, then `every minute for 10 min`
+    if rested and facts.scheme and not clause.works and not part.facts.form and row.first:
+        return True  # `RDL 4 x 6, rest 2 min`, then `50-40-30 of`
     placed = part.role and part.facts.slot and not part.facts.frames
     if facts.scheme and placed and not clause.works:
         return True  # `10 min: skill, double unders`, then `21-15-9`.
@@ -363,6 +367,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `build to a heavy 3`, then `10 @ 80 % of it`
     if _steps_of_a_lift(clause, part):
         return True
+    if row.gap and row.first and _in_steps(clause) and not part.fresh and not clause.label:
+        return part.role in LOOSE or part.facts.frames
     tested = bool(clause.works) and all(isinstance(work.amount, plan.Max) for work in clause.works)
     if part.facts.builds and part.works and tested and row.first and not joins:
         return True  # `1RM strict press - 15 min`, then `max strict pull-ups, 1 attempt`
@@ -392,6 +398,9 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     heavy = any(
         work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
     )
+    listed = part.role in LOOSE and part.facts.frames and not (row.bullet or clause.label)
+    if listed and row.first and heavy and facts.rest and len(sets) == 1 and not part.fresh:
+        return True  # `AMRAP 6`, its work, `front squat 4 x 8, 2 min rest`
     if told and row.first and sets and (facts.rest or heavy) and row.indent <= part.indent:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):

@@ -109,7 +109,7 @@ def implied(session: plan.Session) -> set[str]:
             each = (form.work_s + form.rest_s) * form.rounds
             out |= {each // 60, each * max(1, len(piece.lines)) // 60}
         if isinstance(form, plan.Tabata):
-            out |= {8, 20, 10}
+            out |= {8, 20, 10, 4 * max(1, len(piece.blocks))}
         if piece.grow_reps:
             versions = [
                 version for line in piece.lines for task in line.tasks for version in task.versions

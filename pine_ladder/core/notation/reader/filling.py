@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -68,6 +69,8 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, librar
     elif words and not works and not facts.any:
         part.notes.append((row.number, clause.typed))
     works = [work for work in works if not _loads_another(work, part)]
+    if part.fresh and works and row.first and row.number != part.number:
+        part.works_indent = row.indent
     if part.tier and works:
         part.sections.setdefault(part.tier, []).extend(works)
     else:
@@ -180,6 +183,11 @@ def station_of(clause: Clause, part: Part) -> int | None:
     return station
 
 
+def all_counted(works: Sequence[Work]) -> bool:
+    """Whether there are works, each with how much: words alone below them name no other."""
+    return bool(works) and all(work.amount is not None or work.parts for work in works)
+
+
 def _is_name(clause: Clause, part: Part) -> bool:
     """Whether words alone name a movement: where the piece gives the amounts."""
     row, body = clause.row, clause.body
@@ -191,7 +199,9 @@ def _is_name(clause: Clause, part: Part) -> bool:
     if not given or not words or len(words) > few or part.role == "finisher":
         return False
     told = bool(part.works) and all(work.row == part.number for work in part.works)
-    if told and not row.bullet and all(token.kind == "word" for token in words):
+    told = told or all_counted(part.works)
+    plain = clause.label is None and not row.bullet
+    if told and plain and all(token.kind == "word" for token in words):
         return False  # `Tabata squats`, then `stay tight`
     if len(words) < len([token for token in body if token.kind != "dash"]):
         return False

@@ -561,7 +561,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,&-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
-        r"(?:[nr]O,?)?b[tij]/[tij]|(?!(?<=M)[ti]/[ti]M)[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
+        r"(?:[nr]O,?)?b[tij]/[tij]|(?!(?<=[Ml])[ti]/[ti]M)[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
         _intervals,
     ),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
@@ -586,7 +586,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (rf"C[:,=-]*{_TN}|[ti]-?C|(?<!m)[nr]C(?![:=-]*[nti])", _cap),
     (r"\*[,&]?nZ(?![,:]*[tijnr])", _others_rest),
     (r"[tij][.y]Z", _rest),
-    (r"[tij]0?\.?B[OSlm.]*|[tij]MB[OSlm.]*|[tij]z?MB[OSlm.]*", _rest),
+    (r"(?:Z[:,-]*)?[tij]0?\.?B[OSlm.]*|[tij]MB[OSlm.]*|[tij]z?MB[OSlm.]*", _rest),
     (r"Z[:,(B-]*[tijnr](?:B[OSlm.]*)?|&?[tij]Z(?:B[OSlm.]*)?|Z[:,]*\?|[tij]0(?![M.])", _rest),
     (r"\+[wn%.]{0,2}Ž", _heavier),
     (

@@ -121,19 +121,21 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         if label is not None and label.kind in ("number", "letter") and len(label.value) == 1:
             by_kind.setdefault((label.kind, row.indent), []).append(at)
         elif row.bullet:
-            by_kind.setdefault(("bullet", row.indent), []).append(at)
+            by_kind.setdefault(row.level, []).append(at)
     out |= _pictured(said)
     for (kind, indent), places in by_kind.items():
         if len(places) < 2:
             continue
         ends = [*places[1:], len(said)]
-        if kind != "bullet" and sum(_frames(said[at]) for at in places) * 2 >= len(places):
+        if kind == "letter" and _below_their_heading(said, places):
+            continue
+        listed = kind.startswith("bullet")
+        if not listed and sum(_frames(said[at]) for at in places) * 2 >= len(places):
             out |= {said[at].number for at in places}
             continue
         under = [
             any(
-                said[at].number != said[start].number
-                and (said[at].indent > indent if kind == "bullet" else True)
+                said[at].number != said[start].number and (said[at].indent > indent or not listed)
                 for at in range(start + 1, end)
             )
             for start, end in zip(places, ends, strict=True)
@@ -141,6 +143,19 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         if sum(under[:-1]) * 2 >= len(under) - 1 and sum(under) >= 2:
             out |= {said[at].number for at in places}
     return out
+
+
+_SHARED = re.compile(r"\W*(?:\d+\s*(?:sets|rounds|rds|supersets)|supersets?\s*x\s*\d+)\W*", re.I)
+"""A row that says how often what stands below it is done, and no more: `6 sets`, `superset x 5`."""
+
+
+def _below_their_heading(rows: Sequence[Row], places: Sequence[int]) -> bool:
+    """Whether lettered rows stand one below the other under a row that says how often all are done:
+    they are a superset.
+    """
+    joined = all(after == before + 1 for before, after in pairwise(places))
+    above = rows[places[0] - 1] if places[0] else None
+    return joined and above is not None and bool(_SHARED.fullmatch(above.text))
 
 
 FEWEST_PICTURES = 3
@@ -178,6 +193,7 @@ def _in_the_hour(
     numbers: Sequence[int], places: Sequence[tuple[int, int]], between: int
 ) -> set[int]:
     """The lines whose places, from and to, follow one another; the first two join or begin at 0."""
+    numbers, places = _without_ranges(numbers, places)
     out: set[int] = set()
     for (number, before), (other, after) in pairwise(zip(numbers, places, strict=True)):
         joins = before[1] == after[0] or number in out or before[0] == 0
@@ -188,6 +204,24 @@ def _in_the_hour(
     # `6-8 press`, `8-10 row` are reps: places in the hour begin at 0, or reach further.
     reaches = bool(kept) and (kept[0][0] == 0 or kept[-1][1] - kept[0][0] > between)
     return out if reaches else set()
+
+
+def _without_ranges(
+    numbers: Sequence[int], places: Sequence[tuple[int, int]]
+) -> tuple[list[int], list[tuple[int, int]]]:
+    """The lines and their places, without ranges of reps, `8-10 pull-ups`, that stand between a
+    place and the one that begins where it ends.
+    """
+    kept: list[int] = []
+    for at, place in enumerate(places):
+        if not kept:
+            kept.append(at)
+            continue
+        end = places[kept[-1]][1]
+        if place[0] != end and any(later[0] == end for later in places[at + 1 :]):
+            continue
+        kept.append(at)
+    return [numbers[at] for at in kept], [places[at] for at in kept]
 
 
 _CLOCKS = re.compile(r"\s*(\d{1,2}:\d\d)\s*-\s*(\d{1,2}:\d\d)\b")
@@ -439,12 +473,10 @@ def _small_heads(firsts: Sequence[Row], labels: Sequence[Label | None]) -> set[i
     if len(small) < 2 or not counted or small[-1][0] - small[0][0] < len(small):
         return set()
     above = firsts[: small[0][0]]
-    if len(above) > OTHERS or any(_HEADING.search(row.text) for row in above):
+    if len(above) > OTHERS or any(_HEADS.search(row.text) for row in above):
         return set()
     heads = [
-        at
-        for at, label in small
-        if _frames(firsts[at]) or not firsts[at].text[label.end :].strip()
+        at for at, label in small if _frames(firsts[at]) or not firsts[at].text[label.end :].strip()
     ]
     return {firsts[at].number for at, _ in small} if len(heads) * 2 >= len(small) else set()
 
@@ -454,6 +486,10 @@ _HEADING = re.compile(
     re.IGNORECASE,
 )
 """Signs that a row heads what stands below it, and is no title."""
+_HEADS = re.compile(
+    r"\dx|x\d|:\s*$|set\b|sets\b|circuit|station|emom|amrap|round|every|warm|skill|core|wod", re.I
+)
+"""Signs that a row above lettered ones heads them, where it may be a date: `Thu 12/6`."""
 OTHERS = 2
 """Rows beside lettered ones at most: a title, a word to the class."""
 

@@ -152,6 +152,11 @@ class Row:
     """A rule of dashes stands before it, as between the blocks of a piece."""
     cells: tuple[str, ...] = ()
 
+    @property
+    def level(self) -> tuple[str, int]:
+        """The sign of its bullet and its indentation: rows of one list have the same."""
+        return f"bullet {self.typed.lstrip()[:1]}", self.indent
+
 
 @lru_cache(maxsize=4096)
 def plain_text(line: str) -> str:
@@ -165,7 +170,7 @@ def plain_text(line: str) -> str:
     out = "".join(_plain(one) for one in line)
     out = re.sub(r"(\*\*|__)(?=\S)|(?<=\S)(\*\*|__)", "  ", out)
     out = re.sub(r"(?<![\w*])\*(?=[^\s*])|(?<=[^\s*])\*(?![\w*])", " ", out)
-    out = _INITIAL.sub(_without_point, out)
+    out = _SHORT_WAY.sub(r"\1 ", _INITIAL.sub(_without_point, out))
     out = re.sub(r"\b[Aa](?=\s+(?:minute|min)\b)", "1", out)
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
@@ -211,6 +216,8 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 
 
+_SHORT_WAY = re.compile(r"(?<![A-Za-z.])([ph])\.(?= ?(?:clean|snatch|jerk|press)(?:e?s)?\b)", re.I)
+"""`p. cleans`, `H. SNATCH`: the way of a lift as its first letter."""
 _INITIAL = re.compile(r"(?<![A-Za-z.])(?<!\d)(?<!\d )([A-Za-z])\.(?= ?[A-Z][a-z])")
 
 
@@ -290,7 +297,7 @@ def _line_rows(line: str) -> tuple[str, tuple[Row, ...]]:
 
 SHORT_WORDS = 6
 """Words of a line up to which a full stop at its end makes no sentence of it."""
-_STOP = re.compile(r"(?<=[\w)\"'%])\.\s*$")
+_STOP = re.compile(r"(?<!^\w)(?<!^\w\d)(?<=[\w)\"'%])\.\s*$")
 
 
 def _blanks(line: str) -> str:
@@ -317,6 +324,7 @@ def _marked_cells(line: str, text: str) -> str:
 
 def _rows(line: str, text: str) -> Iterator[Row]:
     marked = _MARKED.match(text)
+    indent = len(text) - len(text.lstrip())
     if marked:
         text = " " * marked.end() + text[marked.end() :]
     bracketed = _BRACKETED.fullmatch(text)
@@ -324,7 +332,7 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         text = f" {text[1:]}" if text[:1] == "[" else text.replace("[", " ", 1)
         text = text[: bracketed.end(1)] + text[bracketed.end(1) :].replace("]", " ")
     bold = bool(bracketed) or bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
-    indent = len(text) - len(text.lstrip())
+    indent = indent if marked else len(text) - len(text.lstrip())
     bullet = _BULLET.match(text)
     framed = bool(_FRAMED.fullmatch(text))  # `- Strength -`
     bullet = None if framed else bullet

@@ -60,7 +60,7 @@ _LEXEMES = re.compile(
       (?:in\s+the\s+(?:hole|bottom)|at\s+(?:the\s+)?(?:bottom|chest|knee))\b)
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
   | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
-      (?=\d+(?::\d\d|\s?(?:s|sec|min|m)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+      (?=\d+(?::\d\d|\s*(?:s|secs?|seconds?|m|min(?:ute)?s?)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
   | (?P<teamof>(?:\bin\s+|(?:(?<=team\s)|(?<=teams\s)|(?<=chipper\s)|(?<=wod\s))\()
       (?P<teamn>[2-6])s\b\)?)
   | (?P<rpebehind>(?<![\d.])(?P<effortahead>(?:10|\d)(?:[.,]5)?)\s*rpe\b(?!\s*\d))
@@ -248,12 +248,19 @@ def _lexemes(text: str) -> list[Token]:
                 continue
             out.append(_tempo(found["tempocode"], out, start, end, named=named))
         else:
+            if found["num"] and (steps := _STEPS_FOR_TIME.match(low, start)) is not None:
+                numbers = _numbers(steps[1])
+                out.append(Token("scheme", (numbers, False), start, steps.end(1)))
+                out.append(Token("for time", "", steps.start(2), steps.end(2)))
+                continue
             make = next(make for name, make in _MADE.items() if found[name])
             if (token := make(found)) is not None:
                 out += parted(token, out, low)
     return out
 
 
+_STEPS_FOR_TIME = re.compile(r"(\d+(?:\s*-\s*\d+){2,})\s+(ft)\b")
+"""Steps for time, and no feet: `21-15-9 FT`."""
 _GLUED = re.compile(r"(amrap|emom|otm|tabata|rft|cap|rest|tc)x?(\d{1,3})")
 """A word of the format and the number that was typed at it: `AMRAP20`, `EMOMx16`."""
 
@@ -343,7 +350,7 @@ def tokens(text: str, library: Library) -> tuple[Token, ...]:
         if shortened and ahead and ahead[0].value in _AFTER_MINUTES:
             at += 1  # `10 min. AMRAP`
             continue
-        if token.kind == "slash" and _a_side(out, token, raw[at + 1 : at + 2]):
+        if token.kind == "slash" and _a_side(out, token, raw[at + 1 : at + 3]):
             out.append(Token("each side", None, token.start, raw[at + 1].end))
             at += 2
             continue
@@ -388,9 +395,11 @@ def _a_side(before: Sequence[Token], slash: Token, after: Sequence[Token]) -> bo
     if not (before and after and after[0].value in _SIDES and after[0].start == slash.end):
         return False
     counts = before[-1].end == slash.start and before[-1].kind in _COUNTS
+    if len(after) > 1 and after[1].kind == "word" and before[-1].kind == "movement":
+        return False  # `pigeon/side plank`
+    apart = before[-1].end < slash.start or after[0].value in ("side", "sides")
     counted = any(token.kind in _COUNTS for token in before)  # `2 min couch stretch/side`
-    apart = before[-1].end < slash.start or counted
-    return counts or (apart and before[-1].kind == "movement")
+    return counts or ((apart or counted) and before[-1].kind == "movement")
 
 
 _COUNTS = ("number", "range", "time", "prime", "distance", "seconds or inches")

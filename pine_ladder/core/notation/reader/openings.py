@@ -20,7 +20,7 @@ _TIMES = ("time", "prime")
 _AFTER_ROLE = (
     "colon", "comma", "open", "stop", "pipe", "time", "prime", "clock range", "number", "range",
     "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
-    "tabata", "quality", "ladder", "role", "partners", "team", "easy", "slash",
+    "tabata", "quality", "ladder", "role", "partners", "team", "easy", "slash", "sets",
 )  # fmt: skip
 """Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")

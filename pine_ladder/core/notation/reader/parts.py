@@ -65,6 +65,8 @@ class Part:
     sentence: str = ""
     """The sentence of that line that begins it, where the line says more."""
     indent: int = 0
+    works_indent: int = 0
+    """The indentation of the first row of work below its heading."""
 
     @property
     def opening(self) -> str:
