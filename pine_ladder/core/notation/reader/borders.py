@@ -236,6 +236,10 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     rested = bool(part.facts.rest) and any(work.sets for work in part.works)
     if rested and facts.form and (facts.length or facts.windows) and not part.facts.form:
         return True  # `press 3x8, rest 2 min`, then `every minute for 10 min`
+    lifts = [work for work in part.works if work.sets and work.known and work.known.reference_kg]
+    heads = facts.form in ("for time", "amrap") and not clause.works and row.first
+    if heads and len(lifts) == len(part.works) and not part.facts.form:
+        return True  # `3 x 5 @ 70 %`, then `for time`
     if rested and facts.scheme and not clause.works and not part.facts.form and row.first:
         return True  # `RDL 4 x 6, rest 2 min`, then `50-40-30 of`
     placed = part.role and part.facts.slot and not part.facts.frames

@@ -10,6 +10,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
+from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.grammar import read_facts
 from pine_ladder.core.notation.reader.hands import (
     by_hand,
@@ -82,6 +83,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
             clause.facts.form = ""  # `P2: AMRAP of 5 burpees, 10 wall balls`, until P1 is back.
     clause.facts.slot = clause.slot or clause.facts.slot
     _easy_for_a_time(clause)
+    _steady_piece(clause, here)
     _exactly(clause)
     scope = _scope(clause, here, library)
     left = _left(clause)
@@ -115,6 +117,20 @@ def _easy_for_a_time(clause: Clause) -> None:
     if clause.role in LOOSE and kinds in (["time", "easy"], ["prime", "easy"]):
         clause.facts.slot = clause.facts.slot or clause.facts.rest
         clause.facts.rest, clause.facts.rests = (), []
+
+
+def _steady_piece(clause: Clause, here: Part | None) -> None:
+    """Take an easy time that heads a piece as its length, and no rest: `20 min at an easy pace`."""
+    body = [token for token in clause.body if token.kind not in ("filler", "colon")]
+    kinds = [token.kind for token in body]
+    heads = here is None or here.fresh or clause.role or clause.marked("part", "letter")
+    words = all(token.value in ("pace", "effort") for token in body[2:])
+    if kinds[:2] not in (["time", "easy"], ["prime", "easy"]) or not heads or not words:
+        return
+    facts = clause.facts
+    facts.slot = facts.slot or seconds(body[0], "min")
+    facts.rest, facts.rests = (), []
+    facts.used += [token for token in clause.body if token not in facts.used]
 
 
 def _without_label(clause: Clause) -> None:

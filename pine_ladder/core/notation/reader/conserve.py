@@ -105,6 +105,7 @@ def implied(session: plan.Session) -> set[str]:
         if isinstance(form, plan.Every) and form.rounds:
             total = form.interval_s * form.rounds * max(1, len(piece.lines))
             out |= {form.interval_s * form.rounds // 60, total // 60}
+            out.add(form.rounds * max(1, len(piece.lines)))
         if isinstance(form, plan.Intervals):
             each = (form.work_s + form.rest_s) * form.rounds
             out |= {each // 60, each * max(1, len(piece.lines)) // 60}

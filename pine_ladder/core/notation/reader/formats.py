@@ -6,6 +6,7 @@ times) comes last.
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -156,6 +157,10 @@ def _every(part: Part, main: Works) -> plan.Format | None:
     return plan.Every(interval_s=facts.every_s, rounds=rounds, high=high, said=turn)
 
 
+_SETS_IN_TURN = re.compile(r"\bsets?\b.*\balternat", re.IGNORECASE)
+"""Sets that stations take in turn: `every 2:00 for 8 sets, alternating`."""
+
+
 def _windows(part: Part, main: Works) -> tuple[int, int | None]:
     """How often the windows of a part come round, and how often at most."""
     facts, stations = part.facts, _stations(main)
@@ -166,7 +171,9 @@ def _windows(part: Part, main: Works) -> tuple[int, int | None]:
     if facts.total_s:
         return max(1, facts.total_s // facts.every_s // stations), None
     if facts.rounds:
-        return facts.rounds[0], _high(facts.rounds)
+        low = facts.rounds[0]
+        turns = _SETS_IN_TURN.search(part.typed) and stations > 1 and low % stations == 0
+        return low // stations if turns else low, _high(facts.rounds)
     if sets := _sets(part, main):
         return sets[0], None
     length = _length(part)

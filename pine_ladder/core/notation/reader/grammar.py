@@ -294,6 +294,20 @@ def _work_and_rest(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+USUAL = ((20, 10), (30, 15), (30, 30), (40, 20), (45, 15), (50, 10), (60, 20), (60, 30), (60, 60))
+"""Seconds of work and rest at stations: common practice, no source."""
+
+
+def _rounds_of_work(facts: Facts, tokens: list[Token]) -> bool:
+    """`3 rounds, 50/10`: so many rounds of work and rest at each station."""
+    pair = tuple(int(number) for number in tokens[-1].value)
+    if facts.form or facts.loaded or pair not in USUAL:
+        return False
+    facts.form, (facts.work_s, facts.off_s) = "intervals", pair
+    facts.rounds = count_of(tokens[0])
+    return True
+
+
 def _times_of_length(facts: Facts, tokens: list[Token]) -> bool:
     """`3 x 10:00 @ 80 %` above a list: as often, rounds of it for so long."""
     length = seconds(tokens[1])
@@ -549,7 +563,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"A[:,(-]?[tinr][/,-]{0,3}[0Z](?:b[ni]|[tin]x)", _amrap_and_off),
     (r"t[&.]{1,3}A(?![,:>(-]*t)", _amrap),
     (
-        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?!0)(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?Ax?|bA|A",
+        rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?!0)(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?,?Ax?|bA|A",
         _amrap,
     ),
     (rf"[Eµ][:,>(-]*(?:x|[nr]O|{_TN}(?!3))|[tinr][,:-]*E|[tinr][,:-]*µ|[Eµ]", _emom),
@@ -564,6 +578,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         r"(?:[nr]O,?)?b[tij]/[tij]|(?!(?<=[Ml])[ti]/[ti]M)[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
         _intervals,
     ),
+    (r"[nr]O,?p(?![wM.])", _rounds_of_work),
     (r"1[tijn],?[0Z][tijn](?:x|,?[nr][OS])?", _intervals),
     (r"^[.]?[.]?p[.]?$", _work_and_rest),
     (r"^b[ti](?=$|@|[,(-](?:[ti]M?B|Z|@))", _times_of_length),

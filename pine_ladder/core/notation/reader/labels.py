@@ -101,7 +101,8 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
 
 _FRAMES = re.compile(
     r"\b(?:(?:[3-9]|\d\d)\s*x\s*\d|2\s*x\s*\d\b(?![./])|\d+ sets|amrap|emom|for time|rft"
-    r"|time trial|rest \d|\d rounds|\d rds|e\d\S*mom|every \d|superset|warm[ -]?up|metcon|cool[ -]?down)",
+    r"|time trial|rest \d|\d rounds|\d rds|e\d\S*mom|every \d|superset|warm[ -]?up|metcon"
+    r"|cool[ -]?down)",
     re.IGNORECASE,
 )
 

@@ -378,7 +378,7 @@ def _of_a_side(
     said: Mapping[str, Mapping[str, str]],
     longest: int,
 ) -> bool:
-    """Whether `a side` is the article of a movement that begins with the word: `in a side plank`."""
+    """Whether `a side` begins a movement with its article: `in a side plank`."""
     if phrase.kind != "each side" or raw[at].value != "a":
         return False
     behind = _phrase(raw, at + 1, text, said, longest)

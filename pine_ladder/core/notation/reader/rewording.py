@@ -74,6 +74,17 @@ def ways_in_a_list(clause: Clause) -> None:
     clause.body = out
 
 
+def most_in_a_time(clause: Clause) -> None:
+    """Put the time of `max cals ski in 2 min` before what is done in it."""
+    body = [token for token in clause.body if token.kind not in ("filler", "every")]
+    kinds = [token.kind for token in body]
+    timed = kinds[-1:] in (["time"], ["prime"]) and kinds[:1] == ["max"]
+    if timed and kinds[1:-1] in (["movement"], ["calories", "movement"], ["reps", "movement"]):
+        said = clause.row.text[body[-2].end : body[-1].start]
+        if said.strip() == "in":
+            clause.body = [body[-1], *body[:-1]]
+
+
 def fast_and_easy(clause: Clause) -> None:
     """Name the fast way of `6 x 400 fast, 200 walk`, which is run so many times with the other."""
     body = clause.body
@@ -237,5 +248,6 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     on_its_machine(clause, form, library)
     ways_in_a_list(clause)
     fast_and_easy(clause)
+    most_in_a_time(clause)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

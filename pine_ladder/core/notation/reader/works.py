@@ -155,6 +155,9 @@ def read_works(tokens: Sequence[Token], scope: Scope) -> tuple[list[Work], list[
     _share_times(reading.works)
     works = [one for work in reading.works for one in set_by_set(work)]
     for work in works:
+        if work.tempo is not None:  # `tempo bench 3x8 (30X1)`
+            work.notes = [note for note in work.notes if note.strip().lower() != "tempo"]
+    for work in works:
         settle(work, scope.library)
     return works, reading.loose
 
@@ -296,6 +299,8 @@ class _Reading:
         framed = any(token.kind in ("by", "percent", "scheme") for token in self.tokens)
         if mark == "then" and self.works and _into(self.works[-1], work):
             return
+        if mark == "plus" and self.works and _goes_on(self.works[-1], work):
+            work.amount = plan.Reps(low=1)
         asked = counted or (framed and not self.works)
         if asked or _meant(work, part, self.scope, self.works):
             work.joined, work.then = mark == "plus", mark == "then"
@@ -347,6 +352,12 @@ class _Reading:
             last.name, last.known = way, self.scope.library.find(way)
         else:
             last.notes.append(words)
+
+
+def _goes_on(before: Work, work: Work) -> bool:
+    """Whether a lift without a count is once like the one before it: `1 clean + front squat`."""
+    lifts = all(each.known is not None and each.known.reference_kg for each in (before, work))
+    return lifts and work.amount is None and before.amount == plan.Reps(low=1)
 
 
 def _says_each(body: Sequence[Token]) -> bool:
