@@ -137,11 +137,15 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
 
 def _sets_alone(board: Board, here: Part, following: Row | None) -> bool:
     """Whether sets without a movement, `5 x 5 from 60 %`, stand below a row behind a warm-up."""
-    if following is None or here.role not in LOOSE:
+    if following is None:
         return False
     below = [
         token.kind for token in tokens(following.text, board.library) if token.kind != "filler"
     ]
+    if below[:1] == ["build"] and here.facts.frames and "movement" not in below:
+        return True
+    if here.role not in LOOSE:
+        return False
     return below[:2] == ["by", "number"] and "movement" not in below
 
 

@@ -276,6 +276,8 @@ class Board:
         part = self.here
         if part is None or part.fresh or clause.row.gap:
             return False
+        if clause.role or clause.facts.sets or clause.row.number in self.form.opening_rows:
+            return False
         raced = part.facts.form == "for time" or (part.facts.cap and not part.facts.form)
         again = clause.facts.form in ("emom", "every") and not clause.facts.windows
         return bool(raced) and again and not clause.facts.rounds

@@ -136,9 +136,15 @@ def _by_layout(clause: Clause, part: Part, form: Form) -> bool | None:
         return None
     if row.bullet and row.level in form.levels and says:
         return True
-    if facts.frames and not clause.label and max(row.indent, part.indent) < part.works_indent:
+    apart = max(row.indent, part.indent) < part.works_indent
+    apart = apart or (part.works_bullet and not row.bullet and bool(facts.form))
+    if facts.frames and not clause.label and apart:
         return bool(part.facts.frames or part.role)  # A heading that stands out from its work.
-    if form.one_line and (facts.place or facts.form):
+    most = len(clause.works) == 1 and clause.works[0].most
+    if most and (apart or row.gap) and isinstance(clause.works[0].amount, plan.Duration):
+        return part.facts.frames and not clause.label  # `10 min max cal row` behind an AMRAP
+    whole = all(work.row == part.number for work in part.works)
+    if form.one_line and (facts.form or (facts.place and whole)):
         return True
     if form.by_then and says and goes_on_by_then(clause):
         # `1000 m row buy-in`, `then 21-15-9`, its work, `then 1000 m row`: one piece

@@ -66,7 +66,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         body.pop()
     clause = Clause(row, label, _unwrapped(without_dash(body)))
     open_clause(clause, form, first=here is None)
-    stretched_at_a_station(clause, here, library)
+    stretched_at_a_station(clause, here, form, library)
     if is_goal(clause.body):
         return clause
     _name(clause)
@@ -83,7 +83,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
             clause.facts.form = ""  # `P2: AMRAP of 5 burpees, 10 wall balls`, until P1 is back.
     clause.facts.slot = clause.slot or clause.facts.slot
     _easy_for_a_time(clause)
-    _steady_piece(clause, here)
+    _steady_piece(clause, here, form)
     _exactly(clause)
     scope = _scope(clause, here, library)
     left = _left(clause)
@@ -119,11 +119,12 @@ def _easy_for_a_time(clause: Clause) -> None:
         clause.facts.rest, clause.facts.rests = (), []
 
 
-def _steady_piece(clause: Clause, here: Part | None) -> None:
+def _steady_piece(clause: Clause, here: Part | None, form: Form) -> None:
     """Take an easy time that heads a piece as its length, and no rest: `20 min at an easy pace`."""
     body = [token for token in clause.body if token.kind not in ("filler", "colon")]
     kinds = [token.kind for token in body]
     heads = here is None or here.fresh or clause.role or clause.marked("part", "letter")
+    heads = heads or clause.row.number in form.opening_rows
     words = all(token.value in ("pace", "effort") for token in body[2:])
     if kinds[:2] not in (["time", "easy"], ["prime", "easy"]) or not heads or not words:
         return

@@ -33,6 +33,8 @@ class Facts:
     scheme: tuple[int, ...] = ()
     endless: bool = False
     """Its scheme goes on for ever: `2-4-6-…`."""
+    in_turn: bool = False
+    """Its sets are those of all stations together: `every 2:00 for 8 sets, alternating`."""
     times: int = 0
     """Copies of the piece: `3 x AMRAP 4`."""
     ladder: bool = False

@@ -71,6 +71,7 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, librar
     works = [work for work in works if not _loads_another(work, part)]
     if part.fresh and works and row.first and row.number != part.number:
         part.works_indent = row.indent
+        part.works_bullet = row.bullet and not part.typed.lstrip().startswith(tuple("-*•+"))
     if part.tier and works:
         part.sections.setdefault(part.tier, []).extend(works)
     else:

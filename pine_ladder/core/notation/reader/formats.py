@@ -6,7 +6,6 @@ times) comes last.
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -157,10 +156,6 @@ def _every(part: Part, main: Works) -> plan.Format | None:
     return plan.Every(interval_s=facts.every_s, rounds=rounds, high=high, said=turn)
 
 
-_SETS_IN_TURN = re.compile(r"\bsets?\b.*\balternat", re.IGNORECASE)
-"""Sets that stations take in turn: `every 2:00 for 8 sets, alternating`."""
-
-
 def _windows(part: Part, main: Works) -> tuple[int, int | None]:
     """How often the windows of a part come round, and how often at most."""
     facts, stations = part.facts, _stations(main)
@@ -172,7 +167,7 @@ def _windows(part: Part, main: Works) -> tuple[int, int | None]:
         return max(1, facts.total_s // facts.every_s // stations), None
     if facts.rounds:
         low = facts.rounds[0]
-        turns = _SETS_IN_TURN.search(part.typed) and stations > 1 and low % stations == 0
+        turns = facts.in_turn and stations > 1 and low % stations == 0
         return low // stations if turns else low, _high(facts.rounds)
     if sets := _sets(part, main):
         return sets[0], None
@@ -413,9 +408,9 @@ def _in_rounds(part: Part, main: Works) -> plan.Format | None:
         work_s, only.amount, off_s = only.amount.seconds, plan.Max(), part.facts.rest[0]
         part.facts.rest = ()
         return plan.Intervals(work_s=work_s, rest_s=off_s, rounds=rounds[0], high=_high(rounds))
-    if only is not None and isinstance(only.amount, plan.Distance) and _is_way(only):
-        if part.role not in (*LOOSE, *LIFTING):
-            return plan.ForTime(rounds=rounds[0])  # `6 rounds of 250 m row, 1:30 rest`
+    hard = part.role not in (*LOOSE, *LIFTING)
+    if hard and only is not None and isinstance(only.amount, plan.Distance) and _is_way(only):
+        return plan.ForTime(rounds=rounds[0])  # `6 rounds of 250 m row, 1:30 rest`
     lifted = all(isinstance(work.amount, plan.Reps) for work in main)
     if part.role == "strength" and part.facts.rest and main and lifted:
         return plan.Sets(low=rounds[0], high=_high(rounds))

@@ -101,7 +101,7 @@ def label_of(row: Row, *, bare: bool = True) -> Label | None:
 
 _FRAMES = re.compile(
     r"\b(?:(?:[3-9]|\d\d)\s*x\s*\d|2\s*x\s*\d\b(?![./])|\d+ sets|amrap|emom|for time|rft"
-    r"|time trial|rest \d|\d rounds|\d rds|e\d\S*mom|every \d|superset|warm[ -]?up|metcon"
+    r"|time trial|rest \d|\d rounds|\d rn?ds|e\d\S*mom|every \d|superset|warm[ -]?up|metcon"
     r"|cool[ -]?down)",
     re.IGNORECASE,
 )
@@ -124,7 +124,8 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         elif row.bullet:
             by_kind.setdefault(row.level, []).append(at)
     out |= _pictured(said)
-    for (kind, indent), places in by_kind.items():
+    for (kind, indent), everywhere in by_kind.items():
+        places = everywhere if kind.startswith("bullet") else _outermost(said, everywhere)
         if len(places) < 2:
             continue
         ends = [*places[1:], len(said)]
@@ -144,6 +145,36 @@ def opening_rows(said: Sequence[Row]) -> set[int]:
         if sum(under[:-1]) * 2 >= len(under) - 1 and sum(under) >= 2:
             out |= {said[at].number for at in places}
     return out
+
+
+def _outermost(rows: Sequence[Row], places: Sequence[int]) -> list[int]:
+    """The places without marks that count anew, one below the other, inside what another one heads:
+    `1) EMOM 8`, `1. row`, `2. bike`, `2) AMRAP 10`.
+    """
+    values = [label.value for at in places if (label := label_of(rows[at], bare=False))]
+    out: list[int] = []
+    at = 0
+    while at < len(places):
+        first = values[at] == values[0]
+        end = at + 1
+        counted = _counted_from(values[0], len(places))
+        while end < len(places) and places[end] == places[end - 1] + 1:
+            if values[end] != counted[end - at]:
+                break
+            end += 1
+        if out and first and end - at > 1:
+            at = end
+            continue
+        out.append(places[at])
+        at += 1
+    return out
+
+
+def _counted_from(first: str, many: int) -> list[str]:
+    """So many marks from the first on: 1, 2, 3, or a, b, c."""
+    if first.isdigit():
+        return [str(int(first) + step) for step in range(many)]
+    return [chr(ord(first) + step) for step in range(many)]
 
 
 _SHARED = re.compile(r"\W*(?:\d+\s*(?:sets|rounds|rds|supersets)|supersets?\s*x\s*\d+)\W*", re.I)
@@ -477,7 +508,9 @@ def _small_heads(firsts: Sequence[Row], labels: Sequence[Label | None]) -> set[i
     if len(above) > OTHERS or any(_HEADS.search(row.text) for row in above):
         return set()
     heads = [
-        at for at, label in small if _frames(firsts[at]) or not firsts[at].text[label.end :].strip()
+        at
+        for at, label in small
+        if _frames(firsts[at]) or firsts[at].text[label.end :].strip()[-1:] in ("", ":")
     ]
     return {firsts[at].number for at, _ in small} if len(heads) * 2 >= len(small) else set()
 

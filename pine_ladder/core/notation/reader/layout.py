@@ -332,7 +332,10 @@ def _rows(line: str, text: str) -> Iterator[Row]:
         text = f" {text[1:]}" if text[:1] == "[" else text.replace("[", " ", 1)
         text = text[: bracketed.end(1)] + text[bracketed.end(1) :].replace("]", " ")
     bold = bool(bracketed) or bool(re.fullmatch(r"\s*(\*\*|__)[^*_]+(\*\*|__):?\s*", line))
-    indent = indent if marked else len(text) - len(text.lstrip())
+    if bold:
+        indent = len(line) - len(line.lstrip())
+    elif not marked:
+        indent = len(text) - len(text.lstrip())
     bullet = _BULLET.match(text)
     framed = bool(_FRAMED.fullmatch(text))  # `- Strength -`
     bullet = None if framed else bullet

@@ -67,6 +67,8 @@ class Part:
     indent: int = 0
     works_indent: int = 0
     """The indentation of the first row of work below its heading."""
+    works_bullet: bool = False
+    """That row has a bullet, and its heading has none."""
 
     @property
     def opening(self) -> str:

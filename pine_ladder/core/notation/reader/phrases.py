@@ -272,6 +272,11 @@ def in_turns(facts: Facts, body: Sequence[Token]) -> None:
     first = next((token for token in body if token not in facts.used), None)
     if facts.form == "emom" and first is not None and first.kind == "alternating":
         facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
+    moves = any(token.kind == "movement" for token in body)
+    turns = [token for token in body if token.kind == "alternating" and token not in facts.used]
+    if facts.form == "every" and not facts.team and not moves and turns:
+        facts.in_turn = any(token.kind == "sets" for token in facts.used)
+        facts.used += turns
     for one, after in zip(body, (*body[1:], None), strict=False):
         free = one.kind == "alternating" and one not in facts.used
         if facts.team and not facts.how and free and (after is None or after.kind != "movement"):

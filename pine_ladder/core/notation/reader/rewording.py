@@ -102,8 +102,10 @@ def fast_and_easy(clause: Clause) -> None:
     clause.body = [often, rounds, body[1], run, body[2], *body[3:]]
 
 
-def stretched_at_a_station(clause: Clause, here: Part | None, library: Library) -> None:
+def stretched_at_a_station(clause: Clause, here: Part | None, form: Form, library: Library) -> None:
     """Take `6) stretch` among stations as the work of one, and no part of its own."""
+    if clause.row.number in form.opening_rows:
+        return
     turns = here is not None and here.stations and here.facts.form in ("intervals", "every", "emom")
     if not turns or clause.role != "cool-down" or clause.body:
         return
