@@ -55,8 +55,26 @@ def _levels(named: list[str], cells: Sequence[str]) -> list[str]:
     letters = said[first:]
     counted = len(letters) > 1 and letters == [chr(ord("A") + at) for at in range(len(letters))]
     if not counted or "work" not in named[:first]:
-        return named
+        return _from_the_first(named, said)
     return [*named[:first], *(f"tier {at}" for at in range(len(letters)))]
+
+
+_NUMBERED = re.compile(r"L(?:EVEL)?\s*\d")
+
+
+def _from_the_first(named: list[str], said: Sequence[str]) -> list[str]:
+    """Headings, the numbered levels of a table that has fewer than three from its hardest on."""
+    levels = [
+        at for at, kind in enumerate(named) if kind.startswith("tier") and _NUMBERED.match(said[at])
+    ]
+    ranks = [int(named[at].split()[1]) for at in levels]
+    if len(ranks) < FEWEST_LEVELS or not min(ranks):
+        return named
+    shifted = {at: f"tier {rank - min(ranks)}" for at, rank in zip(levels, ranks, strict=True)}
+    return [shifted.get(at, kind) for at, kind in enumerate(named)]
+
+
+FEWEST_LEVELS = 2
 
 
 def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:
@@ -252,7 +270,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
     columns: list[str] = []
     by_move: list[str] = []
     tiers: dict[str, str] = {}
-    width = 0
+    width, open_left = 0, False
     for at in range(len(rows)):
         row = rows[at]
         if not row.cells:
@@ -263,6 +281,8 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             continue
         if row.gap:
             columns = []
+        if columns and open_left and row.typed.lstrip().startswith("|"):
+            row = replace(row, cells=("", *row.cells))  # An empty cell under the first heading.
         named = _levels([_heading(cell) for cell in row.cells], row.cells)
         if named.count("work") > 1 and "label" not in named:
             named[named.index("work")] = "label"  # `Time | What | Detail`
@@ -276,6 +296,7 @@ def _as_rows(rows: Sequence[Row], library: Library) -> Iterator[Row]:
             below = rows[at + 1] if at + 1 < len(rows) else None
             if below is not None and below.cells:
                 columns, width = named, len(row.cells)
+                open_left = not row.typed.lstrip().startswith("|")
                 rows = _with_lengths(rows, at + 1, named)
                 tiers = dict(zip(named, (cell.strip("* ") for cell in row.cells), strict=False))
                 continue
@@ -464,7 +485,8 @@ def _written(row: Row, columns: Sequence[str], headings: Mapping[str, str]) -> I
     several = any("," in text for text in tiers.values()) and "," in by.get("work", "")
     whole = dict(tiers) if several else {}
     tiers = {} if several else tiers
-    first = tiers.pop(min(tiers), "") if tiers else ""
+    ranks = [int(name.split()[1]) for name in columns if name.startswith("tier")]
+    first = tiers.pop(min(ranks), "") if tiers else ""
     sets, reps = by.get("sets"), by.get("reps")
     amount = f"{sets} x {reps}" if sets and reps else f"{sets} sets" if sets else reps or ""
     rest = by.get("rest", "")
