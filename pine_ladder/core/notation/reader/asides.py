@@ -18,6 +18,12 @@ CONDITION = re.compile(
     re.IGNORECASE,
 )
 """Work on a condition, `every time you break, 3 burpees`: told, not planned."""
+GREETING = re.compile(
+    r"\W*(?:good (?:morning|afternoon|evening)|morning|hello|hi|hey)"
+    r"(?:\s+(?:all|everyone|everybody|team|folks|guys|gang|crew|people|athletes))?\s*[,.!]*\s*",
+    re.IGNORECASE,
+)
+"""Words to the class before it begins: `Good morning all.`"""
 TURNS = re.compile(
     r"\W*(?:then |and )?(?:swap|switch|change(?:\s?-?over)?)(?:e?s)?\b(?!.*\d)", re.IGNORECASE
 )
@@ -31,6 +37,22 @@ HARDER = re.compile(r"\W*rx\s?\+", re.IGNORECASE)
 """A version harder than the one that is written: told, not planned."""
 HALF = re.compile(r"\s*(?:on|work|(?P<off>off|rest|recover\w*))\s*[:=]\s*(?=\D)", re.IGNORECASE)
 """The mark of what is done in one half of an interval: `ON: 12 cal row`, `OFF: walk`."""
+
+
+_IF_TIME = re.compile(
+    r"\W*(?:if (?:there(?:'s| is)|we have|you have) (?:any )?time(?: left)?|time permitting)\W+"
+    r"(?=(?:core|midline|strength|accessor|skill|cool|finish|mobility)\w*[\w -]{0,10}[:,])",
+    re.IGNORECASE,
+)
+
+
+def without_condition(text: str) -> str:
+    """A row that heads a piece without `if there is time,` before it; any other row as it is.
+
+    >>> without_condition("If there is time, core: 3 rounds").strip()
+    'core: 3 rounds'
+    """
+    return _IF_TIME.sub(lambda match: " " * len(match[0]), text, count=1)
 
 
 def is_aside(text: str) -> bool:

@@ -22,6 +22,7 @@ from pine_ladder.core.notation.reader.ahead import (
     steps_of_the_title,
 )
 from pine_ladder.core.notation.reader.asides import (
+    GREETING,
     HALF,
     PRACTICE,
     ROLES,
@@ -29,6 +30,7 @@ from pine_ladder.core.notation.reader.asides import (
     TOTAL_TIME,
     TURNS,
     is_aside,
+    without_condition,
     is_statement,
 )
 from pine_ladder.core.notation.reader.below import say_of_the_part
@@ -224,6 +226,8 @@ class Board:
                 self.note(row.number, row.typed.strip())
                 return
             row = replace(row, text=" " * half.end() + row.text[half.end() :])
+        if here is not None and not exactly:
+            row = replace(row, text=without_condition(row.text))
         if here is not None and not here.fresh and is_aside(row.text):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
@@ -235,6 +239,9 @@ class Board:
             return
         if here is not None and not here.fresh and not exactly and ROLES.fullmatch(row.text):
             here.facts.team = max(here.facts.team, row.text.count("one "))
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
+        if here is None and row.first and GREETING.fullmatch(row.text):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if not exactly and is_statement(row.text, self.library):

@@ -239,7 +239,8 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
         own = begun is not None and (begun.sets or isinstance(begun.amount, plan.Duration))
         if facts.sets or facts.rounds or (in_heading and own and row.first):
             return True  # `10 min flow: pigeon, couch stretch`, then `3 sets`, or `5 min walk`
-    rested = bool(part.facts.rest) and any(work.sets for work in part.works)
+    in_sets = bool(part.facts.sets) or any(work.sets for work in part.works)
+    rested = bool(part.facts.rest) and in_sets
     if rested and facts.form and (facts.length or facts.windows) and not part.facts.form:
         return True  # `press 3x8, rest 2 min`, then `every minute for 10 min`
     lifts = [work for work in part.works if work.sets and work.known and work.known.reference_kg]
@@ -278,6 +279,12 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     timed_most = bool(clause.works) and all(work.most for work in clause.works)
     eased = easy and all(isinstance(work.amount, plan.Duration) for work in clause.works)
     clocked = part.facts.form in ("every", "emom", "intervals", "amrap")
+    timed_form = facts.form in ("emom", "amrap", "every", "tabata") and (
+        facts.length or facts.windows
+    )
+    told = bool(part.facts.rounds) and all(work.row == part.number for work in part.works)
+    if goes_on and timed_form and told:
+        return True  # `warm-up is 2 rounds of …`, then `then a 12 min EMOM: …`
     if goes_on and (
         ((easy or timed_most) and clocked) or (eased and part.facts.form == "for time")
     ):
@@ -352,6 +359,7 @@ def _continues(part: Part, clause: Clause) -> bool:
     sets = bool(part.facts.sets or any(work.sets for work in part.works))
     own = sets and bool(clause.works or part.facts.rest)
     windows = bool(facts.every_s) and len(part.works) <= 3 and not any(w.place for w in part.works)
+    windows = windows and not (clause.works and part.facts.rounds)
     return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
 
 

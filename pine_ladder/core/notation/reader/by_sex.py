@@ -28,14 +28,25 @@ _BETWEEN = (
 )
 
 
+PAIR = 2
+
+
 def paired_by_sex(found: Sequence[Token]) -> list[Token]:
     """The tokens, each two values for men and women as one."""
     out = list(found)
     said = [at for at, one in enumerate(out) if _names(out, at)]
+    while len(said) > PAIR and not len(said) % PAIR:
+        # Several pairs in a row, the last first.
+        first = max(0, (_ahead(out, said[-PAIR]) or said[-PAIR]))
+        out = [*out[:first], *paired_by_sex(out[first:])]
+        said = said[:-PAIR]
     if len(said) != 2 or _men(out[said[0]]) == _men(out[said[1]]):
         return out
     near = [at for at in range(max(0, said[0] - 3), min(len(out), said[1] + 4))]
     values = [at for at in near if out[at].kind in _VALUES]
+    ahead = [_ahead(out, at) for at in said]
+    if len(values) > len(said) and None not in ahead and len(set(ahead)) == len(said):
+        values = [at for at in ahead if at is not None]  # `40 kilos for the men and 30 for …`
     if len(values) > len(said):
         behind = [
             at + 2 if out[at + 1].kind == "colon" else at + 1 for at in said if at + 1 < len(out)
@@ -52,6 +63,16 @@ def paired_by_sex(found: Sequence[Token]) -> list[Token]:
     if made is None:
         return out
     return [*out[: between.start], made, *words, *out[between.stop :]]
+
+
+def _ahead(found: Sequence[Token], at: int) -> int | None:
+    """The place of the value that stands before men or women, with no word but `for the` between;
+    None where there is none.
+    """
+    place = at - 1
+    while place > max(0, at - 4) and found[place].value in ("for", "the"):
+        place -= 1
+    return place if place >= 0 and found[place].kind in _VALUES else None
 
 
 def _men(token: Token) -> bool:

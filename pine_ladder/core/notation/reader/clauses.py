@@ -95,6 +95,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
     _before_rounds(clause)
+    _behind_a_closed_list(clause)
     _in_several_places(clause)
     _effort_of_sets(clause, left)
     lifted = clause.facts.sets or any(isinstance(work.load, plan.Percent) for work in clause.works)
@@ -234,6 +235,20 @@ def _before_rounds(clause: Clause) -> None:
         if clause.facts.place == "buy-in":
             clause.facts.place = ""  # `we start with 4 min bike, then twice through …`
         _closes_as_begun(clause, ahead)
+
+
+def _behind_a_closed_list(clause: Clause) -> None:
+    """Place what stands behind `then` once behind the rounds, where an `and` has closed their list:
+    `3 rounds of 3 burpees and 6 squats, then 500 m row`. Without the `and` it ends the list.
+    """
+    told = [token.start for token in clause.facts.used if token.kind in ("rounds", "rft")]
+    if not told or clause.facts.form not in ("", "for time") or clause.facts.sets:
+        return
+    for work in clause.works:
+        listed = [before.start for before in clause.works if told[0] < before.start < work.start]
+        joins = [token.start for token in clause.body if token.kind == "and"]
+        if work.then and len(listed) > 1 and any(listed[0] < at < listed[-1] for at in joins):
+            work.place = work.place or "cash-out"
 
 
 def _closes_as_begun(clause: Clause, ahead: Sequence[Work]) -> None:

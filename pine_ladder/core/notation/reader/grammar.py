@@ -554,7 +554,7 @@ def _place(facts: Facts, tokens: list[Token]) -> bool:
 PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"(?<![b(])n(?=V[ti])", _in_each),
     (r"[nr][OS]1t", _on_clock),
-    (r"bV[ti]|(?<!b)[nr]V[ti](?!,?[xnr])|[nr][OS][,-]?V[ti](?!,?x)", _on_clock),
+    (r"bV[ti]|(?<![bS])[nr]V[ti](?!,?[xnr])|[nr][OS][,-]?V[ti](?!,?x)", _on_clock),
     (r"V[ti][,:-]*[nr][OS]", _every),
     (r"\+[wn%.r3]{0,3}(?:V[tin]|µ|v)[O3]?", _slowly_heavier),
     (r"[nr][OS][,-]?v(?!,?x)", _on_clock),
@@ -640,6 +640,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     known = [library.find(str(move.means["movement"])) for move in moves]
     facts.loaded = any(one is not None and one.reference_kg is not None for one in known)
     body = phrases.listed(tokens)
+    phrases.one_every(facts, body)
     phrases.off_half(facts, body)
     phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)

@@ -105,8 +105,9 @@ SPOKEN = 90
 _FRAME = r"amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*(?:x|by)\s*\d+"
 _SPOKEN_ON = re.compile(
     r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?="
+    r"(?!then\s+\d+\s+[a-z][a-z -]+(?:(?:at|@|with)\s+[\d./]+\s*(?:kg|kilos|lbs?)?\s+)?for time\b[^:]*$)"
     r"(?:and\s+)?(?:then|finish(?:ing)?(?:\s+(?:up|off))?\s+with|after\s+(?:that|this)|afterwards"
-    rf"|to\s+finish(?:\s+off)?|next\s+up)\b.{{0,60}}?\b(?:{_FRAME})\b"
+    rf"|to\s+finish(?:\s+off)?|next\s+up)\b[^.;]{{0,60}}?\b(?:{_FRAME})\b"
     r"|(?:and\s+)?then\s+(?:about\s+)?\d+\s*min(?:ute)?s?\s+(?:of\s+)?"
     r"(?:easy|gentle|walk|stretch|jog|cool)"
     r"|(?:and\s+)?(?:after\s+(?:that|this)|to\s+finish(?:\s+off)?)\b.{0,40}?\b\d+\s*rounds?\b"
@@ -122,6 +123,9 @@ _SENTENCE = re.compile(
     r"(?!(?<=[nN]\.)\s+(?:AMRAP|EMOM|Amrap|Emom|amrap|emom|cap|CAP|Cap)\b)"
     r"(?:(?<=[a-zA-Z)%\"'][.!?])|(?<=\d\d[.!?])|(?<=[ ]\d[.!?]))\s+(?=[A-Z\"'(])"
     r"|(?<=[a-z]{2}[.!?])\s+(?=\d)|(?<=[A-Z]{2}[.])(?<!\bI[IV]\.)(?<!\bIII\.)(?<!\bVI\.)\s+(?=\d)|(?<=\d[.])\s+(?=\d+\s+(?i:rounds?|rds?)\b)|(?<=;)\s+(?=\S)|(?<=[a-z]{4}[.!?])\s+(?=[a-z])|(?<=\boff[.])\s+(?=[a-z])"
+    r"|(?<=\bmin\.)\s+(?=(?:in|then|after|finish|finally)\s)|(?<=\ball[.!])\s+(?=[a-z])"
+    r"|(?:(?<=[a-z]{3}[.!?])|(?<=[)%][.!?])|(?<=\d\d\.))\s+(?=(?:met\s?con|work\s?out|wod|conditioning|strength|core|cool|then|after"
+    r"|finish|partner work|in (?:pairs|teams)|for time)\b)"
     r"|[,.]\s+(?=(?:every|each)\s+(?:break|drop|time\s+you)\b|if\s+you\s+(?:break|drop|stop)\b)"
     r"|(?<=\)[.!?])\s+(?=[a-z\d])"
     r"|\s+/\s+(?=then\b|[A-Z][A-Za-z -]{2,14}:\s)"
@@ -175,6 +179,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
+    out = _NTH_MINUTE.sub(_minute, out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
     out = _EQUALS.sub(lambda match: f"{match[1]}:{match[2]}", out)
@@ -214,6 +219,15 @@ _EQUALS = re.compile(r"^(\W*[a-z][a-z\d /-]{2,18}?\s*)=(\s)(?!.*=)", re.IGNORECA
 """The beginning of a row up to an equals sign: `Cool down = 500 m row`."""
 _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
+
+
+_NTH = ("first", "second", "third", "fourth", "fifth")
+_NTH_MINUTE = re.compile(rf"\b({'|'.join(_NTH)})\s+minute\b(?!\s+(?:of|is|after)\b)", re.IGNORECASE)
+
+
+def _minute(match: re.Match[str]) -> str:
+    """`second minute` as `minute 2`, as long as it was."""
+    return f"minute {1 + _NTH.index(match[1].lower())}".ljust(len(match[0]))
 
 
 _SHORT_WAY = re.compile(r"(?<![A-Za-z.])([ph])\.(?= ?(?:clean|snatch|jerk|press)(?:e?s)?\b)", re.I)

@@ -43,6 +43,11 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
     at = _spoken(body, at)
     if clause.row.number in form.hour_rows:
         at = _past(body, at, ("station",))
+    shared = [token.kind for token in body[at : at + 3]]
+    if shared in (["partners", "role", "comma"], ["partners", "role", "colon"]):
+        clause.role = str(body[at + 1].means["role"])  # `Partner workout, 20 minutes, …`
+        clause.body = [body[at], *body[at + 3 :]]
+        return
     if _named_role(clause, at, form):
         return
     if _role_behind_way(clause, at):

@@ -100,6 +100,15 @@ def most_in(facts: Facts, body: Sequence[Token]) -> None:
     facts.used += [body[0], length]
 
 
+def one_every(facts: Facts, body: Sequence[Token]) -> None:
+    """`4 sets of 8, one every 2 minutes`: a set in each window, and no rep."""
+    for at, token in enumerate(body[:-1]):
+        one = token.kind == "number" and token.value == 1
+        ahead = {before.kind for before in body[:at]}
+        if one and body[at + 1].kind in ("every", "every n") and ahead & {"sets", "by", "rounds"}:
+            facts.used.append(token)
+
+
 def of_each(facts: Facts, body: Sequence[Token]) -> None:
     """`3 rounds, 10 each`: so many of everything that is listed below."""
     last = body[-2:]
@@ -269,9 +278,14 @@ def in_turns(facts: Facts, body: Sequence[Token]) -> None:
         if facts.team and not facts.how and one.kind == "style" and "team how" in one.means:
             facts.how = one.means["team how"]
             facts.used.append(one)
-    first = next((token for token in body if token not in facts.used), None)
+    first = next(
+        (token for token in body if token not in facts.used and token.kind not in MARKS), None
+    )
     if facts.form == "emom" and first is not None and first.kind == "alternating":
         facts.used.append(first)  # `EMOM alternating 12 cal row / 10 push press`
+        facts.in_turn = True
+        behind = body[body.index(first) + 1 :][:1]
+        facts.used += [token for token in behind if token.kind == "rest between"]
     moves = any(token.kind == "movement" for token in body)
     turns = [token for token in body if token.kind == "alternating" and token not in facts.used]
     if facts.form == "every" and not facts.team and not moves and turns:

@@ -139,7 +139,11 @@ def _measured(part: Part, form: plan.Format) -> plan.ScoreKind | None:
 
 def _blocks(part: Part, main: Sequence[Work], form: plan.Format) -> tuple[plan.Block, ...]:
     windowed = isinstance(form, plan.Every | plan.Emom)
-    if isinstance(form, plan.Emom) and not any(work.station for work in main) and _turn(main):
+    if (
+        isinstance(form, plan.Emom)
+        and not any(work.station for work in main)
+        and (part.facts.in_turn or _turn(main))
+    ):
         for number, one in enumerate(main, start=1):
             one.station = number
     several = sorted({work.block for work in main})

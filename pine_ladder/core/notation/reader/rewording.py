@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from pine_ladder.core.movements import Library
+from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.token import Token
@@ -72,6 +72,24 @@ def ways_in_a_list(clause: Clause) -> None:
         if token.kind == "distance" and ends:
             out.append(Token("movement", "run", token.end, token.end, {"movement": "run"}))
     clause.body = out
+
+
+MOST_WAYS = 20
+
+
+def so_many_ways(clause: Clause, library: Library) -> None:
+    """Take `five 200 m rows` as five times 200 m."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    at = next((at for at, kind in enumerate(kinds) if kind not in ("filler", "then")), 0)
+    if kinds[at : at + 3] != ["number", "distance", "movement"]:
+        return
+    known = library.find(str(body[at + 2].means["movement"]))
+    count = body[at].value
+    if known is None or Pattern.ENGINE not in known.patterns or not 1 < count <= MOST_WAYS:
+        return
+    by = Token("by", int(count), body[at].start, body[at].end)
+    clause.body = [*body[:at], by, *body[at + 1 :]]
 
 
 def most_in_a_time(clause: Clause) -> None:
@@ -251,5 +269,6 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     ways_in_a_list(clause)
     fast_and_easy(clause)
     most_in_a_time(clause)
+    so_many_ways(clause, library)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

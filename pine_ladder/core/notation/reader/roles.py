@@ -27,6 +27,10 @@ PAUSE_S = 60
 """Rest between rounds from which on loaded work without any cardio in it is strength."""
 FEW = 3
 """Lifts in a window up to which it is strength."""
+_BEGINS = re.compile(
+    r"\W*(?:we(?:'ll)?\s+)?(?:start|begin|open)(?:s|ing)?\s+(?:off\s+)?with\b", re.I
+)
+"""Words that open a class: `Start with two rounds of …`."""
 _EASILY = re.compile(
     r"\b(?:jog|easy|easily|light(?:ly)?|gentle|march|arm circles?|stretch(?:es|ing)?)\b", re.I
 )
@@ -110,6 +114,9 @@ def _all(moves: Sequence[Movement], *patterns: Pattern) -> bool:
 
 def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role | None:
     """Easy or loose work before all else is a warm-up, after all else a cool-down."""
+    begun = place.first and place.of > 1 and isinstance(form, plan.Rounds)
+    if begun and _BEGINS.match(part.opening) and not part.facts.score:
+        return Role.WARM_UP
     if place.of <= 2 or part.facts.score or not isinstance(form, _STEADY):
         return None
     weighed = any(isinstance(work.load, plan.Percent | plan.Weight) for work in main)

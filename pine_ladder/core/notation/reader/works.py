@@ -453,6 +453,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     led = scope.framed and not before and _leads(work, part)
     if work.amount is None and scope.talk and not (scope.names or steps or led):
         return False
+    if led and work.known is not None and work.known.reference_kg:
+        return True  # `Strength is back squat, 5 sets of 5`
     if talk > 1 and work.amount is not None and not _counted_before(part):
         return False
     loaded = work.load is not None and not isinstance(work.load, plan.Feel)
