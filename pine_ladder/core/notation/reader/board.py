@@ -30,8 +30,8 @@ from pine_ladder.core.notation.reader.asides import (
     TOTAL_TIME,
     TURNS,
     is_aside,
-    without_condition,
     is_statement,
+    without_condition,
 )
 from pine_ladder.core.notation.reader.below import say_of_the_part
 from pine_ladder.core.notation.reader.borders import (

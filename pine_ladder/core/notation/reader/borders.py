@@ -243,9 +243,9 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     rested = bool(part.facts.rest) and in_sets
     if rested and facts.form and (facts.length or facts.windows) and not part.facts.form:
         return True  # `press 3x8, rest 2 min`, then `every minute for 10 min`
-    lifts = [work for work in part.works if work.sets and work.known and work.known.reference_kg]
+    lifts = [work for work in part.works if work.known and work.known.reference_kg]
     heads = facts.form in ("for time", "amrap") and not clause.works and row.first
-    if heads and len(lifts) == len(part.works) and not part.facts.form:
+    if heads and in_sets and len(lifts) == len(part.works) and not part.facts.form:
         return True  # `3 x 5 @ 70 %`, then `for time`
     if rested and facts.scheme and not clause.works and not part.facts.form and row.first:
         return True  # `RDL 4 x 6, rest 2 min`, then `50-40-30 of`
@@ -282,8 +282,8 @@ def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     timed_form = facts.form in ("emom", "amrap", "every", "tabata") and (
         facts.length or facts.windows
     )
-    told = bool(part.facts.rounds) and all(work.row == part.number for work in part.works)
-    if goes_on and timed_form and told:
+    in_one_row = bool(part.facts.rounds) and all(work.row == part.number for work in part.works)
+    if goes_on and timed_form and in_one_row:
         return True  # `warm-up is 2 rounds of …`, then `then a 12 min EMOM: …`
     if goes_on and (
         ((easy or timed_most) and clocked) or (eased and part.facts.form == "for time")
@@ -363,8 +363,8 @@ def _continues(part: Part, clause: Clause) -> bool:
     return (not part.facts.frames and ahead) or (not part.facts.form and windows and not own)
 
 
-def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
-    """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
+def _by_lift(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Sets behind a `then`, another lift in steps, sets that fall off from what was built up to."""
     row, facts = clause.row, clause.facts
     sets = [work for work in clause.works if work.sets]
     if _names_another_lift(clause, part):
@@ -400,6 +400,16 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     begun = bool(part.works) and all(work.row == part.number for work in part.works)
     if begun and row.first and _in_steps(clause) and part.facts.form in ("emom", "every"):
         return True  # `snatch EMOM 10: 1 @ 75 %`, then `overhead squat 3-3-3`
+    return None
+
+
+def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Other sets than those above are another part: `5 x 5 squat`, then `3 x 10 row`."""
+    del form
+    row, facts = clause.row, clause.facts
+    sets = [work for work in clause.works if work.sets]
+    goes_on = goes_on_by_then(clause)
+    begun = bool(part.works) and all(work.row == part.number for work in part.works)
     if not (facts.sets or sets):
         return None
     heavy = any(work.load is not None or work.bare is not None for work in sets)
@@ -557,6 +567,7 @@ RULES: tuple[Rule, ...] = (
     _by_layout,
     _as_modifier,
     _by_format,
+    _by_lift,
     _by_sets,
     _by_rounds,
     _by_kind,

@@ -31,48 +31,48 @@ _BETWEEN = (
 PAIR = 2
 
 
-def paired_by_sex(found: Sequence[Token]) -> list[Token]:
+def paired_by_sex(tokens: Sequence[Token]) -> list[Token]:
     """The tokens, each two values for men and women as one."""
-    out = list(found)
-    said = [at for at, one in enumerate(out) if _names(out, at)]
-    while len(said) > PAIR and not len(said) % PAIR:
+    out = list(tokens)
+    sexes = [at for at, one in enumerate(out) if _names(out, at)]
+    while len(sexes) > PAIR and not len(sexes) % PAIR:
         # Several pairs in a row, the last first.
-        first = max(0, (_ahead(out, said[-PAIR]) or said[-PAIR]))
-        out = [*out[:first], *paired_by_sex(out[first:])]
-        said = said[:-PAIR]
-    if len(said) != 2 or _men(out[said[0]]) == _men(out[said[1]]):
+        begins = _ahead(out, sexes[-PAIR]) or sexes[-PAIR]
+        out = [*out[:begins], *paired_by_sex(out[begins:])]
+        sexes = sexes[:-PAIR]
+    if len(sexes) != 2 or _men(out[sexes[0]]) == _men(out[sexes[1]]):
         return out
-    near = [at for at in range(max(0, said[0] - 3), min(len(out), said[1] + 4))]
+    near = [at for at in range(max(0, sexes[0] - 3), min(len(out), sexes[1] + 4))]
     values = [at for at in near if out[at].kind in _VALUES]
-    ahead = [_ahead(out, at) for at in said]
-    if len(values) > len(said) and None not in ahead and len(set(ahead)) == len(said):
+    ahead = [_ahead(out, at) for at in sexes]
+    if len(values) > len(sexes) and None not in ahead and len(set(ahead)) == len(sexes):
         values = [at for at in ahead if at is not None]  # `40 kilos for the men and 30 for …`
-    if len(values) > len(said):
+    if len(values) > len(sexes):
         behind = [
-            at + 2 if out[at + 1].kind == "colon" else at + 1 for at in said if at + 1 < len(out)
+            at + 2 if out[at + 1].kind == "colon" else at + 1 for at in sexes if at + 1 < len(out)
         ]
         values = [at for at in values if at in behind]
-    between = range(min(*said, *values[:1]), max(*said, *values[-1:]) + 1)
-    others = [out[at] for at in between if at not in values and at not in said]
+    between = range(min(*sexes, *values[:1]), max(*sexes, *values[-1:]) + 1)
+    others = [out[at] for at in between if at not in values and at not in sexes]
     words = [other for other in others if other.kind == "word"]
     if len(values) != 2 or any(other.kind not in (*_BETWEEN, "word") for other in others):
         return out
     first, second = (out[at] for at in values)
-    men_first = _men(out[said[0]])
+    men_first = _men(out[sexes[0]])
     made = _pair(*((first, second) if men_first else (second, first)))
     if made is None:
         return out
     return [*out[: between.start], made, *words, *out[between.stop :]]
 
 
-def _ahead(found: Sequence[Token], at: int) -> int | None:
+def _ahead(tokens: Sequence[Token], at: int) -> int | None:
     """The place of the value that stands before men or women, with no word but `for the` between;
     None where there is none.
     """
     place = at - 1
-    while place > max(0, at - 4) and found[place].value in ("for", "the"):
+    while place > max(0, at - 4) and tokens[place].value in ("for", "the"):
         place -= 1
-    return place if place >= 0 and found[place].kind in _VALUES else None
+    return place if place >= 0 and tokens[place].kind in _VALUES else None
 
 
 def _men(token: Token) -> bool:

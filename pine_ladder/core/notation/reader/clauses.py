@@ -82,7 +82,6 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         if not clause.facts.length:
             clause.facts.form = ""  # `P2: AMRAP of 5 burpees, 10 wall balls`, until P1 is back.
     clause.facts.slot = clause.slot or clause.facts.slot
-    _easy_for_a_time(clause)
     _steady_piece(clause, here, form)
     _exactly(clause)
     scope = _scope(clause, here, library)
@@ -112,14 +111,6 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     return clause
 
 
-def _easy_for_a_time(clause: Clause) -> None:
-    """`Warm up 10 min easy`: how long it lasts, and no rest."""
-    kinds = [token.kind for token in clause.body if token.kind != "filler"]
-    if clause.role in LOOSE and kinds in (["time", "easy"], ["prime", "easy"]):
-        clause.facts.slot = clause.facts.slot or clause.facts.rest
-        clause.facts.rest, clause.facts.rests = (), []
-
-
 def _steady_piece(clause: Clause, here: Part | None, form: Form) -> None:
     """Take an easy time that heads a piece as its length, and no rest: `20 min at an easy pace`."""
     body = [token for token in clause.body if token.kind not in ("filler", "colon")]
@@ -130,7 +121,7 @@ def _steady_piece(clause: Clause, here: Part | None, form: Form) -> None:
     if kinds[:2] not in (["time", "easy"], ["prime", "easy"]) or not heads or not words:
         return
     facts = clause.facts
-    facts.slot = facts.slot or seconds(body[0], "min")
+    facts.slot = facts.slot or facts.rest or seconds(body[0], "min")
     facts.rest, facts.rests = (), []
     facts.used += [token for token in clause.body if token not in facts.used]
 
@@ -241,11 +232,11 @@ def _behind_a_closed_list(clause: Clause) -> None:
     """Place what stands behind `then` once behind the rounds, where an `and` has closed their list:
     `3 rounds of 3 burpees and 6 squats, then 500 m row`. Without the `and` it ends the list.
     """
-    told = [token.start for token in clause.facts.used if token.kind in ("rounds", "rft")]
-    if not told or clause.facts.form not in ("", "for time") or clause.facts.sets:
+    rounds = [token.start for token in clause.facts.used if token.kind in ("rounds", "rft")]
+    if not rounds or clause.facts.form not in ("", "for time") or clause.facts.sets:
         return
     for work in clause.works:
-        listed = [before.start for before in clause.works if told[0] < before.start < work.start]
+        listed = [before.start for before in clause.works if rounds[0] < before.start < work.start]
         joins = [token.start for token in clause.body if token.kind == "and"]
         if work.then and len(listed) > 1 and any(listed[0] < at < listed[-1] for at in joins):
             work.place = work.place or "cash-out"

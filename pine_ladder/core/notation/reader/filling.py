@@ -28,16 +28,7 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, librar
         part.name = row.typed[row.at + quoted.start(1) : row.at + quoted.end(1)].strip()
         loose = [one for one in loose if part.name not in one]
     station = station_of(clause, part)
-    rests = any(token.kind in ("rest", "off") for token in clause.body)
-    turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
-    if (station is not None or turns) and not works and rests:
-        works = [Work(row.number, 0, name="rest")]
-    if station is not None and not works and [token.kind for token in clause.body] == ["cal"]:
-        numbers, joint = clause.body[0].value
-        counted = plan.Calories(
-            calories=tuple(int(number) for number in numbers[: 1 + (joint == "/")])
-        )
-        works = [Work(row.number, 0, name="machine", amount=counted)]  # `4. 15/12 cal`
+    works = works or _at_a_station(clause, part, station)
     if not works and not facts.any and loose and _is_name(clause, part):
         start = clause.label.end if clause.label else 0
         name = own_words(row.typed[row.at + start : row.at + len(row.text)])
@@ -81,6 +72,21 @@ def fill(clause: Clause, part: Part, title_lift: Work | None, form: Form, librar
     }
     if len(ways) == 1 and all(work.name in ways for work in part.works):
         form.last_way = ways.pop().removeprefix("easy ")
+
+
+def _at_a_station(clause: Clause, part: Part, station: int | None) -> list[Work]:
+    """The work of a station that names no movement: a rest, or calories on any machine."""
+    rests = any(token.kind in ("rest", "off") for token in clause.body)
+    turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
+    if (station is not None or turns) and rests:
+        return [Work(clause.row.number, 0, name="rest")]
+    if station is not None and [token.kind for token in clause.body] == ["cal"]:
+        numbers, joint = clause.body[0].value
+        counted = plan.Calories(
+            calories=tuple(int(number) for number in numbers[: 1 + (joint == "/")])
+        )
+        return [Work(clause.row.number, 0, name="machine", amount=counted)]  # `4. 15/12 cal`
+    return []
 
 
 def _loads_another(work: Work, part: Part) -> bool:
@@ -199,10 +205,10 @@ def _is_name(clause: Clause, part: Part) -> bool:
     few = 5
     if not given or not words or len(words) > few or part.role == "finisher":
         return False
-    told = bool(part.works) and all(work.row == part.number for work in part.works)
-    told = told or all_counted(part.works)
+    listed = bool(part.works) and all(work.row == part.number for work in part.works)
+    listed = listed or all_counted(part.works)
     plain = clause.label is None and not row.bullet
-    if told and plain and all(token.kind == "word" for token in words):
+    if listed and plain and all(token.kind == "word" for token in words):
         return False  # `Tabata squats`, then `stay tight`
     if len(words) < len([token for token in body if token.kind != "dash"]):
         return False

@@ -570,7 +570,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"x,?F", _times_for_time),
     (r"nn,?-?F(?![:,-]*[nr]O)", _counted_down),
     (r"pO(?:-?F)?|pJ", _rounds_by_tier),
-    (r"sJ|s\)?-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
+    (r"sJ|s3?\)?-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
     (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,&-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
     (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
@@ -665,6 +665,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     phrases.of_each(facts, body)
     phrases.most_in(facts, body)
     phrases.most_of_each(facts, body)
+    phrases.ramp_on_a_machine(facts, body, library)
     return facts
 
 

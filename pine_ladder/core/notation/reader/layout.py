@@ -105,7 +105,7 @@ SPOKEN = 90
 _FRAME = r"amrap|emom|for time|tabata|\d+\s*sets?|\d+\s*(?:x|by)\s*\d+"
 _SPOKEN_ON = re.compile(
     r"[a-z%),\d](?<!\band)(?P<then>,?\s+)(?="
-    r"(?!then\s+\d+\s+[a-z][a-z -]+(?:(?:at|@|with)\s+[\d./]+\s*(?:kg|kilos|lbs?)?\s+)?for time\b[^:]*$)"
+    r"(?!then\s+\d+\s+[a-z][a-z -]+(?:(?:at|@|with)\s+[\d./]+\s*(?:kg|lbs?)?\s+)?for time\b[^:]*$)"
     r"(?:and\s+)?(?:then|finish(?:ing)?(?:\s+(?:up|off))?\s+with|after\s+(?:that|this)|afterwards"
     rf"|to\s+finish(?:\s+off)?|next\s+up)\b[^.;]{{0,60}}?\b(?:{_FRAME})\b"
     r"|(?:and\s+)?then\s+(?:about\s+)?\d+\s*min(?:ute)?s?\s+(?:of\s+)?"
@@ -403,7 +403,7 @@ def _listed_for_a_tier(before: str) -> bool:
 
 
 _MINUTE = re.compile(
-    r"\b(?:min(?:ute)?|station)\s+(\d)\b(?!\s*(?:-|/|:\d|min|sec|round|rest))", re.IGNORECASE
+    r"\b(?:min(?:ute)?|station)\s+(\d)\b(?!-|\s*(?:/|:\d|min|sec|round|rest))", re.IGNORECASE
 )
 
 
@@ -444,7 +444,8 @@ def _counted_up(text: str) -> set[int]:
     counts = [number for number, _ in found]
     if len(found) < FEW_ITEMS or counts != list(range(1, len(found) + 1)):
         return set()
-    return {start for _, start in found if start}
+    named = any(re.search(r"(?:min(?:ute)?|station)\s*$", text[:at], re.I) for _, at in found)
+    return set() if named else {start for _, start in found if start}
 
 
 _OWN_SETS = re.compile(r"(?:^|[,.:]\s+)(?=[a-z][a-z -]{2,25}?\s+\d{1,2}\s*x\s*\d)", re.IGNORECASE)

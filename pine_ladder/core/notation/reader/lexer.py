@@ -375,13 +375,13 @@ def _of_a_side(
     raw: list[Token],
     at: int,
     text: str,
-    said: Mapping[str, Mapping[str, str]],
+    meant: Mapping[str, Mapping[str, str]],
     longest: int,
 ) -> bool:
     """Whether `a side` begins a movement with its article: `in a side plank`."""
     if phrase.kind != "each side" or raw[at].value != "a":
         return False
-    behind = _phrase(raw, at + 1, text, said, longest)
+    behind = _phrase(raw, at + 1, text, meant, longest)
     return behind is not None and behind[0].kind == "movement" and behind[0].end > phrase.end
 
 

@@ -256,6 +256,10 @@ FEWEST_MIN, MOST_MIN = 5, 40
 """Bare numbers behind a role that are its minutes."""
 
 
+_LEADS_ON = re.compile(r"\s*(?:is|of|with|together|as always|was|a|the)\b", re.IGNORECASE)
+"""Words behind a role that say what it is: `Warm-up is …`."""
+
+
 def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     """Whether a word that may be a role is one where it stands."""
     row, body = clause.row, clause.body
@@ -275,7 +279,7 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
         return True
     if after.kind == "dash":
         return row.text[after.start - 1] == " "
-    if re.match(r"\s*(?:is|of|with|together|as always|was|a|the)\b", row.text[token.end :]):
+    if _LEADS_ON.match(row.text, token.end):
         return True
     kinds = [token.kind for token in body[at + 1 : at + 5]]
     called = kinds.index("colon") if row.first and at <= 1 and "colon" in kinds else 0

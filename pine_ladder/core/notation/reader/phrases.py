@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import pairwise
 
+from pine_ladder.core.movements import Library, Pattern
 from pine_ladder.core.notation.reader.counts import MARKS, TIMES, by_ones, count_of, seconds
 from pine_ladder.core.notation.reader.facts import Facts
 from pine_ladder.core.notation.reader.token import Token
@@ -100,12 +101,30 @@ def most_in(facts: Facts, body: Sequence[Token]) -> None:
     facts.used += [body[0], length]
 
 
+def ramp_on_a_machine(facts: Facts, body: Sequence[Token], library: Library) -> None:
+    """Take `5 min ramp on the bike` as so long on it: nothing is built up to on a machine alone."""
+    moves = [token for token in body if token.kind == "movement"]
+    known = [library.find(str(token.means["movement"])) for token in moves]
+    alone = moves and all(move is None or Pattern.ENGINE in move.patterns for move in known)
+    times = [token for token in body if token.kind in ("time", "prime")]
+    names = [
+        token.value in ("", "machine") or move for token, move in zip(moves, known, strict=True)
+    ]
+    if facts.builds and alone and all(names) and len(times) == 1 and not facts.build:
+        facts.builds, facts.slot = False, ()
+        facts.used = [token for token in facts.used if token not in times]
+
+
 def one_every(facts: Facts, body: Sequence[Token]) -> None:
     """`4 sets of 8, one every 2 minutes`: a set in each window, and no rep."""
     for at, token in enumerate(body[:-1]):
-        one = token.kind == "number" and token.value == 1
+        single = token.kind == "number" and token.value == 1
         ahead = {before.kind for before in body[:at]}
-        if one and body[at + 1].kind in ("every", "every n") and ahead & {"sets", "by", "rounds"}:
+        if (
+            single
+            and body[at + 1].kind in ("every", "every n")
+            and ahead & {"sets", "by", "rounds"}
+        ):
             facts.used.append(token)
 
 

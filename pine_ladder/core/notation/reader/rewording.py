@@ -98,8 +98,8 @@ def most_in_a_time(clause: Clause) -> None:
     kinds = [token.kind for token in body]
     timed = kinds[-1:] in (["time"], ["prime"]) and kinds[:1] == ["max"]
     if timed and kinds[1:-1] in (["movement"], ["calories", "movement"], ["reps", "movement"]):
-        said = clause.row.text[body[-2].end : body[-1].start]
-        if said.strip() == "in":
+        between = clause.row.text[body[-2].end : body[-1].start]
+        if between.strip().lower() == "in":
             clause.body = [body[-1], *body[:-1]]
 
 

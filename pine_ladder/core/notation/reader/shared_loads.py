@@ -58,7 +58,9 @@ def _only_load(said: Sequence[Token], row: int, *, bar: bool) -> Work | None:
     named = [
         token
         for token in tokens
-        if ("implement" in token.means and token.kind != "movement") or token.value in _WEIGHTS
+        if ("implement" in token.means and token.kind != "movement")
+        or token.value in _WEIGHTS
+        or token.kind == "everyone"  # `all at 43/30`
     ]
     rest = [token for token in tokens if token not in named]
     alone = len(tokens) == 1 and tokens[0].kind == "weight" and len(tokens[0].value[0]) > 1

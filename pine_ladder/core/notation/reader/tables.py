@@ -62,10 +62,12 @@ def _levels(named: list[str], cells: Sequence[str]) -> list[str]:
 _NUMBERED = re.compile(r"L(?:EVEL)?\s*\d")
 
 
-def _from_the_first(named: list[str], said: Sequence[str]) -> list[str]:
+def _from_the_first(named: list[str], headings: Sequence[str]) -> list[str]:
     """Headings, the numbered levels of a table that has fewer than three from its hardest on."""
     levels = [
-        at for at, kind in enumerate(named) if kind.startswith("tier") and _NUMBERED.match(said[at])
+        at
+        for at, kind in enumerate(named)
+        if kind.startswith("tier") and _NUMBERED.match(headings[at])
     ]
     ranks = [int(named[at].split()[1]) for at in levels]
     if len(ranks) < FEWEST_LEVELS or not min(ranks):
