@@ -56,7 +56,7 @@ def is_talk(clause: Clause, part: Part) -> bool:
     """Whether words name a format and no length: `keep moving`, `same every minute`."""
     facts = clause.facts
     told = facts.length or facts.rounds or facts.windows or facts.every_s or facts.scheme
-    timed = told or facts.times
+    timed = told or facts.times or facts.cap
     if not facts.form or timed or clause.works or clause.role or clause.label:
         return False
     clocked = part.facts.form in ("intervals", "tabata")
@@ -545,6 +545,8 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
         steady = steady or length >= LONG_S  # `10 min of hips`
     if lifted and steady and not clause.label:
         return True  # `bench 3 x 5`, then `20 min bike`
+    if steady and clause.row.gap and part.facts.rounds and part.works and not clause.label:
+        return True  # `warm-up: 2 rounds of …`, and behind a blank line `20 min easy row`
     if not works or part.role in LOOSE or not all(is_soft(work) for work in works):
         return None
     before = [work for work in part.works if work.known]

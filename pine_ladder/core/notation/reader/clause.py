@@ -24,6 +24,8 @@ class Clause:
     facts: Facts = field(default_factory=Facts)
     works: list[Work] = field(default_factory=list)
     loose: list[str] = field(default_factory=list)
+    one_by_one: bool = False
+    """It lists ways of one movement, one behind the other, with its rest between them."""
     load: Work | None = None
     """A load that a heading says for all lifts of its piece."""
 

@@ -93,6 +93,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _without_label(clause)
     _side_by_side(clause, here)
     _rest_behind_sets(clause, library)
+    _rests_one_by_one(clause)
     _before_rounds(clause)
     _behind_a_closed_list(clause)
     _in_several_places(clause)
@@ -104,11 +105,16 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         clause.load, clause.loose = load, []
     _on_foot(clause, library)
     _rests_within(clause)
-    resting = [token.kind for token in clause.body[:1]] == ["rest"] and not clause.works
-    opens = row.first and row.number in form.opening_rows
-    if resting and not opens and clause.marked("number", "minute", "station"):
-        clause.facts.rest = ()  # A station of rest, and no rest between rounds.
+    _rests_at_a_station(clause, form)
     return clause
+
+
+def _rests_at_a_station(clause: Clause, form: Form) -> None:
+    """Take a rest alone at a station as that of no rounds: `4) rest 1 min`."""
+    resting = [token.kind for token in clause.body[:1]] == ["rest"] and not clause.works
+    opens = clause.row.first and clause.row.number in form.opening_rows
+    if resting and not opens and clause.marked("number", "minute", "station"):
+        clause.facts.rest = ()
 
 
 def _steady_piece(clause: Clause, here: Part | None, form: Form) -> None:
@@ -226,6 +232,17 @@ def _before_rounds(clause: Clause) -> None:
         if clause.facts.place == "buy-in":
             clause.facts.place = ""  # `we start with 4 min bike, then twice through …`
         _closes_as_begun(clause, ahead)
+
+
+def _rests_one_by_one(clause: Clause) -> None:
+    """Put the rest of ways that are listed behind each but the last, all of them for time."""
+    facts = clause.facts
+    if not clause.one_by_one or facts.form not in ("", "for time"):
+        return
+    facts.form = "for time"
+    for work in clause.works[:-1] if facts.rest else ():
+        work.rest_s = facts.rest[0]
+    facts.rest, facts.rests = (), []
 
 
 def _behind_a_closed_list(clause: Clause) -> None:

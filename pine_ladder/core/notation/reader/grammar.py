@@ -642,6 +642,7 @@ def read_facts(tokens: Sequence[Token], library: Library) -> Facts:
     body = phrases.listed(tokens)
     phrases.one_every(facts, body)
     phrases.off_half(facts, body)
+    phrases.off_on_foot(facts, body)
     phrases.way_and_easy(facts, body)
     phrases.length_ahead(facts, body)
     phrases.named_time(facts, body)

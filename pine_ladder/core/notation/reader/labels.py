@@ -502,7 +502,9 @@ def _small_heads(firsts: Sequence[Row], labels: Sequence[Label | None]) -> set[i
         if label is not None and label.kind == "small"
     ]
     counted = [label.value for _, label in small] == list("abcdefgh"[: len(small)])
-    if len(small) < 2 or not counted or small[-1][0] - small[0][0] < len(small):
+    parted = all(firsts[at].gap for at, _ in small[1:])
+    joined = small and small[-1][0] - small[0][0] < len(small) and not parted
+    if len(small) < 2 or not counted or joined:
         return set()
     above = firsts[: small[0][0]]
     if len(above) > OTHERS or any(_HEADS.search(row.text) for row in above):

@@ -61,6 +61,7 @@ _LEXEMES = re.compile(
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
   | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
       (?=\d+(?::\d\d|\s*(?:s|secs?|seconds?|m|min(?:ute)?s?)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+  | (?P<teamsaid>\bin\s+(?P<teamword>twos|threes|fours|fives|sixes)\b)
   | (?P<teamof>(?:\bin\s+|(?:(?<=team\s)|(?<=teams\s)|(?<=chipper\s)|(?<=wod\s))\()
       (?P<teamn>[2-6])s\b\)?)
   | (?P<rpebehind>(?<![\d.])(?P<effortahead>(?:10|\d)(?:[.,]5)?)\s*rpe\b(?!\s*\d))
@@ -177,6 +178,7 @@ def _sign(match: re.Match[str]) -> Token | None:
     return Token(kind, "&" if kind == "word" else None, start, end)
 
 
+_TEAMS = {"twos": 2, "threes": 3, "fours": 4, "fives": 5, "sixes": 6}
 _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "num": lambda match: Token(*quantity(match), *match.span()),
     "sym": _sign,
@@ -201,6 +203,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "rm": lambda match: Token("rep max", int(match["rms"]), *match.span()),
     "shortrest": lambda match: Token("rest", None, *match.span()),
     "rpe": _effort,
+    "teamsaid": lambda match: Token("team", _TEAMS[match["teamword"]], *match.span()),
     "teamof": lambda match: Token("team", int(match["teamn"]), *match.span()),
     "rpebehind": lambda match: Token(
         "rpe", (float(match["effortahead"].replace(",", ".")),), *match.span()

@@ -277,6 +277,24 @@ def off_half(facts: Facts, body: Sequence[Token]) -> None:
         return
 
 
+def off_on_foot(facts: Facts, body: Sequence[Token]) -> None:
+    """`run 6 x 1 min hard / 90 s walk`: what is walked or jogged is the off half."""
+    kinds = [token.kind for token in body]
+    at = kinds.index("by") if "by" in kinds else 0
+    behind = body[at + 1 :]
+    if not at or kinds[at - 1] not in ("movement", "colon") or facts.form:
+        return
+    marks = ("slash", "comma", "then", "and")
+    spoken = [token for token in behind if token.kind not in ("hard", *marks)]
+    if [token.kind for token in spoken] != ["time", "time", "movement"]:
+        return
+    if str(spoken[2].means["movement"]) not in ("walk", "easy run"):
+        return
+    facts.form, facts.rounds = "intervals", (int(body[at].value),)
+    facts.work_s, facts.off_s = seconds(spoken[0], "s")[0], seconds(spoken[1], "s")[0]
+    facts.used += body[at:]
+
+
 def again(facts: Facts, body: Sequence[Token]) -> None:
     """`AMRAP 4, rest 2, x4`: how often the whole is done, said behind its rest."""
     if facts.form != "amrap" or not facts.rest or facts.times:

@@ -74,6 +74,33 @@ def ways_in_a_list(clause: Clause) -> None:
     clause.body = out
 
 
+FEWEST_WAYS = 3
+
+
+def ways_one_by_one(clause: Clause, library: Library) -> None:
+    """Write `row 100/200/300/400 m` out as four rows, each behind a mark."""
+    body = clause.body
+    moves = [token for token in body if token.kind == "movement"]
+    ways = [token for token in body if token.kind == "distance"]
+    known = library.find(str(moves[0].means["movement"])) if len(moves) == 1 else None
+    if known is None or Pattern.ENGINE not in known.patterns or len(ways) != 1:
+        return
+    metres, way = ways[0].value[0], ways[0]
+    if len(metres) < FEWEST_WAYS or {"by", "times n", "rounds", "amrap"} & {t.kind for t in body}:
+        return
+    listed: list[Token] = []
+    for metre in metres:
+        listed.append(Token("distance", ((metre,), "-"), way.start, way.end))
+        listed.append(Token("movement", known.name, way.end, way.end, moves[0].means))
+        listed.append(Token("comma", None, way.end, way.end))
+    named = body.index(moves[0])
+    marks = 1 if body[named + 1 : named + 2] and body[named + 1].kind == "colon" else 0
+    others = [*body[:named], *body[named + 1 + marks :]]
+    at = others.index(way)
+    clause.body = [*others[:at], *listed, *others[at + 1 :]]
+    clause.one_by_one = True
+
+
 MOST_WAYS = 20
 
 
@@ -270,5 +297,6 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     fast_and_easy(clause)
     most_in_a_time(clause)
     so_many_ways(clause, library)
+    ways_one_by_one(clause, library)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

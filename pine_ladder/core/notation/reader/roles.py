@@ -21,6 +21,8 @@ WARM_S = 900
 """Seconds of steady work from which on it is no warm-up."""
 TRAINS_S = 720
 """Seconds on a machine at the end, not said to be easy, from which on they are conditioning."""
+LONGEST_COOL_S = 900
+"""Seconds of easy engine work beyond which it is trained, and no cool-down."""
 FAR_M = 2000
 """Metres in one go from which on they are no warm-up."""
 PAUSE_S = 60
@@ -135,8 +137,10 @@ def _at_the_ends(part: Part, main: Sequence[Work], form: plan.Format, place: Pla
     if part.role == "finisher" or _HARD.search(part.opening):
         return None
     engine = any(Pattern.ENGINE in move.patterns for move in _moves(main))
-    trains = engine and isinstance(form, plan.Continuous) and form.length_s >= TRAINS_S
-    if trains and not _EASILY.search(part.opening):
+    length_s = form.length_s if isinstance(form, plan.Continuous) else 0
+    if engine and length_s >= TRAINS_S and not _EASILY.search(part.opening):
+        return None
+    if engine and length_s > LONGEST_COOL_S:
         return None
     if place.last and isinstance(form, plan.Continuous):
         return Role.COOL_DOWN

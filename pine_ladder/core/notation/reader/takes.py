@@ -143,11 +143,18 @@ def _with_implement(work: Work, left: list[Token], scope: Scope) -> list[Token]:
     return left
 
 
+STEADILY = ("steady", "moderate", "slow and steady")
+"""Ways that are no easy one."""
+
+
 def _way(work: Work, left: list[Token], scope: Scope) -> list[Token]:
     """Take a way of doing it that makes it another movement: `run 5 km easy`."""
     for one in left if work.known is not None else ():
         way = scope.text[one.start : one.end].lower()
         other = special(scope.library, way, work.name) if one.kind == "easy" else None
+        alone = all(token is one or token.kind == "filler" for token in left)
+        if one.kind == "easy" and other is None and alone and way not in STEADILY:
+            other = f"easy {work.name}"  # `40 min Z2 bike`
         if other is not None and (known := scope.library.find(other)) is not None:
             work.name, work.known = known.name, known
             return [token for token in left if token is not one]
@@ -157,7 +164,7 @@ def _way(work: Work, left: list[Token], scope: Scope) -> list[Token]:
 def _says(work: Work) -> bool:
     given = (work.amount, work.load, work.side, work.tempo, work.bare, work.pause_s, work.aim)
     told = work.named or work.implement or work.one_arm or work.unbroken or work.sets
-    return bool(told) or any(one is not None for one in given)
+    return bool(told or work.percents) or any(one is not None for one in given)
 
 
 def _notes(left: Sequence[Token], scope: Scope) -> list[str]:

@@ -29,6 +29,9 @@ def repeats(clause: Clause, here: Part | None, form: Form) -> None:
         return
     if any(str(move.means.get("movement")) not in _EASILY for move in moves):
         return
+    ahead = next((token.kind for token in body if token.kind != "filler"), "")
+    if ahead == "movement" and any(token.kind == "colon" for token in body[:3]):
+        return  # `Run: 4 x 750 m` names it.
     if (rewritten := _so_many(body)) is not None:
         clause.body = rewritten
         return

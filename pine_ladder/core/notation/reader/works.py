@@ -11,7 +11,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
 from pine_ladder.core.notation.reader.naming import AMOUNTS, HEADS, NO_NAME
-from pine_ladder.core.notation.reader.takes import work_of
+from pine_ladder.core.notation.reader.takes import STEADILY, work_of
 from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, on_foot, set_by_set, settle
 
@@ -228,7 +228,8 @@ class _Reading:
             self.works.append(Work(self.scope.row, part[0].start, name=name, amount=self.each))
             return
         if not made:
-            self._words(words)
+            easily = kinds == ["easy"] and words.strip().lower() not in STEADILY
+            self._words(words, easily=easily)
             return
         first = made[0]
         if self.sub and self.works and not first.named:
@@ -299,6 +300,9 @@ class _Reading:
         framed = any(token.kind in ("by", "percent", "scheme") for token in self.tokens)
         if mark == "then" and self.works and _into(self.works[-1], work):
             return
+        if self.works and _is_its_load(self.works[-1], work, part):
+            self.works[-1].load, self.works[-1].bare = work.load, work.bare
+            return
         if mark == "plus" and self.works and _goes_on(self.works[-1], work):
             work.amount = plan.Reps(low=1)
         asked = counted or (framed and not self.works)
@@ -340,18 +344,33 @@ class _Reading:
             ["weight"],
         )
 
-    def _words(self, words: str) -> None:
+    def _words(self, words: str, *, easily: bool = False) -> None:
         """A part of words alone: a way to do it, a note, or what stands before all work."""
         if not self.works:
             self.ahead = _bare_name(words) if not self.loose else ""
             self.loose.append(words)
             return
         last = self.works[-1]
+        easy = self.scope.library.find(f"easy {last.name}")
+        if easily and easy is not None:
+            last.name, last.known = easy.name, easy  # `bike 40 min, easy pace`
+            return
         way = special(self.scope.library, words.strip().lower(), last.name)
         if way:
             last.name, last.known = way, self.scope.library.find(way)
         else:
             last.notes.append(words)
+
+
+def _is_its_load(last: Work, work: Work, part: Sequence[Token]) -> bool:
+    """Whether a word that may be a movement names the implement of the one before it and its load:
+    `single-leg RDL 3 x 8, KB 20/12 kg`.
+    """
+    loaded = work.load is not None or work.bare is not None
+    free = last.load is None and last.bare is None and last.amount is not None
+    names = [token for token in part if token.kind == "movement"]
+    held = len(names) == 1 and "implement" in names[0].means
+    return free and loaded and held and work.amount is None and not work.sets
 
 
 def _goes_on(before: Work, work: Work) -> bool:
@@ -559,6 +578,9 @@ def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
     steps = work.amount.values if isinstance(work.amount, plan.Scheme) else ()
     if more.percents and len(more.percents) == len(steps) and not work.percents:
         work.percents = more.percents  # `10-8-6-4 (65/70/75/80 %)`
+        return
+    if more.percents and work.sets[:1] == (len(more.percents),) and not work.percents:
+        work.percents = more.percents  # `4 x 5 (65/70/75/80 %)`
         return
     if more.most and isinstance(more.amount, plan.Duration) and work.amount is None:
         work.most, work.measured = True, more.measured  # `bike: max calories in 2 min`
