@@ -84,6 +84,7 @@ PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _THEN_ALONE = re.compile(r"\W*(?:and\s+)?(?:then|next|after that)\W*", re.IGNORECASE)
+_SUPERSET = re.compile(r"\W*(?:super\s?set(?:ted)?|ss)(?:\s+with|\s+w/)?\W*", re.IGNORECASE)
 _EXACT_HEADER = re.compile(
     rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|{HEADER_WORDS[2]}\s*:\s*[^\d/]+/|{HEADER_WORDS[3]}\s*:\s*\S"
     rf"|theme\s*:\s*(?:{'|'.join(THEMES)})\s*$|cycle\s*:.*,\s*week\s+\d+\s+of\s+\d+\s*$)",
@@ -132,6 +133,9 @@ class Board:
             if (whole := self.exact.whole_line(row)) is None:
                 return
             row = whole
+        if following is not None and self.here is not None and _SUPERSET.fullmatch(row.text):
+            self.form.joined_rows.add(following.number)
+            return
         if _THEN_ALONE.fullmatch(row.text):
             lifted = self.here is not None and (
                 self.here.role in LIFTING

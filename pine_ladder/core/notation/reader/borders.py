@@ -367,6 +367,8 @@ def _by_lift(clause: Clause, part: Part, form: Form) -> bool | None:
     """Sets behind a `then`, another lift in steps, sets that fall off from what was built up to."""
     row, facts = clause.row, clause.facts
     sets = [work for work in clause.works if work.sets]
+    if row.number in form.joined_rows:
+        return False
     if _names_another_lift(clause, part):
         return True
     goes_on = any(token.kind == "then" for token in clause.body[:2])

@@ -71,6 +71,8 @@ class Form:
     """The machine, or the run, that the board's title names: `Row intervals`, `Run club`."""
     after_then: set[int] = field(default_factory=set)
     """Lines below a `then` alone that stands under sets."""
+    joined_rows: set[int] = field(default_factory=set)
+    """Lines below the word `superset` alone: they go on with the piece above it."""
     phases: dict[int, int] = field(default_factory=dict)
     """Lines that are a phase of windows, `min 6-10`, with how many windows it has."""
     last_place_s: int = 0

@@ -198,7 +198,8 @@ def length_ahead(facts: Facts, body: Sequence[Token]) -> None:
 def timed_list(facts: Facts, body: Sequence[Token]) -> None:
     """`10 min: 5 burpees, 10 swings`: how long all that is listed goes on."""
     kinds = [token.kind for token in body[:3]]
-    counted = sum(token.kind in ("number", "cal", "distance", "pair") for token in body[2:])
+    amounts = ("number", "cal", "distance", "pair", "max")
+    counted = sum(token.kind in amounts for token in body[2:])
     moves = sum(token.kind == "movement" for token in body[2:])
     timed = kinds[:1] in (["time"], ["prime"]) and kinds[1:2] == ["colon"]
     if kinds[:1] in (["time"], ["prime"]) and kinds[1:] == ["number", "movement"]:
@@ -326,7 +327,7 @@ def in_turns(facts: Facts, body: Sequence[Token]) -> None:
     moves = any(token.kind == "movement" for token in body)
     turns = [token for token in body if token.kind == "alternating" and token not in facts.used]
     if facts.form == "every" and not facts.team and not moves and turns:
-        facts.in_turn = any(token.kind == "sets" for token in facts.used)
+        facts.in_turn = bool(facts.windows) or any(token.kind == "sets" for token in facts.used)
         facts.used += turns
     for one, after in zip(body, (*body[1:], None), strict=False):
         free = one.kind == "alternating" and one not in facts.used

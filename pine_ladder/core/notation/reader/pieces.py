@@ -42,6 +42,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
         for work in part.works:
             work.place = ""  # `We start with 10 min row.` Nothing follows in its piece.
     _rest_in_place(part)
+    _stations_in_turn(part)
     _sets_of_their_own(part)
     _lifts_together(part)
     _write_out(part)
@@ -353,6 +354,18 @@ def _write_out(part: Part) -> None:
     opening = [work for work in part.works if work.place == "buy-in"]
     if any((work.name, work.amount) == (end_of_all.name, end_of_all.amount) for work in opening):
         end_of_all.place = "cash-out"
+
+
+def _stations_in_turn(part: Part) -> None:
+    """Make a station of each row below windows that are told to alternate: `every 2 min x 10,
+    alternating`, `5 pull-ups`, `30 s plank`.
+    """
+    if part.facts.form != "every" or not part.facts.in_turn:
+        return
+    rows = sorted({work.row for work in part.works} - {part.number})
+    if len(rows) > 1 and not any(work.station for work in part.works):
+        for work in part.works:
+            work.station = 1 + rows.index(work.row) if work.row in rows else None
 
 
 def _rest_in_place(part: Part) -> None:

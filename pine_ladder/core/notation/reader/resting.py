@@ -27,7 +27,11 @@ def rest_of(board: Board, clause: Clause, following: Row | None, *, alone: bool)
     ends = ends or (following is not None and following.number in board.form.hour_rows)
     counted = any(work.amount is not None for work in clause.works)
     stretches = any(work.known and Pattern.MOBILITY in work.known.patterns for work in clause.works)
-    talk = clause.slot and not clause.role and not facts.frames and not counted
+    rides = bool(clause.works) and all(
+        work.known is not None and Pattern.ENGINE in work.known.patterns and not work.notes
+        for work in clause.works
+    )
+    talk = clause.slot and not clause.role and not facts.frames and not counted and not rides
     roles = (token for token in clause.body if token.kind == "role")
     role = next((role for role in roles if role.means["role"] in LOOSE), None)
     if talk and role is not None and not any(work.named and work.amount for work in clause.works):
