@@ -84,6 +84,11 @@ PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _THEN_ALONE = re.compile(r"\W*(?:and\s+)?(?:then|next|after that)\W*", re.IGNORECASE)
+_ROTATE = re.compile(
+    r"\W*(?:rotat(?:e|ing)(?: through)?|one after the other|in turn)(?: stations?)?\W*",
+    re.IGNORECASE,
+)
+"""A row that says that the windows of a piece turn through what stands below it."""
 _SUPERSET = re.compile(r"\W*(?:super\s?set(?:ted)?|ss)(?:\s+with|\s+w/)?\W*", re.IGNORECASE)
 _EXACT_HEADER = re.compile(
     rf"\s*(?:date\s*:\s*\d{{4}}-|class\s*:\s*\d+\s*(?:min|$)|{HEADER_WORDS[2]}\s*:\s*[^\d/]+/|{HEADER_WORDS[3]}\s*:\s*\S"
@@ -133,6 +138,13 @@ class Board:
             if (whole := self.exact.whole_line(row)) is None:
                 return
             row = whole
+        if (
+            self.here is not None
+            and self.here.facts.form == "every"
+            and _ROTATE.fullmatch(row.text)
+        ):
+            self.here.facts.in_turn = True
+            return
         if following is not None and self.here is not None and _SUPERSET.fullmatch(row.text):
             self.form.joined_rows.add(following.number)
             return

@@ -47,6 +47,7 @@ _LEXEMES = re.compile(
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
   | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
+      |\bamrap\s+(?:on\s+)?(?:the\s+|your\s+)?last\s+set\b|\blast\s+set\s+(?:is\s+)?amrap\b
       |\beach\s+(?:with\s+|on\s+)?(?:their\s+)?own\s+[a-z]+\b
       |(?<=max\s)minus\s+\d+\b
       |\d{{1,2}}\s*(?:s|secs?|seconds?)\s+(?:up|on\s+the\s+way\s+up)\b
