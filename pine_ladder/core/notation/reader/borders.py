@@ -429,7 +429,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
     )
     listed = part.role in LOOSE and part.facts.frames and not (row.bullet or clause.label)
-    if listed and row.first and heavy and facts.rest and len(sets) == 1 and not part.fresh:
+    far = len(sets) == 1 and isinstance(sets[0].amount, plan.Distance)
+    if listed and row.first and (heavy or far) and facts.rest and len(sets) == 1 and not part.fresh:
         return True  # `AMRAP 6`, its work, `front squat 4 x 8, 2 min rest`
     if told and row.first and sets and (facts.rest or heavy) and row.indent <= part.indent:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
@@ -531,7 +532,10 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     works = clause.works
     if works and part.closed and clause.row.gap:
         return True
-    lifted = part.role not in LOOSE and (part.facts.sets or any(work.sets for work in part.works))
+    lifted = part.role not in LOOSE and (
+        part.facts.sets
+        or any(work.sets or isinstance(work.load, plan.Percent) for work in part.works)
+    )
     steady = bool(works) and all(
         (
             (work.known is not None and Pattern.ENGINE in work.known.patterns)

@@ -177,8 +177,10 @@ def _counted_from(first: str, many: int) -> list[str]:
     return [chr(ord(first) + step) for step in range(many)]
 
 
-_SHARED = re.compile(r"\W*(?:\d+\s*(?:sets|rounds|rds|supersets)|supersets?\s*x\s*\d+)\W*", re.I)
-"""A row that says how often what stands below it is done, and no more: `6 sets`, `superset x 5`."""
+_SHARED = re.compile(
+    r"(?:^|\W)(?:\d+\s*(?:sets|rounds|rn?ds|supersets)|supersets?\s*x\s*\d+)\W*$", re.IGNORECASE
+)
+"""The end of a row that says how often what stands below it is done: `6 sets`, `superset x 5`."""
 
 
 def _below_their_heading(rows: Sequence[Row], places: Sequence[int]) -> bool:
@@ -187,7 +189,7 @@ def _below_their_heading(rows: Sequence[Row], places: Sequence[int]) -> bool:
     """
     joined = all(after == before + 1 for before, after in pairwise(places))
     above = rows[places[0] - 1] if places[0] else None
-    return joined and above is not None and bool(_SHARED.fullmatch(above.text))
+    return joined and above is not None and bool(_SHARED.search(above.text))
 
 
 FEWEST_PICTURES = 3

@@ -83,7 +83,7 @@ _LEXEMES = re.compile(
       (?:-\d+|\s+-\s+\d+(?=\s*(?:rounds?|rds?|sets?|times|$)))?)
       (?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
   | (?P<primes>(?<![\d.])\d{{1,2}}'\s?[0-5]\d(?:''|\"|(?![\d'])))
-  | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)\s*(?:min(?:ute)?s?\b)?
+  | (?P<clock>(?:\d{{1,2}}\s*-\s*)?\d*:\d\d(?:\s*(?:-|to)\s*\d*:\d\d)?)(?:\s*min(?:ute)?s?\b)?
   | (?P<tracks>(?P<track1>\d+(?:[.,]\d+)?)\s?\(\s?(?P<track2>\d+(?:[.,]\d+)?)\s?\)\s?
       (?P<trackunit>kgs?|lbs?|\#|cals?)(?![a-z]))
   | (?P<num>(?:\d+(?:\s*,\s*\d+){{2,}}(?=\s*,?\s*(?:\.\.|…))|{NUMBER})(?:

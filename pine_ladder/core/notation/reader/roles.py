@@ -188,7 +188,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
         bool(moves) and all(move.easy for move in moves)
     )
     rests = bool(part.facts.rest) and isinstance(form, plan.Rounds)
-    if easily and not rests and isinstance(form, _STEADY) and place.of > 1:
+    long = isinstance(form, plan.Continuous) and form.length_s > LONGEST_COOL_S and engine
+    if easily and not rests and not long and isinstance(form, _STEADY) and place.of > 1:
         ends = {place.first: Role.WARM_UP, place.last: Role.COOL_DOWN}
         return ends.get(True, Role.CONDITIONING)
     practised = any(skill in name for name in names for skill in SKILLS)
