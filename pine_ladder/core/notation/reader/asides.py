@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from pine_ladder.core.movements import Library
 from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.parts import all_counted
+from pine_ladder.core.notation.reader.work import Work
 
 TOTAL = re.compile(r"\W*total (?:reps?|cals?|calories|met(?:re|er)s|distance)\W*", re.IGNORECASE)
 CONDITION = re.compile(
@@ -24,6 +27,15 @@ GREETING = re.compile(
     re.IGNORECASE,
 )
 """Words to the class before it begins: `Good morning all.`"""
+_TOLD = re.compile(
+    r"\W*(?:\d+ (?:people|persons|athletes|members) (?:per|to|on|at|share)\b"
+    r"|rpe\s*\d[\d.,-]*\s+(?:for|on|in)\s+(?:the\s+)?(?:last|first|final|top)\b"
+    r"|rest\b[^,;]*\bbefore (?:the|we|you)\b"
+    r"|(?:row(?:er)?|bike|ski)?\s*(?:damper|resistance)\b"
+    r"|no (?!rest|score|time|rep)[a-z][a-z\s]*\W*$)",
+    re.IGNORECASE,
+)
+"""Words on kit, on some of the sets, on what stands before a piece: told, not planned."""
 TURNS = re.compile(
     r"\W*(?:then |and )?(?:swap|switch|change(?:\s?-?over)?)(?:e?s)?\b(?!.*\d)", re.IGNORECASE
 )
@@ -57,7 +69,21 @@ def without_condition(text: str) -> str:
 
 def is_aside(text: str) -> bool:
     """Whether a row is told and not planned: work on a condition, a version harder than written."""
-    return bool(CONDITION.match(text) or HARDER.match(text))
+    return bool(CONDITION.match(text) or HARDER.match(text) or _TOLD.match(text))
+
+
+_CUE = re.compile(r"\s*[a-z][a-z' -]{2,30}:\s+[a-z][^\d:|/]*$", re.IGNORECASE)
+
+
+def is_cue(text: str, works: Sequence[Work], library: Library) -> bool:
+    """Whether a row tells how a movement is done, below work that says how much: `Box jumps: step
+    down, please`.
+    """
+    if not all_counted(works) or not _CUE.match(text):
+        return False
+    kinds = [token.kind for token in tokens(text, library)]
+    words = any(kind == "word" for kind in kinds[2:])
+    return kinds[:2] == ["movement", "colon"] and words and not {"max", "rest"} & set(kinds)
 
 
 _VERBS = ("is", "are", "was", "were", "has", "have")

@@ -30,6 +30,7 @@ from pine_ladder.core.notation.reader.asides import (
     TOTAL_TIME,
     TURNS,
     is_aside,
+    is_cue,
     is_statement,
     without_condition,
 )
@@ -261,6 +262,9 @@ class Board:
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if not exactly and is_statement(row.text, self.library):
+            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
+            return
+        if here is not None and not exactly and is_cue(row.text, here.works, self.library):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if (left := take_set_loads(self, row)) is None:

@@ -52,9 +52,17 @@ def _bare(part: Part) -> bool:
     return part.fresh and not part.facts.frames
 
 
+WORDS_OF_TALK = 3
+"""Words beside a number of rounds, which the piece has, from which on a row is talk."""
+
+
 def is_talk(clause: Clause, part: Part) -> bool:
     """Whether words name a format and no length: `keep moving`, `same every minute`."""
     facts = clause.facts
+    words = sum(token.kind in ("word", "everyone") for token in clause.body)
+    again = facts.rounds and not facts.form and part.facts.frames and not part.fresh
+    if again and words >= WORDS_OF_TALK and not (clause.works or clause.row.gap or clause.label):
+        return not facts.rest  # `everyone does the full 3 rounds`
     told = facts.length or facts.rounds or facts.windows or facts.every_s or facts.scheme
     timed = told or facts.times or facts.cap
     if not facts.form or timed or clause.works or clause.role or clause.label:

@@ -24,7 +24,7 @@ from pine_ladder.core.notation.reader.lexicon import PROSE
 from pine_ladder.core.notation.reader.loads import load_of
 from pine_ladder.core.notation.reader.modifiers import exact_modifiers
 from pine_ladder.core.notation.reader.openings import open_clause
-from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.parts import Part, all_counted
 from pine_ladder.core.notation.reader.rewording import (
     reworded,
     stretched_at_a_station,
@@ -457,6 +457,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         loose=here is not None and (clause.role or here.role) in LOOSE,
         talk=prose and clause.facts.form != "continuous",
         names=given,
+        counted=len(here.works) if here is not None and all_counted(here.works) else 0,
         builds=clause.facts.builds,
         framed=_says_windows(clause),
     )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -13,7 +12,7 @@ from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.openings import SENTENCE_END
-from pine_ladder.core.notation.reader.parts import Part, complete
+from pine_ladder.core.notation.reader.parts import Part, all_counted, complete
 from pine_ladder.core.notation.reader.work import Work, own_words
 
 NAMED = 44
@@ -188,11 +187,6 @@ def station_of(clause: Clause, part: Part) -> int | None:
     lists = label.kind != "letter" or short
     part.stations |= lists or station is not None
     return station
-
-
-def all_counted(works: Sequence[Work]) -> bool:
-    """Whether there are works, each with how much: words alone below them name no other."""
-    return bool(works) and all(work.amount is not None or work.parts for work in works)
 
 
 def _is_name(clause: Clause, part: Part) -> bool:

@@ -482,12 +482,12 @@ def _lettered_on(text: str) -> set[int]:
     return {match.start() for match in marks if match.start()}
 
 
-_SMALL = re.compile(r"(?:(?<=[:,;]\s)|(?<=[:,;]))([a-d])\)\s+(?=[a-z\d])", re.IGNORECASE)
+_SMALL_ITEMS = re.compile(r"(?:(?<=[:,;]\s)|(?<=[:,;]))([a-d])\)\s+(?=[a-z\d])", re.IGNORECASE)
 
 
 def _small_letters(text: str) -> set[int]:
     """Columns at which lettered items in a line begin: `5 sets: a) 5 press, b) 10 rows`."""
-    marks = list(_SMALL.finditer(text))
+    marks = list(_SMALL_ITEMS.finditer(text))
     letters = "".join(match[1].lower() for match in marks)
     return {match.start() for match in marks} if letters in ("ab", "abc", "abcd") else set()
 

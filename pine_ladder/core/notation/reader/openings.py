@@ -13,6 +13,7 @@ from pine_ladder.core.notation.reader.facts import Range
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.naming import AMOUNTS
 from pine_ladder.core.notation.reader.token import Token
 
 _MARKS = ("dash", "comma", "colon", "pipe")
@@ -256,6 +257,11 @@ FEWEST_MIN, MOST_MIN = 5, 40
 """Bare numbers behind a role that are its minutes."""
 
 
+def _amounts(body: Sequence[Token]) -> bool:
+    """Whether tokens say how much, or lead to a list: `Warm up the shoulders` does not."""
+    return any(token.kind in (*AMOUNTS, *_TIMES, "colon", "rounds") for token in body)
+
+
 _LEADS_ON = re.compile(r"\s*(?:is|of|with|together|as always|was|a|the)\b", re.IGNORECASE)
 """Words behind a role that say what it is: `Warm-up is …`."""
 
@@ -280,7 +286,7 @@ def _says_role(clause: Clause, at: int, *, first: bool) -> bool:
     if after.kind == "dash":
         return row.text[after.start - 1] == " "
     if _LEADS_ON.match(row.text, token.end):
-        return True
+        return first or row.gap or not row.first or _amounts(body[at + 1 :]) or at > 0
     kinds = [token.kind for token in body[at + 1 : at + 5]]
     called = kinds.index("colon") if row.first and at <= 1 and "colon" in kinds else 0
     if called and set(kinds[:called]) <= {"word", "filler", "and", "style"}:

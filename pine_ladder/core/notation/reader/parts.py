@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from pine_ladder.core.movements import Pattern
@@ -79,6 +80,11 @@ class Part:
     def fresh(self) -> bool:
         """Whether it has no work yet."""
         return not self.works and not self.sections
+
+
+def all_counted(works: Sequence[Work]) -> bool:
+    """Whether there are works, each with how much: words alone below them name no other."""
+    return bool(works) and all(work.amount is not None or work.parts for work in works)
 
 
 def is_soft(work: Work) -> bool:

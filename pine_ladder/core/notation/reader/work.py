@@ -142,6 +142,8 @@ class Scope:
     """The piece is a warm-up, mobility or a cool-down: what is done needs no amount."""
     names: bool = False
     """The piece gives the amounts: words alone may name a movement."""
+    counted: int = 0
+    """Works of the piece so far, where each says how much: what says nothing of it is talk."""
 
     def said(self, start: int, end: int) -> str:
         """The words as typed, whole where a number was read in words: `nine` of `nine and nine`."""

@@ -464,6 +464,10 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
         re.findall(r"[a-z']+", scope.text[part[0].start : part[-1].end].lower())
     )
     talk = len(words & PROSE)
+    says = work.amount or work.load or work.sets or work.bare or work.side
+    unknown = sum(token.kind == "word" for token in part)
+    if scope.counted and not says and unknown > (scope.counted == 1):
+        return False  # Below counted work: `elbows high on the clean`.
     if scope.loose and _leads(work, part):
         return True
     if scope.builds and work.known is not None and work.known.reference_kg:
