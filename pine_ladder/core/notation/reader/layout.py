@@ -179,6 +179,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
+    out = _IN_BRACKETS.sub(r"\1 \2)", out)
     out = _NTH_MINUTE.sub(_minute, out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
     out = re.sub(r"\ba couple of(?= [a-z])", "2".ljust(len("a couple of")), out, flags=re.I)
@@ -221,6 +222,8 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 
 
+_IN_BRACKETS = re.compile(r"^(\s*)\((\d|[a-h])\)(?=\s+\S)", re.IGNORECASE)
+"""The mark of a row in brackets: `(1) 10 min row`."""
 _NTH = ("first", "second", "third", "fourth", "fifth")
 _NTH_MINUTE = re.compile(rf"\b({'|'.join(_NTH)})\s+minute\b(?!\s+(?:of|is|after)\b)", re.IGNORECASE)
 
