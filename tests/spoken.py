@@ -93,18 +93,18 @@ class Habit:
     def work(self, name: str, count: int, *, loaded: bool = True) -> tuple[str, str]:
         """A counted movement as it is told, and exactly."""
         way = WAYS[name][0] if self.in_full else self.of(*WAYS[name])
-        said = self.count.format(n=self.number(count), m=way)
+        text = self.count.format(n=self.number(count), m=way)
         if not loaded or name not in LOADS:
-            return said, f"{count} {name}"
+            return text, f"{count} {name}"
         heavier, lighter = LOADS[name]
         load = self.load.format(heavier, lighter)
-        return f"{said} {load}", f"{count} {name} @ {heavier}/{lighter} kg"
+        return f"{text} {load}", f"{count} {name} @ {heavier}/{lighter} kg"
 
     def several(self, names: Sequence[str], many: int, *, loaded: bool = True):
         """Several counted movements: how they are told, and exactly."""
         drawn = self.draw.sample(list(names), many)
         made = [self.work(name, self.of(5, 8, 10, 12, 15), loaded=loaded) for name in drawn]
-        return [said for said, _ in made], [exact for _, exact in made]
+        return [text for text, _ in made], [exact for _, exact in made]
 
 
 def warm_up(habit: Habit) -> Told:
@@ -194,16 +194,16 @@ def day(seed: int) -> tuple[str, str]:
     if habit.draw.random() < 0.8:
         parts.insert(0, warm_up(habit))
     label = habit.of("letter", "number", "role", "capitals", "bold", "mark", "framed")
-    told = "\n\n".join(
+    text = "\n\n".join(
         _in_lines(habit, part, _label(label, part, at), label) for at, part in enumerate(parts)
     )
     title = habit.of("", "Monday\n\n", "WED 14 May\n\n")
     case: Callable[[str], str] = habit.of(str, str, str.lower, str.upper)
-    return case(title + told), "\n\n".join(part.exact for part in parts)
+    return case(title + text), "\n\n".join(part.exact for part in parts)
 
 
 def _label(kind: str, part: Told, at: int) -> str:
-    """What stands before a part's heading; `role` alone stands in a row of its own."""
+    """The mark or the role before a part's heading; `role` stands in a row of its own."""
     return {
         "letter": f"{'ABC'[at]}) {part.role}:", "number": f"{at + 1}) {part.role}:",
         "role": part.role, "capitals": part.role.upper(), "bold": f"**{part.role}**",
@@ -216,8 +216,8 @@ def _in_lines(habit: Habit, part: Told, label: str, kind: str) -> str:
     form = habit.of("rows", "rows", "bullets", "indented", "one")
     within = kind in ("letter", "number", "framed")
     if form == "one" and part.head:
-        said = f"{part.head}: " + habit.of(", ", "; ").join(part.rows)
-        return f"{label} {said}" if within else f"{label}\n{said}"
+        row = f"{part.head}: " + habit.of(", ", "; ").join(part.rows)
+        return f"{label} {row}" if within else f"{label}\n{row}"
     bullet = "*" if kind == "framed" else "-"
     lead = {"bullets": f"{bullet} ", "indented": "  "}.get(form, "")
     if not part.head:
@@ -237,7 +237,7 @@ def sentences(seed: int) -> tuple[str, str]:
     hard, last = habit.several(list(WAYS), 3)
     lift, sets, reps, rest = habit.of(*LIFTS), habit.of(4, 5), habit.of(3, 5), habit.of(2, 3)
     n, every = habit.number, habit.draw.random() < 0.5
-    said = [
+    spoken = [
         habit.of(
             f"Warm-up is {n(rounds)} easy rounds: {_list(habit, easy)}.",
             f"We warm up with {n(rounds)} rounds of {_list(habit, easy)}.",
@@ -259,7 +259,7 @@ def sentences(seed: int) -> tuple[str, str]:
         f"## Strength: {lifted}\n{reps} {lift}",
         f"## Conditioning: AMRAP {minutes}:00\n" + "\n".join(last),
     ]
-    text = habit.of(" ", "\n", "\n\n").join(said)
+    text = habit.of(" ", "\n", "\n\n").join(spoken)
     return habit.of(str, str, str.lower)(text), "\n\n".join(exact)
 
 

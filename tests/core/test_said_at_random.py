@@ -20,7 +20,7 @@ def meant(text: str) -> list[dict[str, object]]:
             "role": piece.role,
             "format": {k: v for k, v in piece.format.model_dump().items() if k != "said"},
             "work": [
-                [(one.movement, one.amount, one.load) for one in task.versions]
+                [(work.movement, work.amount, work.load) for work in task.versions]
                 for block in piece.blocks
                 for line in block.lines
                 for task in line.tasks
@@ -36,12 +36,12 @@ def meant(text: str) -> list[dict[str, object]]:
 def test_a_day_reads_as_it_is_meant_however_it_is_told(
     tell: Callable[[int], tuple[str, str]],
 ):
-    told = [tell(seed) for seed in range(DAYS)]
-    differ = [said for said, exact in told if meant(said) != meant(exact)]
+    days = [tell(seed) for seed in range(DAYS)]
+    differ = [typed for typed, exact in days if meant(typed) != meant(exact)]
     assert not differ, differ[0]
 
 
 @pytest.mark.parametrize("tell", [spoken.day, spoken.sentences, spoken.table])
 def test_the_exact_boards_of_such_days_have_no_finding(tell):
     findings = [parse(tell(seed)[1]).findings for seed in range(0, DAYS, 10)]
-    assert not [found for of_day in findings for found in of_day if found.severity == "error"]
+    assert not [finding for day in findings for finding in day if finding.severity == "error"]

@@ -35,7 +35,7 @@ WORDS = (
 @pytest.mark.parametrize("words", WORDS)
 def test_words_below_the_last_piece_plan_nothing(words):
     days = [spoken.day(seed)[0] for seed in range(20)]
-    assert [said for said in days if meant(f"{said}\n{words}") != meant(said)] == []
+    assert [day for day in days if meant(f"{day}\n{words}") != meant(day)] == []
 
 
 @pytest.mark.parametrize("words", WORDS)
@@ -50,3 +50,9 @@ def test_words_below_the_piece_before_the_last_plan_nothing(words):
     ]
     assert len(several) > 10
     assert differ == []
+
+
+def test_easier_work_for_a_movement_above_adds_no_work():
+    board = "5 rounds for time\n10 pull-ups\n10 box jumps"
+    for words in ("Pull-ups: banded or ring rows", "Box jumps: step ups"):
+        assert meant(f"{board}\n{words}") == meant(board)

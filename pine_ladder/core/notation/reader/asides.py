@@ -76,14 +76,17 @@ _CUE = re.compile(r"\s*[a-z][a-z' -]{2,30}:\s+[a-z][^\d:|/]*$", re.IGNORECASE)
 
 
 def is_cue(text: str, works: Sequence[Work], library: Library) -> bool:
-    """Whether a row tells how a movement is done, below work that says how much: `Box jumps: step
-    down, please`.
+    """Whether a row tells how a movement is done, or what may be done for one, below work that says
+    how much: `Box jumps: step down, please`, `Pull-ups: banded or ring rows`.
     """
     if not all_counted(works) or not _CUE.match(text):
         return False
-    kinds = [token.kind for token in tokens(text, library)]
-    words = any(kind == "word" for kind in kinds[2:])
-    return kinds[:2] == ["movement", "colon"] and words and not {"max", "rest"} & set(kinds)
+    row = tokens(text, library)
+    kinds = [token.kind for token in row]
+    if kinds[:2] != ["movement", "colon"] or {"max", "rest"} & set(kinds):
+        return False
+    names = {work.name for work in works}
+    return "word" in kinds[2:] or str(row[0].means["movement"]) in names
 
 
 _VERBS = ("is", "are", "was", "were", "has", "have")

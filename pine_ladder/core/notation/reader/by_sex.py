@@ -29,12 +29,13 @@ _BETWEEN = (
 
 
 PAIR = 2
+"""Sexes of one amount, the heavier track's and the lighter's."""
 
 
 def paired_by_sex(tokens: Sequence[Token]) -> list[Token]:
     """The tokens, each two values for men and women as one."""
     out = list(tokens)
-    sexes = [at for at, one in enumerate(out) if _names(out, at)]
+    sexes = [at for at in range(len(out)) if _names(out, at)]
     while len(sexes) > PAIR and not len(sexes) % PAIR:
         # Several pairs in a row, the last first.
         begins = _ahead(out, sexes[-PAIR]) or sexes[-PAIR]

@@ -171,7 +171,7 @@ def _outermost(rows: Sequence[Row], places: Sequence[int]) -> list[int]:
 
 
 def _counted_from(first: str, many: int) -> list[str]:
-    """So many marks from the first on: 1, 2, 3, or a, b, c."""
+    """Marks in their order from the first on: 1, 2, 3, or a, b, c."""
     if first.isdigit():
         return [str(int(first) + step) for step in range(many)]
     return [chr(ord(first) + step) for step in range(many)]
@@ -463,6 +463,7 @@ def minutes_as_stations(said: Sequence[Row]) -> list[Row]:
 
 
 FEWEST_LETTERS = 3
+"""Small letters from which on they begin parts without a format behind them."""
 
 
 def letters_of_parts(rows: Sequence[Row]) -> list[Row]:

@@ -75,6 +75,7 @@ def ways_in_a_list(clause: Clause) -> None:
 
 
 FEWEST_WAYS = 3
+"""Ways of one row from which on they are a list, and no pair for the two tracks."""
 
 
 def ways_one_by_one(clause: Clause, library: Library) -> None:
@@ -102,6 +103,7 @@ def ways_one_by_one(clause: Clause, library: Library) -> None:
 
 
 MOST_WAYS = 20
+"""Repeats of a way at most that a number before it counts."""
 
 
 def so_many_ways(clause: Clause, library: Library) -> None:

@@ -77,6 +77,7 @@ def _from_the_first(named: list[str], headings: Sequence[str]) -> list[str]:
 
 
 FEWEST_LEVELS = 2
+"""Columns of numbered levels at least, of which the first is the hardest."""
 
 
 def as_rows(rows: Sequence[Row], library: Library) -> list[Row]:

@@ -369,8 +369,8 @@ def _is_its_load(last: Work, work: Work, part: Sequence[Token]) -> bool:
     loaded = work.load is not None or work.bare is not None
     free = last.load is None and last.bare is None and last.amount is not None
     names = [token for token in part if token.kind == "movement"]
-    held = len(names) == 1 and "implement" in names[0].means
-    return free and loaded and held and work.amount is None and not work.sets
+    implement = len(names) == 1 and "implement" in names[0].means
+    return free and loaded and implement and work.amount is None and not work.sets
 
 
 def _goes_on(before: Work, work: Work) -> bool:
