@@ -4,7 +4,7 @@ from pine_ladder.core.notation.parser import Parsed
 from pine_ladder.core.notation.printer import print_session
 from pine_ladder.core.notation.reading import parse
 
-READER = 9
+READER = 10
 """Counts the changes of what saved boards read as; days read by an older one are read again at the
 next upgrade (`usecases.upgrade`)."""
 

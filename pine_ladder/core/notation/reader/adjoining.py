@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
@@ -16,7 +17,7 @@ def read_together(found: list[Token], text: str, library: Library) -> list[Token
     said, _ = meanings(library)
     out = _two_weights(_either_load(_easy_half(found, text, said), text))
     out = _paired_steps(_counted_to(out, text))
-    out = _bare_loads(out, library)
+    out = _bare_loads(_apart(_percents_told(out, text)), library)
     out = _sets_behind_loads(_of_the_last(_load_reps_sets(out)))
     out = _spaced_steps(
         [
@@ -80,6 +81,10 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     around = [other.kind for other in row[max(0, place - 1) : place + 2]]
     if token.kind == "build" and said in ("ascending", "climbing") and "scheme" in around:
         return Token("ladder", None, token.start, token.end)  # `3-6-9-12 ascending`
+    if token.kind == "number" and ahead == ["change", "every"]:
+        return Token("time", (round(60 * token.value),), token.start, token.end)  # `rotate every 5`
+    if token.kind == "build" and said == "find" and not _finds_a_load(row[place + 1 :]):
+        return Token("word", said, token.start, token.end)  # `Find a stair or a box`
     if token.kind == "build" and said == "climbs":
         return Token("word", said, token.start, token.end)  # `6 to 8 climbs`
     if token.kind == "movement" and "hard" in token.means and ahead[-1:] == ["movement"]:
@@ -99,10 +104,24 @@ def _three_figures(token: Token, before: Sequence[Token]) -> bool:
     return "tempo" in kinds and counted and len(figures) == FIGURES and max(figures) < 10
 
 
+_SETS_OF = ("single", "double", "triple")
+_FOUND = ("number", "heavy", "rep max", "max", "of 1rm", "percent", *_SETS_OF)
+NEAR = 6
+"""Tokens behind a word within which its object stands."""
+
+
+def _finds_a_load(behind: Sequence[Token]) -> bool:
+    """Whether what is to be found is a load: `find a heavy double`, `find your working weight`."""
+    near = [*behind[:NEAR]]
+    return any(
+        token.kind in _FOUND or token.value in ("weight", "load") or "double" in token.means
+        for token in near
+    )
+
+
 _OF_EACH = ("per ", "each ", "every ", "a ", "at ")
 _LIFTED = ("build", "percent", "sets", "every", "every n", "emom", "every minute", "rpe")
 """Kinds of token that speak of a lift."""
-_SETS_OF = ("single", "double", "triple")
 
 
 def _as_single(token: Token, place: int, row: Sequence[Token]) -> Token:
@@ -290,6 +309,40 @@ LEAST_LOAD = 40
 MOST_HEAVY = 12
 """Reps of a set with such a load at most."""
 _APART = ("comma", "colon", "semicolon", "slash", "dash", "then", "stop", "open", "close", "plus")
+
+
+_IN_PERCENT = re.compile(r"(?<!\d)(?<!\d )%\s*(?:of\s+)?(?:1\s*)?r?m?\b|\(\s*%\s*\)", re.IGNORECASE)
+"""Words that say that the numbers of a row are percents: `(%1RM)`."""
+LEAST_PERCENT, MOST_PERCENT = 30, 105
+
+
+def _percents_told(row: list[Token], text: str) -> list[Token]:
+    """The tokens, numbers behind an `@` as percents where the row says so at its end."""
+    if not _IN_PERCENT.search(text):
+        return row
+    return [
+        Token("percent", (float(token.value),), token.start, token.end)
+        if token.kind == "number"
+        and at
+        and row[at - 1].kind == "at"
+        and LEAST_PERCENT <= token.value <= MOST_PERCENT
+        else token.as_kind("filler")
+        if token.kind == "rep max" and at and row[at - 1].kind == "open"
+        else token
+        for at, token in enumerate(row)
+    ]
+
+
+def _apart(row: list[Token]) -> list[Token]:
+    """The tokens with a comma between sets that follow each other: `3 @ 65 % 3 @ 70 %`."""
+    out: list[Token] = []
+    for at, token in enumerate(row):
+        out.append(token)
+        kinds = [other.kind for other in row[at + 1 : at + 4]]
+        sets = kinds == ["number", "at", "percent"] and token.kind == "percent"
+        if sets and at > 1 and [other.kind for other in row[at - 2 : at]] == ["number", "at"]:
+            out.append(Token("comma", None, token.end, token.end))
+    return out
 
 
 def _bare_loads(row: list[Token], library: Library) -> list[Token]:

@@ -10,7 +10,7 @@ from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause
 from pine_ladder.core.notation.reader.counts import MARKS, seconds
-from pine_ladder.core.notation.reader.facts import Facts
+from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.labels import label_of
 from pine_ladder.core.notation.reader.layout import Row
 from pine_ladder.core.notation.reader.lexer import tokens
@@ -32,6 +32,9 @@ MOST_OF_A_LIFT = 12
 def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
     """A row before any piece: a title, a lift whose sets follow, or a word to the coach."""
     facts, works = clause.facts, clause.works
+    if (length := _length_of_a_list(board, clause, following)) is not None:
+        clause.slot, clause.works = length, []
+        return False
     if facts.builds and (works or board.lift is not None):
         return False
     builds = facts.builds and not (works or facts.form or facts.rounds or facts.sets)
@@ -81,6 +84,18 @@ def before_all(board: Board, clause: Clause, following: Row | None) -> bool:
     return True
 
 
+def _length_of_a_list(board: Board, clause: Clause, following: Row | None) -> Range | None:
+    """The time of words and a time, `Get moving, 7 min`, that head a list below a title."""
+    row = clause.row
+    if board.title is None or following is None or following.gap or clause.works:
+        return None
+    kinds = [token.kind for token in clause.body if token.kind not in (*MARKS, "filler")]
+    timed = kinds[-1:] in (["time"], ["prime"]) and set(kinds[:-1]) == {"word"}
+    if not timed or following.indent <= row.indent or clause.marked():
+        return None
+    return seconds(next(token for token in clause.body if token.kind == kinds[-1]))
+
+
 def _sums_up(board: Board, clause: Clause, following: Row | None) -> bool:
     """`Kettlebell conditioning 24 min` above parts that have times of their own: a title."""
     said = tokens(clause.row.text, board.library)
@@ -121,15 +136,18 @@ def names_a_lift(board: Board, clause: Clause, following: Row | None) -> bool:
     if clause.slot or clause.role or clause.marked("part", "letter"):
         return False
     kinds = [token.kind for token in clause.body if token.kind not in MARKS_OF_A_NAME]
-    if kinds in (["time", "movement"], ["prime", "movement"]) and clause.works:
+    deeper = following is not None and following.indent > row.indent
+    timed = [kind for kind in kinds if kind in ("time", "prime")]
+    if len(kinds) == 2 and len(timed) == 1 and "movement" in kinds and clause.works:
         known = clause.works[0].known
         if known is None or not known.reference_kg:
             return False
-        clause.slot = seconds(next(token for token in clause.body if token.kind == kinds[0]))
-        clause.works[0].amount = None
-        kinds = kinds[1:]
+        clause.slot = seconds(next(token for token in clause.body if token.kind == timed[0]))
+        clause.works[0].amount, kinds = None, ["movement"]
     if kinds != ["movement"] or not clause.works or following is None or following.gap:
         return False
+    if deeper and clause.slot:
+        return True  # `Bench, 20 min`, and its work below
     below = tokens(following.text, board.library)
     framed = {"every", "every n", "emom", "every minute", "sets", "by", "percent", "build"}
     return any(token.kind in framed for token in below)

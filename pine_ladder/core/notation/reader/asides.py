@@ -42,6 +42,12 @@ TURNS = re.compile(
 """Partners' turns, `swap after every run`: told, not planned."""
 ROLES = re.compile(r"\W*one \w+s\b[^\d.]*?,\s*(?:and\s+)?one \w+s\b[^\d]*")
 """Jobs in a team, `one rows, one throws, one rests`: told, not planned."""
+BREAKS_IN = re.compile(
+    r"\W*(?:and\s+)?every\s+\d+(?::\d\d)?\s*(?:min(?:ute)?s?|')?,?\s+(?:every(?:one|body)\s+|you\s+|we\s+|all\s+)*"
+    r"(?:stops?|breaks?|pauses?|drops?|gets?\s+off|jumps?\s+off|steps?\s+off)\b",
+    re.IGNORECASE,
+)
+"""Work that breaks into what stands above it: `every 2 minutes stop and do 10 air squats`."""
 TOTAL_TIME = re.compile(r"\W*(?:score\W*)?total time\b", re.IGNORECASE)
 """A row that says a piece is for time, where nothing else did."""
 PRACTICE = re.compile(r"\bpracti[cs]|\bdrills?\b|\btechnique\b|\bskill", re.IGNORECASE)

@@ -61,7 +61,11 @@ def _time_alone(clause: Clause, part: Part) -> None:
     elif sets and not facts.form and not facts.rest:
         facts.rest = length  # `4 x 6`, then `2 min`
     elif raced and not facts.cap:
-        facts.cap = length[0]  # `21-15-9`, then `16 min`
+        if len(length) > 1:
+            part.target = length[:2]  # `for time`, its work, `8-10 min`
+            part.notes.append((clause.row.number, clause.typed))
+        else:
+            facts.cap = length[0]  # `21-15-9`, then `16 min`
     elif facts.form in ("emom", "amrap") and not (facts.length or facts.slot or facts.rounds):
         facts.length = length  # `EMOM`, its minutes, then `12 minutes`
     elif part.fresh and not (facts.frames or facts.slot or facts.length):

@@ -22,6 +22,7 @@ from pine_ladder.core.notation.reader.ahead import (
     steps_of_the_title,
 )
 from pine_ladder.core.notation.reader.asides import (
+    BREAKS_IN,
     GREETING,
     HALF,
     PRACTICE,
@@ -42,6 +43,7 @@ from pine_ladder.core.notation.reader.borders import (
     NAME,
     begins_part,
     is_talk,
+    repeats_a_way,
 )
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.clauses import clause_of, is_goal
@@ -85,6 +87,8 @@ PROSE_ROW = 70
 """Characters of a line from which on it is a sentence rather than an item."""
 _THEN = re.compile(r"\s*(?:and\s+)?then\b(?!\s+\d+\s+[a-z])", re.IGNORECASE)
 _THEN_ALONE = re.compile(r"\W*(?:and\s+)?(?:then|next|after that)\W*", re.IGNORECASE)
+_NAMES_A_PART = re.compile(r"\W*(?:[A-Z][A-Z /'&-]{1,24}|[A-Za-z][\w /'&-]{1,24}:)\s*")
+"""A few capitals, or words and a colon, alone in a row: the name of what stands below."""
 _ROTATE = re.compile(
     r"\W*(?:rotat(?:e|ing)(?: through)?|one after the other|in turn)(?: stations?)?\W*",
     re.IGNORECASE,
@@ -192,7 +196,8 @@ class Board:
             self.here.facts.windows, self.here.facts.total_s = (windows,), 0
         self._take(row, following)
         if row.gap and before == self._planned():
-            self.gap_line = row.number
+            heads = bool(_NAMES_A_PART.fullmatch(row.text))
+            self.gap_line = following.number if heads and following is not None else row.number
 
     def _engine_named(self, row: Row) -> str:
         """The machine, or the run, that a row above all work begins with; empty where there is
@@ -245,26 +250,7 @@ class Board:
             row = replace(row, text=" " * half.end() + row.text[half.end() :])
         if here is not None and not exactly:
             row = replace(row, text=without_condition(row.text))
-        if here is not None and not here.fresh and is_aside(row.text):
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if here is not None and not exactly and go_back(here, row.text):
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if here is not None and here.facts.team and not here.fresh and TURNS.match(row.text):
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if here is not None and not here.fresh and not exactly and ROLES.fullmatch(row.text):
-            here.facts.team = max(here.facts.team, row.text.count("one "))
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if here is None and row.first and GREETING.fullmatch(row.text):
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if not exactly and is_statement(row.text, self.library):
-            self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
-            return
-        if here is not None and not exactly and is_cue(row.text, here.works, self.library):
+        if self._only_told(row, exactly=exactly):
             self.note(row.number, row.typed[row.at : row.at + len(row.text)].strip())
             return
         if (left := take_set_loads(self, row)) is None:
@@ -295,6 +281,29 @@ class Board:
             self.note(clause.row.number, clause.typed)
         elif not self._score(clause):
             self._place(clause, following)
+
+    def _only_told(self, row: Row, *, exactly: bool) -> bool:
+        """Whether a row asks no work of its own, as what it says is told beside the work."""
+        here, text = self.here, row.text
+        if here is None:
+            greets = row.first and bool(GREETING.fullmatch(text))
+            return greets or (not exactly and is_statement(text, self.library))
+        if not here.fresh and is_aside(text):
+            return True
+        if not exactly and go_back(here, text):
+            return True
+        clocked = here.facts.form in ("every", "emom")
+        if here.works and not clocked and BREAKS_IN.match(text):
+            here.facts.form = here.facts.form or "for time"
+            return True
+        if here.facts.team and not here.fresh and TURNS.match(text):
+            return True
+        if not here.fresh and not exactly and ROLES.fullmatch(text):
+            here.facts.team = max(here.facts.team, text.count("one "))
+            return True
+        if exactly:
+            return False
+        return is_statement(text, self.library) or is_cue(text, here.works, self.library)
 
     # -- rows that say something of the part they stand in ----------------------------------
 
@@ -527,7 +536,8 @@ class Board:
                 for work in clause.works
             )
             other = before.role == "finisher" or (
-                before.role in LOOSE and (loaded or clause.facts.rest)
+                before.role in LOOSE
+                and (loaded or clause.facts.rest or repeats_a_way(clause.works))
             )
             part.role = "" if other else before.role
         loose = before is not None and plain and before.role in LOOSE and not clause.facts.form

@@ -6,7 +6,7 @@ Rules are asked in their order; each answers yes, no, or leaves it to the next.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Pattern
@@ -405,7 +405,11 @@ def _by_lift(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `20 min easy on any machine`, then `3 x 8 goblet squat`
     if row.number in form.after_then and clause.works and not sets and not facts.sets:
         return True  # `10 x 100 m sprint`, `then`, `100 sit-ups`
-    if part.role in LOOSE and row.first and _is_wave(clause):
+    if (
+        (part.role in LOOSE or (part.facts.rounds and part.works))
+        and row.first
+        and _is_wave(clause)
+    ):
         return True  # `warm up 400 m easy`, then `squat: 3 @ 75, 2 @ 80, 1 @ 85`
     begun = bool(part.works) and all(work.row == part.number for work in part.works)
     if begun and row.first and _in_steps(clause) and part.facts.form in ("emom", "every"):
@@ -422,11 +426,20 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     begun = bool(part.works) and all(work.row == part.number for work in part.works)
     if not (facts.sets or sets):
         return None
+    if sets and _awaits_sets(part, clause.works):
+        return False  # `back squat every 2:00 for 6 sets`, then `3 x 5 @ 70 %`
     heavy = any(work.load is not None or work.bare is not None for work in sets)
     heavy = heavy or any(
         work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
     )
-    if part.fresh and part.role in LOOSE and part.facts.slot and heavy and not clause.marked():
+    worded = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
+    if (
+        part.fresh
+        and part.role in LOOSE
+        and (part.facts.slot or worded)
+        and heavy
+        and not clause.marked()
+    ):
         return True  # `warm up 10 min easy`, then `snatch 5x1 @ 70`
     if part.fresh and part.facts.builds and part.lift is not None:
         return True  # `work up to a heavy single`, then `4 x 6 @ 80 %`.
@@ -442,6 +455,8 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `AMRAP 6`, its work, `front squat 4 x 8, 2 min rest`
     if told and row.first and sets and (facts.rest or heavy) and row.indent <= part.indent:
         return True  # `warm up jog 1 mile`, then `4 x 800 m, 2 min jog between`, `deadlift 5x5`
+    if part.role in LOOSE and row.first and not part.facts.rounds and repeats_a_way(sets):
+        return True  # `warm up 1 mile easy`, then `6 x 400 m @ 5k pace`
     if not row.gap and (part.role in LOOSE or row.indent > part.indent):
         return False
     windows = part.facts.form in ("emom", "every") and any(work.sets for work in part.works)
@@ -478,6 +493,32 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         return True  # `squat 10-8-6-4`, then `RDL 3 x 10`
     differs = bool(before) and (before[-1] != now or (not part.label and not part.role))
     return row.gap or differs
+
+
+FEWEST_WAYS = 3
+"""Times a way is done from which on it is no part of a warm-up."""
+SHORTEST_REPEAT_M = 200
+"""Metres of a repeat that is no stride of a warm-up."""
+
+
+def repeats_a_way(sets: Sequence[Work]) -> bool:
+    """Whether sets are repeats of a way in engine work: `6 x 400 m run`."""
+    first = sets[0] if sets else None
+    if first is None or first.known is None or Pattern.ENGINE not in first.known.patterns:
+        return False
+    far = isinstance(first.amount, plan.Distance) and first.amount.metres[0] >= SHORTEST_REPEAT_M
+    return far and bool(first.sets) and first.sets[0] >= FEWEST_WAYS
+
+
+def _awaits_sets(part: Part, more: Sequence[Work]) -> bool:
+    """Whether the windows of a part that has one lift are more than its sets so far, and hold those
+    of a row that names no movement.
+    """
+    lifts = {work.name for work in part.works}
+    if len(lifts) != 1 or any(work.named or not work.sets for work in more):
+        return False
+    so_far = [work.sets[0] if work.sets else 0 for work in part.works]
+    return sum(so_far) + sum(work.sets[0] for work in more) <= part.facts.window_count
 
 
 WORDS_OF_A_ROLE = 2

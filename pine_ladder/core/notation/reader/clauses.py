@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.reader.borders import LOOSE
+from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.counts import seconds
 from pine_ladder.core.notation.reader.grammar import read_facts
@@ -105,8 +105,33 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
         clause.load, clause.loose = load, []
     _on_foot(clause, library)
     _rests_within(clause)
+    _rests_last(clause)
     _rests_at_a_station(clause, form)
     return clause
+
+
+def _says_the_lift(clause: Clause) -> bool:
+    """Whether a clause says the role of a part and its movement, and no more: `The strength is the
+    push press`.
+    """
+    kinds = [token.kind for token in clause.body if token.kind not in ("filler", "stop")]
+    return clause.role in LIFTING and kinds == ["movement"]
+
+
+def _rests_last(clause: Clause) -> None:
+    """Take a rest that ends a list of stations as long as theirs: `1 min each: row, step-ups,
+    rest`.
+    """
+    facts, works = clause.facts, clause.works
+    if facts.rest or len(works) < 2 or [note.lower() for note in works[-1].notes[-1:]] != ["rest"]:
+        return
+    times = [work.amount.seconds for work in works if isinstance(work.amount, plan.Duration)]
+    each = facts.work_s if facts.form == "intervals" and not facts.off_s else 0
+    if not each and len(times) == len(works) and len(set(times)) == 1:
+        each = times[0]
+    if each:
+        facts.rest = (each,)
+        works[-1].notes.pop()
 
 
 def _rests_at_a_station(clause: Clause, form: Form) -> None:
@@ -454,12 +479,12 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         open=here is not None or bool(clause.facts.form or clause.role),
         first=next((token.start for token in clause.body if token.kind != "filler"), 0),
         listed=here is not None and row.first and (listed or len(text.strip()) < LISTED),
-        loose=here is not None and (clause.role or here.role) in LOOSE,
+        loose=(clause.role or (here.role if here is not None else "")) in LOOSE,
         talk=prose and clause.facts.form != "continuous",
         names=given,
         counted=len(here.works) if here is not None and all_counted(here.works) else 0,
         builds=clause.facts.builds,
-        framed=_says_windows(clause),
+        framed=_says_windows(clause) or _says_the_lift(clause),
     )
 
 

@@ -24,6 +24,7 @@ from pine_ladder.core.notation.reader.tables import which_day
 from pine_ladder.core.notation.reader.work import Work, clean_note
 from pine_ladder.core.notation.tokens import WHOLE_LINE, Exact
 
+_EVERY_ROUND = re.compile(r"\W*(?:every|each) round\b", re.IGNORECASE)
 SHORTEST_S = 60
 """A time in a title from this on is the length of its only piece."""
 CLASS_S = 1800
@@ -137,6 +138,9 @@ def _time_of_the_title(board: Board, parts: Sequence[Part]) -> int:
         return board.title_s[0] if board.title_s[0] >= CLASS_S else 0
     facts = parts[0].facts
     if not facts.length and not facts.slot and board.title_s[0] >= SHORTEST_S:
+        if not facts.form and _EVERY_ROUND.match(board.parts[0].opening):
+            facts.form, facts.length = "amrap", board.title_s  # `30 min grind`, `every round: …`
+            return 0
         facts.slot = board.title_s
     return 0
 

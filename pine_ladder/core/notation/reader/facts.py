@@ -82,3 +82,10 @@ class Facts:
             self.role or self.cap or self.rest or self.rest_as_needed or self.quality or self.score
             or self.team or self.how or self.grow or self.slot
         )  # fmt: skip
+
+    @property
+    def window_count(self) -> int:
+        """The number of windows, 0 where the piece has none or they are not told."""
+        if self.form == "every":
+            return (self.windows or self.rounds or self.sets or (0,))[0]
+        return self.length[0] // 60 if self.form == "emom" and self.length else 0

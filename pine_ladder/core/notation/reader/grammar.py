@@ -332,6 +332,10 @@ def _death(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+MOST_BUILT = 20
+"""Reps of a heavy set at most; a number beyond them is its load."""
+
+
 def _build(facts: Facts, tokens: list[Token]) -> bool:
     facts.builds = True
     for end in (tokens[0], tokens[-1]):
@@ -339,7 +343,8 @@ def _build(facts: Facts, tokens: list[Token]) -> bool:
             facts.slot = seconds(end)
     token = first_of(tokens, "number", "rep max", "single", "double", "triple")
     if token is not None:
-        facts.build = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
+        reps = {"single": 1, "double": 2, "triple": 3}.get(token.kind) or int(token.value)
+        facts.build = reps if reps <= MOST_BUILT else facts.build  # `build to 70`: a load.
     return True
 
 
@@ -472,6 +477,20 @@ def _rounds_for_quality(facts: Facts, tokens: list[Token]) -> bool:
     return True
 
 
+SHORTEST_WINDOW_S = 120
+"""Seconds of each of some rounds from which on they are filled, and no stations."""
+
+
+def _windows_of_rounds(facts: Facts, tokens: list[Token]) -> bool:
+    """`4 rounds, 3 min each, 1 min rest`: as many AMRAPs with a rest between them."""
+    length, rest = (seconds(token) for token in tokens if token.kind in ("time", "prime"))
+    if facts.form or length[0] < SHORTEST_WINDOW_S:
+        return False
+    facts.form, facts.times = "amrap", count_of(tokens[0])[0]
+    facts.length, facts.rest = length, rest
+    return True
+
+
 def _couplets(facts: Facts, tokens: list[Token]) -> bool:
     """`3 couplets, 5 min each`: so many AMRAPs."""
     facts.form, facts.times = "amrap", int(tokens[0].value)
@@ -573,7 +592,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"sJ|s3?\)?-?F|F-?s|r-?F|F:?r$|[nr]J|[nr]O-?F|J|F", _for_time),
     (r"b?L(?:[,:]*(?:x|[nr][O¤]?))?", _tabata),
     (r"(?:[nr][OS],?|x)?b?[tij][zX1]?(?:@?[%e])?[/,&-]?[tij][z0](?:x|,?[nr][OS])?", _intervals),
-    (r"(?:[nr][OS],?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
+    (r"(?:[nr][OS],?|x,?)?b?[nti]1[/,-]?[nti][0Z]?(?:x|[,-]?[nr][OS])?", _intervals),
     (
         r"(?:[nr]O,?)?b[tij]/[tij]|(?!(?<=[Ml])[ti]/[ti]M)[tij]/[tij](?:x|,?[nr][OS])?|bp(?![wM])|px|p,?[nr]O|Ip(?:x|[,-]?[nr][OS])?",
         _intervals,
@@ -586,6 +605,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"ç[lV]?b?[ti]|V[ti]ç", _rotate),
     (r"b[ti],?[ti]ç", _intervals),
     (r"[ti]ç", _change),
+    (r"[nr]O,?[ti]l,?(?:[ti]ZB?|Z[ti])", _windows_of_rounds),
     (r"[ti]X[5R],?[ti]Z", _stations_and_rest),
     (r"[ti]X[5R]", _at_stations),
     (
@@ -608,7 +628,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         r"[ti][:,-]*H[YB_]*-?[n89]?(?![%w.])|H[YB_]*-?S?[n89](?:[ti](?![Z0Bz]))?(?![%w.])[-,]?|H[Y8]*(?![Mn])|H",
         _build,
     ),
-    (r"(?<!%)9|Y8|YS[nr]|(?<=[-:M,])Yn(?=$|[,(-]?[ti]|[,)(])", _build),
+    (r"(?<![%@])9|Y8|YS[nr]|(?<=[-:M,])Yn(?=$|[,(-]?[ti]|[,)(])", _build),
     (r"[nr],?q(?![nr])", _rounds_for_quality),
     (r"q", _quality),
     (r"mn|nm", _team),

@@ -34,6 +34,9 @@ def _each_by_hand(row: Row, library: Library) -> Row:
     timed = re.match(
         r"\W*(?:rest|off|on|hold|pause|down|each|per)\b", row.text[match.end() :], re.I
     )
+    behind = tokens(row.text[match.end() :].lstrip(), library)
+    if kinds[-1:] == ["comma"] and behind and behind[0].kind == "movement":
+        return row  # `12 seal rows, 20s hollow`
     if not loose or timed or not (placed and (counted or ".5" in match[1])):
         return row
     text, start, at = row.text, match.start(), match.end(1)

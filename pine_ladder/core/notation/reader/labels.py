@@ -178,7 +178,9 @@ def _counted_from(first: str, many: int) -> list[str]:
 
 
 _SHARED = re.compile(
-    r"(?:^|\W)(?:\d+\s*(?:sets|rounds|rn?ds|supersets)|supersets?\s*x\s*\d+)\W*$", re.IGNORECASE
+    r"(?:^|\W)(?:\d+\s*(?:sets|rounds|rn?ds|supersets)|supersets?\s*x\s*\d+)"
+    r"(?:\W*(?:of|alternat(?:e|ing)|superset(?:ted)?|back to back))?\W*$",
+    re.IGNORECASE,
 )
 """The end of a row that says how often what stands below it is done: `6 sets`, `superset x 5`."""
 
@@ -387,6 +389,7 @@ def numbered(said: list[Row]) -> list[Row]:
         run = 0 if run > 1 and len(texts) == 1 else run  # `1 burpee`, `2 burpees`: a ladder.
         dashed = run > 1 and all(_dash(out[place]) for place in range(at, at + run))
         run = run if run > FEW_COUNTED or dashed else 0
+        run = 0 if run and _counts_reps(out, at, run) else run
         for place in range(at, at + run):
             found = _BARE_NUMBER.match(out[place].text)
             assert found is not None
@@ -410,6 +413,38 @@ def numbered(said: list[Row]) -> list[Row]:
                 )
         at += max(1, run)
     return out
+
+
+_OF_REPS = re.compile(
+    r"\bamrap\b|\brft\b|\b(?:rounds?|rds?)\b|\bfor time\b|\bladder\b", re.IGNORECASE
+)
+_OF_STATIONS = re.compile(
+    r"\bevery\b|\be\d|mom\b|\binterval|\bstations?\b|\b(?:on|off|each|work)\b|\d\s*/\s*\d",
+    re.IGNORECASE,
+)
+
+
+_AMOUNT_BEHIND = re.compile(
+    r"^\W*\d|\bx\s*\d|\bmax\b|\d\s*(?:m|cals?|s|secs?|seconds?|min|minutes?|reps?)\b", re.I
+)
+"""An amount of what stands behind the number of a station."""
+
+
+def _counts_reps(rows: Sequence[Row], at: int, run: int) -> bool:
+    """Whether bare numbers below a heading of rounds are reps: `AMRAP 10`, then `1 wall walk`,
+    `2 power cleans`, `3 thrusters`. Stations have amounts of their own, or a clock.
+    """
+    heading = rows[at - 1].text if at else ""
+    if not _OF_REPS.search(heading) or _OF_STATIONS.search(heading):
+        return False
+    found = [(row, _BARE_NUMBER.match(row.text)) for row in rows[at : at + run]]
+    return not any(
+        match is None
+        or match["mark"]
+        or match["dash"]
+        or _AMOUNT_BEHIND.search(row.text[match.end(1) :])
+        for row, match in found
+    )
 
 
 _EVERY_MINUTE = re.compile(r"emom|every min|on the minute", re.IGNORECASE)
@@ -575,7 +610,7 @@ def _at_their_times(rows: Sequence[Row], matches: Sequence[tuple[int, re.Match[s
 
 _PHASE = re.compile(
     r"\s*(?:(?:min(?:ute)?s?|m|sets?|rounds?|rds?)\s*(\d{1,2})\s*(?:-|to)\s*(\d{1,2})\b\s*[:.)\-]?"
-    r"|(\d{1,2})\s*-\s*(\d{1,2})\s*:)\s*",
+    r"|(\d{1,2})\s*-\s*(\d{1,2})\s*:)\s*(?![\s@=]|at\b)",
     re.IGNORECASE,
 )
 _WINDOWS = re.compile(r"emom|every|on the minute|\be\d+[a-z:]*\b", re.IGNORECASE)

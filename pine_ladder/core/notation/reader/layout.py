@@ -179,6 +179,10 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
+    out = _ADD_ONE.sub(r"\1 1  ", out)
+    out = _ROLE_IS.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
+    out = _EACH_OF.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
+    out = _SOME_SETS.sub(_so_many_sets, out)
     out = _IN_BRACKETS.sub(r"\1 \2)", out)
     out = _NTH_MINUTE.sub(_minute, out)
     out = re.sub(r"\bslash\b", "/    ", out, flags=re.IGNORECASE)
@@ -220,6 +224,34 @@ _EQUALS = re.compile(r"^(\W*[a-z][a-z\d /-]{2,18}?\s*)=(\s)(?!.*=)", re.IGNORECA
 """The beginning of a row up to an equals sign: `Cool down = 500 m row`."""
 _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
+
+
+_ADD_ONE = re.compile(
+    r"\b(add(?:ing)?)\s+one\b(?=\s+(?:more|rep|to|each|every|per)\b)", re.IGNORECASE
+)
+_ROLE_IS = re.compile(
+    r"\b((?:skill|strength|wod|metcon|conditioning|core|finisher|cool\s?down|warm[ -]?up"
+    r"|odds?|evens?|min(?:ute)?\s?\d)\s*)=(?=\s)",
+    re.IGNORECASE,
+)
+"""A part and what it is: `mobility 5 min, then skill = double-unders`."""
+_EACH_OF = re.compile(
+    r"(?<=\d)(\s*(?:min(?:ute)?s?|s(?:ec(?:ond)?s?)?|')\s+each) of\b(?=[^.;]*,)", re.IGNORECASE
+)
+"""The time of each that is listed: `1 min each of row, step-ups and burpees`."""
+_SOME_SETS = re.compile(
+    r"\bsets?\s*(?P<first>\d)(?:\s*(?:-|to|&|and|\+)\s*(?P<last>\d))?\s*[:=]?\s*"
+    r"(?=\d+(?:\s*-\s*\d+)?\s*(?:reps?\b|@|at\b|x\b))",
+    re.IGNORECASE,
+)
+"""The number of some sets before what they are: `Sets 4-6: 3 @ 85 %`."""
+
+
+def _so_many_sets(match: re.Match[str]) -> str:
+    """`sets 4-6: ` as `3 x`, as long as it was."""
+    first = int(match["first"])
+    last = int(match["last"] or first)
+    return f"{last - first + 1} x".ljust(len(match[0])) if last > first else match[0]
 
 
 _IN_BRACKETS = re.compile(r"^(\s*)\((\d|[a-h])\)(?=\s+\S)", re.IGNORECASE)
@@ -451,15 +483,19 @@ def _counted_up(text: str) -> set[int]:
     return set() if named else {start for _, start in found if start}
 
 
-_OWN_SETS = re.compile(r"(?:^|[,.:]\s+)(?=[a-z][a-z -]{2,25}?\s+\d{1,2}\s*x\s*\d)", re.IGNORECASE)
+_OWN_SETS = re.compile(
+    r"(?:^|[,.:]\s+)(?=[a-z][a-z -]{2,25}?\s+(?P<sets>\d{1,2})\s*x\s*\d)", re.IGNORECASE
+)
 
 
 def _sets_listed(text: str) -> set[int]:
     """Columns at which lifts begin that are listed with sets of their own: `squat 3x5 at 60, bench
     3x5 at 60, row 3x10`.
     """
-    begins = [match.end() for match in _OWN_SETS.finditer(text)]
-    return set(begins[1:]) if len(begins) >= FEW_ITEMS else set()
+    found = list(_OWN_SETS.finditer(text))
+    begins = [match.end() for match in found]
+    differ = len({match["sets"] for match in found}) > 1
+    return set(begins[1:]) if differ or len(begins) >= FEW_ITEMS else set()
 
 
 _PARTNER = re.compile(r"(?:^|[:,;/]|\band\b|\s)\s*(?=(?:P|partner )([12])\b)", re.IGNORECASE)
@@ -495,7 +531,20 @@ def _small_letters(text: str) -> set[int]:
     return {match.start() for match in marks} if letters in ("ab", "abc", "abcd") else set()
 
 
+_THEN_ROLE = re.compile(
+    r"(?<=[a-z\d])[\s,]+(?:and\s+)?then\s+"
+    r"(?=(?:skill|strength|core|met\s?con|wod|mobility|conditioning|cool\s?down)\b\s*:)",
+    re.IGNORECASE,
+)
+
+
+def _roles_told(text: str) -> set[int]:
+    """Columns at which parts begin behind a `then`: `mobility 5 min then skill: double-unders`."""
+    return {match.end() for match in _THEN_ROLE.finditer(text)}
+
+
 _BEGINNINGS = (
+    _roles_told,
     _small_letters,
     _sets_listed,
     _partners_told,

@@ -20,7 +20,7 @@ from pine_ladder.core.notation.reader.token import Token
 _UNIT = (
     r"(?:kgs?|kilos?|kilogram\w*|lbs?|pounds?|\#|%|percent|per cent|calories|calorie|cals|cal|kcal"
     r"|kilomet\w+|km|met(?:re|er)s?|miles?|mi|feet|foot|ft|yards?|yds?|yd|cm|inches|inch(?!\s?worm)|in(?!\s+[a-z0-9]|[a-z])"
-    r"|minutes?|mins?|min|seconds?|secs?|sec|bw|bodyweight|''|s|m|k|h|'|\")"
+    r"|minutes?|mins?|min|seconds?|secs?|sec|(?<!\d\d\s)(?:bw|bodyweight)(?!(?<!\.\d\sbw)(?<!\.\d\sbodyweight)\s+[a-z-]+s\b)|''|s|m|k|h|'|\")"
 )
 _LEXEMES = re.compile(
     rf"""
@@ -28,6 +28,10 @@ _LEXEMES = re.compile(
   | (?P<nth>every\s+(?P<nthn>\d{{1,2}})(?:st|nd|rd|th)\s+min(?:ute)?s?\b)
   | (?P<clocked>on\s+an?\s+(?P<clockn>\d{{1,2}}(?::\d\d|\.5)?)
       \s*(?P<clocku>min(?:ute)?s?|secs?|seconds?|')?\s+clock\b)
+  | (?P<warmto>warm(?:ing)?[\s-]?up\s+to
+      (?=\s+(?:about\s+|around\s+|a\s+|your\s+)?(?:\d|heavy|working|first)))
+  | (?P<withw>(?<=\s)w\s+(?=\d+\s*(?:m|s|secs?|min)\b))
+  | (?P<onthe>on\s+the\s+(?=:?\d))
   | (?P<everyclock>e(?P<ecn>\d{{1,2}}:\d\d)\b)
   | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
       (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)|'(?!'))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d|$))))
@@ -45,7 +49,8 @@ _LEXEMES = re.compile(
   | (?P<pace>(?:(?<=@\s)|(?<=hold\s))[125]0?\s?k\s?[+-]\s?\d{{1,2}}\b
       |(?:\d+(?:[.,]\d+)?\s*(?:km?|miles?|mi|m)|mile)\s+(?:race\s+)?pace\b
       (?:\s*(?:plus|minus|[+-])\s*\d+\s*(?:s|secs?|seconds?)\b)?)
-  | (?P<asis>\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
+  | (?P<asis>\b(?:per|each)\s+climb\b
+      |\b(?:week|wk|day)\s*\d{{1,2}}\s*(?:/|of)\s*\d{{1,2}}(?:\s*-(?=\s))?
       |\bsame\s+(?:\w+\s+)?as\s+last\s+\w+(?:\s+(?:plus|\+)\s*\d+(?:\.\d+)?(?:\s*(?:kgs?|lbs?)\b)?)?
       |\bamrap\s+(?:on\s+)?(?:the\s+|your\s+)?last\s+set\b|\blast\s+set\s+(?:is\s+)?amrap\b
       |\beach\s+(?:with\s+|on\s+)?(?:their\s+)?own\s+[a-z]+\b
@@ -60,8 +65,9 @@ _LEXEMES = re.compile(
   | (?P<held>(?P<heldn>\d{{1,2}})\s*(?:s|secs?|seconds?)\s+(?:(?:pause|hold)\s+)?
       (?:in\s+the\s+(?:hole|bottom)|at\s+(?:the\s+)?(?:bottom|chest|knee))\b)
   | (?P<rm>(?P<rms>\d{{1,2}})[\s-]?(?:rms?|rep[\s-]?max)\b)
-  | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*)?
+  | (?P<shortrest>(?<![a-z\d])r(?:\s*[:=]\s*|\s+(?=\d+(?::\d\d|\s*(?:s|secs?|min)\b|')))?
       (?=\d+(?::\d\d|\s*(?:s|secs?|seconds?|m|min(?:ute)?s?)\b|'|\")|\d{{2,3}}\b(?!\s*[a-z])))
+  | (?P<upin>(?<=(?:up|ld|mp)\s)in\s+(?P<upinn>[1-9])s\b)
   | (?P<teamsaid>\bin\s+(?P<teamword>twos|threes|fours|fives|sixes)\b)
   | (?P<teamof>(?:\bin\s+|(?:(?<=team\s)|(?<=teams\s)|(?<=chipper\s)|(?<=wod\s))\()
       (?P<teamn>[2-6])s\b\)?)
@@ -78,7 +84,8 @@ _LEXEMES = re.compile(
   | (?P<byn>(?<![\d/.])\d{{1,2}}\s*(?:x|times|by(?=\s*\d{{1,2}}\b))\s*
       (?=[\d:½]|max\b|amrap\b|me\b|\())
   | (?P<byonly>(?<![\d/.])\d{{1,2}}\s*x(?![a-z\d]))
-  | (?P<during>x(?=\s*\d+(?::\d\d)?\s*(?:min|sec|')))
+  | (?P<during>x(?=\s*\d+(?::\d\d)?\s*(?:min|sec|'))
+      |\bover(?=\s+(?:about\s+|around\s+)?\d+\s*(?:min(?:ute)?s?\b|')))
   | (?P<xn>(?<![a-z])x\s*(?P<xnum>\d{{1,3}}
       (?:-\d+|\s+-\s+\d+(?=\s*(?:rounds?|rds?|sets?|times|$)))?)
       (?!\s*(?:kg|lb|%|m\b|s\b)|\d|[/.:]\d))
@@ -188,6 +195,9 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "clocked": _clocked,
     "during": lambda match: Token("filler", None, *match.span()),
     "tracks": _tracks,
+    "warmto": lambda match: Token("build", "", *match.span()),
+    "withw": lambda match: Token("and", "w", *match.span()),
+    "onthe": lambda match: Token("every", "", *match.span()),
     "everyclock": lambda match: Token("every n", clock(match["ecn"]), *match.span()),
     "nth": lambda match: Token("every n", 60 * int(match["nthn"]), *match.span()),
     "half": _half,
@@ -204,6 +214,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "rm": lambda match: Token("rep max", int(match["rms"]), *match.span()),
     "shortrest": lambda match: Token("rest", None, *match.span()),
     "rpe": _effort,
+    "upin": lambda match: Token("number", float(match["upinn"]), *match.span()),
     "teamsaid": lambda match: Token("team", _TEAMS[match["teamword"]], *match.span()),
     "teamof": lambda match: Token("team", int(match["teamn"]), *match.span()),
     "rpebehind": lambda match: Token(

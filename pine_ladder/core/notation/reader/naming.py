@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.lexicon import NO_MOVES, PROSE, special
 from pine_ladder.core.notation.reader.token import Token
 from pine_ladder.core.notation.reader.work import Scope, Work, own_words
@@ -150,8 +151,14 @@ def with_its_object(
     inside = part[at : noun + 1]
     work.name = own_words(scope.said(move.start, inside[-1].end))
     work.known = scope.library.find(work.name)
-    if any(token.kind in ("height", "seconds or inches") for token in inside):
-        work.load = None
+    heights = [token for token in inside if token.kind in ("height", "seconds or inches")]
+    if heights:
+        work.load, work.inches = None, ()
+        work.notes.append(scope.said(heights[0].start, heights[0].end))
+        work.amount = None if isinstance(work.amount, plan.Duration) else work.amount
+        bare = f"{move.means['movement']} to {scope.said(inside[-1].start, inside[-1].end)}"
+        if work.known is None and (known := scope.library.find(bare)) is not None:
+            work.name, work.known = known.name, known  # `burpees to a 6" target`
     return [token for token in left if token not in inside]
 
 
@@ -167,13 +174,14 @@ def named_by_itself(
     if not scope.open or not body or not (counted or scope.names):
         return left
     words_first = body[0] in ("word", "style", "implement")
-    leads = words_first and scope.listed and _leads(part, scope)
+    timed = part[-1].kind in ("time", "prime", "each side") and scope.loose
+    leads = words_first and ((scope.listed and _leads(part, scope)) or timed)
     amount_first = body[0] in (*AMOUNTS, "times n", "one arm")
     if counted and not (amount_first or scope.names or leads):
         return left
     if not counted and not (words_first and _leads(part, scope)):
         return left
-    run = _run(part)
+    run = _run(part, scope)
     content = [
         token for token in run if token.kind not in _JOINING and token.kind not in ("on", "off")
     ]
@@ -197,10 +205,15 @@ def _head(token: Token, scope: Scope) -> bool:
     return scope.text[token.start : token.end].lower().rstrip("s") in HEADS
 
 
-def _run(part: Sequence[Token]) -> list[Token]:
-    """The words that stand together, up to a figure; none after a load."""
+_AT_A_PLACE = re.compile(r"on (?:the|a)\b", re.IGNORECASE)
+
+
+def _run(part: Sequence[Token], scope: Scope) -> list[Token]:
+    """The words that stand together, up to a figure or a place; none after a load."""
     run: list[Token] = []
     for token in part:
+        if run and _AT_A_PLACE.match(scope.text, token.start):
+            break  # `4 lay-to-stand on the rope`
         place = run and token.kind == "movement"  # `bag drags in plank`
         if token.kind in _NAMING or place or (run and token.kind in _JOINING):
             run.append(token)

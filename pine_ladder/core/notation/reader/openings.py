@@ -21,7 +21,7 @@ _TIMES = ("time", "prime")
 _AFTER_ROLE = (
     "colon", "comma", "open", "stop", "pipe", "time", "prime", "clock range", "number", "range",
     "by", "amrap", "emom", "every", "every n", "for time", "rft", "rounds", "scheme", "build",
-    "tabata", "quality", "ladder", "role", "partners", "team", "easy", "slash", "sets",
+    "tabata", "quality", "ladder", "role", "partners", "team", "easy", "slash", "sets", "part",
 )  # fmt: skip
 """Kinds of token that may follow a role in a heading."""
 SENTENCE_END = re.compile(r"[.!?]\s*$")
@@ -70,6 +70,7 @@ def open_clause(clause: Clause, form: Form, *, first: bool) -> None:
             rest = rest[1:]
         if [one.kind for one in rest[:2]] in (["slash", "role"], ["and", "role"], ["plus", "role"]):
             rest = rest[2:]  # `Skill/Strength`
+        rest = rest[1:] if at < found and rest and rest[0].kind == "part" else rest
         rest = rest[_past(rest, 0, (*_MARKS, "stop")) :]
         slot: Range = ()
         if not clause.slot:
@@ -161,7 +162,7 @@ _SPOKEN = frozenset(
 
 def _leads_in(token: Token) -> bool:
     """Whether a token may stand before the role of a part: `then`, `ok so tonight we`."""
-    lead = ("filler", "then", "first", "style", "cash-out", "partners", "team")
+    lead = ("filler", "then", "first", "style", "cash-out", "partners", "team", "rest between")
     return token.kind in lead or (token.kind in ("word", "everyone") and token.value in _SPOKEN)
 
 

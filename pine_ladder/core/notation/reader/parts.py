@@ -66,6 +66,8 @@ class Part:
     sentence: str = ""
     """The sentence of that line that begins it, where the line says more."""
     indent: int = 0
+    percents: tuple[float, ...] = ()
+    """The percents of the first of its sets, while more of them are given row by row."""
     works_indent: int = 0
     """The indentation of the first row of work below its heading."""
     works_bullet: bool = False

@@ -279,6 +279,17 @@ def _sets_of_their_own(part: Part) -> None:
     own = len(loads) == len(works) and all(loads.count(load) == 1 for load in loads)
     own = own and max(numbers, default=0) > 1
     differ = len(numbers) > 1 or own
+    in_all = sum(work.sets[0] for work in counted)
+    if alone and len(counted) == len(works) > 1 and part.facts.window_count == in_all <= MOST_SETS:
+        part.works = [
+            replace(work, sets=(), tiers=dict(work.tiers))
+            for work in works
+            for _ in range(work.sets[0])
+        ]
+        part.facts.windows, part.facts.rounds, part.facts.sets = (1,), (), ()
+        for number, work in enumerate(part.works, start=1):
+            work.station = number  # `every 2:30 x 7: 2x5 @ 65 %, 2x4 @ 75 %, 3x3 @ 80 %`
+        return
     if alone and len(counted) == len(works) > 1 and differ and not part.facts.form:
         if sum(work.sets[0] for work in works) > MOST_SETS:
             return

@@ -5,6 +5,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 from pine_ladder.core.movements import Library, Pattern
+from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.token import Token
@@ -292,6 +293,30 @@ def each_station(clause: Clause) -> None:
 FEWEST_STATIONS = 3
 
 
+def easy_way_alone(clause: Clause, form: Form) -> None:
+    """Name a way alone that a warm-up or a cool-down begins with: `c/d 1 mile`."""
+    body = clause.body
+    kinds = [token.kind for token in body]
+    at = next((at for at, kind in enumerate(kinds) if kind not in ("filler", "easy")), len(kinds))
+    ends = kinds[at + 1 : at + 2] in (
+        [],
+        ["easy"],
+        ["comma"],
+        ["stop"],
+        ["then"],
+        ["and"],
+        ["plus"],
+    )
+    if clause.role not in LOOSE or kinds[at : at + 1] != ["distance"] or not ends:
+        return
+    name, end = f"easy {form.engine.removeprefix('easy ') or 'run'}", body[at].end
+    moved = Token("movement", name, end, end, {"movement": name})
+    behind = [
+        token for token in body[at + 1 :] if token is not body[at + 1] or token.kind != "easy"
+    ]
+    clause.body = [*body[: at + 1], moved, *behind]
+
+
 def reworded(clause: Clause, form: Form, library: Library) -> None:
     """Say a clause in the plainer way, as far as its own words tell it."""
     on_its_machine(clause, form, library)
@@ -299,6 +324,7 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     fast_and_easy(clause)
     most_in_a_time(clause)
     so_many_ways(clause, library)
+    easy_way_alone(clause, form)
     ways_one_by_one(clause, library)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

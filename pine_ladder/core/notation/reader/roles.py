@@ -167,7 +167,8 @@ def _by_work(part: Part, main: Sequence[Work], form: plan.Format, place: Place) 
         jumps = all(move.patterns == (Pattern.JUMP,) for move in moves)
         return Role.POWER if moves and jumps else Role.STRENGTH
     engine = any(Pattern.ENGINE in move.patterns for move in moves)
-    several = sum(not work.joined for work in main)
+    alone = len({work.name for work in main}) == 1
+    several = 1 if alone else sum(not work.joined for work in main)
     windows = isinstance(form, plan.Every | plan.Emom) and several <= FEW and not engine
     if windows and not raced and _lifts(part, main):
         return Role.STRENGTH

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.layout import Row
-from pine_ladder.core.notation.reader.work import set_by_set
+from pine_ladder.core.notation.reader.parts import Part
+from pine_ladder.core.notation.reader.work import Work, set_by_set
 
 if TYPE_CHECKING:
     from pine_ladder.core.notation.reader.board import Board
@@ -19,6 +20,7 @@ _EACH = re.compile(
     re.IGNORECASE,
 )
 _FROM_THE_FIRST = re.compile(r"\s*(?=sets?\s*1\b)", re.IGNORECASE)
+_ON = re.compile(r"\s*(?=sets?\s*\d)", re.IGNORECASE)
 _OF = re.compile(
     r"of\s+(?:(?:your|the|today's)\s+)?[\w&]+(?:\s+(?:max|1rm|single))?", re.IGNORECASE
 )
@@ -31,27 +33,54 @@ class SetLoads(NamedTuple):
     end: int
 
 
-def percents_by_set(text: str) -> SetLoads | None:
-    """The percents of the sets that a row gives from the first on; None where it gives none.
+def percents_by_set(text: str, before: tuple[float, ...] = ()) -> SetLoads | None:
+    """The percents of the sets that a row gives from the first on, or from those that rows above it
+    gave `before`; None where it gives none.
 
     >>> percents_by_set("sets 1-2 @ 70 %, 3-5 @ 80 %").percents
     (70.0, 70.0, 80.0, 80.0, 80.0)
     >>> percents_by_set("sets 2-3 @ 80 %, 4-5 @ 85 %") is None
     True
     """
-    begins = _FROM_THE_FIRST.match(text)
+    begins = (_ON if before else _FROM_THE_FIRST).match(text)
     at, marked = begins.end() if begins else 0, False
-    percents: list[float] = []
+    percents = list(before)
     while begins and (found := _EACH.match(text, at)):
         first, last = int(found["first"]), int(found["last"] or found["first"])
         if first != len(percents) + 1 or last < first:
             return None
         percents += [float(found["load"])] * (last - first + 1)
         at, marked = found.end(), marked or bool(found["mark"])
-    several = len(set(percents)) > 1
+    several = len(percents) > len(before)
     if of := _OF.match(text, at):
         at = of.end()
     return SetLoads(tuple(percents), at) if several and marked else None
+
+
+def _sets_of(part: Part) -> int:
+    """The number of sets or windows of a part; 0 where it is not told."""
+    told = part.facts.sets or next((work.sets for work in part.works if work.sets), ())
+    return part.facts.window_count or (told[0] if told else 0)
+
+
+def _as_one(works: list[Work]) -> Work | None:
+    """The only work, or one complex of lifts that are joined; None where there are several."""
+    if len(works) < 2 or not all(work.joined for work in works[1:]):
+        return works[0] if len(works) == 1 else None
+    parts = [replace(work, load=None, bare=None, notes=[], joined=False) for work in works]
+    notes = [note for work in works for note in work.notes]
+    one = plan.Reps(low=1)
+    return replace(works[0], name="", known=None, parts=parts, amount=one, notes=notes)
+
+
+def _set_a_window(part: Part, whole: Work, percents: tuple[float, ...]) -> None:
+    """Make each window of a part one set with the load of its own."""
+    part.works = [
+        replace(whole, load=plan.Percent(low=percent), sets=(), station=number)
+        for number, percent in enumerate(percents, start=1)
+    ]
+    if part.facts.form == "every":
+        part.facts.windows, part.facts.rounds, part.facts.sets = (1,), (), ()
 
 
 def take_set_loads(board: Board, row: Row) -> Row | None:
@@ -60,11 +89,19 @@ def take_set_loads(board: Board, row: Row) -> Row | None:
 
     Of several lifts in one set nobody is told which the percents are of: they are a note.
     """
-    loads, part = percents_by_set(row.text), board.here
+    part = board.here
+    loads = percents_by_set(row.text, part.percents) if part is not None else None
     if loads is None or part is None or part.exactly is not None:
         return row
+    if len(loads.percents) < _sets_of(part) or len(set(loads.percents)) == 1:
+        part.percents = loads.percents  # More of them are given below.
+        return None if not row.text[loads.end :].strip() else row
     named = [work for work in part.works if work.named]
     lift = named[0] if named else part.lift or board.lift
+    if len(loads.percents) == part.facts.window_count and (whole := _as_one(named)) is not None:
+        _set_a_window(part, whole, loads.percents)
+        rest = row.text[loads.end :]
+        return replace(row, text=" " * loads.end + rest, first=False) if rest.strip() else None
     if lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
         board.note(row.number, row.typed[row.at : row.at + loads.end].strip(" ,;."))
     else:

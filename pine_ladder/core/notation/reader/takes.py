@@ -203,6 +203,9 @@ def _times_n(work: Work, token: Token, around: Around) -> bool:
     if work.amount is None and len(token.value) == 1:
         work.amount, work.times = plan.Reps(low=token.value[0]), True
         return True
+    if work.amount is None and not work.sets:
+        work.amount = plan.Reps(low=token.value[0], high=token.value[1])  # `chin-up x 3-5`
+        return True
     if not work.sets:
         work.sets = tuple(token.value)
         return True

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 
+from pine_ladder.core import plan
 from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.clause import Clause, Form
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.token import Token
+from pine_ladder.core.notation.reader.work import Work
 
 SPOKEN = re.compile(
     r"\b(?:jog(?:ging)?|run(?:ning)?|pace|track|sprints?|strides?|hills?|marathon)\b", re.IGNORECASE
@@ -53,7 +55,14 @@ def _apart(here: Part | None, clause: Clause) -> bool:
     """Whether a row stands in no lift and among no counted work."""
     if here is None or clause.row.gap or clause.role:
         return True
+    if here.works and all(_on_foot(work) for work in here.works):
+        return True  # `6 x 400 m`, then `4 x 200 m`
     return here.fresh and here.lift is None
+
+
+def _on_foot(work: Work) -> bool:
+    """Whether a work is a way that is run or walked."""
+    return work.name in _EASILY and isinstance(work.amount, plan.Distance)
 
 
 def _way(token: Token, *, spoken: bool) -> Token | None:

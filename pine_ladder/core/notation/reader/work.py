@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Literal, NamedTuple
@@ -189,9 +190,19 @@ FEWEST_LOADS, HEAVIEST_REPS = 3, 6
 """Loads from which on they may be those of the sets, and reps of a set up to which they are."""
 
 
+def _rises(loads: Sequence[float], sets: Sequence[int]) -> bool:
+    """Whether loads go up from set to set; those of tiers are told from the heaviest on."""
+    each = len(loads) == (sets[0] if sets else 0) >= FEWEST_LOADS
+    return each and list(loads) == sorted(set(loads))
+
+
 def _load_a_step(work: Work) -> list[Work] | None:
     """`5-5-5 @ 70/75/80` as three sets, each with its load; None where loads are no set's own."""
     amount, bare = work.amount, work.bare
+    if isinstance(amount, plan.Reps) and bare is not None and _rises(bare.values, work.sets):
+        return [
+            replace(work, bare=Bare((load,), bare.of), sets=()) for load in bare.values
+        ]  # `bench 3x5 65/75/85`
     if not isinstance(amount, plan.Scheme) or bare is None or amount.unit != "reps":
         return None
     loads = bare.values
@@ -208,6 +219,9 @@ def _load_a_step(work: Work) -> list[Work] | None:
 def on_foot(known: Movement) -> bool:
     """Whether its feet are more likely a way than its minutes: a sled, a carry, a crawl."""
     return known.measure == "distance" and known.name not in _MACHINES and not known.easy
+
+
+_REP_MAX = re.compile(r"\d\s*rm\b", re.IGNORECASE)
 
 
 def settle(work: Work, library: Library) -> None:
@@ -234,6 +248,7 @@ def settle(work: Work, library: Library) -> None:
     barbell = bool(work.sets) and work.sets[0] >= MANY_SETS and few
     barbell = barbell and re.fullmatch(r"squats?", work.said.strip().lower()) is not None
     effort = isinstance(work.load, plan.Percent | plan.Effort)
+    effort = effort or any(_REP_MAX.search(note) for note in work.notes)
     if work.name == "air squat" and (effort or barbell):
         work.name, work.known = "back squat", library.find("back squat")
     counted = isinstance(work.amount, plan.Reps | plan.Scheme) and (work.sets or work.load)
@@ -245,6 +260,16 @@ def settle(work: Work, library: Library) -> None:
 
 BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0, 75.0, 76.0}
 """Heights of boxes in inches and centimetres, to tell them from the weights of dumbbells."""
+
+
+LIGHTEST_BELL_KG, HEAVIEST_BELL_KG, BELL_STEP_KG = 4, 32, 4
+"""Kettlebells in kilograms: from, to, and the step between two of them."""
+
+
+def _bells_in_kilograms(known: Movement, values: Sequence[float]) -> bool:
+    """Whether weights are those of kettlebells in kilograms, also on a board in pounds."""
+    sizes = range(LIGHTEST_BELL_KG, HEAVIEST_BELL_KG + 1, BELL_STEP_KG)
+    return known.kit == ("kettlebell",) and all(value in sizes for value in values)
 
 
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
@@ -263,6 +288,8 @@ def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     high = box and not doubled and (not loaded or set(values) <= BOXES) and not mark
     length = mark if mark in ("in", "cm") else "in" if max(values) <= BOX_IN else "cm"
     weight = mark if mark in ("kg", "lb") else library.unit
+    if weight != mark and known is not None and _bells_in_kilograms(known, values):
+        weight = "kg"
 
     def load_of(some: tuple[float, ...]) -> plan.Load:
         if high or mark in ("in", "cm"):

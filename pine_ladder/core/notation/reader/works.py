@@ -454,6 +454,11 @@ def _bare_name(words: str) -> str:
     return name if good and re.match(r"[A-Za-z]", name) else ""
 
 
+def _loosens(work: Work) -> bool:
+    """Whether a work is for mobility and nothing else."""
+    return work.known is not None and work.known.patterns == (Pattern.MOBILITY,)
+
+
 def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) -> bool:
     """Whether a movement is asked for, and not only talked of.
 
@@ -487,6 +492,8 @@ def _meant(work: Work, part: Sequence[Token], scope: Scope, before: list[Work]) 
     if steps and len(loose) <= 1 and not talk:
         # `21-15-9 thrusters, pull-ups`: the scheme is that of both.
         return True
+    if not loose and not talk and before and all(map(_loosens, (work, *before))):
+        return True  # `march in place 3 min, shoulder rolls, ankle circles`
     if talk or len(loose) > 2 or (before and before[-1].amount is not None and not scope.names):
         return False
     sentence = scope.text.rstrip().endswith(".") and "," not in scope.text
