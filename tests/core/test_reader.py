@@ -336,6 +336,11 @@ def test_a_reading_taken_for_one_part_leaves_the_others_as_they_were_read():
     assert print_session(parse(mixed).session) == print_session(parse(board).session)
 
 
+def test_a_name_of_the_coachs_own_may_stand_before_its_sets_for_each_side():
+    exact = whole("- bike 5 min easy\n- terminal knee extension 2x20/side\n- box squat 3x8 light")
+    assert "## Strength: 2 sets\n20 terminal knee extension, each side\n" in exact
+
+
 def test_a_movement_the_library_has_not_keeps_the_coachs_words():
     exact = whole("AMRAP 9\n6 backpack squats\n4 lay-to-stand on the rope\n10 burpees")
     assert "6 backpack squats\n4 lay-to-stand — on the rope\n10 burpee" in exact

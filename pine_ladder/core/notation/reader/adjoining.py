@@ -81,6 +81,10 @@ def _in_its_place(token: Token, place: int, row: Sequence[Token], text: str) -> 
     around = [other.kind for other in row[max(0, place - 1) : place + 2]]
     if token.kind == "build" and said in ("ascending", "climbing") and "scheme" in around:
         return Token("ladder", None, token.start, token.end)  # `3-6-9-12 ascending`
+    if token.kind == "and" and said.startswith("w"):
+        two = [other.kind for other in row[place + 1 : place + 3]]
+        if two in (["time", "down"], ["number", "down"]):
+            return Token("filler", None, token.start, token.end)  # `5 x 3 w/ 3 sec down`
     if token.kind == "number" and ahead == ["change", "every"]:
         return Token("time", (round(60 * token.value),), token.start, token.end)  # `rotate every 5`
     if token.kind == "build" and said == "find" and not _finds_a_load(row[place + 1 :]):

@@ -32,7 +32,7 @@ _TOLD = re.compile(
     r"|rpe\s*\d[\d.,-]*\s+(?:for|on|in)\s+(?:the\s+)?(?:last|first|final|top)\b"
     r"|rest\b[^,;]*\bbefore (?:the|we|you)\b"
     r"|(?:row(?:er)?|bike|ski)?\s*(?:damper|resistance)\b"
-    r"|no (?!rest|score|time|rep)[a-z][a-z\s]*\W*$)",
+    r"|no (?!rest|score|time|rep)[a-z][a-z\s]*(?:,\s*(?:and\s+)?no [a-z][a-z\s]*)*\W*$)",
     re.IGNORECASE,
 )
 """Words on kit, on some of the sets, on what stands before a piece: told, not planned."""

@@ -75,6 +75,7 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     repeats(clause, here, form)
     laps(clause, here)
     clause.facts = read_facts(clause.body, library)
+    _no_work_and_rest(clause, here)
     _at_a_pace(clause, library)
     _effort_of_intervals(clause)
     if clause.marked("partner"):
@@ -108,6 +109,14 @@ def clause_of(row: Row, here: Part | None, form: Form, library: Library) -> Clau
     _rests_last(clause)
     _rests_at_a_station(clause, form)
     return clause
+
+
+def _no_work_and_rest(clause: Clause, here: Part | None) -> None:
+    """Leave `15 / 15` alone below counted work to its words: it is the work once more, for less."""
+    pair = [token.kind for token in clause.body] == ["pair"]
+    if pair and here is not None and all_counted(here.works) and clause.facts.form == "intervals":
+        clause.facts.form, clause.facts.work_s, clause.facts.off_s = "", 0, 0
+        clause.facts.used = []
 
 
 def _says_the_lift(clause: Clause) -> bool:

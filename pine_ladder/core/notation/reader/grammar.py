@@ -440,6 +440,11 @@ def _cap(facts: Facts, tokens: list[Token]) -> bool:
     return token is not None
 
 
+def _most_of_race(facts: Facts, tokens: list[Token]) -> bool:
+    """`For time, 20 minutes maximum`."""
+    return facts.form == "for time" and _cap(facts, tokens)
+
+
 def _cap_of_race(facts: Facts, tokens: list[Token]) -> bool:
     """`4 RFT (20:00)`."""
     return facts.form == "for time" and not facts.cap and bool(_cap(facts, tokens))
@@ -617,6 +622,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (r"^[ti]l(?=$|[,.(])", _each_so_long),
     (r"[ti]?U", _accumulate),
     (r"D~?", _death),
+    (r"·[,(-]?[ti]X(?=[.):]|$)", _most_of_race),
     (r"·(?:\([ti]\)|[.,-]*[ti]$)", _cap_of_race),
     (rf"C[:,=-]*{_TN}|[ti]-?C|(?<!m)[nr]C(?![:=-]*[nti])", _cap),
     (r"\*[,&]?nZ(?![,:]*[tijnr])", _others_rest),

@@ -179,6 +179,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
+    out = _RAMP_FIRST.sub(lambda match: " " * len(match[0]), out)
     out = _ADD_ONE.sub(r"\1 1  ", out)
     out = _ROLE_IS.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
     out = _EACH_OF.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
@@ -226,6 +227,12 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 
 
+_RAMP_FIRST = re.compile(
+    r"\b(?:after |a few |some |do |your |\d ?- ?\d )*(?:warm[ -]?up|ramp(?:ing|[ -]?up)?)[ -]?sets?"
+    r",?\s+then\s+(?=\d)",
+    re.IGNORECASE,
+)
+"""Sets before the sets that count: `warm-up sets then 5 x 3`."""
 _ADD_ONE = re.compile(
     r"\b(add(?:ing)?)\s+one\b(?=\s+(?:more|rep|to|each|every|per)\b)", re.IGNORECASE
 )

@@ -33,6 +33,7 @@ _LEXEMES = re.compile(
   | (?P<withw>(?<=\s)w\s+(?=\d+\s*(?:m|s|secs?|min)\b))
   | (?P<onthe>on\s+the\s+(?=:?\d))
   | (?P<everyclock>e(?P<ecn>\d{{1,2}}:\d\d)\b)
+  | (?P<ebare>e(?P<ebaren>[1-5]|[6-9]0|120|150|180)(?=\s*x\s*\d))
   | (?P<everyn>e\s?(?P<en>\d{{1,3}}(?::\d\d|\.5)?)\s*
       (?:(?P<eu>s|sec)?\s*(?:mom|m(?:in)?\b(?!\s*[a-z]*l\b)|'(?!'))|(?P<es>s(?:ec)?)\b(?=\s*(?:x|,|:|for|\d|$))))
   | (?P<tempocode>(?<![\d.,:/-])\d\d[\dx]\d(?![\d:/x]|[.,]\d|\s*(?:m|kg|km|lb|s|cal)\b)
@@ -126,6 +127,15 @@ def _every_n(match: re.Match[str]) -> Token:
     return Token("every n", seconds, *match.span())
 
 
+SHORTEST_IN_S = 60
+"""A bare length of a window from which on it is in seconds: `E90 x 8`, but `E2 x 5`."""
+
+
+def _bare_window(number: str) -> int:
+    """The seconds of `E90 x 8` and `E2 x 5`."""
+    return int(number) * (1 if int(number) >= SHORTEST_IN_S else 60)
+
+
 LONGEST_WINDOW_S = 480
 """Seconds from which on a clock is that of the whole piece."""
 
@@ -197,6 +207,7 @@ _MADE: Mapping[str, Callable[[re.Match[str]], Token | None]] = {
     "tracks": _tracks,
     "warmto": lambda match: Token("build", "", *match.span()),
     "withw": lambda match: Token("and", "w", *match.span()),
+    "ebare": lambda match: Token("every n", _bare_window(match["ebaren"]), *match.span()),
     "onthe": lambda match: Token("every", "", *match.span()),
     "everyclock": lambda match: Token("every n", clock(match["ecn"]), *match.span()),
     "nth": lambda match: Token("every n", 60 * int(match["nthn"]), *match.span()),

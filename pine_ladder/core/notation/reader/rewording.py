@@ -293,6 +293,22 @@ def each_station(clause: Clause) -> None:
 FEWEST_STATIONS = 3
 
 
+def named_scheme(clause: Clause) -> None:
+    """Leave the name of a scheme before a colon out, where its sets stand behind it: `deadlift
+    5/3/1 week: 5 @ 75 %, 3 @ 85 %, 1+ @ 95 %`.
+    """
+    body = clause.body
+    kinds = [token.kind for token in body]
+    at = kinds.index("colon") if "colon" in kinds[: MOST_NAME + 1] else 0
+    names = kinds[:2] == ["movement", "pair"] and set(kinds[2:at]) <= {"word", "filler"}
+    if at and names and kinds[at + 1 : at + 4] == ["number", "at", "percent"]:
+        clause.body = [body[0], *body[at:]]
+
+
+MOST_NAME = 4
+"""Tokens of a lift and its scheme before a colon at most."""
+
+
 def easy_way_alone(clause: Clause, form: Form) -> None:
     """Name a way alone that a warm-up or a cool-down begins with: `c/d 1 mile`."""
     body = clause.body
@@ -326,5 +342,6 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     so_many_ways(clause, library)
     easy_way_alone(clause, form)
     ways_one_by_one(clause, library)
+    named_scheme(clause)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):
         rule(clause)

@@ -209,7 +209,9 @@ class _Reading:
             self.each = plan.Reps(low=int(body[0].value))
             return
         kinds = [token.kind for token in body]
+        named = kinds[0] in ("word", "style", "implement")
         lists = kinds[-1:] == ["each side"] and "movement" not in kinds and not self.works
+        lists = lists and not named  # `terminal knee extension 2x20/side`
         if lists and (of_each := work_of(part, self.scope)) is not None:
             # `10 m down and back x 2 of each: …`
             self.each = of_each.amount
