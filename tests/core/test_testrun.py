@@ -162,6 +162,13 @@ def test_more_rest_never_lowers_a_max_rep_result(rest: int, more: int):
     assert short.sum() <= long.sum()
 
 
+def test_a_set_to_the_end_of_it_has_a_length_also_when_its_muscles_are_used_up():
+    piece = parse(
+        "## Conditioning: for time\n400 ab wheel roll-out\nmax ab wheel roll-out, unbroken\n"
+    ).session.pieces[0]
+    assert np.isfinite(run(piece, sample(6, 1), library(), 1).time_s).all()
+
+
 @settings(max_examples=examples(60))
 @given(pieces(), st.integers(0, 2))
 def test_every_piece_can_be_run_and_its_parts_add_up(piece: plan.Piece, tier: int):

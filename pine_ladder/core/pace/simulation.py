@@ -370,9 +370,10 @@ class Floor:
         for part in self.units(exercise):
             rep = self.rep(part)
             used = self.muscles.felt(rep.groups, self.now)
-            able = rep.unbroken * (1 - self.model.shrink * self.state.fatigue) * (1 - used)
-            able = np.maximum(1.0, able)
-            able = np.where(np.isinf(able), np.ceil(MINUTE_S / rep.seconds), np.floor(able))
+            fresh = np.where(np.isinf(rep.unbroken), 0.0, rep.unbroken)
+            able = fresh * (1 - self.model.shrink * self.state.fatigue) * (1 - used)
+            able = np.floor(np.maximum(1.0, able))
+            able = np.where(np.isinf(rep.unbroken), np.ceil(MINUTE_S / rep.seconds), able)
             asked = self.wanted(part, 1, None) if exercise.parts else np.ones(self.n)
             sets.append(np.maximum(1.0, able // np.where(np.isinf(asked), able, asked)))
         least: Array = np.min(sets, axis=0)
