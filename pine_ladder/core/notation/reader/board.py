@@ -102,6 +102,12 @@ _EXACT_HEADER = re.compile(
 )
 
 
+def _asks_behind(body: Sequence[Token]) -> bool:
+    """Whether work in sets stands behind a word and a colon: `Post: deadlift 1x20 @ 50 %`."""
+    kinds = [token.kind for token in body[:6]]
+    return kinds[1:2] == ["colon"] and "movement" in kinds and "by" in kinds
+
+
 class Board:
     """State of one reading."""
 
@@ -345,6 +351,10 @@ class Board:
         at = next((place for place, token in enumerate(body) if token.kind == "score"), None)
         if at is None:
             return self._most_counts(clause)
+        if at == 0 and _asks_behind(body):
+            for work in clause.works:  # `Post: deadlift 1x20 @ 50 %`, when the rest is done.
+                work.notes = [note for note in work.notes if note.lower() != "post"]
+            return False
         form = facts.form or (part.facts.form or _raced(part) if part is not None else "")
         said = score_named(clause.row.text[body[at].end :], form)
         if not said and at == len(body) - 1:

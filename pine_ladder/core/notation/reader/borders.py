@@ -25,7 +25,10 @@ LONG_S = 480
 NAME = re.compile(r'\s*"[^"]+"\s*(?:for\s+(?:reps|load|quality|calories|rounds))?\s*', re.I)
 """A quoted name and no more."""
 _LATER = re.compile(r"\W*(?:afterwards?|after that)\b", re.IGNORECASE)
-_AFTERWARDS = re.compile(r"\W*(?:after(?:wards?| that| class)?|finally|to finish)\s*:\s*\S", re.I)
+_AFTERWARDS = re.compile(
+    r"\W*(?:after(?:wards?| that| class)?|finally|to finish|post(?=\s*:.*\d\s*x\s*\d))\s*:\s*\S",
+    re.IGNORECASE,
+)
 
 
 def begins_part(clause: Clause, part: Part | None, form: Form) -> bool:
@@ -231,6 +234,16 @@ def goes_on_by_then(clause: Clause) -> bool:
     return any(token.kind == "then" for token in clause.body[:2])
 
 
+def _by_cap(clause: Clause, part: Part, form: Form) -> bool | None:
+    """A cap that heads a list below sets: `3 x 6 @ 80 %`, then `12 min cap:`."""
+    del form
+    heads = clause.row.first and bool(clause.facts.cap) and not clause.works
+    in_sets = bool(part.facts.sets) or any(work.sets for work in part.works)
+    if heads and clause.row.text.rstrip().endswith(":") and in_sets and not part.facts.form:
+        return True
+    return None
+
+
 def _as_modifier(clause: Clause, part: Part, form: Form) -> bool | None:
     """A row right below work, that says something of the piece it stands in."""
     del form
@@ -432,6 +445,11 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
     heavy = heavy or any(
         work.known and work.known.reference_kg and work.sets[0] >= MANY_SETS for work in sets
     )
+    heavy = heavy or (
+        bool(facts.sets)
+        and facts.sets[0] >= MANY_SETS
+        and any(work.known and work.known.reference_kg for work in clause.works)
+    )
     worded = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
     if (
         part.fresh
@@ -622,6 +640,7 @@ RULES: tuple[Rule, ...] = (
     _by_letter,
     _by_number,
     _by_layout,
+    _by_cap,
     _as_modifier,
     _by_format,
     _by_lift,

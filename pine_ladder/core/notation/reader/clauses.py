@@ -119,6 +119,16 @@ def _no_work_and_rest(clause: Clause, here: Part | None) -> None:
         clause.facts.used = []
 
 
+_CLOCKED = ("intervals", "every", "emom", "tabata", "amrap")
+"""Formats of a clause that begin work of their own."""
+
+
+def _counted_above(clause: Clause, here: Part | None) -> int:
+    """The works of the part under way where each says how much, and the row begins no other."""
+    own = clause.facts.form in _CLOCKED
+    return 0 if own or here is None or not all_counted(here.works) else len(here.works)
+
+
 def _says_the_lift(clause: Clause) -> bool:
     """Whether a clause says the role of a part and its movement, and no more: `The strength is the
     push press`.
@@ -491,7 +501,7 @@ def _scope(clause: Clause, here: Part | None, library: Library) -> Scope:
         loose=(clause.role or (here.role if here is not None else "")) in LOOSE,
         talk=prose and clause.facts.form != "continuous",
         names=given,
-        counted=len(here.works) if here is not None and all_counted(here.works) else 0,
+        counted=_counted_above(clause, here),
         builds=clause.facts.builds,
         framed=_says_windows(clause) or _says_the_lift(clause),
     )

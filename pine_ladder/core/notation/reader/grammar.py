@@ -586,6 +586,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
     (rf"V{_T}t?[,:(-]*(?:x|[nr][OS2J]|[nr](?![M.k3l])|{_T})?", _every),
     (r"A[:,(-]?[tinr][/,-]{0,3}[0Z](?:b[ni]|[tin]x)", _amrap_and_off),
     (r"t[&.]{1,3}A(?![,:>(-]*t)", _amrap),
+    (r"A-?3?\)[,:-]?[ti]", _amrap),
     (
         rf"(?:b|nO-?|n)?A(?!:[nr][_yk]*M)[:,>(-]*b?{_TN}(?!0)(?:x|[,(]?nO)?|(?:b|nO)?(?:{_T}m?[,:>-]*|(?<!m)[nr][:-]*)z?,?Ax?|bA|A",
         _amrap,

@@ -179,6 +179,7 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b[tT]\.\s?[cC]\.(?=\s)", lambda match: "TC".ljust(len(match[0])), out)
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
+    out = _EACH_SET.sub(lambda match: match[0].replace(",", "/"), out)
     out = _RAMP_FIRST.sub(lambda match: " " * len(match[0]), out)
     out = _ADD_ONE.sub(r"\1 1  ", out)
     out = _ROLE_IS.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
@@ -227,6 +228,8 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 """A number in words and again in figures: `Twelve (12)`."""
 
 
+_EACH_SET = re.compile(r"(?<![\d,.])\d{2,3}(?:,\s?\d{2,3}){2,}(?=\s*%)")
+"""The percents of each set with commas between them: `(70,75,80,80 %)`."""
 _RAMP_FIRST = re.compile(
     r"\b(?:after |a few |some |do |your |\d ?- ?\d )*(?:warm[ -]?up|ramp(?:ing|[ -]?up)?)[ -]?sets?"
     r",?\s+then\s+(?=\d)",

@@ -58,7 +58,7 @@ _LEXEMES = re.compile(
       |(?<=max\s)minus\s+\d+\b
       |\d{{1,2}}\s*(?:s|secs?|seconds?)\s+(?:up|on\s+the\s+way\s+up)\b
       |\b(?:less|minus|drop|take\s+off)\s+\d+\s?%|(?:\A\s*)-\d+\s?%
-      |\b(?:un)?till?\s+\d+:\d\d\b|\b(?:un)?till?\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
+      |\b(?:un)?till?\s+\d+:\d\d\b|\b(?:un)?till?\s+(?:the\s+)?\d+(?::\d\d)?(?:\s*min(?:ute)?s?)?\s+mark\b|\b\d\s?-?\s?positions?\b|\btwice\s+(?:as|the|that)\b|(?:\d{{1,2}}(?:[:.]\d\d)?\s*[/&,+]\s*)*\d{{1,2}}(?:[:.]\d\d)?\s?(?:am|pm)\b
       |\d\s*(?:(?:-|or|to)\s*\d\s*)?(?:reps?\s+)?(?:left\s+)?in\s+(?:the\s+(?:tank|bank)|reserve)\b
       |\d{{2,4}}\s*(?:m\b|metres?\b|meters?\b)?\s*(?:walk|jog)(?:ing)?
         \s+(?:recovery|recover|rest|back)\b)

@@ -52,6 +52,10 @@ def at_each(facts: Facts, tokens: Sequence[Token]) -> None:
         facts.used += [tokens[0], tokens[2]]
 
 
+FEWEST_MIN, MOST_MIN = 8, 40
+"""Minutes that a lift is built up in: a bare number between them behind its reps is that time."""
+
+
 def time_to_build(facts: Facts, body: Sequence[Token]) -> None:
     """`build to a heavy single for the day, 18 minutes`: the time to build up in stands last."""
     last = body[-1] if body else None
@@ -59,6 +63,11 @@ def time_to_build(facts: Facts, body: Sequence[Token]) -> None:
         return
     if last.kind in ("time", "prime") and seconds(last)[0] >= LONG_S:
         facts.slot = seconds(last)
+        facts.used.append(last)
+    kinds = [token.kind for token in body[-3:]]
+    bare = kinds in (["rep max", "comma", "number"], ["heavy", "comma", "number"])
+    if bare and FEWEST_MIN <= last.value <= MOST_MIN:
+        facts.slot = seconds(last, "min")  # `build bench to 3RM, 20`
         facts.used.append(last)
 
 

@@ -280,6 +280,10 @@ def _sets_of_their_own(part: Part) -> None:
     own = own and max(numbers, default=0) > 1
     differ = len(numbers) > 1 or own
     in_all = sum(work.sets[0] for work in counted)
+    if alone and not counted and len(loads) == len(works) == part.facts.window_count > 1:
+        for work in works:
+            work.sets = (1,)  # `every 3:00 x 3: 2 clean pulls @ 70/75/80 %`
+        counted, in_all = works, len(works)
     if alone and len(counted) == len(works) > 1 and part.facts.window_count == in_all <= MOST_SETS:
         part.works = [
             replace(work, sets=(), tiers=dict(work.tiers))

@@ -36,6 +36,8 @@ _BEGINS = re.compile(
 _EASILY = re.compile(
     r"\b(?:jog|easy|easily|light(?:ly)?|gentle|march|arm circles?|stretch(?:es|ing)?)\b", re.I
 )
+_MAIN = re.compile(r"\W*(?:the\s+)?main\b(?!\s+event)", re.IGNORECASE)
+"""A part that is said to be the day's main one, and not what for."""
 _HARD = re.compile(r"\bmax\b|\bhard\b", re.IGNORECASE)
 _SOFT_WORDS = ("stretch", "pose", "foam", "breath", "walk", "on your back")
 _SETS, _STEADY = (plan.Sets,), (plan.Rounds, plan.Continuous)
@@ -61,6 +63,8 @@ class Place:
 
 def role_of(part: Part, main: Sequence[Work], form: plan.Format, place: Place) -> Role:
     """The role that was said, or what the work is most likely for."""
+    if part.role == "conditioning" and _MAIN.match(part.opening):
+        return _by_work(part, main, form, place)  # `main: deadlift 3x3 @ 80 %`
     if part.role and part.role != "finisher":
         return Role(part.role)
     if part.role != "finisher" and PRACTICE.search(part.opening) and isinstance(form, _STEADY):

@@ -55,6 +55,7 @@ def chunks(tokens: Sequence[Token]) -> Iterator[tuple[str, list[Token]]]:
                 part.append(token)
                 continue
             goes_on = _begins_work(tokens[at + 1 :]) or _begins_set(tokens[at + 1 :])
+            goes_on = goes_on or (kind == "slash" and _names_work(tokens[at + 1 :]))
             if kind == "slash" and not (_spaced(tokens, at) and goes_on):
                 part.append(token)
                 continue
@@ -117,6 +118,11 @@ def _begins_work(rest: Sequence[Token]) -> bool:
         ):
             return False
     return False
+
+
+def _names_work(rest: Sequence[Token]) -> bool:
+    """Whether a count and words of the coach's own follow: `300 row / 10 kang squats`."""
+    return [token.kind for token in rest[:2]] == ["number", "word"]
 
 
 def _begins_set(rest: Sequence[Token]) -> bool:
