@@ -14,7 +14,7 @@ from pine_ladder.core.notation.parser import READ_AS, Parsed, assembled, read_bo
 from pine_ladder.core.notation.printer import print_piece, print_session
 from pine_ladder.core.notation.questions import bare_number
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost
-from pine_ladder.core.notation.reader.labels import without_times
+from pine_ladder.core.notation.reader.in_the_hour import without_times
 from pine_ladder.core.notation.reader.layout import rows
 from pine_ladder.core.notation.several_days import several_days
 from pine_ladder.core.notation.tokens import MAX_LINES, WHOLE_LINE, Exact

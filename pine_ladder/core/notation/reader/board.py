@@ -55,20 +55,22 @@ from pine_ladder.core.notation.reader.exact_pieces import (
 )
 from pine_ladder.core.notation.reader.facts import Facts, Range
 from pine_ladder.core.notation.reader.filling import fill
-from pine_ladder.core.notation.reader.labels import (
+from pine_ladder.core.notation.reader.in_the_hour import (
     clock_rows,
     hour_rows,
-    letters_of_parts,
-    minutes_as_stations,
-    numbered,
-    opening_rows,
     phases,
     starts,
     without_last_place,
     without_times,
 )
+from pine_ladder.core.notation.reader.labels import (
+    letters_of_parts,
+    minutes_as_stations,
+    opening_rows,
+)
 from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import tokens
+from pine_ladder.core.notation.reader.numbering import numbered
 from pine_ladder.core.notation.reader.openings import looks_like_opening, timed_rows
 from pine_ladder.core.notation.reader.parts import Part, is_soft, merge_facts, score_named
 from pine_ladder.core.notation.reader.resting import rest_of

@@ -14,7 +14,7 @@ from pine_ladder.core.notation.reader.board import Board, read
 from pine_ladder.core.notation.reader.borders import LIFTING, LOOSE
 from pine_ladder.core.notation.reader.conserve import Lost, implied, lost, said_twice
 from pine_ladder.core.notation.reader.doubts import Doubt, doubts
-from pine_ladder.core.notation.reader.labels import without_times
+from pine_ladder.core.notation.reader.in_the_hour import without_times
 from pine_ladder.core.notation.reader.layout import Row, rows
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.parts import Part, is_soft
