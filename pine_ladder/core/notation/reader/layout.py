@@ -553,7 +553,18 @@ def _roles_told(text: str) -> set[int]:
     return {match.end() for match in _THEN_ROLE.finditer(text)}
 
 
+_SCALED_TO = re.compile(
+    r"(?<=[a-z\d)])[,;]\s+(?=scal(?:e|ing)\s+[a-z][\w -]*?\s+to\s)", re.IGNORECASE
+)
+
+
+def _scaled_to(text: str) -> set[int]:
+    """The column behind which a row tells what is done instead: `10 TTB, scale du to singles`."""
+    return {match.end() for match in _SCALED_TO.finditer(text)}
+
+
 _BEGINNINGS = (
+    _scaled_to,
     _roles_told,
     _small_letters,
     _sets_listed,

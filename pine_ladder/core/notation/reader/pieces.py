@@ -15,6 +15,7 @@ from pine_ladder.core.notation.reader.borders import LOOSE
 from pine_ladder.core.notation.reader.formats import format_of
 from pine_ladder.core.notation.reader.parts import Part
 from pine_ladder.core.notation.reader.roles import Place, role_of
+from pine_ladder.core.notation.reader.set_loads import percents_behind
 from pine_ladder.core.notation.reader.tiers import closest, instead_of
 from pine_ladder.core.notation.reader.work import Work, settle
 from pine_ladder.core.plan import Role
@@ -43,6 +44,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
             work.place = ""  # `We start with 10 min row.` Nothing follows in its piece.
     _rest_in_place(part)
     _stations_in_turn(part)
+    percents_behind(part)
     _sets_of_their_own(part)
     _lifts_together(part)
     _write_out(part)

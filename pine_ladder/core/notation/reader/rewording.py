@@ -275,13 +275,17 @@ def without_dash(body: list[Token]) -> list[Token]:
 
 
 def each_station(clause: Clause) -> None:
-    """Part machines with strokes between them that are a station each: `run/row/bike, 2 min each
-    station`.
+    """Part movements with strokes between them that are a station each: `run/row/bike, 2 min each
+    station`, `Tabata: pull-ups/push-ups/sit-ups`.
     """
     body = clause.body
     kinds = [token.kind for token in body]
-    if "station" not in kinds or kinds.count("movement") < FEWEST_STATIONS:
+    turns = "station" in kinds or kinds[:1] == ["tabata"]
+    if not turns or kinds.count("movement") < FEWEST_STATIONS:
         return
+    if kinds[0] == "tabata":
+        body = [token for token in body if token.kind != "each side"]  # `…, 8 x 20/10 each`
+        kinds = [token.kind for token in body]
     clause.body = [
         token.as_kind("comma")
         if token.kind == "slash" and kinds[at - 1 : at + 2] == ["movement", "slash", "movement"]

@@ -83,6 +83,24 @@ def _set_a_window(part: Part, whole: Work, percents: tuple[float, ...]) -> None:
         part.facts.windows, part.facts.rounds, part.facts.sets = (1,), (), ()
 
 
+_LISTED = re.compile(r"\(?(\d{2,3}(?:\s*[,/]\s*\d{2,3})+)\s*%\)?")
+"""The percents of all sets behind what is done in them: `(70,75,80,80 %)`."""
+
+
+def percents_behind(part: Part) -> None:
+    """Give each window of a lift or a complex the percent that is listed for it behind them."""
+    named = [work for work in part.works if work.named]
+    notes = named[-1].notes if named else []
+    listed = [note for note in notes if _LISTED.fullmatch(note.strip())]
+    if len(listed) != 1 or len({work.row for work in named}) != 1:
+        return
+    percents = tuple(float(one) for one in re.findall(r"\d+", listed[0]))
+    if len(percents) != part.facts.window_count or (whole := _as_one(named)) is None:
+        return
+    whole.notes = [note for note in whole.notes if note not in listed]
+    _set_a_window(part, whole, percents)
+
+
 def take_set_loads(board: Board, row: Row) -> Row | None:
     """Give the lift of the part under way the percents of its sets, and answer what is left of
     the row; the whole row where it says none.

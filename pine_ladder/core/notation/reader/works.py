@@ -601,6 +601,9 @@ def _merge(work: Work, more: Work, words: str, scope: Scope) -> None:
     if more.percents and work.sets[:1] == (len(more.percents),) and not work.percents:
         work.percents = more.percents  # `4 x 5 (65/70/75/80 %)`
         return
+    if more.percents:
+        work.notes.append(words)  # Of windows, or of nothing that is known here.
+        return
     if more.most and isinstance(more.amount, plan.Duration) and work.amount is None:
         work.most, work.measured = True, more.measured  # `bike: max calories in 2 min`
     if more.feet > 5 and work.known is not None and on_foot(work.known):
