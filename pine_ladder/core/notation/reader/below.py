@@ -38,6 +38,8 @@ def say_of_the_part(clause: Clause, part: Part, *, last: bool = False) -> bool:
     if facts.scheme and part.facts.scheme and facts.scheme != part.facts.scheme:
         for work in clause.works:  # `10 to 1: thrusters`, `1 to 10: pull-ups`
             work.amount = work.amount or plan.Scheme(values=facts.scheme)
+    if facts.scheme and not clause.works and not part.facts.frames:
+        _before_steps(part)
     _rounds_below(clause, part)
     timed = any(isinstance(work.amount, plan.Duration) for work in part.works)
     if facts.form == "accumulate" and timed:
@@ -48,6 +50,18 @@ def say_of_the_part(clause: Clause, part: Part, *, last: bool = False) -> bool:
     if clause.marked("letter") and part.fresh and clause.label is not None:
         part.label = part.label or clause.label.value[0]
     return True
+
+
+def _before_steps(part: Part) -> None:
+    """Do work with an amount of its own that stands above steps once, before them: `1 km row`, then
+    `21-15-9`.
+    """
+    own = all(
+        work.amount is not None and not isinstance(work.amount, plan.Scheme) and not work.sets
+        for work in part.works
+    )
+    for work in part.works if own else ():
+        work.place = work.place or "buy-in"
 
 
 def _time_alone(clause: Clause, part: Part) -> None:

@@ -175,7 +175,8 @@ class Board:
             if following is not None and names_sets(self, following):
                 self.gap_line = following.number  # `8 x 20 s hard`, `then`, `3 x 8 back extension`
                 return
-            if self.here is not None and not lifted and self.here.works and self.here.facts.rounds:
+            counts = self.here is not None and (self.here.facts.rounds or self.here.facts.scheme)
+            if self.here is not None and not lifted and self.here.works and counts:
                 self.here.closing = True  # `5 rounds`, their work, `then` and what closes them.
             return
         if self.parts and row.first and day_named(row.text):

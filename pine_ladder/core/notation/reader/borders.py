@@ -229,9 +229,22 @@ def _steady(work: Work) -> bool:
     return engine and isinstance(work.amount, plan.Duration)
 
 
+def _easily(work: Work) -> bool:
+    """Whether a work is an easy time on a machine or on foot."""
+    return _steady(work) and work.known is not None and work.known.easy
+
+
 def goes_on_by_then(clause: Clause) -> bool:
     """Whether a clause begins with `then`, or with one word before it."""
     return any(token.kind == "then" for token in clause.body[:2])
+
+
+def _by_steps(clause: Clause, part: Part, form: Form) -> bool | None:
+    """Steps below an easy time on a machine: `10 min easy row`, then `10-8-6 reps of`."""
+    del form
+    heads = clause.row.first and bool(clause.facts.scheme) and not clause.works
+    eased = bool(part.works) and all(map(_easily, part.works)) and not part.facts.rounds
+    return True if heads and eased else None
 
 
 def _by_cap(clause: Clause, part: Part, form: Form) -> bool | None:
@@ -599,6 +612,10 @@ def _by_kind(clause: Clause, part: Part, form: Form) -> bool | None:
     works = clause.works
     if works and part.closed and clause.row.gap:
         return True
+    raced = part.facts.form in ("for time", "amrap") or bool(part.facts.scheme)
+    ends = part.closing or clause.row.gap
+    if works and ends and raced and all(map(_easily, works)):
+        return True  # `10-8-6`, its work, `then`, `8 min easy row`
     lifted = part.role not in LOOSE and (
         part.facts.sets
         or any(work.sets or isinstance(work.load, plan.Percent) for work in part.works)
@@ -640,6 +657,7 @@ RULES: tuple[Rule, ...] = (
     _by_letter,
     _by_number,
     _by_layout,
+    _by_steps,
     _by_cap,
     _as_modifier,
     _by_format,

@@ -636,7 +636,7 @@ PATTERNS: tuple[tuple[str, Take], ...] = (
         _build,
     ),
     (r"(?<![%@])9|Y8|YS[nr]|(?<=[-:M,])Yn(?=$|[,(-]?[ti]|[,)(])", _build),
-    (r"[nr],?q(?![nr])", _rounds_for_quality),
+    (r"(?<!b)[nr],?q(?![nr])", _rounds_for_quality),
     (r"q", _quality),
     (r"mn|nm", _team),
     (r"(?<!n)m|m(?!M)", _team),

@@ -44,6 +44,7 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
             work.place = ""  # `We start with 10 min row.` Nothing follows in its piece.
     _rest_in_place(part)
     _stations_in_turn(part)
+    _ends_as_begun(part)
     percents_behind(part)
     _sets_of_their_own(part)
     _lifts_together(part)
@@ -62,6 +63,20 @@ def piece_of(part: Part, library: Library, at: int, of: int) -> plan.Piece:
         cash_out=tuple(_line([work]) for work in part.works if work.place == "cash-out"),
         **_modifiers(part, form),
     )
+
+
+def _ends_as_begun(part: Part) -> None:
+    """Do what steps begin with once more behind them, where it stands there too: `400 m run`,
+    `15-12-9`, their work, `400 m run`.
+    """
+    begun = [work for work in part.works if work.place == "buy-in"]
+    last = part.works[-1] if part.works else None
+    if last is None or not begun or not part.facts.scheme or last.place:
+        return
+    same = (last.known, last.amount) == (begun[0].known, begun[0].amount)
+    stepped = [work for work in part.works if not work.place and work is not last]
+    if same and len(begun) == 1 and stepped and all(work.amount is None for work in stepped):
+        last.place = "cash-out"
 
 
 def _lifts_together(part: Part) -> None:

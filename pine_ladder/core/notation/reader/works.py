@@ -172,6 +172,9 @@ FEWEST_LISTED = 5
 """Tokens of a list of three at least."""
 
 
+_SIDED = re.compile(r"side|leg|arm|way|direction|hand|foot", re.IGNORECASE)
+
+
 class _Reading:
     """State of one clause's reading: its works so far, and what belongs to none of them."""
 
@@ -184,6 +187,8 @@ class _Reading:
         """True behind `sub` or `if you can't`: movements there are the next tier's."""
         self.each: plan.Amount | None = None
         """`ten of each:` is the amount of all that is listed."""
+        self.side: plan.Side | None = None
+        """`3 min per side:` is that of each side of all that is listed."""
         self.ahead = ""
         """Words at the start that may name what the amount behind them is of."""
 
@@ -221,6 +226,7 @@ class _Reading:
         if lists and (of_each := work_of(part, self.scope)) is not None:
             # `10 m down and back x 2 of each: …`
             self.each = of_each.amount
+            self.side = of_each.side if _SIDED.search(words) else None
             self.loose.append(words)
             return
         subs = ("sub", "scaled", "beginner") if mark in ("open", "dash") else ("sub",)
@@ -246,6 +252,7 @@ class _Reading:
         self._name_ahead(first, mark)
         if first.named:
             first.amount = first.amount or self.each
+            first.side = first.side or (self.side if first.amount is self.each else None)
             first.instead += made[1:]
             self._work(first, mark, part, words, following)
         else:
