@@ -262,16 +262,6 @@ BOXES = {12.0, 16.0, 18.0, 20.0, 24.0, 30.0, 36.0, 40.0, 45.0, 50.0, 60.0, 70.0,
 """Heights of boxes in inches and centimetres, to tell them from the weights of dumbbells."""
 
 
-LIGHTEST_BELL_KG, HEAVIEST_BELL_KG, BELL_STEP_KG = 4, 32, 4
-"""Kettlebells in kilograms: from, to, and the step between two of them."""
-
-
-def _bells_in_kilograms(known: Movement, values: Sequence[float]) -> bool:
-    """Whether weights are those of kettlebells in kilograms, also on a board in pounds."""
-    sizes = range(LIGHTEST_BELL_KG, HEAVIEST_BELL_KG + 1, BELL_STEP_KG)
-    return known.kit == ("kettlebell",) and all(value in sizes for value in values)
-
-
 def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     values, count, mark = bare
     work.bare, work.unitless, known = None, not mark, work.known
@@ -288,8 +278,6 @@ def _settle_load(work: Work, bare: Bare, library: Library) -> None:
     high = box and not doubled and (not loaded or set(values) <= BOXES) and not mark
     length = mark if mark in ("in", "cm") else "in" if max(values) <= BOX_IN else "cm"
     weight = mark if mark in ("kg", "lb") else library.unit
-    if weight != mark and known is not None and _bells_in_kilograms(known, values):
-        weight = "kg"
 
     def load_of(some: tuple[float, ...]) -> plan.Load:
         if high or mark in ("in", "cm"):
