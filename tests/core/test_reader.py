@@ -336,6 +336,13 @@ def test_a_reading_taken_for_one_part_leaves_the_others_as_they_were_read():
     assert print_session(parse(mixed).session) == print_session(parse(board).session)
 
 
+def test_sets_before_those_that_count_are_told_with_their_number():
+    board = parse("Bench\n2-3 warm-up sets then 5 x 3 @ 80%")
+    exact = print_session(board.session)
+    assert "2-3 warm-up sets then" in exact
+    assert "## Strength: 5 sets\n3 bench press @ 80%" in exact
+
+
 def test_a_name_of_the_coachs_own_may_stand_before_its_sets_for_each_side():
     exact = whole("- bike 5 min easy\n- terminal knee extension 2x20/side\n- box squat 3x8 light")
     assert "## Strength: 2 sets\n20 terminal knee extension, each side\n" in exact

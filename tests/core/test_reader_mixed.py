@@ -67,6 +67,7 @@ def test_lines_thrown_together_are_read_without_a_fault(lines: list[str]):
         "Conditioning: sled 10x20m, rest 60s\n15/12 cal row",
         "Finisher\n3 x (2 on/2 min off)\n1) 15/12 cal row",
         "**A1** Back squat 4×4\n* 8 min – walk a lap, legs up the wall 2'",
+        "3 rounds\n4 min ×",
     ],
 )
 def test_boards_that_once_failed_are_read(text: str):

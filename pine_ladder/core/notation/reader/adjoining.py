@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from pine_ladder.core.movements import Library
-from pine_ladder.core.notation.reader.counts import by_ones
+from pine_ladder.core.notation.reader.counts import LEAST_PERCENT, MOST_PERCENT, by_ones
 from pine_ladder.core.notation.reader.lexicon import meanings, squeeze
 from pine_ladder.core.notation.reader.token import Token
 
@@ -109,17 +109,16 @@ def _three_figures(token: Token, before: Sequence[Token]) -> bool:
 
 
 _SETS_OF = ("single", "double", "triple")
-_FOUND = ("number", "heavy", "rep max", "max", "of 1rm", "percent", *_SETS_OF)
+_LOAD_KINDS = ("number", "heavy", "rep max", "max", "of 1rm", "percent", *_SETS_OF)
 NEAR = 6
 """Tokens behind a word within which its object stands."""
 
 
 def _finds_a_load(behind: Sequence[Token]) -> bool:
     """Whether what is to be found is a load: `find a heavy double`, `find your working weight`."""
-    near = [*behind[:NEAR]]
     return any(
-        token.kind in _FOUND or token.value in ("weight", "load") or "double" in token.means
-        for token in near
+        token.kind in _LOAD_KINDS or token.value in ("weight", "load") or "double" in token.means
+        for token in behind[:NEAR]
     )
 
 
@@ -317,7 +316,6 @@ _APART = ("comma", "colon", "semicolon", "slash", "dash", "then", "stop", "open"
 
 _IN_PERCENT = re.compile(r"(?<!\d)(?<!\d )%\s*(?:of\s+)?(?:1\s*)?r?m?\b|\(\s*%\s*\)", re.IGNORECASE)
 """Words that say that the numbers of a row are percents: `(%1RM)`."""
-LEAST_PERCENT, MOST_PERCENT = 30, 105
 
 
 def _percents_told(row: list[Token], text: str) -> list[Token]:

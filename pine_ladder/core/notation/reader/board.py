@@ -68,7 +68,7 @@ from pine_ladder.core.notation.reader.labels import (
     minutes_as_stations,
     opening_rows,
 )
-from pine_ladder.core.notation.reader.layout import Row, rows, without_bullets
+from pine_ladder.core.notation.reader.layout import RAMP_FIRST, Row, rows, without_bullets
 from pine_ladder.core.notation.reader.lexer import tokens
 from pine_ladder.core.notation.reader.numbering import numbered
 from pine_ladder.core.notation.reader.openings import looks_like_opening, timed_rows
@@ -292,8 +292,10 @@ class Board:
             self._place(clause, following)
 
     def _only_told(self, row: Row, *, exactly: bool) -> bool:
-        """Whether a row asks no work of its own, as what it says is told beside the work."""
+        """Whether a row is told beside the work and asks none; what it says of the part is kept."""
         here, text = self.here, row.text
+        if RAMP_FIRST.fullmatch(text.lstrip()):
+            return True
         if here is None:
             greets = row.first and bool(GREETING.fullmatch(text))
             return greets or (not exactly and is_statement(text, self.library))
@@ -301,8 +303,9 @@ class Board:
             return True
         if not exactly and go_back(here, text):
             return True
-        clocked = here.facts.form in ("every", "emom")
-        if here.works and not clocked and BREAKS_IN.match(text):
+        in_sets = bool(here.facts.sets) or any(work.sets for work in here.works)
+        whole = here.works and not in_sets and here.facts.form not in ("every", "emom")
+        if whole and not exactly and BREAKS_IN.match(text):
             here.facts.form = here.facts.form or "for time"
             return True
         if here.facts.team and not here.fresh and TURNS.match(text):

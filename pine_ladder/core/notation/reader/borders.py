@@ -463,11 +463,10 @@ def _by_sets(clause: Clause, part: Part, form: Form) -> bool | None:
         and facts.sets[0] >= MANY_SETS
         and any(work.known and work.known.reference_kg for work in clause.works)
     )
-    worded = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
     if (
         part.fresh
         and part.role in LOOSE
-        and (part.facts.slot or worded)
+        and (part.facts.slot or _says_more(part))
         and heavy
         and not clause.marked()
     ):
@@ -556,6 +555,11 @@ WORDS_OF_A_ROLE = 2
 """Words of a row that says a role and no more: `warm up`."""
 
 
+def _says_more(part: Part) -> bool:
+    """Whether the row that begins a part says more than its role: `warmup dodge ball`."""
+    return len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
+
+
 def _names_another_lift(clause: Clause, part: Part) -> bool:
     """Whether a row is a lift in steps or sets of its own below one that is in sets: `snatch pull
     3x3`, then `front squat 6-5-4-3-2-1`; or names a skill below a warm-up's time alone.
@@ -566,8 +570,7 @@ def _names_another_lift(clause: Clause, part: Part) -> bool:
     kinds = [token.kind for token in clause.body[:2]]
     if kinds == ["movement", "colon"] and part.fresh and part.role in LOOSE and part.facts.slot:
         return bool(work.sets) or any(each.sets for each in clause.works)
-    worded = len(re.findall(r"[a-z]{2,}", part.typed, re.IGNORECASE)) > WORDS_OF_A_ROLE
-    if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and worded:
+    if kinds in (["movement", "dash"], ["movement", "colon"]) and part.fresh and _says_more(part):
         built = clause.facts.builds or work.sets
         return part.role in LOOSE and bool(built) and bool(work.known.reference_kg)
     stepped = isinstance(work.amount, plan.Scheme) and len(work.amount.values) > 2

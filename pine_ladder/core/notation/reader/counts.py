@@ -10,6 +10,8 @@ from pine_ladder.core.notation.reader.token import Token
 
 MOST_STEPS = 30
 """Steps of a ladder that is told by its ends."""
+LEAST_PERCENT, MOST_PERCENT = 30, 105
+"""Percents of a best between which bare numbers behind an `@` may be read as such."""
 MARKS = ("comma", "colon", "dash", "open", "pipe")
 TIMES = ("time", "clock range", "prime", "number", "range", "seconds or inches", "distance")
 

@@ -79,9 +79,9 @@ def _at_a_station(clause: Clause, part: Part, station: int | None) -> list[Work]
     turns = part.facts.form in ("intervals", "emom", "every") and len(clause.body) == 1
     if (station is not None or turns) and rests:
         return [Work(clause.row.number, 0, name="rest")]
-    said = [token for token in clause.body if token.kind not in ("comma", "stop", "filler")]
-    if station is not None and [token.kind for token in said] == ["cal"]:
-        numbers, joint = said[0].value
+    words = [token for token in clause.body if token.kind not in ("comma", "stop", "filler")]
+    if station is not None and [token.kind for token in words] == ["cal"]:
+        numbers, joint = words[0].value
         counted = plan.Calories(
             calories=tuple(int(number) for number in numbers[: 1 + (joint == "/")])
         )

@@ -180,7 +180,6 @@ def plain_text(line: str) -> str:
     out = re.sub(r"\b([aA][lL][tT]|[eE][aA]|[iI]ncl|[aA]pprox|[lL]at)\.(?=\s)", r"\1 ", out)
     out = re.sub(r"/ (?=(?:side|leg|arm)\b\s*(?:$|[,;).|]))", " /", out, flags=re.IGNORECASE)
     out = _EACH_SET.sub(lambda match: match[0].replace(",", "/"), out)
-    out = _RAMP_FIRST.sub(lambda match: " " * len(match[0]), out)
     out = _ADD_ONE.sub(r"\1 1  ", out)
     out = _ROLE_IS.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
     out = _EACH_OF.sub(lambda match: f"{match[1]}:".ljust(len(match[0])), out)
@@ -230,12 +229,6 @@ _TWICE = re.compile(r"\b(\d+)\s+\(\1\)")
 
 _EACH_SET = re.compile(r"(?<![\d,.])\d{2,3}(?:,\s?\d{2,3}){2,}(?=\s*%)")
 """The percents of each set with commas between them: `(70,75,80,80 %)`."""
-_RAMP_FIRST = re.compile(
-    r"\b(?:after |a few |some |do |your |\d ?- ?\d )*(?:warm[ -]?up|ramp(?:ing|[ -]?up)?)[ -]?sets?"
-    r",?\s+then\s+(?=\d)",
-    re.IGNORECASE,
-)
-"""Sets before the sets that count: `warm-up sets then 5 x 3`."""
 _ADD_ONE = re.compile(
     r"\b(add(?:ing)?)\s+one\b(?=\s+(?:more|rep|to|each|every|per)\b)", re.IGNORECASE
 )
@@ -502,9 +495,9 @@ def _sets_listed(text: str) -> set[int]:
     """Columns at which lifts begin that are listed with sets of their own: `squat 3x5 at 60, bench
     3x5 at 60, row 3x10`.
     """
-    found = list(_OWN_SETS.finditer(text))
-    begins = [match.end() for match in found]
-    differ = len({match["sets"] for match in found}) > 1
+    lifts = list(_OWN_SETS.finditer(text))
+    begins = [match.end() for match in lifts]
+    differ = len({match["sets"] for match in lifts}) > 1
     return set(begins[1:]) if differ or len(begins) >= FEW_ITEMS else set()
 
 
@@ -553,6 +546,12 @@ def _roles_told(text: str) -> set[int]:
     return {match.end() for match in _THEN_ROLE.finditer(text)}
 
 
+RAMP_FIRST = re.compile(
+    r"\b(?:after |a few |some |do |your |\d(?: ?- ?\d)? )*(?:warm[ -]?up|ramp(?:ing|[ -]?up)?)"
+    r"[ -]?sets?,?\s+then\s+(?=\d|$)",
+    re.IGNORECASE,
+)
+"""Sets before the sets that count: `2-3 warm-up sets then 5 x 3`."""
 _SCALED_TO = re.compile(
     r"(?<=[a-z\d)])[,;]\s+(?=scal(?:e|ing)\s+[a-z][\w -]*?\s+to\s)", re.IGNORECASE
 )
@@ -563,7 +562,13 @@ def _scaled_to(text: str) -> set[int]:
     return {match.end() for match in _SCALED_TO.finditer(text)}
 
 
+def _behind_a_ramp(text: str) -> set[int]:
+    """The columns of sets before those that count, and of these: `bench, warm-up sets then 5x3`."""
+    return {column for match in RAMP_FIRST.finditer(text) for column in match.span() if column}
+
+
 _BEGINNINGS = (
+    _behind_a_ramp,
     _scaled_to,
     _roles_told,
     _small_letters,

@@ -29,7 +29,7 @@ _LEXEMES = re.compile(
   | (?P<clocked>on\s+an?\s+(?P<clockn>\d{{1,2}}(?::\d\d|\.5)?)
       \s*(?P<clocku>min(?:ute)?s?|secs?|seconds?|')?\s+clock\b)
   | (?P<warmto>warm(?:ing)?[\s-]?up\s+to
-      (?=\s+(?:about\s+|around\s+|a\s+|your\s+)?(?:\d|heavy|working|first)))
+      (?=\s+(?:about\s+|around\s+|a\s+|your\s+)?(?:\d+(?!\d|\s*(?:min|'|:))|heavy|working|first)))
   | (?P<withw>(?<=\s)w\s+(?=\d+\s*(?:m|s|secs?|min)\b))
   | (?P<onthe>on\s+the\s+(?=:?\d))
   | (?P<everyclock>e(?P<ecn>\d{{1,2}}:\d\d)\b)

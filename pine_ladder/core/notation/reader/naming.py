@@ -192,7 +192,8 @@ def named_by_itself(
     said = _words(words)
     if scope.talk or (PROSE | NO_MOVES) & said or NO_NAME.match(words.lower()):
         return left
-    if len(content) > MOST_WORDS or len(words) > MOST_NAME or max(map(len, said)) < SHORTEST:
+    longest = max(map(len, said), default=0)  # `4 min ×` names nothing.
+    if len(content) > MOST_WORDS or len(words) > MOST_NAME or longest < SHORTEST:
         return left
     if not re.match(r"[A-Za-z0-9]", words):
         return left

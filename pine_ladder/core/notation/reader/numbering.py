@@ -22,15 +22,15 @@ def _lettered(said: Sequence[Row]) -> list[Row]:
     at = 0
     while at < len(out):
         run = 0
-        while at + run < len(out) and (one := _BARE_LETTER.match(out[at + run].text)):
-            if one[1].lower() != "abcdefgh"[run : run + 1]:
+        while at + run < len(out) and (letter := _BARE_LETTER.match(out[at + run].text)):
+            if letter[1].lower() != "abcdefgh"[run : run + 1]:
                 break
             run += 1
         for place in range(at, at + run if run > 1 else at):
-            found = _BARE_LETTER.match(out[place].text)
-            assert found is not None
+            match = _BARE_LETTER.match(out[place].text)
+            assert match is not None
             text = out[place].text
-            out[place] = replace(out[place], text=f"{text[: found.end(1)]}){text[found.end() :]}")
+            out[place] = replace(out[place], text=f"{text[: match.end(1)]}){text[match.end() :]}")
         at += max(1, run)
     return out
 
@@ -119,13 +119,13 @@ def _counts_reps(rows: Sequence[Row], at: int, run: int) -> bool:
     heading = rows[at - 1].text if at else ""
     if not _OF_REPS.search(heading) or _OF_STATIONS.search(heading):
         return False
-    found = [(row, _BARE_NUMBER.match(row.text)) for row in rows[at : at + run]]
+    matches = [(row, _BARE_NUMBER.match(row.text)) for row in rows[at : at + run]]
     return not any(
         match is None
         or match["mark"]
         or match["dash"]
         or _AMOUNT_BEHIND.search(row.text[match.end(1) :])
-        for row, match in found
+        for row, match in matches
     )
 
 
@@ -134,5 +134,5 @@ FEW_COUNTED = 2
 
 
 def _dash(row: Row) -> bool:
-    found = _BARE_NUMBER.match(row.text)
-    return found is not None and bool(found["dash"])
+    match = _BARE_NUMBER.match(row.text)
+    return match is not None and bool(match["dash"])

@@ -313,23 +313,19 @@ MOST_NAME = 4
 """Tokens of a lift and its scheme before a colon at most."""
 
 
-def easy_way_alone(clause: Clause, form: Form) -> None:
+_ENDS_A_WAY = ("easy", "comma", "stop", "then", "and", "plus")
+
+
+def easy_way_alone(clause: Clause, form: Form, library: Library) -> None:
     """Name a way alone that a warm-up or a cool-down begins with: `c/d 1 mile`."""
     body = clause.body
     kinds = [token.kind for token in body]
     at = next((at for at, kind in enumerate(kinds) if kind not in ("filler", "easy")), len(kinds))
-    ends = kinds[at + 1 : at + 2] in (
-        [],
-        ["easy"],
-        ["comma"],
-        ["stop"],
-        ["then"],
-        ["and"],
-        ["plus"],
-    )
+    ends = kinds[at + 1 : at + 2] == [] or kinds[at + 1] in _ENDS_A_WAY
     if clause.role not in LOOSE or kinds[at : at + 1] != ["distance"] or not ends:
         return
-    name, end = f"easy {form.engine.removeprefix('easy ') or 'run'}", body[at].end
+    way, end = form.engine.removeprefix("easy ") or "run", body[at].end
+    name = f"easy {way}" if library.find(f"easy {way}") is not None else way
     moved = Token("movement", name, end, end, {"movement": name})
     behind = [
         token for token in body[at + 1 :] if token is not body[at + 1] or token.kind != "easy"
@@ -344,7 +340,7 @@ def reworded(clause: Clause, form: Form, library: Library) -> None:
     fast_and_easy(clause)
     most_in_a_time(clause)
     so_many_ways(clause, library)
-    easy_way_alone(clause, form)
+    easy_way_alone(clause, form, library)
     ways_one_by_one(clause, library)
     named_scheme(clause)
     for rule in (time_trial, each_station, dealt_out, complex_in_sets, complex_counts, said_again):

@@ -59,8 +59,8 @@ def percents_by_set(text: str, before: tuple[float, ...] = ()) -> SetLoads | Non
 
 def _sets_of(part: Part) -> int:
     """The number of sets or windows of a part; 0 where it is not told."""
-    told = part.facts.sets or next((work.sets for work in part.works if work.sets), ())
-    return part.facts.window_count or (told[0] if told else 0)
+    sets = part.facts.sets or next((work.sets for work in part.works if work.sets), ())
+    return part.facts.window_count or (sets[0] if sets else 0)
 
 
 def _as_one(works: list[Work]) -> Work | None:
@@ -69,8 +69,8 @@ def _as_one(works: list[Work]) -> Work | None:
         return works[0] if len(works) == 1 else None
     parts = [replace(work, load=None, bare=None, notes=[], joined=False) for work in works]
     notes = [note for work in works for note in work.notes]
-    one = plan.Reps(low=1)
-    return replace(works[0], name="", known=None, parts=parts, amount=one, notes=notes)
+    once = plan.Reps(low=1)
+    return replace(works[0], name="", known=None, parts=parts, amount=once, notes=notes)
 
 
 def _set_a_window(part: Part, whole: Work, percents: tuple[float, ...]) -> None:
@@ -94,7 +94,7 @@ def percents_behind(part: Part) -> None:
     listed = [note for note in notes if _LISTED.fullmatch(note.strip())]
     if len(listed) != 1 or len({work.row for work in named}) != 1:
         return
-    percents = tuple(float(one) for one in re.findall(r"\d+", listed[0]))
+    percents = tuple(float(number) for number in re.findall(r"\d+", listed[0]))
     if len(percents) != part.facts.window_count or (whole := _as_one(named)) is None:
         return
     whole.notes = [note for note in whole.notes if note not in listed]
@@ -111,16 +111,17 @@ def take_set_loads(board: Board, row: Row) -> Row | None:
     loads = percents_by_set(row.text, part.percents) if part is not None else None
     if loads is None or part is None or part.exactly is not None:
         return row
-    if len(loads.percents) < _sets_of(part) or len(set(loads.percents)) == 1:
+    if len(loads.percents) < _sets_of(part):
         part.percents = loads.percents  # More of them are given below.
         return None if not row.text[loads.end :].strip() else row
     named = [work for work in part.works if work.named]
     lift = named[0] if named else part.lift or board.lift
-    if len(loads.percents) == part.facts.window_count and (whole := _as_one(named)) is not None:
+    windows = len(loads.percents) == part.facts.window_count
+    if len(named) == 1 and len(set(loads.percents)) == 1 and named[0].load is None:
+        named[0].load = plan.Percent(low=loads.percents[0])  # `sets 1-5 @ 70 %`: all of them.
+    elif windows and (whole := _as_one(named)) is not None:
         _set_a_window(part, whole, loads.percents)
-        rest = row.text[loads.end :]
-        return replace(row, text=" " * loads.end + rest, first=False) if rest.strip() else None
-    if lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
+    elif lift is None or len(named) > 1 or part.facts.form not in ("", "for time"):
         board.note(row.number, row.typed[row.at : row.at + loads.end].strip(" ,;."))
     else:
         each = part.facts.each[:1]

@@ -12,7 +12,7 @@ from collections.abc import Callable, Sequence
 from pine_ladder.core import plan
 from pine_ladder.core.movements import Movement
 from pine_ladder.core.notation.reader.around import Around
-from pine_ladder.core.notation.reader.counts import by_ones
+from pine_ladder.core.notation.reader.counts import LEAST_PERCENT, MOST_PERCENT, by_ones
 from pine_ladder.core.notation.reader.lexicon import special
 from pine_ladder.core.notation.reader.loads import (
     BY_PAIR,
@@ -253,10 +253,6 @@ def _singles(work: Work, token: Token, around: Around) -> bool:
         return False
     work.sets, work.amount = (amount.low,), plan.Reps(low=reps)
     return True
-
-
-LEAST_PERCENT, MOST_PERCENT = 30, 105
-"""Percents of a best between which two bare numbers behind an `@` are read as such."""
 
 
 def _range(work: Work, token: Token, around: Around) -> bool:
